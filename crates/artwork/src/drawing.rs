@@ -1,0 +1,248 @@
+use crate::{Area, ArtworkError, Doubt, Drawing, MAX_NODES, MAX_SHAPES, PxPoint, luma_over_white};
+use kachel_geom::{BoolOp, Px, Ring, Stage, Watch, combine_px, normalise};
+use kurbo::{BezPath, PathEl};
+use std::collections::BTreeSet;
+use usvg::tiny_skia_path::{Path as SkiaPath, PathSegment};
+use usvg::{FillRule, Group, ImageHrefResolver, Node, Options, Paint, PaintOrder, Transform, roxmltree};
+
+/// XML nodes that are read at the most.
+const MAX_XML_NODES: u32 = 1_000_000;
+/// Curves are flattened to this share of the drawing's larger side (Hausdorff; kurbo calls its bound
+/// 'not absolutely guaranteed').
+const FLATNESS: f64 = 1.0 / 16_000.0;
+
+pub(crate) fn looks_like_svg(bytes: &[u8]) -> bool {
+    let head = &bytes[..bytes.len().min(4096)];
+    let text = String::from_utf8_lossy(head);
+    let text = text.trim_start_matches('\u{feff}').trim_start();
+    text.starts_with('<') && (text.contains("<svg") || text.starts_with("<?xml") || text.starts_with("<!DOCTYPE svg"))
+}
+
+pub(crate) fn read(bytes: &[u8], watch: &Watch) -> Result<Drawing, ArtworkError> {
+    let damaged = |e: &dyn std::fmt::Display| ArtworkError::Damaged(e.to_string());
+    let text = std::str::from_utf8(bytes).map_err(|e| damaged(&e))?;
+    let xml = roxmltree::ParsingOptions { allow_dtd: true, nodes_limit: MAX_XML_NODES, ..Default::default() };
+    let document = roxmltree::Document::parse_with_options(text, xml).map_err(|e| damaged(&e))?;
+    let shapes = document.descendants().filter(|n| is_shape(n.tag_name().name())).count();
+    if shapes > MAX_SHAPES * 2 {
+        return Err(ArtworkError::TooManyShapes { shapes });
+    }
+    watch.check()?;
+    // Neither files nor the network: pictures by reference resolve to nothing.
+    let options = Options {
+        image_href_resolver: ImageHrefResolver {
+            resolve_data: Box::new(|_, _, _| None),
+            resolve_string: Box::new(|_, _| None),
+        },
+        ..Options::default()
+    };
+    let tree = usvg::Tree::from_xmltree(&document, &options).map_err(|e| damaged(&e))?;
+    let (width, height) = (f64::from(tree.size().width()), f64::from(tree.size().height()));
+    let mut flattener = Flattener {
+        tolerance: width.max(height) * FLATNESS,
+        areas: Vec::new(),
+        nodes: 0,
+        doubts: BTreeSet::new(),
+        watch,
+    };
+    for (tag, doubt) in [("text", Doubt::Text), ("image", Doubt::Image)] {
+        if document.descendants().any(|n| n.tag_name().name() == tag) {
+            flattener.doubts.insert(doubt);
+        }
+    }
+    flattener.group(tree.root(), 1.0, &[])?;
+    let unpainted = if flattener.areas.is_empty() { shapes } else { 0 };
+    Ok(Drawing {
+        width,
+        height,
+        areas: flattener.areas,
+        unpainted,
+        mm_per_unit: has_physical_size(&document).then_some(25.4 / 96.0),
+        doubts: flattener.doubts.into_iter().collect(),
+    })
+}
+
+fn is_shape(tag: &str) -> bool {
+    matches!(tag, "path" | "rect" | "circle" | "ellipse" | "line" | "polyline" | "polygon" | "use")
+}
+
+/// Whether width or height of the root is given in a unit of length rather than in pixels or percent.
+fn has_physical_size(document: &roxmltree::Document) -> bool {
+    ["width", "height"].iter().filter_map(|a| document.root_element().attribute(*a)).any(|value| {
+        let unit = value.trim().trim_start_matches(|c: char| c.is_ascii_digit() || "+-.eE".contains(c)).trim();
+        matches!(unit, "mm" | "cm" | "in" | "pt" | "pc" | "Q")
+    })
+}
+
+/// State for flattening.
+struct Flattener<'w> {
+    tolerance: f64,
+    areas: Vec<Area>,
+    nodes: usize,
+    doubts: BTreeSet<Doubt>,
+    watch: &'w Watch,
+}
+
+impl Flattener<'_> {
+    fn group(&mut self, group: &Group, opacity: f64, clip: &[Vec<Ring<Px>>]) -> Result<(), ArtworkError> {
+        let opacity = opacity * f64::from(group.opacity().get());
+        if group.mask().is_some() || !group.filters().is_empty() {
+            self.doubts.insert(Doubt::Effect);
+        }
+        let mut clips = clip.to_vec();
+        let mut next = group.clip_path();
+        while let Some(path) = next {
+            // The clip's content is placed in the clipped group's own coordinates.
+            let place = group.abs_transform().pre_concat(path.transform());
+            let mut rings = Vec::new();
+            self.clip_rings(path.root(), place, &mut rings)?;
+            clips.push(normalise(&rings, false));
+            next = path.clip_path();
+        }
+        for node in group.children() {
+            match node {
+                Node::Group(g) => self.group(g, opacity, &clips)?,
+                Node::Path(p) if p.is_visible() => self.path(p, opacity, &clips)?,
+                Node::Path(_) => {}
+                Node::Image(_) => {
+                    self.doubts.insert(Doubt::Image);
+                }
+                Node::Text(_) => {
+                    self.doubts.insert(Doubt::Text);
+                }
+            }
+        }
+        Ok(())
+    }
+
+    fn path(&mut self, path: &usvg::Path, opacity: f64, clips: &[Vec<Ring<Px>>]) -> Result<(), ArtworkError> {
+        let place = path.abs_transform();
+        let fill = |s: &mut Self| match path.fill() {
+            Some(f) => {
+                let rings = s.rings(path.data(), place)?;
+                s.paint(rings, f.rule() == FillRule::EvenOdd, f.paint(), opacity * f64::from(f.opacity().get()), clips)
+            }
+            None => Ok(()),
+        };
+        let stroke = |s: &mut Self| match path.stroke() {
+            Some(line) => {
+                let Some(area) = stroke_area(path.data(), line, place) else { return Ok(()) };
+                let rings = s.rings(&area, place)?;
+                s.paint(rings, false, line.paint(), opacity * f64::from(line.opacity().get()), clips)
+            }
+            None => Ok(()),
+        };
+        match path.paint_order() {
+            PaintOrder::FillAndStroke => fill(self).and_then(|()| stroke(self)),
+            PaintOrder::StrokeAndFill => stroke(self).and_then(|()| fill(self)),
+        }
+    }
+
+    fn paint(
+        &mut self,
+        rings: Vec<Ring<Px>>,
+        even_odd: bool,
+        paint: &Paint,
+        opacity: f64,
+        clips: &[Vec<Ring<Px>>],
+    ) -> Result<(), ArtworkError> {
+        self.watch.enter(Stage::Artwork)?;
+        let mut rings = normalise(&rings, even_odd);
+        for clip in clips {
+            rings = combine_px(&rings, clip, BoolOp::Common);
+        }
+        if rings.is_empty() || opacity <= 0.0 {
+            return Ok(());
+        }
+        if self.areas.len() >= MAX_SHAPES {
+            return Err(ArtworkError::TooManyShapes { shapes: self.areas.len() + 1 });
+        }
+        let grey = self.grey(paint, opacity);
+        self.areas.push(Area { rings, grey });
+        Ok(())
+    }
+
+    fn grey(&mut self, paint: &Paint, opacity: f64) -> f64 {
+        let of = |c: usvg::Color, o: f64| luma_over_white([c.red, c.green, c.blue].map(f64::from), o);
+        let mut mean = |stops: &[usvg::Stop]| {
+            self.doubts.insert(Doubt::Shading);
+            let sum: f64 = stops.iter().map(|s| of(s.color(), opacity * f64::from(s.opacity().get()))).sum();
+            sum / f64::from(u32::try_from(stops.len().max(1)).unwrap_or(u32::MAX))
+        };
+        match paint {
+            Paint::Color(c) => of(*c, opacity),
+            Paint::LinearGradient(g) => mean(g.stops()),
+            Paint::RadialGradient(g) => mean(g.stops()),
+            Paint::Pattern(_) => {
+                self.doubts.insert(Doubt::Shading);
+                luma_over_white([128.0; 3], opacity)
+            }
+        }
+    }
+
+    fn clip_rings(&mut self, group: &Group, place: Transform, out: &mut Vec<Ring<Px>>) -> Result<(), ArtworkError> {
+        for node in group.children() {
+            match node {
+                Node::Group(g) => self.clip_rings(g, place, out)?,
+                Node::Path(p) => {
+                    let rule = p.fill().is_some_and(|f| f.rule() == FillRule::EvenOdd);
+                    let rings = self.rings(p.data(), place.pre_concat(p.abs_transform()))?;
+                    out.extend(normalise(&rings, rule));
+                }
+                Node::Image(_) | Node::Text(_) => {}
+            }
+        }
+        Ok(())
+    }
+
+    fn rings(&mut self, path: &SkiaPath, place: Transform) -> Result<Vec<Ring<Px>>, ArtworkError> {
+        let mut rings = Vec::new();
+        let mut line: Vec<PxPoint> = Vec::new();
+        let mut nodes = 0;
+        kurbo::flatten(to_kurbo(path, place), self.tolerance, |el| match el {
+            PathEl::MoveTo(p) => {
+                rings.push(Ring(std::mem::take(&mut line)));
+                line.push(PxPoint::new(p.x, p.y));
+            }
+            PathEl::LineTo(p) => {
+                nodes += 1;
+                line.push(PxPoint::new(p.x, p.y));
+            }
+            _ => {}
+        });
+        rings.push(Ring(line));
+        self.nodes += nodes;
+        if self.nodes > MAX_NODES {
+            return Err(ArtworkError::TooManyNodes);
+        }
+        rings.retain(|r| r.0.len() >= 3 && r.0.iter().all(|p| p.x.is_finite() && p.y.is_finite()));
+        Ok(rings)
+    }
+}
+
+fn to_kurbo(path: &SkiaPath, t: Transform) -> BezPath {
+    let at = |p: usvg::tiny_skia_path::Point| {
+        let (x, y) = (f64::from(p.x), f64::from(p.y));
+        let [sx, kx, ky, sy, tx, ty] = [t.sx, t.kx, t.ky, t.sy, t.tx, t.ty].map(f64::from);
+        kurbo::Point::new(sx * x + kx * y + tx, ky * x + sy * y + ty)
+    };
+    path.segments()
+        .map(|s| match s {
+            PathSegment::MoveTo(p) => PathEl::MoveTo(at(p)),
+            PathSegment::LineTo(p) => PathEl::LineTo(at(p)),
+            PathSegment::QuadTo(c, p) => PathEl::QuadTo(at(c), at(p)),
+            PathSegment::CubicTo(c, d, p) => PathEl::CurveTo(at(c), at(d), at(p)),
+            PathSegment::Close => PathEl::ClosePath,
+        })
+        .collect()
+}
+
+fn stroke_area(path: &SkiaPath, line: &usvg::Stroke, place: Transform) -> Option<SkiaPath> {
+    let style = line.to_tiny_skia();
+    let (sx, sy) = place.get_scale();
+    let resolution = sx.max(sy).max(1.0) * 4.0;
+    match &style.dash {
+        Some(dash) => path.dash(dash, resolution)?.stroke(&style, resolution),
+        None => path.stroke(&style, resolution),
+    }
+}

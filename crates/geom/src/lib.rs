@@ -1,0 +1,30 @@
+//! Plane geometry for Kachel: points that know their space, the length grid, regions and offsets.
+//!
+//! Three spaces exist and never mix by accident:
+//!
+//! | space | type | unit | y axis |
+//! |---|---|---|---|
+//! | picture | [`Point<Px>`] | pixels of the picture | down |
+//! | outline | [`Point<Mm>`] | millimetres | up |
+//! | grid | [`GridPoint`] | 2^-14 mm | up |
+//!
+//! The grid is where bodies are built: all predicates on it are exact, and every coordinate of it
+//! up to 1024 mm is exact in the 32-bit floats of a binary STL.
+
+mod boolean;
+mod grid;
+mod offset;
+mod point;
+mod region;
+mod ring;
+mod simplify;
+mod watch;
+
+pub use boolean::{BoolOp, combine, combine_px, normalise};
+pub use grid::{GRID_PER_MM, Grid, GridPoint, LIMIT, LIMIT_MM, OffGrid, orient};
+pub use offset::{ARC_TOLERANCE_MM, offset};
+pub use point::{Bounds, Mm, Point, Px, Space};
+pub use region::Region;
+pub use ring::{Ring, interior_point};
+pub use simplify::simplify;
+pub use watch::{Stage, Stopped, Watch};

@@ -1,0 +1,108 @@
+use std::fmt;
+use std::marker::PhantomData;
+
+/// A coordinate space; see the crate documentation for the three there are.
+pub trait Space: Copy + fmt::Debug + PartialEq + Send + Sync + 'static {}
+
+/// Pixels of the picture, y down, pixel (0, 0) covering \[0, 1\] x \[0, 1\].
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Px;
+/// Millimetres, y up.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Mm;
+impl Space for Px {}
+impl Space for Mm {}
+
+/// A point in the space `S`.
+#[derive(Clone, Copy, PartialEq)]
+pub struct Point<S: Space> {
+    /// Abscissa, to the right.
+    pub x: f64,
+    /// Ordinate; its direction is the space's.
+    pub y: f64,
+    space: PhantomData<S>,
+}
+
+impl<S: Space> Point<S> {
+    /// A point from its coordinates in the units of `S`.
+    pub const fn new(x: f64, y: f64) -> Self {
+        Self { x, y, space: PhantomData }
+    }
+
+    /// Distance to another point of the same space.
+    pub fn distance(self, other: Self) -> f64 {
+        (self.x - other.x).hypot(self.y - other.y)
+    }
+
+    /// Distance to the segment from `a` to `b`.
+    pub fn distance_to_segment(self, a: Self, b: Self) -> f64 {
+        let (dx, dy) = (b.x - a.x, b.y - a.y);
+        let len2 = dx * dx + dy * dy;
+        if len2 == 0.0 {
+            return self.distance(a);
+        }
+        let t = (((self.x - a.x) * dx + (self.y - a.y) * dy) / len2).clamp(0.0, 1.0);
+        self.distance(Self::new(a.x + t * dx, a.y + t * dy))
+    }
+}
+
+impl<S: Space> fmt::Debug for Point<S> {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "({}, {})", self.x, self.y)
+    }
+}
+
+/// An axis-parallel box; empty until something was added.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Bounds<S: Space> {
+    /// Smallest coordinates.
+    pub min: Point<S>,
+    /// Largest coordinates.
+    pub max: Point<S>,
+}
+
+impl<S: Space> Bounds<S> {
+    /// The box that holds nothing.
+    pub const EMPTY: Self =
+        Self { min: Point::new(f64::INFINITY, f64::INFINITY), max: Point::new(f64::NEG_INFINITY, f64::NEG_INFINITY) };
+
+    /// The smallest box round `points`; `None` when there are none.
+    pub fn of<'a>(points: impl IntoIterator<Item = &'a Point<S>>) -> Option<Self> {
+        let mut b = Self::EMPTY;
+        points.into_iter().for_each(|p| b.add(*p));
+        (b.min.x <= b.max.x).then_some(b)
+    }
+
+    /// Grows the box to hold `p`.
+    pub fn add(&mut self, p: Point<S>) {
+        self.min = Point::new(self.min.x.min(p.x), self.min.y.min(p.y));
+        self.max = Point::new(self.max.x.max(p.x), self.max.y.max(p.y));
+    }
+
+    /// The smallest box that holds both.
+    pub fn union(mut self, other: Self) -> Self {
+        self.add(other.min);
+        self.add(other.max);
+        self
+    }
+
+    /// Extent along x.
+    pub fn width(&self) -> f64 {
+        self.max.x - self.min.x
+    }
+
+    /// Extent along y.
+    pub fn height(&self) -> f64 {
+        self.max.y - self.min.y
+    }
+
+    /// The middle of the box.
+    pub fn centre(&self) -> Point<S> {
+        Point::new((self.min.x + self.max.x) / 2.0, (self.min.y + self.max.y) / 2.0)
+    }
+
+    /// Whether `p` lies in the box or on its border.
+    pub fn contains(&self, p: Point<S>) -> bool {
+        p.x >= self.min.x && p.x <= self.max.x && p.y >= self.min.y && p.y <= self.max.y
+    }
+}

@@ -1,0 +1,168 @@
+use crate::{Bounds, GRID_PER_MM, GridPoint, LIMIT, Mm, OffGrid, Point, Ring};
+
+/// A plane area on the grid: everything with a winding number other than 0 about `rings`.
+///
+/// Outer rings run anticlockwise, holes clockwise. Rings may cross: the solid kernel resolves that.
+#[derive(Clone, Debug, Default, PartialEq, Eq, Hash)]
+pub struct Region {
+    rings: Vec<Vec<GridPoint>>,
+}
+
+impl Region {
+    /// A region from rings on the grid; repeated points and rings of under three points are dropped.
+    pub fn new(rings: impl IntoIterator<Item = Vec<GridPoint>>) -> Self {
+        let rings = rings.into_iter().filter_map(|mut ring| {
+            ring.dedup();
+            while ring.len() > 1 && ring.first() == ring.last() {
+                ring.pop();
+            }
+            (ring.len() >= 3).then_some(ring)
+        });
+        Self { rings: rings.collect() }
+    }
+
+    /// Rounds rings in millimetres to the grid.
+    pub fn from_mm<'a>(rings: impl IntoIterator<Item = &'a Ring<Mm>>) -> Result<Self, OffGrid> {
+        let rings: Result<Vec<Vec<GridPoint>>, OffGrid> =
+            rings.into_iter().map(|r| r.0.iter().map(|p| GridPoint::from_mm(*p)).collect()).collect();
+        Ok(Self::new(rings?))
+    }
+
+    /// The bounding rings.
+    pub fn rings(&self) -> &[Vec<GridPoint>] {
+        &self.rings
+    }
+
+    /// The bounding rings in millimetres; exact.
+    pub fn rings_mm(&self) -> Vec<Ring<Mm>> {
+        self.rings.iter().map(|r| Ring(r.iter().map(|p| p.mm()).collect())).collect()
+    }
+
+    /// Whether there is nothing in it.
+    pub fn is_empty(&self) -> bool {
+        self.rings.is_empty()
+    }
+
+    /// Number of nodes over all rings.
+    pub fn nodes(&self) -> usize {
+        self.rings.iter().map(Vec::len).sum()
+    }
+
+    /// Twice the signed area in square grid steps; exact. Equals the area of the region when no rings overlap.
+    pub fn area2_steps(&self) -> i128 {
+        self.rings
+            .iter()
+            .map(|r| {
+                (0..r.len())
+                    .map(|i| (r[i], r[(i + 1) % r.len()]))
+                    .map(|(a, b)| i128::from(a.x()) * i128::from(b.y()) - i128::from(b.x()) * i128::from(a.y()))
+                    .sum::<i128>()
+            })
+            .sum()
+    }
+
+    /// Area in square millimetres, under the condition of [`Region::area2_steps`].
+    #[expect(clippy::cast_precision_loss, reason = "2^-53 relative is far below the grid's own rounding")]
+    pub fn area_mm2(&self) -> f64 {
+        self.area2_steps() as f64 / 2.0 / (GRID_PER_MM * GRID_PER_MM)
+    }
+
+    /// The smallest box round the region.
+    pub fn bounds(&self) -> Option<Bounds<Mm>> {
+        let mut b = Bounds::EMPTY;
+        self.rings.iter().flatten().for_each(|p| b.add(p.mm()));
+        (!self.is_empty()).then_some(b)
+    }
+
+    /// The mirror image about x = 0, still anticlockwise outside.
+    #[must_use]
+    pub fn mirrored(&self) -> Self {
+        Self { rings: self.rings.iter().map(|r| r.iter().rev().map(|p| p.mirrored()).collect()).collect() }
+    }
+
+    /// This region with `hole`, which must lie inside it, left out. Nothing is computed: the hole's
+    /// rings are added the other way round, so that both keep their very nodes.
+    #[must_use]
+    pub fn with_hole(&self, hole: &Region) -> Self {
+        let reversed = hole.rings.iter().map(|r| r.iter().rev().copied().collect());
+        Self { rings: self.rings.iter().cloned().chain(reversed).collect() }
+    }
+
+    /// Only the outer rings: the region with its holes filled.
+    #[must_use]
+    pub fn filled(&self) -> Self {
+        let outer = |r: &&Vec<GridPoint>| Region { rings: vec![(*r).clone()] }.area2_steps() > 0;
+        Self { rings: self.rings.iter().filter(outer).cloned().collect() }
+    }
+
+    /// Winding number of the region's rings about `p` (mm); undefined on a ring.
+    pub fn winding(&self, p: Point<Mm>) -> i32 {
+        let mut w = 0;
+        for ring in self.rings_mm() {
+            for (a, b) in ring.edges() {
+                if (a.y > p.y) != (b.y > p.y) && a.x + (p.y - a.y) / (b.y - a.y) * (b.x - a.x) > p.x {
+                    w += if b.y > a.y { 1 } else { -1 };
+                }
+            }
+        }
+        w
+    }
+
+    /// The spans, in millimetres, in which the horizontal line at `y` (mm) runs inside the region.
+    pub fn spans(&self, y: f64) -> Vec<(f64, f64)> {
+        let mut at: Vec<(f64, i32)> = Vec::new();
+        for ring in self.rings_mm() {
+            for (a, b) in ring.edges() {
+                if (a.y > y) != (b.y > y) {
+                    at.push((a.x + (y - a.y) / (b.y - a.y) * (b.x - a.x), if b.y > a.y { 1 } else { -1 }));
+                }
+            }
+        }
+        at.sort_by(|p, q| p.0.total_cmp(&q.0));
+        let (mut winding, mut from, mut spans) = (0, 0.0, Vec::new());
+        for (x, step) in at {
+            if winding == 0 {
+                from = x;
+            }
+            winding += step;
+            if winding == 0 && x > from {
+                spans.push((from, x));
+            }
+        }
+        spans
+    }
+
+    /// Whether every node is within the grid's range after moving by `d` millimetres in any direction.
+    pub fn has_room_for(&self, d: f64) -> bool {
+        let reach = f64::from(LIMIT) - d.abs() * GRID_PER_MM;
+        self.rings.iter().flatten().all(|p| f64::from(p.x().abs()) <= reach && f64::from(p.y().abs()) <= reach)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn rect(x0: f64, y0: f64, x1: f64, y1: f64) -> Region {
+        let ring = Ring([(x0, y0), (x1, y0), (x1, y1), (x0, y1)].map(|(x, y)| Point::new(x, y)).to_vec());
+        Region::from_mm([&ring]).unwrap()
+    }
+
+    #[test]
+    fn ring_shaped_region_has_the_difference_of_the_areas() {
+        let ring = rect(-5.0, -5.0, 5.0, 5.0).with_hole(&rect(-3.0, -3.0, 3.0, 3.0));
+        assert_eq!(ring.area_mm2(), 64.0);
+        assert_eq!(ring.filled().area_mm2(), 100.0);
+        assert_eq!(ring.spans(0.1), vec![(-5.0, -3.0), (3.0, 5.0)]);
+        assert_eq!(ring.winding(Point::new(0.0, 0.0)), 0);
+        assert_eq!(ring.winding(Point::new(4.0, 0.0)), 1);
+    }
+
+    #[test]
+    fn mirroring_twice_is_the_identity_and_keeps_the_area() {
+        let r = rect(1.0, 0.0, 4.0, 2.5);
+        assert_eq!(r.mirrored().area2_steps(), r.area2_steps());
+        assert_eq!(r.mirrored().mirrored(), r);
+        assert_eq!(r.mirrored().bounds().unwrap().max.x, -1.0);
+    }
+}
