@@ -1,1 +1,262 @@
-//! Stub.
+//! Outline: contours at true size, as patches that have a use.
+//!
+//! Millimetres count from the middle of the edge's box, x to the right and y up. Only patches in use are put on
+//! the grid, so that a small patch chosen out of a huge picture never falls off it.
+
+use kachel_geom::{
+    Bounds, Mm, OffGrid, Point, Px, Region, Ring, Stage, Stopped, Watch, interior_point, normalise, simplify,
+};
+use kachel_trace::Contours;
+use serde::{Deserialize, Serialize};
+
+/// Largest distance (mm) of a node that is left out when the outline comes to the grid: it changes areas by a few
+/// millionths and halves the nodes of a traced picture.
+pub const DEVIATION_MM: f64 = 0.005;
+/// Range of the edge's width and height, mm.
+pub const SIZE_RANGE_MM: (f64, f64) = (1.0, 1000.0);
+
+/// What a patch is for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Use {
+    /// Its outer contour, filled, shapes the object.
+    Edge,
+    /// It is raised as an area.
+    Detail,
+    /// It is not used.
+    Aside,
+}
+
+/// Index of a patch in its outline; made only there.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize)]
+pub struct PatchId(u32);
+
+impl PatchId {
+    /// The place in [`Outline::patches`].
+    pub const fn index(self) -> usize {
+        self.0 as usize
+    }
+}
+
+/// One connected area of ink, or a gap enclosed by ink.
+#[derive(Clone, Debug)]
+pub struct Patch {
+    /// Its name within this outline.
+    pub id: PatchId,
+    /// Ink, or a gap.
+    pub is_ink: bool,
+    /// The outer contour first, then what is left out of it; pixels, y down.
+    pub rings: Vec<Ring<Px>>,
+    /// A point inside; by it the patch is found again after a retrace.
+    pub anchor: Point<Px>,
+    /// Area in square pixels.
+    pub area_px2: f64,
+    /// How many contours lie round it.
+    pub depth: u32,
+    /// What it is for.
+    pub use_: Use,
+}
+
+/// A use that the maker gave to the patch round a point.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Choice {
+    /// A point in the patch, pixels of the picture.
+    pub at: [f64; 2],
+    /// Whether ink or a gap is meant.
+    pub is_ink: bool,
+    /// The use.
+    #[serde(rename = "use")]
+    pub use_: Use,
+}
+
+/// How large the edge is.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(tag = "by", rename_all = "kebab-case")]
+pub enum Size {
+    /// Millimetres a pixel; the size follows the choice of patches.
+    Scale {
+        /// Millimetres a pixel.
+        mm_per_px: f64,
+    },
+    /// Pinned width in millimetres; the scale follows.
+    Width {
+        /// The edge's width.
+        mm: f64,
+    },
+    /// Pinned height in millimetres; the scale follows.
+    Height {
+        /// The edge's height.
+        mm: f64,
+    },
+}
+
+/// The contours at true size.
+#[derive(Clone, Debug)]
+pub struct Outline {
+    /// All patches, outer ones first.
+    pub patches: Vec<Patch>,
+    /// Millimetres a pixel.
+    pub mm_per_px: f64,
+    /// The pixel position of the millimetre origin: the middle of the edge's box.
+    pub origin: Point<Px>,
+    /// Box of the edge, mm.
+    pub edge_bounds: Bounds<Mm>,
+    /// The filled outer contours of all edge patches, joined.
+    pub edge: Region,
+    /// Every detail patch.
+    pub details: Vec<(PatchId, Region)>,
+    /// Choices whose patch is gone.
+    pub lost: Vec<Choice>,
+}
+
+/// Why there is no outline.
+#[derive(Debug, thiserror::Error)]
+pub enum OutlineError {
+    /// No patch has the use 'edge'.
+    #[error("no patch shapes the edge")]
+    NoEdge,
+    /// The edge would be smaller or larger than [`SIZE_RANGE_MM`].
+    #[error("the edge would be {mm:.2} mm {side}; it can be {} to {} mm", SIZE_RANGE_MM.0, SIZE_RANGE_MM.1)]
+    SizeOutOfRange {
+        /// The size that came out.
+        mm: f64,
+        /// 'wide' or 'high'.
+        side: &'static str,
+    },
+    /// A patch in use lies too far from the edge.
+    #[error("a patch in use lies too far from the edge: {0}")]
+    OffGrid(#[from] OffGrid),
+    /// Somebody stopped it.
+    #[error(transparent)]
+    Stopped(#[from] Stopped),
+}
+
+impl OutlineError {
+    /// What to do about it.
+    pub const fn hint(&self) -> &'static str {
+        match self {
+            Self::NoEdge => "At Outline, give at least one patch the use 'edge'.",
+            Self::SizeOutOfRange { .. } => "At Outline, set a width or height in the range.",
+            Self::OffGrid(_) => "Put the far patch aside, or make the object smaller.",
+            Self::Stopped(_) => "Start it again.",
+        }
+    }
+}
+
+/// The patches of the contours with their first guesses: outermost ink is the edge, ink within is detail, gaps are
+/// put aside.
+pub fn patches(contours: &Contours) -> Vec<Patch> {
+    let all = &contours.contours;
+    let mut depth = vec![0u32; all.len()];
+    let mut inner: Vec<Vec<usize>> = vec![Vec::new(); all.len()];
+    for (i, c) in all.iter().enumerate() {
+        if let Some(p) = c.parent {
+            depth[i] = depth[p] + 1;
+            inner[p].push(i);
+        }
+    }
+    let mut patches = Vec::with_capacity(all.len());
+    for (i, c) in all.iter().enumerate() {
+        let rings: Vec<Ring<Px>> =
+            std::iter::once(i).chain(inner[i].iter().copied()).map(|k| all[k].ring.clone()).collect();
+        let Some(anchor) = interior_point(&rings.iter().collect::<Vec<_>>()) else { continue };
+        let area_px2 = rings[0].area().abs() - rings[1..].iter().map(|r| r.area().abs()).sum::<f64>();
+        let use_ = match (c.is_ink, depth[i]) {
+            (true, 0) => Use::Edge,
+            (true, _) => Use::Detail,
+            (false, _) => Use::Aside,
+        };
+        let id = PatchId(u32::try_from(patches.len()).unwrap_or(u32::MAX));
+        patches.push(Patch { id, is_ink: c.is_ink, rings, anchor, area_px2, depth: depth[i], use_ });
+    }
+    patches
+}
+
+impl Patch {
+    /// Whether the point lies in it.
+    pub fn contains(&self, p: Point<Px>) -> bool {
+        self.rings.iter().filter(|r| r.contains(p)).count() % 2 == 1
+    }
+}
+
+/// Gives the choices to the patches they mean; returns those that found none.
+pub fn apply_choices(patches: &mut [Patch], choices: &[Choice]) -> Vec<Choice> {
+    let mut lost = Vec::new();
+    for choice in choices {
+        let at = Point::new(choice.at[0], choice.at[1]);
+        match patches.iter_mut().find(|p| p.is_ink == choice.is_ink && p.contains(at)) {
+            Some(patch) => patch.use_ = choice.use_,
+            None => lost.push(*choice),
+        }
+    }
+    lost
+}
+
+/// Box, in pixels, of the patches that shape the edge.
+pub fn edge_box(patches: &[Patch]) -> Option<Bounds<Px>> {
+    patches.iter().filter(|p| p.use_ == Use::Edge).filter_map(|p| p.rings[0].bounds()).reduce(Bounds::union)
+}
+
+/// Brings contours to true size.
+pub fn size_outline(
+    contours: &Contours,
+    choices: &[Choice],
+    size: Size,
+    watch: &Watch,
+) -> Result<Outline, OutlineError> {
+    watch.enter(Stage::Outline)?;
+    let mut patches = patches(contours);
+    let lost = apply_choices(&mut patches, choices);
+    let edge_px = edge_box(&patches).ok_or(OutlineError::NoEdge)?;
+    let mm_per_px = match size {
+        Size::Scale { mm_per_px } => mm_per_px,
+        Size::Width { mm } => mm / edge_px.width(),
+        Size::Height { mm } => mm / edge_px.height(),
+    };
+    for (px, side) in [(edge_px.width(), "wide"), (edge_px.height(), "high")] {
+        let mm = px * mm_per_px;
+        if !(mm >= SIZE_RANGE_MM.0 - 1e-9 && mm <= SIZE_RANGE_MM.1 + 1e-9) {
+            return Err(OutlineError::SizeOutOfRange { mm, side });
+        }
+    }
+    let origin = edge_px.centre();
+    let place = Place { origin, mm_per_px };
+    let outer: Vec<Ring<Mm>> =
+        patches.iter().filter(|p| p.use_ == Use::Edge).map(|p| anticlockwise(place.ring(&p.rings[0]))).collect();
+    let edge = Region::from_mm(&normalise(&outer, false))?.filled();
+    let edge_bounds = edge.bounds().ok_or(OutlineError::NoEdge)?;
+    let mut details = Vec::new();
+    for p in patches.iter().filter(|p| p.use_ == Use::Detail) {
+        watch.check()?;
+        let rings: Vec<Ring<Mm>> = p.rings.iter().map(|r| place.ring(r)).collect();
+        details.push((p.id, Region::from_mm(&normalise(&rings, true))?));
+    }
+    Ok(Outline { patches, mm_per_px, origin, edge_bounds, edge, details, lost })
+}
+
+/// The one place where pixels become millimetres.
+struct Place {
+    origin: Point<Px>,
+    mm_per_px: f64,
+}
+
+impl Place {
+    fn point(&self, p: Point<Px>) -> Point<Mm> {
+        Point::new((p.x - self.origin.x) * self.mm_per_px, (self.origin.y - p.y) * self.mm_per_px)
+    }
+
+    fn ring(&self, r: &Ring<Px>) -> Ring<Mm> {
+        simplify(&Ring(r.0.iter().map(|p| self.point(*p)).collect()), DEVIATION_MM)
+    }
+}
+
+fn anticlockwise(mut r: Ring<Mm>) -> Ring<Mm> {
+    if r.area() < 0.0 {
+        r.0.reverse();
+    }
+    r
+}
+
+#[cfg(test)]
+mod tests;

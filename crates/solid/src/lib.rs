@@ -1,1 +1,174 @@
-//! Stub.
+//! Solid: a stack of tiers becomes closed meshes.
+//!
+//! 1. [`arrange`] lays every boundary edge of every footprint into **one** planar arrangement, exactly, on the grid.
+//!    It knows no heights, so a changed height never comes here again.
+//! 2. [`extrude`] labels each face of the arrangement with its owner, slab by slab between the levels of the tiers,
+//!    mends pinches, and skins each part: flat faces where the owner changes from one slab to the next, upright
+//!    walls where it changes across an edge.
+//!
+//! What leaves is a [`SoundMesh`]: the type is the proof that the mesh was checked.
+
+mod arrange;
+mod faces;
+mod label;
+mod mesh;
+mod pinch;
+mod skin;
+mod soundness;
+
+use kachel_geom::{Grid, Region, Stage, Stopped, Watch};
+use kachel_tiers::Stack;
+
+pub use arrange::Arrangement;
+pub use mesh::{Body, Mesh};
+pub use soundness::{SoundMesh, Unsound};
+
+/// Most levels (bottoms and tops of tiers) in a stack.
+pub const MAX_LEVELS: usize = 120;
+/// Most triangles of a part.
+pub const MAX_TRIANGLES: usize = 4_000_000;
+
+/// The footprints of a stack in one planar arrangement; region *i* is the footprint of tier *i*.
+#[derive(Clone, Debug)]
+pub struct Planar {
+    regions: Vec<Region>,
+    pub(crate) graph: faces::Faces,
+}
+
+/// The finished object.
+#[derive(Clone, Debug)]
+pub struct Solid {
+    /// One closed mesh per part (filament), in order of part number.
+    pub parts: Vec<Part>,
+    /// The skin of everything together, as for a file of one body.
+    pub skin: SoundMesh,
+    /// How many pinches were opened or welded by a few micrometres.
+    pub mended_pinches: usize,
+}
+
+/// What one filament makes.
+#[derive(Clone, Debug)]
+pub struct Part {
+    /// Its number in the stack.
+    pub number: u32,
+    /// Its mesh.
+    pub mesh: SoundMesh,
+}
+
+/// Why there is no solid.
+#[derive(Debug, thiserror::Error)]
+pub enum SolidError {
+    /// The stack encloses nothing.
+    #[error("the tiers enclose nothing")]
+    Empty,
+    /// Over [`MAX_LEVELS`] or [`MAX_TRIANGLES`].
+    #[error("the object has {found} {what}; the most is {limit}")]
+    TooLarge {
+        /// Of what.
+        what: &'static str,
+        /// How many there are.
+        found: usize,
+        /// How many there may be.
+        limit: usize,
+    },
+    /// Snap rounding or pinch mending did not come to rest.
+    #[error("the outline could not be untangled ({0})")]
+    Unsettled(&'static str),
+    /// The checker refused the mesh.
+    #[error("the mesh is not sound: {0}")]
+    Unsound(#[from] Unsound),
+    /// Somebody stopped it.
+    #[error(transparent)]
+    Stopped(#[from] Stopped),
+}
+
+impl SolidError {
+    /// What to do about it.
+    pub const fn hint(&self) -> &'static str {
+        match self {
+            Self::Empty => "Give a patch a use, and the tiers a height.",
+            Self::TooLarge { .. } => "Put some patches aside or simplify the outline.",
+            Self::Unsettled(_) | Self::Unsound(_) => {
+                "Change the size or the margin a little, and please report the picture: this should not happen."
+            }
+            Self::Stopped(_) => "Start it again.",
+        }
+    }
+}
+
+/// Lays the footprints of the stack into one arrangement.
+pub fn arrange(stack: &Stack, watch: &Watch) -> Result<Planar, SolidError> {
+    watch.enter(Stage::Solid)?;
+    Planar::new(stack.tiers.iter().map(|t| t.footprint.clone()).collect(), watch)
+}
+
+impl Planar {
+    fn new(regions: Vec<Region>, watch: &Watch) -> Result<Self, SolidError> {
+        let arrangement = Arrangement::new(&regions, watch)?;
+        let graph = faces::Faces::new(arrangement, regions.len(), watch)?;
+        Ok(Self { regions, graph })
+    }
+
+    /// Number of edges of the arrangement.
+    pub fn edges(&self) -> usize {
+        self.graph.arrangement.edges.len()
+    }
+}
+
+/// Gives the arrangement of the same stack its heights.
+pub fn extrude(planar: &Planar, stack: &Stack, watch: &Watch) -> Result<Solid, SolidError> {
+    watch.enter(Stage::Solid)?;
+    let levels = levels(stack)?;
+    let (parts, mut mended) = skin_owners(planar, stack, &levels, label::Owners::ByPart, watch)?;
+    let skin = match parts.as_slice() {
+        [] => return Err(SolidError::Empty),
+        [only] => only.mesh.clone(),
+        _ => {
+            let (mut one, more) = skin_owners(planar, stack, &levels, label::Owners::One, watch)?;
+            mended += more;
+            one.pop().ok_or(SolidError::Empty)?.mesh
+        }
+    };
+    Ok(Solid { parts, skin, mended_pinches: mended })
+}
+
+/// The heights at which something begins or ends, rising.
+fn levels(stack: &Stack) -> Result<Vec<Grid>, SolidError> {
+    let mut levels: Vec<Grid> = stack.tiers.iter().flat_map(|t| [t.bottom, t.top]).collect();
+    levels.sort_unstable();
+    levels.dedup();
+    if levels.len() > MAX_LEVELS {
+        return Err(SolidError::TooLarge { what: "levels", found: levels.len(), limit: MAX_LEVELS });
+    }
+    Ok(levels)
+}
+
+fn skin_owners(
+    planar: &Planar,
+    stack: &Stack,
+    levels: &[Grid],
+    owners: label::Owners,
+    watch: &Watch,
+) -> Result<(Vec<Part>, usize), SolidError> {
+    let mut mends: Vec<pinch::Mend> = Vec::new();
+    let mut mended: Option<Planar> = None;
+    for round in 0..pinch::MAX_ROUNDS {
+        let at = mended.as_ref().unwrap_or(planar);
+        let labels = label::label(&at.graph, stack, levels, owners, &mends);
+        let pinches = pinch::find(&at.graph, &labels);
+        if pinches.is_empty() {
+            return Ok((skin::skin(&at.graph, &labels, levels, watch)?, mends.len()));
+        }
+        watch.check()?;
+        for p in &pinches {
+            mends.push(pinch::mend(&at.graph, p, round));
+        }
+        let mut regions = planar.regions.clone();
+        regions.extend(mends.iter().map(|m| m.region.clone()));
+        mended = Some(Planar::new(regions, watch)?);
+    }
+    Err(SolidError::Unsettled("pinches kept coming back"))
+}
+
+#[cfg(test)]
+mod tests;

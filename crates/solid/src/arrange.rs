@@ -1,0 +1,265 @@
+//! One planar arrangement of all boundary edges: crossings found exactly, rounded to the grid, and every edge that
+//! passes a new vertex's grid square led through it (snap rounding, after J. D. Hobby, 'Practical segment
+//! intersection with finite precision output', 1999, doi:10.1016/S0925-7721(99)00021-8), until nothing crosses.
+
+use crate::SolidError;
+use kachel_geom::{GridPoint, Region, Watch, orient};
+use std::collections::HashMap;
+
+/// Rounds after which untangling gives up; drawn shapes need two or three.
+const MAX_ROUNDS: usize = 64;
+
+/// How often, and which way, a region's boundary runs along an edge.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) struct Winding {
+    pub region: u32,
+    /// Added to the winding number when stepping from the right of a -> b to its left.
+    pub turns: i32,
+}
+
+#[derive(Clone, Debug)]
+pub(crate) struct Edge {
+    pub a: u32,
+    pub b: u32,
+    pub windings: Vec<Winding>,
+}
+
+/// Edges on the grid that meet only at their ends.
+#[derive(Clone, Debug)]
+pub struct Arrangement {
+    pub(crate) points: Vec<GridPoint>,
+    pub(crate) edges: Vec<Edge>,
+}
+
+/// A piece of a region's boundary before merging; `a` before `b` in the order of points.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+struct Piece {
+    a: GridPoint,
+    b: GridPoint,
+    region: u32,
+    turns: i32,
+}
+
+impl Piece {
+    fn new(from: GridPoint, to: GridPoint, region: u32, turns: i32) -> Option<Self> {
+        match from.cmp(&to) {
+            std::cmp::Ordering::Less => Some(Self { a: from, b: to, region, turns }),
+            std::cmp::Ordering::Greater => Some(Self { a: to, b: from, region, turns: -turns }),
+            std::cmp::Ordering::Equal => None,
+        }
+    }
+}
+
+impl Arrangement {
+    /// Arranges the boundaries of `regions`.
+    pub(crate) fn new(regions: &[Region], watch: &Watch) -> Result<Self, SolidError> {
+        let mut pieces = Vec::new();
+        for (region, r) in (0u32..).zip(regions) {
+            for ring in r.rings() {
+                let next = ring.iter().cycle().skip(1);
+                pieces.extend(ring.iter().zip(next).filter_map(|(a, b)| Piece::new(*a, *b, region, 1)));
+            }
+        }
+        merge(&mut pieces);
+        for _ in 0..MAX_ROUNDS {
+            watch.check()?;
+            let spans = spans(&pieces);
+            let (mut cuts, hot) = crossings(&spans, watch)?;
+            if cuts.is_empty() {
+                return Ok(Self::from_pieces(&pieces));
+            }
+            pass_hot(&spans, &hot, &mut cuts);
+            pieces = split(&pieces, &spans, cuts);
+            merge(&mut pieces);
+        }
+        Err(SolidError::Unsettled("crossings kept coming back"))
+    }
+
+    fn from_pieces(pieces: &[Piece]) -> Self {
+        let mut index: HashMap<GridPoint, u32> = HashMap::with_capacity(pieces.len());
+        let mut points = Vec::new();
+        let mut id = |p: GridPoint| {
+            *index.entry(p).or_insert_with(|| {
+                points.push(p);
+                u32::try_from(points.len() - 1).unwrap_or(u32::MAX)
+            })
+        };
+        let mut edges: Vec<Edge> = Vec::with_capacity(pieces.len());
+        for p in pieces {
+            let (a, b) = (id(p.a), id(p.b));
+            let winding = Winding { region: p.region, turns: p.turns };
+            match edges.last_mut() {
+                Some(e) if (e.a, e.b) == (a, b) => e.windings.push(winding),
+                _ => edges.push(Edge { a, b, windings: vec![winding] }),
+            }
+        }
+        Self { points, edges }
+    }
+}
+
+/// Sums up equal edges of a region and drops those that cancel.
+fn merge(pieces: &mut Vec<Piece>) {
+    pieces.sort_unstable();
+    let mut out = 0;
+    for i in 0..pieces.len() {
+        let p = pieces[i];
+        if out > 0 && (pieces[out - 1].a, pieces[out - 1].b, pieces[out - 1].region) == (p.a, p.b, p.region) {
+            pieces[out - 1].turns += p.turns;
+        } else {
+            // The sum before this one is complete.
+            if out > 0 && pieces[out - 1].turns == 0 {
+                out -= 1;
+            }
+            pieces[out] = p;
+            out += 1;
+        }
+    }
+    if out > 0 && pieces[out - 1].turns == 0 {
+        out -= 1;
+    }
+    pieces.truncate(out);
+}
+
+/// The distinct edges, as (first, one past last) indices of their pieces; sorted by a.x like the pieces.
+type Span = (GridPoint, GridPoint, usize, usize);
+
+fn spans(pieces: &[Piece]) -> Vec<Span> {
+    let mut spans: Vec<Span> = Vec::with_capacity(pieces.len());
+    for (i, p) in pieces.iter().enumerate() {
+        match spans.last_mut() {
+            Some(s) if (s.0, s.1) == (p.a, p.b) => s.3 = i + 1,
+            _ => spans.push((p.a, p.b, i, i + 1)),
+        }
+    }
+    spans
+}
+
+/// Where edges have to be split: (edge, point).
+type Cuts = Vec<(u32, GridPoint)>;
+
+/// A sweep over x: spans come sorted by their left end.
+fn crossings(spans: &[Span], watch: &Watch) -> Result<(Cuts, Vec<GridPoint>), SolidError> {
+    let (mut cuts, mut hot) = (Cuts::new(), Vec::new());
+    let mut active: Vec<usize> = Vec::new();
+    for (i, &(a, b, ..)) in spans.iter().enumerate() {
+        if i % 1024 == 0 {
+            watch.check()?;
+        }
+        let (low, high) = (a.y().min(b.y()), a.y().max(b.y()));
+        active.retain(|&j| spans[j].1.x() >= a.x());
+        for &j in &active {
+            let (c, d, ..) = spans[j];
+            if c.y().min(d.y()) <= high && c.y().max(d.y()) >= low {
+                meet((i, a, b), (j, c, d), &mut cuts, &mut hot);
+            }
+        }
+        active.push(i);
+    }
+    hot.sort_unstable();
+    hot.dedup();
+    Ok((cuts, hot))
+}
+
+fn meet(e: (usize, GridPoint, GridPoint), f: (usize, GridPoint, GridPoint), cuts: &mut Cuts, hot: &mut Vec<GridPoint>) {
+    let (d1, d2) = (orient(e.1, e.2, f.1), orient(e.1, e.2, f.2));
+    if (d1 > 0 && d2 > 0) || (d1 < 0 && d2 < 0) {
+        return;
+    }
+    let (d3, d4) = (orient(f.1, f.2, e.1), orient(f.1, f.2, e.2));
+    if (d3 > 0 && d4 > 0) || (d3 < 0 && d4 < 0) {
+        return;
+    }
+    let mut cut = |edge: (usize, GridPoint, GridPoint), p: GridPoint| {
+        if p != edge.1 && p != edge.2 {
+            cuts.push((u32::try_from(edge.0).unwrap_or(u32::MAX), p));
+            true
+        } else {
+            false
+        }
+    };
+    if d1 != 0 && d2 != 0 && d3 != 0 && d4 != 0 {
+        let x = crossing(e.1, e.2, d3, d4);
+        // Rounding may land on an end of one of the two, never on an end of both: they would share it.
+        if cut(e, x) | cut(f, x) {
+            hot.push(x);
+        }
+        return;
+    }
+    for (d, p, edge) in [(d1, f.1, e), (d2, f.2, e), (d3, e.1, f), (d4, e.2, f)] {
+        // Between the ends in the order of points: strictly inside, as it lies on the line.
+        if d == 0 && p > edge.1 && p < edge.2 {
+            cut(edge, p);
+        }
+    }
+}
+
+/// The point of a -> b that divides it in the ratio d3 : -d4, rounded to the grid; d3 and d4 have opposite signs.
+fn crossing(a: GridPoint, b: GridPoint, d3: i64, d4: i64) -> GridPoint {
+    let (num, den) = (i128::from(d3), i128::from(d3) - i128::from(d4));
+    let (num, den) = if den < 0 { (-num, -den) } else { (num, den) };
+    let at = |from: i32, to: i32| {
+        let exact = i128::from(to - from) * num;
+        let step = (2 * exact + den).div_euclid(2 * den);
+        from + i32::try_from(step).unwrap_or_default()
+    };
+    GridPoint::new(at(a.x(), b.x()), at(a.y(), b.y())).unwrap_or(a)
+}
+
+/// Adds a cut wherever an edge passes through the grid square of a new vertex.
+fn pass_hot(spans: &[Span], hot: &[GridPoint], cuts: &mut Cuts) {
+    for (i, &(a, b, ..)) in (0u32..).zip(spans) {
+        let from = hot.partition_point(|p| p.x() < a.x() - 1);
+        let (low, high) = (a.y().min(b.y()) - 1, a.y().max(b.y()) + 1);
+        let reach = i64::from(b.x() - a.x()) + i64::from((b.y() - a.y()).abs());
+        for &p in hot[from..].iter().take_while(|p| p.x() <= b.x() + 1) {
+            // A line passes the unit square round p when 2 |orient| <= |dx| + |dy|.
+            if p.y() >= low
+                && p.y() <= high
+                && p != a
+                && p != b
+                && 2 * orient(a, b, p).abs() <= reach
+                && between(a, b, p)
+            {
+                cuts.push((i, p));
+            }
+        }
+    }
+}
+
+/// Whether p's foot lies strictly between the ends of a -> b.
+fn between(a: GridPoint, b: GridPoint, p: GridPoint) -> bool {
+    let dot = |q: GridPoint, r: GridPoint, s: GridPoint| {
+        i64::from(r.x() - q.x()) * i64::from(s.x() - q.x()) + i64::from(r.y() - q.y()) * i64::from(s.y() - q.y())
+    };
+    dot(a, b, p) > 0 && dot(b, a, p) > 0
+}
+
+fn split(pieces: &[Piece], spans: &[Span], mut cuts: Cuts) -> Vec<Piece> {
+    cuts.sort_unstable();
+    cuts.dedup();
+    let mut out = Vec::with_capacity(pieces.len() + cuts.len());
+    let mut rest = cuts.as_slice();
+    for (i, &(a, b, first, end)) in (0u32..).zip(spans) {
+        let n = rest.iter().take_while(|c| c.0 == i).count();
+        let (mine, others) = rest.split_at(n);
+        rest = others;
+        if mine.is_empty() {
+            out.extend_from_slice(&pieces[first..end]);
+            continue;
+        }
+        let mut stops: Vec<GridPoint> = mine.iter().map(|c| c.1).collect();
+        let along = |p: &GridPoint| {
+            i64::from(b.x() - a.x()) * i64::from(p.x() - a.x()) + i64::from(b.y() - a.y()) * i64::from(p.y() - a.y())
+        };
+        stops.sort_by_key(along);
+        stops.push(b);
+        for p in &pieces[first..end] {
+            let mut from = a;
+            for &to in &stops {
+                out.extend(Piece::new(from, to, p.region, p.turns));
+                from = to;
+            }
+        }
+    }
+    out
+}

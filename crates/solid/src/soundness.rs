@@ -1,0 +1,148 @@
+use crate::Mesh;
+use std::sync::Arc;
+
+/// A mesh that has been checked; there is no other way to make one.
+///
+/// Checked: indices in range; no two vertices in one place; no triangle without area; every edge in exactly two
+/// triangles, which run along it in opposite directions (closed, 2-manifold, consistently wound); one fan of
+/// triangles at each vertex; a positive volume (outside out). Not checked here: that no two triangles cross, which
+/// holds by construction for what the kernel makes.
+#[derive(Clone, Debug)]
+pub struct SoundMesh {
+    mesh: Arc<Mesh>,
+}
+
+/// The first thing that is wrong with a mesh.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
+pub enum Unsound {
+    /// No triangles.
+    #[error("there are no triangles")]
+    Empty,
+    /// A corner that is no vertex.
+    #[error("triangle {triangle} has a corner that does not exist")]
+    Index {
+        /// Its number.
+        triangle: usize,
+    },
+    /// A triangle without area.
+    #[error("triangle {triangle} has no area")]
+    Degenerate {
+        /// Its number.
+        triangle: usize,
+    },
+    /// Two vertices in one place.
+    #[error("vertices {first} and {second} lie in one place")]
+    DoubleVertex {
+        /// The one.
+        first: u32,
+        /// The other.
+        second: u32,
+    },
+    /// An edge that is not shared by two triangles running opposite ways.
+    #[error("the edge from vertex {from} to {to} is open or shared by more than two triangles")]
+    OpenEdge {
+        /// Its start.
+        from: u32,
+        /// Its end.
+        to: u32,
+    },
+    /// Two cones meet in one vertex.
+    #[error("the skin touches itself at vertex {vertex}")]
+    Fan {
+        /// The vertex.
+        vertex: u32,
+    },
+    /// Inside out, or flat.
+    #[error("the skin encloses no volume")]
+    NoVolume,
+}
+
+impl SoundMesh {
+    /// Checks a mesh.
+    pub fn prove(mesh: Mesh) -> Result<Self, Unsound> {
+        check(&mesh)?;
+        Ok(Self { mesh: Arc::new(mesh) })
+    }
+
+    /// The mesh.
+    pub fn mesh(&self) -> &Mesh {
+        &self.mesh
+    }
+}
+
+fn check(mesh: &Mesh) -> Result<(), Unsound> {
+    if mesh.triangles.is_empty() {
+        return Err(Unsound::Empty);
+    }
+    for (triangle, t) in mesh.triangles.iter().enumerate() {
+        if t.iter().any(|&v| v as usize >= mesh.vertices.len()) {
+            return Err(Unsound::Index { triangle });
+        }
+        if has_no_area(mesh, *t) {
+            return Err(Unsound::Degenerate { triangle });
+        }
+    }
+    let mut order: Vec<u32> = (0..mesh.vertices.len() as u32).collect();
+    order.sort_unstable_by_key(|&v| mesh.vertices[v as usize]);
+    if let Some(w) = order.windows(2).find(|w| mesh.vertices[w[0] as usize] == mesh.vertices[w[1] as usize]) {
+        return Err(Unsound::DoubleVertex { first: w[0], second: w[1] });
+    }
+    let twin = twins(mesh)?;
+    fans(mesh, &twin)?;
+    if mesh.volume() > 0.0 { Ok(()) } else { Err(Unsound::NoVolume) }
+}
+
+fn has_no_area(mesh: &Mesh, t: [u32; 3]) -> bool {
+    let [a, b, c] = t.map(|i| mesh.vertices[i as usize].map(i64::from));
+    let (u, v): ([i64; 3], [i64; 3]) = (std::array::from_fn(|k| b[k] - a[k]), std::array::from_fn(|k| c[k] - a[k]));
+    (0..3).all(|k| u[k] * v[(k + 1) % 3] == u[(k + 1) % 3] * v[k])
+}
+
+/// For each corner's outgoing edge (3 t + k) the edge that runs against it.
+fn twins(mesh: &Mesh) -> Result<Vec<u32>, Unsound> {
+    let ends = |h: u32| {
+        let t = mesh.triangles[(h / 3) as usize];
+        (t[(h % 3) as usize], t[((h + 1) % 3) as usize])
+    };
+    let count = mesh.triangles.len() as u32 * 3;
+    let mut sorted: Vec<(u64, u32)> = (0..count)
+        .map(|h| {
+            let (a, b) = ends(h);
+            (u64::from(a.min(b)) << 32 | u64::from(a.max(b)), h)
+        })
+        .collect();
+    sorted.sort_unstable();
+    let mut twin = vec![u32::MAX; count as usize];
+    for group in sorted.chunk_by(|a, b| a.0 == b.0) {
+        let (from, to) = ends(group[0].1);
+        match group {
+            [g, h] if ends(h.1) == (to, from) => {
+                twin[g.1 as usize] = h.1;
+                twin[h.1 as usize] = g.1;
+            }
+            _ => return Err(Unsound::OpenEdge { from, to }),
+        }
+    }
+    Ok(twin)
+}
+
+fn fans(mesh: &Mesh, twin: &[u32]) -> Result<(), Unsound> {
+    let mut seen = vec![false; twin.len()];
+    let mut has_fan = vec![false; mesh.vertices.len()];
+    for first in 0..twin.len() as u32 {
+        if seen[first as usize] {
+            continue;
+        }
+        let vertex = mesh.triangles[(first / 3) as usize][(first % 3) as usize];
+        if std::mem::replace(&mut has_fan[vertex as usize], true) {
+            return Err(Unsound::Fan { vertex });
+        }
+        let mut h = first;
+        while !std::mem::replace(&mut seen[h as usize], true) {
+            // The edge before h in its triangle arrives at the vertex; its twin leaves it.
+            let before = h / 3 * 3 + (h + 2) % 3;
+            h = twin[before as usize];
+        }
+    }
+    Ok(())
+}

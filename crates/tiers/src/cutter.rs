@@ -1,0 +1,58 @@
+use crate::{Measures, Op, Role, Stack, Tier, TierError};
+use kachel_geom::{BoolOp, Grid, Region, Stage, Watch, combine, offset};
+use kachel_outline::Outline;
+
+/// The plan areas of a cutter; they do not depend on any height.
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
+pub struct Footprints {
+    /// The edge with its margin: the cookie.
+    pub edge: Region,
+    /// The wall, outwards from the edge.
+    pub wall: Region,
+    /// The flange, outwards from the wall.
+    pub flange: Region,
+    /// The stamp lines.
+    pub stamp: Region,
+}
+
+/// Makes the plan areas, mirrored as the tool is printed: seen from its working side it is the mirror image of what
+/// it cuts.
+pub fn cutter_footprints(outline: &Outline, m: &Measures, watch: &Watch) -> Result<Footprints, TierError> {
+    watch.enter(Stage::Tiers)?;
+    let (margin, thickness, width) = (m.get("margin"), m.get("wall-thickness"), m.get("flange-width"));
+    let edge = offset(&outline.edge, margin)?.filled();
+    watch.step(1, 4)?;
+    let outer = offset(&edge, thickness)?;
+    watch.step(2, 4)?;
+    let flange = if width > 0.0 { offset(&edge, thickness + width)?.with_hole(&outer) } else { Region::default() };
+    watch.step(3, 4)?;
+    let mut stamp = Region::default();
+    for (_, detail) in &outline.details {
+        stamp = combine(&stamp, detail, BoolOp::Join)?;
+        watch.check()?;
+    }
+    Ok(Footprints {
+        wall: outer.with_hole(&edge).mirrored(),
+        flange: flange.mirrored(),
+        stamp: stamp.mirrored(),
+        edge: edge.mirrored(),
+    })
+}
+
+/// Gives the plan areas their heights. Stamp lines stand on whatever is below, else on the bed; they are left out
+/// where they would have no height (a finding).
+pub fn cutter_stack(f: &Footprints, m: &Measures) -> Result<Stack, TierError> {
+    let wall_top = m.get("wall-height");
+    let mut tiers = Vec::new();
+    let mut add = |role, footprint: &Region, top: f64| -> Result<(), TierError> {
+        if !footprint.is_empty() && top > 0.0 {
+            let (bottom, top) = (Grid::default(), Grid::from_mm(top)?);
+            tiers.push(Tier { role, footprint: footprint.clone(), bottom, top, op: Op::Add, part: 0 });
+        }
+        Ok(())
+    };
+    add(Role::Flange, &f.flange, m.get("flange-height"))?;
+    add(Role::Wall, &f.wall, wall_top)?;
+    add(Role::Stamp, &f.stamp, wall_top - m.get("stamp-under-wall"))?;
+    Ok(Stack { tiers, is_mirrored: true })
+}

@@ -1,0 +1,117 @@
+use serde::{Deserialize, Serialize};
+
+/// Units in which lengths are shown and typed.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Unit {
+    /// Millimetres.
+    #[default]
+    Mm,
+    /// Inches of 25.4 mm (exact since 1959).
+    In,
+}
+
+impl Unit {
+    /// Millimetres in one of it.
+    pub const fn mm(self) -> f64 {
+        match self {
+            Self::Mm => 1.0,
+            Self::In => 25.4,
+        }
+    }
+}
+
+/// Text that is no length.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+pub enum LengthError {
+    /// Nothing was typed.
+    #[error("type a length, such as 3 mm or 1/8 in")]
+    Empty,
+    /// There is no number in front.
+    #[error("'{text}' is not a length; type one such as 3 mm, 2,5 or 1/8 in")]
+    NotANumber {
+        /// What was typed, cut to 40 characters.
+        text: String,
+    },
+    /// The unit is not known.
+    #[error("'{unit}' is not a unit of length here; mm, cm and in are")]
+    UnknownUnit {
+        /// What stood behind the number, cut to 40 characters.
+        unit: String,
+    },
+}
+
+/// Reads a length in millimetres: a number (`3`, `2,5`, `.5`), a fraction (`1/8`) or both (`1 1/2`), then a unit
+/// (`mm`, `cm`, `in`, `"`) or none, which means `unit`.
+pub fn parse_length(text: &str, unit: Unit) -> Result<f64, LengthError> {
+    let text = text.trim();
+    if text.is_empty() {
+        return Err(LengthError::Empty);
+    }
+    let short = |s: &str| s.chars().take(40).collect::<String>();
+    let split = text.find(|c: char| !(c.is_ascii_digit() || " .,/+-\u{2212}".contains(c))).unwrap_or(text.len());
+    let (number, name) = text.split_at(split);
+    let value = parse_number(number.trim()).ok_or_else(|| LengthError::NotANumber { text: short(text) })?;
+    let mm = match name.trim().to_ascii_lowercase().as_str() {
+        "" => unit.mm(),
+        "mm" => 1.0,
+        "cm" => 10.0,
+        "in" | "inch" | "inches" | "\"" | "\u{2033}" => 25.4,
+        _ => return Err(LengthError::UnknownUnit { unit: short(name.trim()) }),
+    };
+    Ok(value * mm)
+}
+
+fn parse_number(text: &str) -> Option<f64> {
+    let text = text.replace(',', ".").replace('\u{2212}', "-");
+    let decimal = |s: &str| s.trim().parse::<f64>().ok().filter(|v| v.is_finite());
+    let fraction = |s: &str| {
+        let (a, b) = s.split_once('/')?;
+        let (a, b) = (decimal(a)?, decimal(b)?);
+        (b > 0.0).then(|| a / b)
+    };
+    if !text.contains('/') {
+        return decimal(&text);
+    }
+    match text.rsplit_once(' ').map(|(w, f)| (w.trim(), f)) {
+        Some((whole, part)) if !whole.contains('/') && !whole.is_empty() && !part.starts_with('/') => {
+            let whole = decimal(whole)?;
+            Some(whole + fraction(part)?.copysign(whole))
+        }
+        _ => fraction(&text),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn reads_what_makers_type() {
+        for (text, unit, mm) in [
+            ("3", Unit::Mm, 3.0),
+            ("3 mm", Unit::In, 3.0),
+            ("1/8 in", Unit::Mm, 3.175),
+            ("0.4in", Unit::Mm, 10.16),
+            ("2,5", Unit::Mm, 2.5),
+            ("1 1/2\"", Unit::Mm, 38.1),
+            (" .5 CM ", Unit::Mm, 5.0),
+            ("1", Unit::In, 25.4),
+            ("-5", Unit::Mm, -5.0),
+            ("1 / 16 in", Unit::Mm, 1.5875),
+        ] {
+            let got = parse_length(text, unit).unwrap_or_else(|e| panic!("{text}: {e}"));
+            assert!((got - mm).abs() < 1e-12, "{text}: {got}");
+        }
+    }
+
+    #[test]
+    fn refuses_what_is_no_length() {
+        for text in ["abc", "NaN", "mm", "1/0", "1//2", "--3", "1.2.3", "inf"] {
+            assert!(matches!(parse_length(text, Unit::Mm), Err(LengthError::NotANumber { .. })), "{text}");
+        }
+        assert_eq!(parse_length("  ", Unit::Mm), Err(LengthError::Empty));
+        assert_eq!(parse_length("3 ells", Unit::Mm), Err(LengthError::UnknownUnit { unit: "ells".into() }));
+        assert_eq!(parse_length("1e9", Unit::Mm), Err(LengthError::UnknownUnit { unit: "e9".into() }));
+    }
+}
