@@ -1,1 +1,346 @@
-//! Stub.
+//! Check: what would go wrong at the printer or at the table. Soundness gates export, by type; all of this is advice.
+
+use kachel_geom::{BoolOp, Bounds, Mm, Point, Px, Region, Stage, Stopped, Watch, combine, offset};
+use kachel_outline::{Choice, Outline, Use};
+use kachel_solid::{Body, Solid};
+use kachel_tiers::{Footprints, Measures, Role, Stack};
+use kachel_trace::Contours;
+
+/// The printer's build space, mm, until the workshop has settings: width, depth, height.
+pub const BED_MM: [f64; 3] = [220.0, 220.0, 250.0];
+/// Thinnest upright wall, mm (common practice, no source).
+pub const THINNEST_WALL_MM: f64 = 0.75;
+/// Thinnest stamp line, mm (common practice, no source).
+pub const THINNEST_LINE_MM: f64 = 0.75;
+/// Thin places under this area (mm2) are the tips of corners, not lines.
+const TIP_AREA_MM2: f64 = 1.0;
+/// Loose pieces that are told one by one.
+const MOST_PIECES: usize = 12;
+
+/// Something that Check has to say.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Finding {
+    /// What kind; its words are stable.
+    pub code: Code,
+    /// What is the matter, with values and units.
+    pub what: String,
+    /// Why it matters.
+    pub why: &'static str,
+    /// Where, as a box in plan, mm, as the tool is printed.
+    pub place: Option<Bounds<Mm>>,
+    /// Change of the document that would mend it, with its name on the button.
+    pub mend: Option<(String, Mend)>,
+}
+
+/// Kinds of findings.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum Code {
+    /// A piece hangs together with nothing.
+    LoosePart,
+    /// The object comes in several pieces.
+    SeveralPieces,
+    /// An upright wall is too thin.
+    ThinWall,
+    /// A stamp line is too thin.
+    ThinLine,
+    /// Larger than the bed.
+    LargerThanBed,
+    /// The wall is thicker than what it cuts.
+    WallThickerThanShape,
+    /// The flange reaches the wall's top.
+    FlangeTooHigh,
+    /// Stamp lines end at the wall's top.
+    StampTooHigh,
+    /// Stamp lines have no height.
+    StampVanishes,
+    /// Pieces touch in a point or along a line only.
+    TouchingPieces,
+    /// Specks were dropped.
+    SpecksDropped,
+    /// A part of an SVG was read by a simpler rule.
+    SimplerRule,
+    /// A choice has lost its patch.
+    LostPatch,
+}
+
+impl Code {
+    /// Stable name.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::LoosePart => "loose-part",
+            Self::SeveralPieces => "several-pieces",
+            Self::ThinWall => "thin-wall",
+            Self::ThinLine => "thin-line",
+            Self::LargerThanBed => "larger-than-bed",
+            Self::WallThickerThanShape => "wall-thicker-than-shape",
+            Self::FlangeTooHigh => "flange-too-high",
+            Self::StampTooHigh => "stamp-too-high",
+            Self::StampVanishes => "stamp-vanishes",
+            Self::TouchingPieces => "touching-pieces",
+            Self::SpecksDropped => "specks-dropped",
+            Self::SimplerRule => "simpler-rule",
+            Self::LostPatch => "lost-patch",
+        }
+    }
+}
+
+/// A change that mends a finding.
+#[derive(Clone, Debug, PartialEq)]
+pub enum Mend {
+    /// Gives a measure a value, mm.
+    Measure(&'static str, f64),
+    /// Gives the edge a width, mm.
+    Width(f64),
+    /// Puts patches aside, each told by a point in it.
+    Aside(Vec<Point<Px>>),
+    /// Forgets a choice.
+    Forget(Choice),
+}
+
+/// All that is looked at.
+#[derive(Clone, Copy, Debug)]
+pub struct Object<'a> {
+    /// From the trace stage.
+    pub contours: &'a Contours,
+    /// From the outline stage.
+    pub outline: &'a Outline,
+    /// The recipe's measures.
+    pub measures: &'a Measures,
+    /// From the tiers stage.
+    pub footprints: &'a Footprints,
+    /// From the tiers stage.
+    pub stack: &'a Stack,
+    /// From the solid stage.
+    pub solid: &'a Solid,
+}
+
+/// Looks at everything.
+pub fn check(o: &Object<'_>, watch: &Watch) -> Result<Vec<Finding>, Stopped> {
+    watch.enter(Stage::Check)?;
+    let mut found = Vec::new();
+    larger_than_bed(o, &mut found);
+    heights(o, &mut found);
+    walls(o, &mut found);
+    watch.step(1, 3)?;
+    loose(o, &mut found);
+    watch.step(2, 3)?;
+    thin_lines(o, &mut found);
+    before_the_outline(o, &mut found);
+    Ok(found)
+}
+
+fn plain(code: Code, what: String, why: &'static str) -> Finding {
+    Finding { code, what, why, place: None, mend: None }
+}
+
+fn larger_than_bed(o: &Object<'_>, found: &mut Vec<Finding>) {
+    let (min, max) = o.solid.skin.mesh().extent();
+    let size: [f64; 3] = std::array::from_fn(|k| max[k] - min[k]);
+    if (0..3).all(|k| size[k] <= BED_MM[k]) {
+        return;
+    }
+    // What is added round the edge does not shrink with it.
+    let edge = [o.outline.edge_bounds.width(), o.outline.edge_bounds.height()];
+    let ratio = (0..2).map(|k| (BED_MM[k] - (size[k] - edge[k])) / edge[k]).fold(1.0, f64::min);
+    let width = (edge[0] * ratio * 10.0).floor() / 10.0;
+    let what = format!(
+        "The object is {:.1} x {:.1} x {:.1} mm; the printer builds {} x {} x {} mm",
+        size[0], size[1], size[2], BED_MM[0], BED_MM[1], BED_MM[2]
+    );
+    let mend = (ratio < 1.0 && width >= 1.0).then(|| (format!("Make it {width:.1} mm wide"), Mend::Width(width)));
+    found.push(Finding { mend, ..plain(Code::LargerThanBed, what, "It does not fit the printer in one piece.") });
+}
+
+fn heights(o: &Object<'_>, found: &mut Vec<Finding>) {
+    let (wall, flange, under) =
+        (o.measures.get("wall-height"), o.measures.get("flange-height"), o.measures.get("stamp-under-wall"));
+    if flange >= wall && o.measures.get("flange-width") > 0.0 {
+        found.push(Finding {
+            mend: Some(("Make the flange 2 mm high".into(), Mend::Measure("flange-height", 2.0_f64.min(wall / 2.0)))),
+            ..plain(
+                Code::FlangeTooHigh,
+                format!("The flange is {flange} mm high, the wall {wall} mm"),
+                "The flange meets the dough before the wall has cut through it.",
+            )
+        });
+    }
+    if o.footprints.stamp.is_empty() {
+        return;
+    }
+    let lower = |what: String, code, why| Finding {
+        mend: Some((
+            "Let them end 3 mm under the wall".into(),
+            Mend::Measure("stamp-under-wall", 3.0_f64.min(wall / 2.0)),
+        )),
+        ..plain(code, what, why)
+    };
+    if under >= wall {
+        let what = format!("Stamp lines {under} mm under a wall of {wall} mm have no height");
+        found.push(lower(what, Code::StampVanishes, "They are left out of the object."));
+    } else if under < 0.5 {
+        let what = format!("Stamp lines end {under} mm under the wall's top");
+        found.push(lower(
+            what,
+            Code::StampTooHigh,
+            "Lines as high as the wall cut through the dough instead of marking it.",
+        ));
+    }
+}
+
+fn walls(o: &Object<'_>, found: &mut Vec<Finding>) {
+    let thickness = o.measures.get("wall-thickness");
+    if thickness < THINNEST_WALL_MM {
+        found.push(Finding {
+            mend: Some(("Make it 0.8 mm, two lines".into(), Mend::Measure("wall-thickness", 0.8))),
+            ..plain(
+                Code::ThinWall,
+                format!("The wall is {thickness} mm thick; {THINNEST_WALL_MM} mm is the least that stands up"),
+                "A single line of filament bends and splits between layers.",
+            )
+        });
+    }
+    if offset(&o.footprints.edge, -thickness / 2.0).is_ok_and(|r| r.is_empty()) {
+        found.push(Finding {
+            place: o.footprints.edge.bounds(),
+            ..plain(
+                Code::WallThickerThanShape,
+                format!("The wall is {thickness} mm thick, thicker than the shape it cuts is anywhere"),
+                "What is left inside is too narrow for dough. Make the object larger, the margin wider or the wall thinner.",
+            )
+        });
+    }
+}
+
+fn loose(o: &Object<'_>, found: &mut Vec<Finding>) {
+    let bodies = o.solid.skin.mesh().bodies();
+    let Some((_, others)) = bodies.split_first() else { return };
+    let stamp_top = o.stack.tiers.iter().filter(|t| t.role == Role::Stamp).map(|t| t.top.mm()).next_back();
+    let is_stamp = |b: &Body| {
+        stamp_top.is_some_and(|top| (b.z.1 - top).abs() < 1e-9) && o.footprints.stamp.winding(some_point(o, b)) != 0
+    };
+    let (stamps, pieces): (Vec<&Body>, Vec<&Body>) = others.iter().partition(|b| is_stamp(b));
+    for b in stamps.iter().take(MOST_PIECES) {
+        let patches = details_in(o, b);
+        let mend = (!patches.is_empty()).then(|| ("Put it aside".to_string(), Mend::Aside(patches)));
+        let what = format!("A stamp line of {:.1} x {:.1} mm is loose", b.bounds.width(), b.bounds.height());
+        found.push(Finding {
+            place: Some(b.bounds),
+            mend,
+            ..plain(Code::LoosePart, what, "Nothing holds it to the wall or the flange: it comes off the bed alone.")
+        });
+    }
+    if stamps.len() > MOST_PIECES {
+        let more = stamps.len() - MOST_PIECES;
+        let all: Vec<Point<Px>> = stamps.iter().flat_map(|b| details_in(o, b)).collect();
+        let what = format!("{more} more stamp lines are loose");
+        found.push(Finding {
+            mend: Some((format!("Put all {} aside", stamps.len()), Mend::Aside(all))),
+            ..plain(Code::LoosePart, what, "Nothing holds them to the wall or the flange.")
+        });
+    }
+    if !pieces.is_empty() {
+        let place = pieces.iter().map(|b| b.bounds).reduce(Bounds::union);
+        found.push(Finding {
+            place,
+            ..plain(
+                Code::SeveralPieces,
+                format!("The object comes in {} pieces", pieces.len() + 1),
+                "They print side by side but do not hold together. Put patches aside, or raise the margin until they join.",
+            )
+        });
+    }
+    if o.solid.mended_pinches > 0 {
+        found.push(plain(
+            Code::TouchingPieces,
+            format!("Pieces touch only in a point or a line, at {} places", o.solid.mended_pinches),
+            "A touch holds nothing, so it was opened by a few thousandths of a millimetre.",
+        ));
+    }
+}
+
+/// A point of the body's stamp footprint: the middle of the first span across its box.
+fn some_point(o: &Object<'_>, b: &Body) -> Point<Mm> {
+    let y = b.bounds.min.y + b.bounds.height() * 0.4871;
+    let inside = |x: f64| x >= b.bounds.min.x && x <= b.bounds.max.x;
+    let middle = o.footprints.stamp.spans(y).into_iter().map(|(l, r)| f64::midpoint(l, r)).find(|x| inside(*x));
+    Point::new(middle.unwrap_or(b.bounds.centre().x), y)
+}
+
+/// Anchors of the detail patches that lie in the body's box.
+fn details_in(o: &Object<'_>, b: &Body) -> Vec<Point<Px>> {
+    let as_printed = |r: &Region| if o.stack.is_mirrored { r.mirrored() } else { r.clone() };
+    let slack = 1e-3;
+    let within = |r: &Bounds<Mm>| {
+        r.min.x >= b.bounds.min.x - slack
+            && r.max.x <= b.bounds.max.x + slack
+            && r.min.y >= b.bounds.min.y - slack
+            && r.max.y <= b.bounds.max.y + slack
+    };
+    o.outline
+        .details
+        .iter()
+        .filter(|(_, region)| as_printed(region).bounds().is_some_and(|r| within(&r)))
+        .map(|(id, _)| o.outline.patches[id.index()].anchor)
+        .collect()
+}
+
+fn thin_lines(o: &Object<'_>, found: &mut Vec<Finding>) {
+    let stamp = &o.footprints.stamp;
+    let half = THINNEST_LINE_MM / 2.0;
+    // What an opening with a disc of the least width takes away is thinner than it.
+    let opened = offset(stamp, -half).and_then(|r| offset(&r, half + 0.01));
+    let Ok(thin) = opened.and_then(|r| combine(stamp, &r, BoolOp::TakeAway)) else { return };
+    let mut places: Vec<(f64, Region)> = thin
+        .rings()
+        .iter()
+        .map(|r| Region::new([r.clone()]))
+        .map(|r| (r.area_mm2(), r))
+        .filter(|(area, _)| *area > TIP_AREA_MM2)
+        .collect();
+    places.sort_by(|a, b| b.0.total_cmp(&a.0));
+    for (_, place) in places.iter().take(3) {
+        found.push(Finding {
+            place: place.bounds(),
+            ..plain(
+                Code::ThinLine,
+                format!("A stamp line is thinner than {THINNEST_LINE_MM} mm"),
+                "A nozzle of 0.4 mm makes it of one weak line, or leaves it out. Make the object larger.",
+            )
+        });
+    }
+}
+
+fn before_the_outline(o: &Object<'_>, found: &mut Vec<Finding>) {
+    if o.contours.specks > 0 {
+        let many = if o.contours.specks == 1 { "speck was" } else { "specks were" };
+        found.push(plain(
+            Code::SpecksDropped,
+            format!("{} {many} left out as too small", o.contours.specks),
+            "Dust and compression noise look like this. At Artwork, lower the speck size to keep them.",
+        ));
+    }
+    for doubt in &o.contours.doubts {
+        found.push(plain(Code::SimplerRule, doubt.words().into(), "The object follows what was read."));
+    }
+    for lost in &o.outline.lost {
+        let was = match lost.use_ {
+            Use::Edge => "edge",
+            Use::Detail => "detail",
+            Use::Aside => "put aside",
+        };
+        found.push(Finding {
+            mend: Some(("Forget it".into(), Mend::Forget(*lost))),
+            ..plain(
+                Code::LostPatch,
+                format!(
+                    "A patch chosen as '{was}' at {:.0}, {:.0} px is no longer in the picture",
+                    lost.at[0], lost.at[1]
+                ),
+                "The threshold or the picture has changed. The choice is kept in case the patch comes back.",
+            )
+        });
+    }
+}
+
+#[cfg(test)]
+mod tests;

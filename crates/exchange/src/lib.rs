@@ -1,1 +1,126 @@
-//! Stub.
+//! Exchange: files in and out. A writer takes only a [`SoundMesh`], so that nothing unsound can be exported; lengths
+//! are millimetres; coordinates of the grid are written without loss.
+
+mod stl;
+mod svg;
+mod threemf;
+
+use kachel_geom::{GRID_PER_MM, LIMIT};
+use kachel_solid::{Mesh, SoundMesh};
+use std::collections::HashMap;
+
+pub use stl::{read_stl, write_stl_binary, write_stl_text};
+pub use svg::{SvgPatch, write_contours_svg};
+pub use threemf::{ReadPart, read_threemf, write_threemf};
+
+/// Largest file that is read, bytes.
+pub const MAX_BYTES: usize = 512 << 20;
+/// Most triangles that are read.
+pub const MAX_TRIANGLES: usize = 5_000_000;
+
+/// What is written beside the geometry.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Credit {
+    /// Name of the design.
+    pub title: String,
+    /// Who made it; left out when empty.
+    pub designer: String,
+    /// When the revision was made, as xs:date or xs:dateTime; left out when absent, so that equal input gives equal
+    /// bytes.
+    pub created: Option<String>,
+}
+
+/// A named part of a file.
+#[derive(Clone, Debug)]
+pub struct NamedMesh {
+    /// What a slicer shows.
+    pub name: String,
+    /// Its mesh.
+    pub mesh: SoundMesh,
+}
+
+/// Why a file could not be read or written.
+#[derive(Debug, thiserror::Error)]
+pub enum ExchangeError {
+    /// The file is neither STL nor 3MF, or damaged.
+    #[error("{format}: {what}")]
+    Damaged {
+        /// The format it was read as.
+        format: &'static str,
+        /// What is wrong.
+        what: String,
+    },
+    /// A limit of the reader.
+    #[error("the file has {found} {what}; the most is {limit}")]
+    TooLarge {
+        /// Of what.
+        what: &'static str,
+        /// How many.
+        found: u64,
+        /// How many there may be.
+        limit: u64,
+    },
+    /// A coordinate beyond the grid.
+    #[error("a coordinate lies {mm} mm from the origin; the most is 1024 mm")]
+    OffGrid {
+        /// The coordinate.
+        mm: f64,
+    },
+    /// The archive could not be written.
+    #[error("the file could not be put together: {0}")]
+    Write(String),
+}
+
+fn mm(steps: i32) -> f64 {
+    f64::from(steps) / GRID_PER_MM
+}
+
+fn damaged(format: &'static str, what: impl std::fmt::Display) -> ExchangeError {
+    ExchangeError::Damaged { format, what: what.to_string() }
+}
+
+/// Collects triangles by their corners' places on the grid.
+#[derive(Default)]
+struct Welder {
+    mesh: Mesh,
+    index: HashMap<[i32; 3], u32>,
+}
+
+impl Welder {
+    fn corner(&mut self, at: [f64; 3]) -> Result<u32, ExchangeError> {
+        let mut steps = [0i32; 3];
+        for (s, mm) in steps.iter_mut().zip(at) {
+            let v = (mm * GRID_PER_MM).round();
+            if v.is_nan() || v.abs() > f64::from(LIMIT) {
+                return Err(ExchangeError::OffGrid { mm });
+            }
+            #[expect(clippy::cast_possible_truncation, reason = "the range was checked")]
+            {
+                *s = v as i32;
+            }
+        }
+        let next = self.mesh.vertices.len() as u32;
+        Ok(*self.index.entry(steps).or_insert_with(|| {
+            self.mesh.vertices.push(steps);
+            next
+        }))
+    }
+
+    fn triangle(&mut self, corners: [[f64; 3]; 3]) -> Result<(), ExchangeError> {
+        let found = self.mesh.triangles.len() + 1;
+        if found > MAX_TRIANGLES {
+            return Err(ExchangeError::TooLarge {
+                what: "triangles",
+                found: found as u64,
+                limit: MAX_TRIANGLES as u64,
+            });
+        }
+        let [a, b, c] = corners;
+        let t = [self.corner(a)?, self.corner(b)?, self.corner(c)?];
+        self.mesh.triangles.push(t);
+        Ok(())
+    }
+}
+
+#[cfg(test)]
+mod tests;

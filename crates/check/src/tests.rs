@@ -1,0 +1,124 @@
+use super::*;
+use kachel_geom::Ring;
+use kachel_outline::{Size, size_outline};
+use kachel_solid::{arrange, extrude};
+use kachel_tiers::{RecipeKind, cutter_footprints, cutter_stack};
+use kachel_trace::Contour;
+use std::collections::BTreeMap;
+
+fn rect(x0: f64, y0: f64, x1: f64, y1: f64) -> Ring<Px> {
+    Ring([(x0, y0), (x0, y1), (x1, y1), (x1, y0)].map(|(x, y)| Point::new(x, y)).to_vec())
+}
+
+/// Checks a cutter of these pieces of ink (parent, ring), 1 mm a pixel.
+fn run(pieces: &[(Option<usize>, Ring<Px>)], specks: usize, changed: &[(&str, f64)]) -> Vec<Finding> {
+    let contours = Contours {
+        width: 400.0,
+        height: 400.0,
+        contours: pieces
+            .iter()
+            .enumerate()
+            .map(|(i, (parent, ring))| Contour {
+                ring: ring.clone(),
+                parent: *parent,
+                is_ink: parent.is_none() || i % 2 == 0,
+            })
+            .collect(),
+        cut: 128.0,
+        cut_is_automatic: true,
+        specks,
+        doubts: vec![],
+    };
+    let watch = Watch::default();
+    let outline = size_outline(&contours, &[], Size::Scale { mm_per_px: 1.0 }, &watch).unwrap();
+    let changed: BTreeMap<String, f64> = changed.iter().map(|(n, v)| ((*n).to_string(), *v)).collect();
+    let measures = Measures::new(RecipeKind::Cutter.recipe(), &changed).unwrap();
+    let footprints = cutter_footprints(&outline, &measures, &watch).unwrap();
+    let stack = cutter_stack(&footprints, &measures).unwrap();
+    let solid = extrude(&arrange(&stack, &watch).unwrap(), &stack, &watch).unwrap();
+    let object = Object {
+        contours: &contours,
+        outline: &outline,
+        measures: &measures,
+        footprints: &footprints,
+        stack: &stack,
+        solid: &solid,
+    };
+    check(&object, &watch).unwrap()
+}
+
+fn plain_square() -> Vec<(Option<usize>, Ring<Px>)> {
+    vec![(None, rect(100.0, 100.0, 160.0, 150.0))]
+}
+
+/// A frame, its gap, and a bar of ink inside.
+fn framed(bar: Ring<Px>) -> Vec<(Option<usize>, Ring<Px>)> {
+    let mut gap = rect(105.0, 105.0, 155.0, 145.0);
+    gap.0.reverse();
+    vec![(None, rect(100.0, 100.0, 160.0, 150.0)), (Some(0), gap), (Some(1), bar)]
+}
+
+fn codes(found: &[Finding]) -> Vec<Code> {
+    found.iter().map(|f| f.code).collect()
+}
+
+#[test]
+fn a_clean_default_cutter_has_no_findings() {
+    assert_eq!(run(&plain_square(), 0, &[]), []);
+}
+
+#[test]
+fn a_loose_line_is_found_where_it_is_and_can_be_put_aside() {
+    // The bar is left of the middle in the picture, so right of it in the tool.
+    let found = run(&framed(rect(110.0, 110.0, 114.0, 140.0)), 0, &[]);
+    assert_eq!(codes(&found), [Code::LoosePart]);
+    let place = found[0].place.unwrap();
+    assert!((place.centre().x - 18.0).abs() < 0.01, "{place:?}");
+    let Some((_, Mend::Aside(points))) = &found[0].mend else { panic!() };
+    assert!((points[0].x - 112.0).abs() < 0.1);
+}
+
+#[test]
+fn a_line_that_reaches_the_wall_is_not_loose() {
+    let found = run(&framed(rect(110.0, 110.0, 114.0, 150.5)), 0, &[]);
+    assert_eq!(codes(&found), []);
+}
+
+#[test]
+fn thin_lines_are_found_and_tips_are_not() {
+    let found = run(&framed(rect(110.0, 110.0, 110.5, 150.5)), 0, &[]);
+    assert_eq!(codes(&found), [Code::ThinLine]);
+    let tip = Ring(vec![Point::new(110.0, 120.0), Point::new(120.0, 151.0), Point::new(130.0, 151.0)]);
+    assert_eq!(codes(&run(&framed(tip), 0, &[])), []);
+}
+
+#[test]
+fn measures_that_spoil_the_tool_are_found_with_values_and_a_mend() {
+    let found = run(&plain_square(), 0, &[("wall-thickness", 0.4)]);
+    assert_eq!(codes(&found), [Code::ThinWall]);
+    assert!(found[0].what.contains("0.4 mm") && found[0].what.contains("0.75 mm"));
+    assert_eq!(found[0].mend.as_ref().unwrap().1, Mend::Measure("wall-thickness", 0.8));
+    let high = run(&plain_square(), 0, &[("flange-height", 15.0)]);
+    assert_eq!(codes(&high), [Code::FlangeTooHigh]);
+    let bar = || framed(rect(110.0, 110.0, 114.0, 150.5));
+    assert_eq!(codes(&run(&bar(), 0, &[("stamp-under-wall", 0.0)])), [Code::StampTooHigh]);
+    assert_eq!(codes(&run(&bar(), 0, &[("stamp-under-wall", 20.0)])), [Code::StampVanishes]);
+}
+
+#[test]
+fn too_large_for_the_bed_says_which_width_would_fit() {
+    let found = run(&[(None, rect(0.0, 0.0, 300.0, 200.0))], 0, &[]);
+    assert_eq!(codes(&found), [Code::LargerThanBed]);
+    // 220 mm less wall and flange on both sides (2 x 4.6 mm).
+    assert_eq!(found[0].mend.as_ref().unwrap().1, Mend::Width(210.8));
+}
+
+#[test]
+fn a_wall_thicker_than_the_shape_and_several_pieces() {
+    let found = run(&[(None, rect(0.0, 0.0, 1.0, 40.0)), (None, rect(30.0, 0.0, 60.0, 40.0))], 0, &[]);
+    assert_eq!(codes(&found), [Code::SeveralPieces]);
+    assert_eq!(
+        codes(&run(&[(None, rect(0.0, 0.0, 1.0, 40.0))], 3, &[])),
+        [Code::WallThickerThanShape, Code::SpecksDropped]
+    );
+}

@@ -1,0 +1,160 @@
+use super::*;
+use kachel_geom::{Grid, Mm, Point, Region, Ring, Watch};
+use kachel_solid::{arrange, extrude};
+use kachel_tiers::{Op, Role, Stack, Tier};
+use std::io::{Cursor, Read, Write};
+
+fn square(half: f64) -> Region {
+    let ring: Ring<Mm> = Ring(
+        [(-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0)].map(|(x, y)| Point::new(x * half, y * half)).to_vec(),
+    );
+    Region::from_mm([&ring]).unwrap()
+}
+
+/// A plate of 40.1 mm with an inlay, as two parts.
+fn two_parts() -> Vec<NamedMesh> {
+    let tier = |half, z0, z1, part| Tier {
+        role: Role::Wall,
+        footprint: square(half),
+        bottom: Grid::from_mm(z0).unwrap(),
+        top: Grid::from_mm(z1).unwrap(),
+        op: Op::Add,
+        part,
+    };
+    let stack = Stack { tiers: vec![tier(20.05, 0.0, 3.3, 0), tier(7.77, 1.1, 3.3, 1)], is_mirrored: false };
+    let watch = Watch::default();
+    let solid = extrude(&arrange(&stack, &watch).unwrap(), &stack, &watch).unwrap();
+    let name = |n: u32| format!("Part <{n}> & \"more\"");
+    solid.parts.into_iter().map(|p| NamedMesh { name: name(p.number), mesh: p.mesh }).collect()
+}
+
+fn credit() -> Credit {
+    Credit { title: "Käfer & Co".into(), designer: "Someone".into(), created: Some("2026-11-25T10:00:00Z".into()) }
+}
+
+#[test]
+fn binary_stl_is_lossless_and_an_outside_reader_finds_it_closed() {
+    let part = &two_parts()[0];
+    let bytes = write_stl_binary(&part.mesh, "solid Käfer").unwrap();
+    assert_eq!(bytes.len(), 84 + 50 * part.mesh.mesh().triangles.len());
+    assert!(!bytes.starts_with(b"solid"));
+    // stl_io is the outside reader: it checks for holes, flat triangles and directions.
+    let outside = stl_io::read_stl(&mut Cursor::new(&bytes)).unwrap();
+    outside.validate().unwrap();
+    assert_eq!(outside.vertices.len(), part.mesh.mesh().vertices.len());
+    let ours = SoundMesh::prove(read_stl(&bytes).unwrap()).unwrap();
+    assert_eq!(ours.mesh().volume(), part.mesh.mesh().volume());
+}
+
+#[test]
+fn text_stl_says_the_same() {
+    let part = &two_parts()[1];
+    let text = write_stl_text(&part.mesh, "inlay");
+    let outside = stl_io::read_stl(&mut Cursor::new(&text)).unwrap();
+    outside.validate().unwrap();
+    let ours = read_stl(&text).unwrap();
+    assert_eq!(ours.volume(), part.mesh.mesh().volume());
+    assert_eq!(ours.triangles.len(), part.mesh.mesh().triangles.len());
+}
+
+#[test]
+fn a_threemf_of_two_parts_is_one_item_and_an_outside_reader_agrees() {
+    let parts = two_parts();
+    let bytes = write_threemf(&parts, &credit()).unwrap();
+    let outside = ::threemf::read(Cursor::new(&bytes)).unwrap();
+    assert_eq!(outside.len(), 1);
+    let model = &outside[0];
+    assert_eq!((model.resources.object.len(), model.build.item.len()), (3, 1));
+    assert_eq!(model.build.item[0].objectid, 3);
+    let meta: Vec<(String, Option<String>)> =
+        model.metadata.iter().map(|m| (format!("{:?}", m.name), m.value.clone())).collect();
+    assert!(meta.iter().any(|(n, v)| n.contains("Title") && v.as_deref() == Some("Käfer & Co")), "{meta:?}");
+    let read = read_threemf(&bytes).unwrap();
+    for (r, p) in read.iter().zip(&parts) {
+        assert_eq!(r.name, p.name);
+        assert_eq!(r.mesh.volume(), p.mesh.mesh().volume());
+        assert!(r.mesh.extent().0.iter().all(|v| *v >= 0.0), "in the positive octant");
+        SoundMesh::prove(r.mesh.clone()).unwrap();
+    }
+}
+
+#[test]
+fn two_exports_are_equal_byte_for_byte() {
+    let parts = two_parts();
+    assert_eq!(write_threemf(&parts, &credit()).unwrap(), write_threemf(&parts, &credit()).unwrap());
+    let plain = write_threemf(&parts[..1], &Credit::default()).unwrap();
+    let mut zip = zip::ZipArchive::new(Cursor::new(plain)).unwrap();
+    let mut text = String::new();
+    zip.by_name("3D/3dmodel.model").unwrap().read_to_string(&mut text).unwrap();
+    assert!(!text.contains("CreationDate") && !text.contains("Designer") && !text.contains("component"));
+}
+
+fn package(model: &str) -> Vec<u8> {
+    let mut zip = zip::ZipWriter::new(Cursor::new(Vec::new()));
+    zip.start_file("3D/3dmodel.model", zip::write::SimpleFileOptions::DEFAULT).unwrap();
+    zip.write_all(model.as_bytes()).unwrap();
+    zip.finish().unwrap().into_inner()
+}
+
+#[test]
+fn units_and_nested_transforms_are_followed() {
+    let model = r#"<model unit="inch" xmlns="x"><resources>
+      <object id="1"><mesh><vertices><vertex x="0" y="0" z="0"/><vertex x="1" y="0" z="0"/><vertex x="0" y="1" z="0"/></vertices>
+      <triangles><triangle v1="0" v2="1" v3="2"/></triangles></mesh></object>
+      <object id="2"><components><component objectid="1" transform="0 1 0 -1 0 0 0 0 1 2 0 0"/></components></object></resources>
+      <build><item objectid="2" transform="1 0 0 0 1 0 0 0 1 0 0 3"/></build></model>"#;
+    let read = read_threemf(&package(model)).unwrap();
+    assert_eq!(
+        read[0].mesh.extent(),
+        (
+            [25.4, 0.0, 76.2].map(|v: f64| (v * 16384.0).round() / 16384.0),
+            [50.8, 25.4, 76.2].map(|v: f64| (v * 16384.0).round() / 16384.0)
+        )
+    );
+}
+
+#[test]
+fn damaged_files_are_told_and_do_no_harm() {
+    let good = write_stl_binary(&two_parts()[0].mesh, "x").unwrap();
+    for bytes in [
+        &good[..50],
+        &good[..good.len() - 1],
+        b"solid x\n vertex 1 2\n",
+        b"solid x\nfacet\n",
+        b"",
+        b"solid\nvertex a b c",
+    ] {
+        assert!(matches!(read_stl(bytes), Err(ExchangeError::Damaged { .. })), "{bytes:?}");
+    }
+    let far = "solid x\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 5000 0\nendloop\nendsolid";
+    assert!(matches!(read_stl(far.as_bytes()), Err(ExchangeError::OffGrid { mm: 5000.0 })));
+    let zipped = write_threemf(&two_parts(), &credit()).unwrap();
+    let loops = package(
+        r#"<model><resources><object id="1"><components><component objectid="1"/></components></object></resources><build><item objectid="1"/></build></model>"#,
+    );
+    let index = package(
+        r#"<model><resources><object id="1"><mesh><triangles><triangle v1="0" v2="1" v3="2"/></triangles></mesh></object></resources><build><item objectid="1"/></build></model>"#,
+    );
+    for bytes in [
+        &zipped[..100],
+        &zipped[..zipped.len() - 30],
+        b"PK",
+        &loops,
+        &index,
+        &package("<model"),
+        &package("<object id='x'/>"),
+    ] {
+        assert!(matches!(read_threemf(bytes), Err(ExchangeError::Damaged { .. })));
+    }
+}
+
+#[test]
+fn contours_become_paths_with_their_gaps() {
+    let ring = |half: f64| {
+        Ring(vec![Point::new(5.0 - half, 5.0), Point::new(5.0, 5.0 + half), Point::new(5.0 + half, 5.12349)])
+    };
+    let rings = [ring(5.0), ring(1.0)];
+    let svg = write_contours_svg(10.0, 10.0, "<a>", [SvgPatch { rings: &rings }].into_iter());
+    assert!(svg.contains("viewBox=\"0 0 10 10\"") && svg.contains("<title>&lt;a&gt;</title>"));
+    assert!(svg.contains("d=\"M0 5L5 10L10 5.123ZM4 5L5 6L6 5.123Z\""), "{svg}");
+}

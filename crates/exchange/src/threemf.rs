@@ -1,0 +1,240 @@
+//! 3MF, after the 3MF Core Specification 1.3.0 (section numbers from memory): a package (chapter 2) with one model part;
+//! `millimeter` as unit and well-known metadata (3.4); one mesh object per part (4.1), under one object of components
+//! (4.2) and one build item (3.4.3) when there are several, so that slicers keep them together.
+
+use crate::{Credit, ExchangeError, MAX_BYTES, NamedMesh, Welder, damaged, mm};
+use kachel_solid::Mesh;
+use quick_xml::escape::escape;
+use quick_xml::events::{BytesStart, Event};
+use std::collections::HashMap;
+use std::fmt::Write as _;
+use std::io::{Cursor, Read, Write};
+use zip::write::SimpleFileOptions;
+
+const FORMAT: &str = "3MF";
+const CORE: &str = "http://schemas.microsoft.com/3dmanufacturing/core/2015/02";
+const CONTENT_TYPES: &str = r#"<?xml version="1.0" encoding="UTF-8"?>
+<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types">
+ <Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/>
+ <Default Extension="model" ContentType="application/vnd.ms-package.3dmanufacturing-3dmodel+xml"/>
+</Types>
+"#;
+const RELATIONSHIPS: &str = r#"<?xml version="1.0" encoding="UTF-8"?>
+<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">
+ <Relationship Id="model" Target="/3D/3dmodel.model" Type="http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"/>
+</Relationships>
+"#;
+const MODEL: &str = "3D/3dmodel.model";
+/// Components within components that are followed.
+const MAX_DEPTH: usize = 8;
+
+/// Writes the parts as one model that lies at the origin's corner of the bed.
+pub fn write_threemf(parts: &[NamedMesh], credit: &Credit) -> Result<Vec<u8>, ExchangeError> {
+    let model = model(parts, credit);
+    let mut zip = zip::ZipWriter::new(Cursor::new(Vec::new()));
+    // The constant is dated 1980, so that two exports are equal byte for byte.
+    let options = SimpleFileOptions::DEFAULT.compression_method(zip::CompressionMethod::Deflated);
+    let fail = |e: &dyn std::fmt::Display| ExchangeError::Write(e.to_string());
+    for (name, text) in [("[Content_Types].xml", CONTENT_TYPES), ("_rels/.rels", RELATIONSHIPS), (MODEL, &model)] {
+        zip.start_file(name, options).map_err(|e| fail(&e))?;
+        zip.write_all(text.as_bytes()).map_err(|e| fail(&e))?;
+    }
+    Ok(zip.finish().map_err(|e| fail(&e))?.into_inner())
+}
+
+fn model(parts: &[NamedMesh], credit: &Credit) -> String {
+    let mut out = format!(
+        "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<model unit=\"millimeter\" xml:lang=\"en-US\" xmlns=\"{CORE}\">\n"
+    );
+    let version = concat!("Kachel ", env!("CARGO_PKG_VERSION"));
+    let created = credit.created.as_deref().unwrap_or_default();
+    for (name, value) in [
+        ("Title", credit.title.as_str()),
+        ("Designer", &credit.designer),
+        ("Application", version),
+        ("CreationDate", created),
+    ] {
+        if !value.is_empty() {
+            let _ = writeln!(out, " <metadata name=\"{name}\">{}</metadata>", escape(value));
+        }
+    }
+    out.push_str(" <resources>\n");
+    for (id, part) in (1..).zip(parts) {
+        object(&mut out, id, part);
+    }
+    let group = parts.len() + 1;
+    if parts.len() > 1 {
+        let _ = writeln!(
+            out,
+            "  <object id=\"{group}\" type=\"model\" name=\"{}\">\n   <components>",
+            escape(&credit.title)
+        );
+        for id in 1..group {
+            let _ = writeln!(out, "    <component objectid=\"{id}\"/>");
+        }
+        out.push_str("   </components>\n  </object>\n");
+    }
+    let low = |k: usize| parts.iter().map(|p| p.mesh.mesh().extent().0[k]).fold(f64::INFINITY, f64::min);
+    let (x, y, z) = (-low(0) + 0.0, -low(1) + 0.0, -low(2) + 0.0);
+    let item = if parts.len() > 1 { group } else { 1 };
+    let _ = write!(
+        out,
+        " </resources>\n <build>\n  <item objectid=\"{item}\" transform=\"1 0 0 0 1 0 0 0 1 {x} {y} {z}\"/>\n </build>\n</model>\n"
+    );
+    out
+}
+
+fn object(out: &mut String, id: usize, part: &NamedMesh) {
+    let mesh = part.mesh.mesh();
+    let _ = writeln!(
+        out,
+        "  <object id=\"{id}\" type=\"model\" name=\"{}\">\n   <mesh>\n    <vertices>",
+        escape(&part.name)
+    );
+    for v in &mesh.vertices {
+        let [x, y, z] = v.map(mm);
+        let _ = writeln!(out, "     <vertex x=\"{x}\" y=\"{y}\" z=\"{z}\"/>");
+    }
+    out.push_str("    </vertices>\n    <triangles>\n");
+    for [a, b, c] in &mesh.triangles {
+        let _ = writeln!(out, "     <triangle v1=\"{a}\" v2=\"{b}\" v3=\"{c}\"/>");
+    }
+    out.push_str("    </triangles>\n   </mesh>\n  </object>\n");
+}
+
+/// One mesh as it lies on the bed.
+#[derive(Clone, Debug)]
+pub struct ReadPart {
+    /// Its name, or empty.
+    pub name: String,
+    /// Its mesh, rounded to the grid.
+    pub mesh: Mesh,
+}
+
+#[derive(Default)]
+struct Object {
+    name: String,
+    vertices: Vec<[f64; 3]>,
+    triangles: Vec<[usize; 3]>,
+    components: Vec<(u32, Transform)>,
+}
+
+/// Rows of a 3MF transform: x' = x m00 + y m10 + z m20 + m30, and so on.
+type Transform = [f64; 12];
+const IDENTITY: Transform = [1.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0];
+
+fn moved(p: [f64; 3], m: &Transform) -> [f64; 3] {
+    std::array::from_fn(|k| p[0] * m[k] + p[1] * m[3 + k] + p[2] * m[6 + k] + m[9 + k])
+}
+
+/// Reads what a 3MF puts on the bed. Only the model part is unpacked, at most [`MAX_BYTES`] of it; names of other
+/// package parts are never used as paths.
+pub fn read_threemf(bytes: &[u8]) -> Result<Vec<ReadPart>, ExchangeError> {
+    let mut zip = zip::ZipArchive::new(Cursor::new(bytes)).map_err(|e| damaged(FORMAT, e))?;
+    let mut text = String::new();
+    let file = zip.by_name(MODEL).map_err(|e| damaged(FORMAT, e))?;
+    file.take(MAX_BYTES as u64 + 1).read_to_string(&mut text).map_err(|e| damaged(FORMAT, e))?;
+    if text.len() > MAX_BYTES {
+        return Err(ExchangeError::TooLarge { what: "bytes", found: text.len() as u64, limit: MAX_BYTES as u64 });
+    }
+    let (objects, items, scale) = parse(&text)?;
+    let mut parts = Vec::new();
+    for (id, place) in items {
+        collect(&objects, id, &[place], scale, &mut parts)?;
+    }
+    Ok(parts)
+}
+
+type Parsed = (HashMap<u32, Object>, Vec<(u32, Transform)>, f64);
+
+fn parse(text: &str) -> Result<Parsed, ExchangeError> {
+    let mut reader = quick_xml::Reader::from_str(text);
+    let (mut objects, mut items, mut scale) = (HashMap::new(), Vec::new(), 1.0);
+    let mut current: Option<(u32, Object)> = None;
+    loop {
+        let event = reader.read_event().map_err(|e| damaged(FORMAT, e))?;
+        match &event {
+            Event::Start(e) | Event::Empty(e) => {
+                let get = |name| attribute(e, name);
+                match (e.local_name().as_ref(), current.as_mut()) {
+                    ("model", _) => scale = unit(get("unit").as_deref().unwrap_or("millimeter"))?,
+                    ("object", _) => {
+                        let object = Object { name: get("name").unwrap_or_default(), ..Object::default() };
+                        current = Some((number(e, "id")?, object));
+                    }
+                    ("vertex", Some((_, o))) => o.vertices.push([number(e, "x")?, number(e, "y")?, number(e, "z")?]),
+                    ("triangle", Some((_, o))) => {
+                        o.triangles.push([number(e, "v1")?, number(e, "v2")?, number(e, "v3")?])
+                    }
+                    ("component", Some((_, o))) => o.components.push((number(e, "objectid")?, transform(e)?)),
+                    ("item", _) => items.push((number(e, "objectid")?, transform(e)?)),
+                    _ => {}
+                }
+            }
+            Event::End(e) if e.local_name().as_ref() == "object" => objects.extend(current.take()),
+            Event::Eof => return Ok((objects, items, scale)),
+            _ => {}
+        }
+    }
+}
+
+fn attribute(e: &BytesStart<'_>, name: &str) -> Option<String> {
+    let a = e.try_get_attribute(name).ok()??;
+    quick_xml::escape::unescape(&a.value).ok().map(std::borrow::Cow::into_owned)
+}
+
+fn number<T: std::str::FromStr>(e: &BytesStart<'_>, name: &str) -> Result<T, ExchangeError> {
+    let bad = || {
+        let tag = e.local_name().as_ref().to_string();
+        damaged(FORMAT, format!("<{tag}> has no valid {name}"))
+    };
+    attribute(e, name).and_then(|v| v.trim().parse().ok()).ok_or_else(bad)
+}
+
+fn transform(e: &BytesStart<'_>) -> Result<Transform, ExchangeError> {
+    let Some(text) = attribute(e, "transform") else { return Ok(IDENTITY) };
+    let numbers: Vec<f64> = text.split_ascii_whitespace().map_while(|w| w.parse().ok()).collect();
+    Transform::try_from(numbers).map_err(|_| damaged(FORMAT, "a transform has not twelve numbers"))
+}
+
+/// Section 3.4, table of units.
+fn unit(name: &str) -> Result<f64, ExchangeError> {
+    Ok(match name {
+        "micron" => 1e-3,
+        "millimeter" => 1.0,
+        "centimeter" => 10.0,
+        "inch" => 25.4,
+        "foot" => 304.8,
+        "meter" => 1000.0,
+        _ => return Err(damaged(FORMAT, format!("unknown unit {name}"))),
+    })
+}
+
+fn collect(
+    objects: &HashMap<u32, Object>,
+    id: u32,
+    places: &[Transform],
+    scale: f64,
+    parts: &mut Vec<ReadPart>,
+) -> Result<(), ExchangeError> {
+    let object = objects.get(&id).ok_or_else(|| damaged(FORMAT, format!("object {id} does not exist")))?;
+    if places.len() > MAX_DEPTH || parts.len() > 10_000 {
+        return Err(damaged(FORMAT, "components are nested too deep or too many"));
+    }
+    for (component, place) in &object.components {
+        let inner: Vec<Transform> = std::iter::once(*place).chain(places.iter().copied()).collect();
+        collect(objects, *component, &inner, scale, parts)?;
+    }
+    if !object.triangles.is_empty() {
+        let mut welder = Welder::default();
+        let at = |v: usize| {
+            let p = object.vertices.get(v).ok_or_else(|| damaged(FORMAT, format!("vertex {v} does not exist")))?;
+            Ok(places.iter().fold(*p, |p, m| moved(p, m)).map(|c| c * scale))
+        };
+        for &[a, b, c] in &object.triangles {
+            welder.triangle([at(a)?, at(b)?, at(c)?])?;
+        }
+        parts.push(ReadPart { name: object.name.clone(), mesh: welder.mesh });
+    }
+    Ok(())
+}
