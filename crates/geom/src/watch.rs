@@ -29,6 +29,19 @@ impl Stage {
     const ALL: [Self; 7] =
         [Self::Waiting, Self::Artwork, Self::Trace, Self::Outline, Self::Tiers, Self::Solid, Self::Check];
 
+    /// Stable name.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Waiting => "waiting",
+            Self::Artwork => "artwork",
+            Self::Trace => "trace",
+            Self::Outline => "outline",
+            Self::Tiers => "tiers",
+            Self::Solid => "solid",
+            Self::Check => "check",
+        }
+    }
+
     /// What a person reads while it runs.
     pub const fn words(self) -> &'static str {
         match self {

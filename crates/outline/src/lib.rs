@@ -16,8 +16,9 @@ pub const DEVIATION_MM: f64 = 0.005;
 pub const SIZE_RANGE_MM: (f64, f64) = (1.0, 1000.0);
 
 /// What a patch is for.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, ts_rs::TS)]
 #[serde(rename_all = "kebab-case")]
+#[ts(export)]
 pub enum Use {
     /// Its outer contour, filled, shapes the object.
     Edge,
@@ -58,8 +59,9 @@ pub struct Patch {
 }
 
 /// A use that the maker gave to the patch round a point.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
 #[serde(deny_unknown_fields)]
+#[ts(export)]
 pub struct Choice {
     /// A point in the patch, pixels of the picture.
     pub at: [f64; 2],
@@ -71,8 +73,9 @@ pub struct Choice {
 }
 
 /// How large the edge is.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
 #[serde(tag = "by", rename_all = "kebab-case")]
+#[ts(export)]
 pub enum Size {
     /// Millimetres a pixel; the size follows the choice of patches.
     Scale {
@@ -100,6 +103,8 @@ pub struct Outline {
     pub mm_per_px: f64,
     /// The pixel position of the millimetre origin: the middle of the edge's box.
     pub origin: Point<Px>,
+    /// Box, in pixels, of the patches that shape the edge.
+    pub edge_px: Bounds<Px>,
     /// Box of the edge, mm.
     pub edge_bounds: Bounds<Mm>,
     /// The filled outer contours of all edge patches, joined.
@@ -232,7 +237,7 @@ pub fn size_outline(
         let rings: Vec<Ring<Mm>> = p.rings.iter().map(|r| place.ring(r)).collect();
         details.push((p.id, Region::from_mm(&normalise(&rings, true))?));
     }
-    Ok(Outline { patches, mm_per_px, origin, edge_bounds, edge, details, lost })
+    Ok(Outline { patches, mm_per_px, origin, edge_px, edge_bounds, edge, details, lost })
 }
 
 /// The one place where pixels become millimetres.

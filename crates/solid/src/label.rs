@@ -11,8 +11,12 @@ pub(crate) const VOID: u16 = 0;
 /// Whether parts are told apart.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Owners {
+    /// Each filament owns what it prints.
     ByPart,
+    /// Everything is one body.
     One,
+    /// Each tier owns what it adds, for showing them apart.
+    ByTier,
 }
 
 /// Owners by slab and face: `VOID`, or the part's number plus one. Upright walls only need one label a slab; sloped
@@ -54,6 +58,7 @@ pub(crate) fn label(faces: &Faces, stack: &Stack, levels: &[Grid], owners: Owner
             let to = match (tier.op, owners) {
                 (Op::Cut, _) => VOID,
                 (Op::Add, Owners::One) => 1,
+                (Op::Add, Owners::ByTier) => u16::try_from(region + 1).unwrap_or(u16::MAX),
                 (Op::Add, Owners::ByPart) => u16::try_from(tier.part + 1).unwrap_or(u16::MAX),
             };
             (0u32..).zip(row.iter_mut()).filter(|(f, _)| faces.is_inside(*f, region)).for_each(|(_, o)| *o = to);

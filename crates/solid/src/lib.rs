@@ -132,6 +132,11 @@ pub fn extrude(planar: &Planar, stack: &Stack, watch: &Watch) -> Result<Solid, S
     Ok(Solid { parts, skin, mended_pinches: mended })
 }
 
+/// The meshes of the single tiers, numbered by their place in the stack; they share their faces like parts.
+pub fn extrude_tiers(planar: &Planar, stack: &Stack, watch: &Watch) -> Result<Vec<Part>, SolidError> {
+    Ok(skin_owners(planar, stack, &levels(stack)?, label::Owners::ByTier, watch)?.0)
+}
+
 /// The heights at which something begins or ends, rising.
 fn levels(stack: &Stack) -> Result<Vec<Grid>, SolidError> {
     let mut levels: Vec<Grid> = stack.tiers.iter().flat_map(|t| [t.bottom, t.top]).collect();

@@ -27,6 +27,15 @@ pub enum Role {
 }
 
 impl Role {
+    /// Stable name.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Flange => "flange",
+            Self::Wall => "wall",
+            Self::Stamp => "stamp",
+        }
+    }
+
     /// The word for it.
     pub const fn words(self) -> &'static str {
         match self {

@@ -15,6 +15,7 @@ fn outline() -> Outline {
         patches: vec![],
         mm_per_px: 1.0,
         origin: Point::<Px>::new(0.0, 0.0),
+        edge_px: Bounds { min: Point::new(-20.0, -20.0), max: Point::new(20.0, 20.0) },
         edge_bounds: Bounds { min: Point::new(-20.0, -20.0), max: Point::new(20.0, 20.0) },
         edge: square(20.0),
         details: vec![],

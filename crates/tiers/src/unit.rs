@@ -1,8 +1,9 @@
 use serde::{Deserialize, Serialize};
 
 /// Units in which lengths are shown and typed.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize, ts_rs::TS)]
 #[serde(rename_all = "kebab-case")]
+#[ts(export)]
 pub enum Unit {
     /// Millimetres.
     #[default]

@@ -18,8 +18,9 @@ pub use cut::{Cut, otsu_cut};
 pub const MAX_RINGS: usize = 5_000;
 
 /// What counts as ink.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, ts_rs::TS)]
 #[serde(rename_all = "kebab-case")]
+#[ts(export)]
 pub enum Ink {
     /// Dark on light, or with `invert` light on dark.
     LightDark,
@@ -28,8 +29,9 @@ pub enum Ink {
 }
 
 /// The settings of tracing.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
 #[serde(deny_unknown_fields)]
+#[ts(export)]
 pub struct TraceSettings {
     /// What counts as ink.
     pub ink: Ink,

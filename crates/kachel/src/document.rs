@@ -1,0 +1,113 @@
+use kachel_outline::{Choice, Size};
+use kachel_tiers::{MeasureError, Measures, RecipeKind, Unit};
+use kachel_trace::TraceSettings;
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+use ts_rs::TS;
+
+/// The version of documents that this program writes.
+pub const VERSION: u32 = 1;
+/// Longest name, characters.
+pub const MAX_NAME: usize = 120;
+/// Most choices of patches.
+pub const MAX_CHOICES: usize = 5_000;
+
+/// One saved piece of work: where the picture is, and everything that the maker decided.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+#[serde(deny_unknown_fields)]
+pub struct Document {
+    /// [`VERSION`] when it was written.
+    pub version: u32,
+    /// What the maker calls it.
+    pub name: String,
+    /// The picture.
+    pub artwork: ArtworkRef,
+    /// Whose picture it is.
+    pub credit: Credit,
+    /// Unit in which lengths are shown.
+    pub unit: Unit,
+    /// What counts as ink, and how it is followed.
+    pub trace: TraceSettings,
+    /// Uses that the maker gave to patches.
+    pub choices: Vec<Choice>,
+    /// How large the edge is.
+    pub size: Size,
+    /// The rule that makes tiers.
+    pub recipe: RecipeKind,
+    /// Measures that differ from the recipe's defaults, mm.
+    #[ts(type = "Record<string, number>")]
+    pub measures: BTreeMap<String, f64>,
+}
+
+/// A picture, told by the hash of its bytes.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+#[serde(deny_unknown_fields)]
+pub struct ArtworkRef {
+    /// SHA-256 of the file, hexadecimal.
+    pub hash: String,
+    /// The name the file came with.
+    pub file_name: String,
+}
+
+/// Whose picture it is and on what terms; carried into exports.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+#[serde(deny_unknown_fields, default)]
+pub struct Credit {
+    /// Who drew or took it.
+    pub maker: String,
+    /// Where it comes from.
+    pub source: String,
+    /// Under which licence.
+    pub licence: String,
+    /// Note of a permission.
+    pub note: String,
+}
+
+/// Why a stored document cannot be used.
+#[derive(Debug, thiserror::Error)]
+pub enum DocumentError {
+    /// It was written by a newer program.
+    #[error("the design was saved by a newer Kachel (version {found}; this one knows {VERSION})")]
+    NewerVersion {
+        /// Its version.
+        found: u64,
+    },
+    /// It is not a document.
+    #[error("the design cannot be read: {0}")]
+    Damaged(String),
+    /// A measure is out of its range.
+    #[error(transparent)]
+    Measure(#[from] MeasureError),
+}
+
+impl Document {
+    /// Reads a document of any version up to [`VERSION`] and brings it up to date.
+    pub fn from_json(text: &str) -> Result<Self, DocumentError> {
+        let damaged = |e: serde_json::Error| DocumentError::Damaged(e.to_string());
+        let mut value: serde_json::Value = serde_json::from_str(text).map_err(damaged)?;
+        let version = value.get("version").and_then(serde_json::Value::as_u64).unwrap_or(0);
+        match version {
+            // One arm a version, each lifting `value` to the next; there is only one so far.
+            1 => {}
+            0 => return Err(DocumentError::Damaged("it states no version".into())),
+            found => return Err(DocumentError::NewerVersion { found }),
+        }
+        value["version"] = VERSION.into();
+        let document: Self = serde_json::from_value(value).map_err(damaged)?;
+        document.measures()?;
+        Ok(document)
+    }
+
+    /// The document as text; equal documents give equal text.
+    pub fn to_json(&self) -> String {
+        serde_json::to_string(self).unwrap_or_default()
+    }
+
+    /// All measures of the recipe.
+    pub fn measures(&self) -> Result<Measures, MeasureError> {
+        Measures::new(self.recipe.recipe(), &self.measures)
+    }
+}

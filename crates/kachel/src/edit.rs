@@ -1,0 +1,319 @@
+use crate::document::{Credit, Document, MAX_CHOICES, MAX_NAME};
+use kachel_check::Mend;
+use kachel_outline::{Choice, Outline, OutlineError, SIZE_RANGE_MM, Size, Use};
+use kachel_tiers::{LengthError, MeasureError, Unit, parse_length};
+use kachel_trace::Ink;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// A direction of the edge's box.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[ts(export)]
+#[serde(rename_all = "kebab-case")]
+pub enum Axis {
+    /// Left to right.
+    Width,
+    /// Bottom to top.
+    Height,
+}
+
+/// A change of a document. Lengths come as typed, with or without a unit.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+#[serde(tag = "kind", rename_all = "kebab-case", deny_unknown_fields)]
+pub enum Edit {
+    /// Calls the design something else.
+    Rename {
+        /// The new name.
+        name: String,
+    },
+    /// Says whose picture it is.
+    SetCredit {
+        /// All of it.
+        credit: Credit,
+    },
+    /// Shows lengths in another unit.
+    SetUnit {
+        /// The unit.
+        unit: Unit,
+    },
+    /// Decides by what ink is told.
+    SetInk {
+        /// The way.
+        ink: Ink,
+    },
+    /// Cuts grey at a value, or automatically.
+    SetThreshold {
+        /// 1 to 254, or none for automatic.
+        threshold: Option<u8>,
+    },
+    /// Swaps ink and ground.
+    SetInvert {
+        /// Whether they are swapped.
+        invert: bool,
+    },
+    /// Sets under which area specks are dropped.
+    SetMinArea {
+        /// Square pixels, 0 to 10 000.
+        min_area: f64,
+    },
+    /// Sets how closely contours are followed.
+    SetDeviation {
+        /// Pixels, 0 to 5.
+        deviation: f64,
+    },
+    /// Gives patches a use.
+    SetUses {
+        /// The patches, each by a point in it.
+        choices: Vec<Choice>,
+    },
+    /// Forgets a choice that has lost its patch.
+    ForgetChoice {
+        /// The choice as it stands in the document.
+        choice: Choice,
+    },
+    /// Makes the edge this wide or high.
+    SetSize {
+        /// Which of the two.
+        axis: Axis,
+        /// The length as typed.
+        value: String,
+    },
+    /// Pins width or height, so that the scale follows the choice of patches; or lets go of both.
+    PinSize {
+        /// Which of the two.
+        axis: Option<Axis>,
+    },
+    /// Gives a measure a value.
+    SetMeasure {
+        /// Its stable name.
+        name: String,
+        /// The length as typed.
+        value: String,
+    },
+    /// Gives a measure its default back.
+    ResetMeasure {
+        /// Its stable name.
+        name: String,
+    },
+}
+
+/// Why an edit was refused. Nothing was changed.
+#[derive(Debug, thiserror::Error)]
+pub enum EditError {
+    /// What was typed is no length.
+    #[error(transparent)]
+    Length(#[from] LengthError),
+    /// A length outside its range.
+    #[error("{what} can be {min} to {max}; {value} is outside")]
+    OutOfRange {
+        /// What it is.
+        what: String,
+        /// What was asked for.
+        value: String,
+        /// Smallest value, with its unit.
+        min: String,
+        /// Largest value, with its unit.
+        max: String,
+    },
+    /// There is no such measure.
+    #[error(transparent)]
+    Measure(MeasureError),
+    /// An empty or overlong name, or overlong credit.
+    #[error("{what} has {length} characters; it can have {min} to {max}")]
+    Text {
+        /// What it is.
+        what: &'static str,
+        /// How long it is.
+        length: usize,
+        /// Fewest characters.
+        min: usize,
+        /// Most characters.
+        max: usize,
+    },
+    /// Too many choices.
+    #[error("{found} choices; the most is {MAX_CHOICES}")]
+    TooManyChoices {
+        /// How many there would be.
+        found: usize,
+    },
+    /// A point that is no point.
+    #[error("a patch is told by two numbers")]
+    NoPoint,
+    /// The size cannot be set while nothing is the edge.
+    #[error(transparent)]
+    Outline(#[from] OutlineError),
+}
+
+/// A length as people read it: up to three decimals in mm, four in inches.
+pub(crate) fn show(mm: f64, unit: Unit) -> String {
+    let (value, digits, name) = match unit {
+        Unit::Mm => (mm, 1e3, "mm"),
+        Unit::In => (mm / 25.4, 1e4, "in"),
+    };
+    format!("{} {name}", (value * digits).round() / digits)
+}
+
+fn in_range(what: &str, value: f64, (min, max): (f64, f64), show: impl Fn(f64) -> String) -> Result<(), EditError> {
+    // Typed inches may miss a bound by a rounding.
+    if value >= min - 1e-9 && value <= max + 1e-9 {
+        return Ok(());
+    }
+    Err(EditError::OutOfRange { what: what.into(), value: show(value), min: show(min), max: show(max) })
+}
+
+fn text(what: &'static str, value: &str, min: usize, max: usize) -> Result<String, EditError> {
+    let value = value.trim();
+    let length = value.chars().count();
+    if length < min || length > max {
+        return Err(EditError::Text { what, length, min, max });
+    }
+    Ok(value.chars().map(|c| if c.is_control() { ' ' } else { c }).collect())
+}
+
+impl Edit {
+    /// The edits of a finding's mend.
+    pub fn from_mend(mend: &Mend) -> Vec<Self> {
+        let mm = |v: f64| format!("{v} mm");
+        match mend {
+            Mend::Measure(name, value) => vec![Self::SetMeasure { name: (*name).into(), value: mm(*value) }],
+            Mend::Width(value) => vec![Self::SetSize { axis: Axis::Width, value: mm(*value) }],
+            Mend::Forget(choice) => vec![Self::ForgetChoice { choice: *choice }],
+            Mend::Aside(points) => {
+                let aside = |p: &kachel_geom::Point<_>| Choice { at: [p.x, p.y], is_ink: true, use_: Use::Aside };
+                vec![Self::SetUses { choices: points.iter().map(aside).collect() }]
+            }
+        }
+    }
+
+    /// Whether it needs the outline as it is before the edit.
+    pub fn needs_outline(&self) -> bool {
+        matches!(self, Self::SetSize { .. } | Self::PinSize { .. } | Self::SetUses { .. })
+    }
+
+    /// What undo says it takes back.
+    pub fn label(&self) -> String {
+        match self {
+            Self::Rename { .. } => "Rename".into(),
+            Self::SetCredit { .. } => "Credit".into(),
+            Self::SetUnit { .. } => "Unit".into(),
+            Self::SetInk { .. } => "Ink".into(),
+            Self::SetThreshold { threshold: None } => "Automatic threshold".into(),
+            Self::SetThreshold { threshold: Some(t) } => format!("Threshold {t}"),
+            Self::SetInvert { .. } => "Swap ink and ground".into(),
+            Self::SetMinArea { .. } => "Speck size".into(),
+            Self::SetDeviation { .. } => "Deviation".into(),
+            Self::SetUses { choices } => match choices.as_slice() {
+                [one] if one.use_ == Use::Aside => "Put aside".into(),
+                [_] => "Use of a patch".into(),
+                many => format!("Use of {} patches", many.len()),
+            },
+            Self::ForgetChoice { .. } => "Forget a choice".into(),
+            Self::SetSize { axis: Axis::Width, value } => format!("Width {value}"),
+            Self::SetSize { axis: Axis::Height, value } => format!("Height {value}"),
+            Self::PinSize { axis: None } => "Unpin the size".into(),
+            Self::PinSize { .. } => "Pin the size".into(),
+            Self::SetMeasure { name, value } => format!("{} {value}", name.replace('-', " ")),
+            Self::ResetMeasure { name } => format!("Default {}", name.replace('-', " ")),
+        }
+    }
+
+    /// The document after the edit. `outline` is that of the document before it, where [`Edit::needs_outline`].
+    pub fn apply(&self, document: &Document, outline: Option<&Outline>) -> Result<Document, EditError> {
+        let mut d = document.clone();
+        match self {
+            Self::Rename { name } => d.name = text("The name", name, 1, MAX_NAME)?,
+            Self::SetCredit { credit } => {
+                let line = |what, v: &str| text(what, v, 0, 500);
+                d.credit = Credit {
+                    maker: line("The maker", &credit.maker)?,
+                    source: line("The source", &credit.source)?,
+                    licence: line("The licence", &credit.licence)?,
+                    note: line("The note", &credit.note)?,
+                };
+            }
+            Self::SetUnit { unit } => d.unit = *unit,
+            Self::SetInk { ink } => {
+                d.trace.ink = *ink;
+                d.trace.threshold = None;
+            }
+            Self::SetThreshold { threshold } => {
+                if let Some(t) = threshold {
+                    in_range("The threshold", f64::from(*t), (1.0, 254.0), |v| v.to_string())?;
+                }
+                d.trace.threshold = *threshold;
+            }
+            Self::SetInvert { invert } => d.trace.invert = *invert,
+            Self::SetMinArea { min_area } => {
+                in_range("The speck size", *min_area, (0.0, 10_000.0), |v| format!("{v} px2"))?;
+                d.trace.min_area = *min_area;
+            }
+            Self::SetDeviation { deviation } => {
+                in_range("The deviation", *deviation, (0.0, 5.0), |v| format!("{v} px"))?;
+                d.trace.deviation = *deviation;
+            }
+            Self::SetUses { choices } => set_uses(&mut d, choices, outline)?,
+            Self::ForgetChoice { choice } => d.choices.retain(|c| c != choice),
+            Self::SetSize { axis, value } => {
+                let mm = parse_length(value, d.unit)?;
+                let what = if *axis == Axis::Width { "The width" } else { "The height" };
+                in_range(what, mm, SIZE_RANGE_MM, |v| show(v, d.unit))?;
+                let outline = outline.ok_or(OutlineError::NoEdge)?;
+                let (w, h) = (outline.edge_px.width(), outline.edge_px.height());
+                let mm_per_px = mm / if *axis == Axis::Width { w } else { h };
+                // The other side follows and has its range too.
+                for (side, name) in [(w, "wide"), (h, "high")] {
+                    let mm = side * mm_per_px;
+                    in_range(&format!("The edge, {name},"), mm, SIZE_RANGE_MM, |v| show(v, d.unit))?;
+                }
+                d.size = match (d.size, axis) {
+                    (Size::Scale { .. }, _) => Size::Scale { mm_per_px },
+                    (_, Axis::Width) => Size::Width { mm },
+                    (_, Axis::Height) => Size::Height { mm },
+                };
+            }
+            Self::PinSize { axis } => {
+                let outline = outline.ok_or(OutlineError::NoEdge)?;
+                let mm_per_px = outline.mm_per_px;
+                d.size = match axis {
+                    None => Size::Scale { mm_per_px },
+                    Some(Axis::Width) => Size::Width { mm: outline.edge_px.width() * mm_per_px },
+                    Some(Axis::Height) => Size::Height { mm: outline.edge_px.height() * mm_per_px },
+                };
+            }
+            Self::SetMeasure { name, value } => {
+                let spec = d.recipe.recipe().measure(name).map_err(EditError::Measure)?;
+                let mm = parse_length(value, d.unit)?;
+                let what = format!("{} {}", spec.group, spec.label.to_lowercase());
+                in_range(&what, mm, (spec.min, spec.max), |v| show(v, d.unit))?;
+                d.measures.insert(spec.name.into(), mm.clamp(spec.min, spec.max));
+            }
+            Self::ResetMeasure { name } => {
+                let spec = d.recipe.recipe().measure(name).map_err(EditError::Measure)?;
+                d.measures.remove(spec.name);
+            }
+        }
+        Ok(d)
+    }
+}
+
+/// Puts each choice in the place of an earlier one for the same patch.
+fn set_uses(d: &mut Document, choices: &[Choice], outline: Option<&Outline>) -> Result<(), EditError> {
+    for choice in choices {
+        if !choice.at.iter().all(|v| v.is_finite()) {
+            return Err(EditError::NoPoint);
+        }
+        let point = |c: &Choice| kachel_geom::Point::new(c.at[0], c.at[1]);
+        let patch =
+            outline.and_then(|o| o.patches.iter().find(|p| p.is_ink == choice.is_ink && p.contains(point(choice))));
+        d.choices.retain(|c| {
+            let same = patch.is_some_and(|p| c.is_ink == p.is_ink && p.contains(point(c)));
+            !same && (c.at, c.is_ink) != (choice.at, choice.is_ink)
+        });
+        d.choices.push(*choice);
+    }
+    if d.choices.len() > MAX_CHOICES {
+        return Err(EditError::TooManyChoices { found: d.choices.len() });
+    }
+    Ok(())
+}

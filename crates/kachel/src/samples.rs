@@ -1,0 +1,54 @@
+//! Pictures that ship with Kachel, drawn for this project.
+
+use crate::document::Credit;
+
+/// One of them.
+#[derive(Clone, Copy, Debug)]
+pub struct Sample {
+    /// Stable name.
+    pub id: &'static str,
+    /// What it shows.
+    pub title: &'static str,
+    /// File name.
+    pub file_name: &'static str,
+    /// The file.
+    pub bytes: &'static [u8],
+}
+
+/// Who drew them.
+pub const SAMPLE_MAKER: &str = "Fennhollow Allotments";
+/// Under which licence.
+pub const SAMPLE_LICENCE: &str = "CC0-1.0";
+
+macro_rules! sample {
+    ($id:literal, $title:literal, $file:literal) => {
+        Sample { id: $id, title: $title, file_name: $file, bytes: include_bytes!(concat!("../../../samples/", $file)) }
+    };
+}
+
+/// All samples.
+pub const SAMPLES: &[Sample] = &[
+    sample!("hedgehog", "Hedgehog", "hedgehog.svg"),
+    sample!("ginkgo", "Ginkgo leaf", "ginkgo.svg"),
+    sample!("beetroot", "Beetroot", "beetroot.png"),
+    sample!("snail", "Snail", "snail.svg"),
+    sample!("watering-can", "Watering can", "watering-can.png"),
+    sample!("ladybird", "Ladybird", "ladybird.svg"),
+];
+
+impl Sample {
+    /// The sample of that name.
+    pub fn by_id(id: &str) -> Option<&'static Self> {
+        SAMPLES.iter().find(|s| s.id == id)
+    }
+
+    /// Its credit, filled in.
+    pub fn credit(&self) -> Credit {
+        Credit {
+            maker: SAMPLE_MAKER.into(),
+            source: "Ships with Kachel".into(),
+            licence: SAMPLE_LICENCE.into(),
+            note: String::new(),
+        }
+    }
+}

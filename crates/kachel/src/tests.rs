@@ -1,0 +1,210 @@
+use super::*;
+use kachel_outline::{Choice, Size, Use};
+use kachel_tiers::Unit;
+
+fn quiet() -> Watch {
+    Watch::default()
+}
+
+struct Design {
+    engine: Engine,
+    document: Document,
+    bytes: Vec<u8>,
+}
+
+impl Design {
+    fn from_bytes(bytes: &[u8]) -> Self {
+        let engine = Engine::default();
+        let document = engine.new_document("Test", "test.svg", bytes, &quiet()).unwrap();
+        Self { engine, document, bytes: bytes.to_vec() }
+    }
+
+    fn sample(id: &str) -> Self {
+        Self::from_bytes(Sample::by_id(id).unwrap().bytes)
+    }
+
+    fn run(&self) -> Run {
+        self.engine.run(&self.document, &|| Ok(self.bytes.clone()), &quiet())
+    }
+
+    fn edit(&mut self, edits: &[Edit]) -> Result<(), EditError> {
+        self.document = self.engine.apply(&self.document, edits, &|| Ok(self.bytes.clone()), &quiet()).unwrap()?;
+        Ok(())
+    }
+
+    fn view(&self) -> ResultView {
+        ResultView::new(&self.document, &self.run(), 0.0)
+    }
+}
+
+fn measure(name: &str, value: &str) -> Edit {
+    Edit::SetMeasure { name: name.into(), value: value.into() }
+}
+
+fn width(value: &str) -> Edit {
+    Edit::SetSize { axis: Axis::Width, value: value.into() }
+}
+
+#[test]
+fn the_default_cutter_of_each_clean_sample_is_sound_and_has_no_findings() {
+    for sample in SAMPLES.iter().filter(|s| s.id != "ladybird") {
+        let view = Design::sample(sample.id).view();
+        assert!(view.problem.is_none(), "{}: {:?}", sample.id, view.problem);
+        assert!(view.findings.is_empty(), "{}: {:?}", sample.id, view.findings);
+        let (solid, outline) = (view.solid.unwrap(), view.outline.unwrap());
+        assert_eq!(solid.bodies, 1, "{}", sample.id);
+        // Common practice, no source: a cutter is usually 90 mm long; wall and flange add 4.6 mm on each side.
+        assert!((outline.width.max(outline.height) - 90.0).abs() < 0.01, "{}", sample.id);
+        // Rounded joins may miss their arcs by 5 um.
+        assert!((solid.size[0] - outline.width - 9.2).abs() < 0.02, "{}: {:?}", sample.id, solid.size);
+        assert_eq!((solid.size[2], solid.layers), (15.0, 75), "15 mm at 0.2 mm are 75 layers");
+    }
+}
+
+#[test]
+fn the_ladybird_keeps_its_own_size_and_its_spots_are_loose() {
+    let mut design = Design::sample("ladybird");
+    let view = design.view();
+    assert!((design.run().artwork.unwrap().size().0 - 80.0 / 25.4 * 96.0).abs() < 0.01);
+    assert!(view.findings.iter().all(|f| f.code == "loose-part") && view.findings.len() == 6, "{:?}", view.findings);
+    for f in view.findings {
+        design.edit(&f.edits).unwrap();
+    }
+    assert!(design.view().findings.is_empty(), "{:?}", design.view().findings);
+}
+
+#[test]
+fn every_way_of_typing_a_height_gives_the_same_object() {
+    let mut design = Design::sample("ginkgo");
+    let mut sizes = Vec::new();
+    for text in ["25.4 mm", "1 in", "2,54cm", "25.4"] {
+        design.edit(&[measure("wall-height", text)]).unwrap();
+        sizes.push(design.view().solid.unwrap().size[2]);
+    }
+    let on_grid = (25.4f64 * 16384.0).round() / 16384.0;
+    assert_eq!(sizes, [on_grid; 4]);
+    design.edit(&[Edit::SetUnit { unit: Unit::In }, measure("wall-height", "1/2")]).unwrap();
+    assert_eq!(design.document.measures["wall-height"], 12.7);
+    let refused = design.edit(&[measure("wall-height", "9")]).unwrap_err();
+    assert_eq!(refused.to_string(), "Wall height can be 0.0787 in to 2.3622 in; 9 in is outside");
+}
+
+#[test]
+fn a_typed_height_is_kept_and_says_what_prints() {
+    let mut design = Design::sample("ginkgo");
+    design.edit(&[measure("wall-height", "12.25")]).unwrap();
+    let m = design.view().measures.into_iter().find(|m| m.name == "wall-height").unwrap();
+    assert_eq!((m.value, m.layers), (12.25, Some(61)));
+    assert!((m.prints.unwrap() - 12.2).abs() < 1e-9);
+}
+
+#[test]
+fn typing_a_width_keeps_the_scale_afterwards_and_pinning_keeps_the_width() {
+    let mut design = Design::sample("ladybird");
+    design.edit(&[width("60")]).unwrap();
+    let scale = design.view().outline.unwrap().mm_per_px;
+    design.edit(&[Edit::SetThreshold { threshold: Some(90) }]).unwrap();
+    assert_eq!(design.view().outline.unwrap().mm_per_px, scale);
+    design.edit(&[Edit::PinSize { axis: Some(Axis::Width) }]).unwrap();
+    assert!(matches!(design.document.size, Size::Width { mm } if (mm - 60.0).abs() < 1e-9));
+    design.edit(&[width("70 mm")]).unwrap();
+    assert!((design.view().outline.unwrap().width - 70.0).abs() < 1e-9);
+    for bad in ["0", "-5", "NaN", "1e9", "abc", "", "2000"] {
+        assert!(design.edit(&[width(bad)]).is_err(), "{bad}");
+    }
+    assert!((design.view().outline.unwrap().width - 70.0).abs() < 1e-9, "nothing was changed");
+}
+
+#[test]
+fn choices_replace_each_other_and_survive_a_retrace() {
+    let mut design = Design::sample("hedgehog");
+    let at = design.run().patches.iter().find(|p| !p.is_ink).unwrap().anchor;
+    let choose = |use_| Edit::SetUses { choices: vec![Choice { at: [at.x, at.y], is_ink: false, use_ }] };
+    design.edit(&[choose(Use::Detail)]).unwrap();
+    assert!(design.view().tiers.iter().any(|t| t.role == "stamp"));
+    design.edit(&[Edit::SetDeviation { deviation: 0.4 }]).unwrap();
+    assert!(design.view().tiers.iter().any(|t| t.role == "stamp"));
+    design.edit(&[choose(Use::Aside)]).unwrap();
+    assert_eq!(design.document.choices.len(), 1);
+    assert!(!design.view().tiers.iter().any(|t| t.role == "stamp"));
+}
+
+#[test]
+fn a_design_without_an_edge_still_shows_its_patches() {
+    let mut design = Design::sample("beetroot");
+    let at = design.run().patches[0].anchor;
+    let aside = Edit::SetUses { choices: vec![Choice { at: [at.x, at.y], is_ink: true, use_: Use::Aside }] };
+    design.edit(&[aside]).unwrap();
+    let view = design.view();
+    assert_eq!(view.problem.unwrap().code, "no-edge");
+    assert!(!view.patches.is_empty() && view.solid.is_none());
+    assert!(matches!(design.edit(&[width("50")]), Err(EditError::Outline(_))));
+}
+
+#[test]
+fn the_same_document_gives_the_same_bytes_from_a_fresh_engine() {
+    let export_with = |engine: Engine| {
+        let d = Design { engine, ..Design::sample("snail") };
+        let solid = d.run().solid.unwrap().1;
+        [ExportFormat::Stl, ExportFormat::ThreeMf, ExportFormat::StlText]
+            .map(|f| export(&d.document, &solid, f, None).unwrap())
+    };
+    assert!(export_with(Engine::default()) == export_with(Engine::default()));
+}
+
+#[test]
+fn remembered_stages_do_not_run_again() {
+    let mut design = Design::sample("hedgehog");
+    let first = design.run();
+    let again = design.run();
+    assert!(std::sync::Arc::ptr_eq(&first.solid.unwrap().1, &again.solid.unwrap().1));
+    design.edit(&[measure("wall-height", "20")]).unwrap();
+    let higher = design.run();
+    assert!(std::sync::Arc::ptr_eq(&first.footprints.unwrap(), &higher.footprints.unwrap()));
+}
+
+#[test]
+fn tiers_can_be_shown_apart() {
+    let design = Design::sample("hedgehog");
+    let (key, solid) = design.run().solid.unwrap();
+    let parts = design.engine.display(&key, &quiet()).unwrap().unwrap();
+    let sum: f64 = parts.iter().map(|p| p.mesh.mesh().volume()).sum();
+    assert!((sum / solid.skin.mesh().volume() - 1.0).abs() < 1e-9);
+    assert!(design.engine.display("unknown", &quiet()).unwrap().is_none());
+}
+
+#[test]
+fn documents_state_their_version_and_newer_ones_are_refused() {
+    let d = Design::sample("ginkgo").document;
+    assert_eq!(Document::from_json(&d.to_json()).unwrap(), d);
+    let newer = d.to_json().replacen("\"version\":1", "\"version\":7", 1);
+    assert!(matches!(Document::from_json(&newer), Err(DocumentError::NewerVersion { found: 7 })));
+    assert!(matches!(Document::from_json("{}"), Err(DocumentError::Damaged(_))));
+    let bent = d.to_json().replacen("\"measures\":{}", "\"measures\":{\"wall-height\":1e9}", 1);
+    assert!(matches!(Document::from_json(&bent), Err(DocumentError::Measure(_))));
+}
+
+#[test]
+fn a_picture_that_is_none_is_refused_and_one_without_ink_is_a_design() {
+    let engine = Engine::default();
+    let refused = engine.new_document("x", "x", b"Dear diary", &quiet()).unwrap_err();
+    assert_eq!(refused.code(), "unknown-format");
+    let blank = b"<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><path d='M0 0L9 9' fill='none'/></svg>";
+    assert_eq!(Design::from_bytes(blank).view().problem.unwrap().code, "nothing-painted");
+}
+
+#[test]
+fn stopping_is_told_as_such() {
+    let design = Design::sample("hedgehog");
+    let watch = quiet();
+    watch.stop();
+    let fresh = Engine::default();
+    let run = fresh.run(&design.document, &|| Ok(design.bytes.clone()), &watch);
+    assert!(matches!(run.failed, Some(EngineError::Stopped(_))), "{:?}", run.failed);
+}
+
+#[test]
+fn file_names_are_the_designs_own() {
+    assert_eq!(file_name("Käfer: 2/3 <x>", "stl"), "Käfer-2-3-x.stl");
+    assert_eq!(file_name("../..", "3mf"), "design.3mf");
+}

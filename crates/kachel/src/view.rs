@@ -1,0 +1,427 @@
+//! What the interface and `--json` see of a run: plain data with generated TypeScript types. Lengths are millimetres.
+
+use crate::document::Document;
+use crate::edit::Edit;
+use crate::engine::{EngineError, Run};
+use crate::export::part_name;
+use kachel_geom::{Bounds, Mm, Region};
+use kachel_outline::{Outline, Patch, Size, Use};
+use kachel_solid::Solid;
+use kachel_tiers::{MeasureSpec, Stack, section};
+use serde::Serialize;
+use std::fmt::Write as _;
+use ts_rs::TS;
+
+/// Height of a printed layer, mm, until the workshop has settings.
+pub const LAYER_MM: f64 = 0.2;
+/// Grams in a cubic millimetre of PLA (1.24 g/cm3; common practice, no source).
+const PLA_G_PER_MM3: f64 = 1.24e-3;
+
+/// Everything that a run gave.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct ResultView {
+    /// Width and height of the picture, pixels.
+    pub picture: Option<[f64; 2]>,
+    /// How the picture was traced.
+    pub trace: Option<TraceView>,
+    /// All patches.
+    pub patches: Vec<PatchView>,
+    /// The sized outline.
+    pub outline: Option<OutlineView>,
+    /// The recipe's measures with their values.
+    pub measures: Vec<MeasureView>,
+    /// The tiers, lowest in order first.
+    pub tiers: Vec<TierView>,
+    /// The edge with its margin as an SVG path, mm, y down, mirrored like the tiers.
+    pub edge_path: String,
+    /// Whether tiers, section and solid are the mirror image of the picture.
+    pub is_mirrored: bool,
+    /// The section across the middle.
+    pub section: Vec<CutView>,
+    /// The solid.
+    pub solid: Option<SolidView>,
+    /// What Check says.
+    pub findings: Vec<FindingView>,
+    /// Why it went no further.
+    pub problem: Option<ProblemView>,
+    /// Time of each stage that ran.
+    pub timings: Vec<TimingView>,
+    /// Printed layer height.
+    pub layer: f64,
+    /// The printer's build space.
+    pub bed: [f64; 3],
+}
+
+/// How the picture was traced.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct TraceView {
+    /// The grey that was cut at.
+    pub cut: f64,
+    /// Whether it was found automatically.
+    pub cut_is_automatic: bool,
+    /// Nodes over all contours.
+    pub nodes: usize,
+    /// Specks left out.
+    pub specks: usize,
+}
+
+/// One patch.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct PatchView {
+    /// A point in it, pixels.
+    pub at: [f64; 2],
+    /// Ink, or a gap.
+    pub is_ink: bool,
+    /// What it is for.
+    #[serde(rename = "use")]
+    pub use_: Use,
+    /// Contours round it.
+    pub depth: u32,
+    /// Its area, mm2, once there is a size.
+    pub area: Option<f64>,
+    /// SVG path in pixels, y down, even-odd.
+    pub path: String,
+}
+
+/// The sized outline.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct OutlineView {
+    /// Millimetres a pixel.
+    pub mm_per_px: f64,
+    /// Pixel position of the millimetre origin.
+    pub origin: [f64; 2],
+    /// Width of the edge.
+    pub width: f64,
+    /// Height of the edge.
+    pub height: f64,
+    /// 'width' or 'height' where one is pinned.
+    pub pinned: Option<crate::edit::Axis>,
+    /// Nodes of edge and details.
+    pub nodes: usize,
+}
+
+/// One measure.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct MeasureView {
+    /// Stable name.
+    pub name: &'static str,
+    /// Part of the object.
+    pub group: &'static str,
+    /// Short name.
+    pub label: &'static str,
+    /// What it does.
+    pub meaning: &'static str,
+    /// Value.
+    pub value: f64,
+    /// Value of a new design.
+    pub default: f64,
+    /// Smallest value.
+    pub min: f64,
+    /// Largest value.
+    pub max: f64,
+    /// Step of the arrow keys.
+    pub step: f64,
+    /// Whole layers that a height prints as.
+    pub layers: Option<u32>,
+    /// The height that prints.
+    pub prints: Option<f64>,
+}
+
+/// One tier.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct TierView {
+    /// flange, wall or stamp.
+    pub role: &'static str,
+    /// The word for it.
+    pub name: &'static str,
+    /// SVG path of its footprint, mm, y down.
+    pub path: String,
+    /// Underside above the bed.
+    pub bottom: f64,
+    /// Upper side above the bed.
+    pub top: f64,
+}
+
+/// One cut face of the section.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct CutView {
+    /// flange, wall or stamp.
+    pub role: &'static str,
+    /// Left and right end.
+    pub x: [f64; 2],
+    /// Lower and upper end.
+    pub z: [f64; 2],
+}
+
+/// The solid.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct SolidView {
+    /// By this its mesh is fetched.
+    pub key: String,
+    /// Size of the whole object.
+    pub size: [f64; 3],
+    /// Volume, mm3.
+    pub volume: f64,
+    /// Mass in PLA, g.
+    pub mass: f64,
+    /// Printed layers.
+    pub layers: u32,
+    /// Triangles of the skin.
+    pub triangles: usize,
+    /// Separate bodies.
+    pub bodies: usize,
+    /// Its parts.
+    pub parts: Vec<PartView>,
+}
+
+/// One part.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct PartView {
+    /// Its name in files.
+    pub name: String,
+    /// Triangles.
+    pub triangles: usize,
+    /// Volume, mm3.
+    pub volume: f64,
+}
+
+/// One finding.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct FindingView {
+    /// Stable code.
+    pub code: &'static str,
+    /// What is the matter.
+    pub what: String,
+    /// Why it matters.
+    pub why: &'static str,
+    /// Box in plan: left, top, width, height; mm, y down, mirrored like the tiers.
+    pub place: Option<[f64; 4]>,
+    /// Words on the button that mends it.
+    pub mend: Option<String>,
+    /// What the button does.
+    pub edits: Vec<Edit>,
+}
+
+/// Why something did not work.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct ProblemView {
+    /// Stable code.
+    pub code: &'static str,
+    /// The stage that gave up.
+    pub stage: &'static str,
+    /// What happened.
+    pub message: String,
+    /// What to do.
+    pub hint: &'static str,
+}
+
+/// Time of a stage.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct TimingView {
+    /// Its name.
+    pub stage: String,
+    /// Milliseconds.
+    pub ms: f64,
+}
+
+impl From<&EngineError> for ProblemView {
+    fn from(e: &EngineError) -> Self {
+        Self { code: e.code(), stage: e.stage().name(), message: e.to_string(), hint: e.hint() }
+    }
+}
+
+impl ResultView {
+    /// Shows a run, with the section along the line y = `section_y` (mm).
+    pub fn new(d: &Document, run: &Run, section_y: f64) -> Self {
+        let stack = run.stack.as_deref();
+        Self {
+            picture: run.artwork.as_ref().map(|a| a.size().into()),
+            trace: run.contours.as_ref().map(|c| TraceView {
+                cut: c.cut,
+                cut_is_automatic: c.cut_is_automatic,
+                nodes: c.contours.iter().map(|c| c.ring.0.len()).sum(),
+                specks: c.specks,
+            }),
+            patches: run.patches.iter().map(|p| patch(p, run.outline.as_deref())).collect(),
+            outline: run.outline.as_deref().map(|o| outline(o, d.size)),
+            measures: d.recipe.recipe().measures.iter().map(|spec| measure(spec, d)).collect(),
+            tiers: stack.map(tiers).unwrap_or_default(),
+            edge_path: run.footprints.as_ref().map(|f| region_path(&f.edge)).unwrap_or_default(),
+            is_mirrored: stack.is_some_and(|s| s.is_mirrored),
+            section: stack.map(|s| cuts(s, section_y)).unwrap_or_default(),
+            solid: run.solid.as_ref().map(|(key, s)| solid(d, key, s)),
+            findings: run.findings.iter().map(finding).collect(),
+            problem: run.failed.as_ref().map(ProblemView::from),
+            timings: run.timings.iter().map(|t| TimingView { stage: t.stage.name().into(), ms: t.ms }).collect(),
+            layer: LAYER_MM,
+            bed: kachel_check::BED_MM,
+        }
+    }
+}
+
+fn patch(p: &Patch, outline: Option<&Outline>) -> PatchView {
+    let mut path = String::new();
+    for ring in &p.rings {
+        write_ring(&mut path, ring.0.iter().map(|q| (q.x, q.y)));
+    }
+    PatchView {
+        at: [p.anchor.x, p.anchor.y],
+        is_ink: p.is_ink,
+        use_: p.use_,
+        depth: p.depth,
+        area: outline.map(|o| p.area_px2 * o.mm_per_px * o.mm_per_px),
+        path,
+    }
+}
+
+fn outline(o: &Outline, size: Size) -> OutlineView {
+    OutlineView {
+        mm_per_px: o.mm_per_px,
+        origin: [o.origin.x, o.origin.y],
+        width: o.edge_px.width() * o.mm_per_px,
+        height: o.edge_px.height() * o.mm_per_px,
+        pinned: match size {
+            Size::Scale { .. } => None,
+            Size::Width { .. } => Some(crate::edit::Axis::Width),
+            Size::Height { .. } => Some(crate::edit::Axis::Height),
+        },
+        nodes: o.edge.nodes() + o.details.iter().map(|(_, r)| r.nodes()).sum::<usize>(),
+    }
+}
+
+fn whole_layers(mm: f64) -> u32 {
+    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "heights are 0 to 60 mm")]
+    let n = (mm / LAYER_MM).round().max(1.0) as u32;
+    n
+}
+
+fn measure(spec: &MeasureSpec, d: &Document) -> MeasureView {
+    let value = d.measures.get(spec.name).copied().unwrap_or(spec.default);
+    let layers = spec.is_height.then(|| whole_layers(value));
+    MeasureView {
+        name: spec.name,
+        group: spec.group,
+        label: spec.label,
+        meaning: spec.meaning,
+        value,
+        default: spec.default,
+        min: spec.min,
+        max: spec.max,
+        step: spec.step,
+        layers,
+        prints: layers.map(|n| f64::from(n) * LAYER_MM),
+    }
+}
+
+fn tiers(stack: &Stack) -> Vec<TierView> {
+    let view = |t: &kachel_tiers::Tier| TierView {
+        role: t.role.name(),
+        name: t.role.words(),
+        path: region_path(&t.footprint),
+        bottom: t.bottom.mm(),
+        top: t.top.mm(),
+    };
+    stack.tiers.iter().map(view).collect()
+}
+
+fn cuts(stack: &Stack, y: f64) -> Vec<CutView> {
+    let view = |c: kachel_tiers::Cut| CutView { role: c.role.name(), x: c.x.into(), z: c.z.into() };
+    section(stack, y).into_iter().map(view).collect()
+}
+
+fn solid(d: &Document, key: &str, s: &Solid) -> SolidView {
+    let mesh = s.skin.mesh();
+    let (min, max) = mesh.extent();
+    let volume = mesh.volume();
+    SolidView {
+        key: key.into(),
+        size: std::array::from_fn(|k| max[k] - min[k]),
+        volume,
+        mass: volume * PLA_G_PER_MM3,
+        layers: whole_layers(max[2] - min[2]),
+        triangles: mesh.triangles.len(),
+        bodies: mesh.bodies().len(),
+        parts: s
+            .parts
+            .iter()
+            .map(|p| PartView {
+                name: part_name(d, s, p),
+                triangles: p.mesh.mesh().triangles.len(),
+                volume: p.mesh.mesh().volume(),
+            })
+            .collect(),
+    }
+}
+
+fn finding(f: &kachel_check::Finding) -> FindingView {
+    let box_of = |b: Bounds<Mm>| [b.min.x, -b.max.y, b.width(), b.height()];
+    FindingView {
+        code: f.code.name(),
+        what: f.what.clone(),
+        why: f.why,
+        place: f.place.map(box_of),
+        mend: f.mend.as_ref().map(|(words, _)| words.clone()),
+        edits: f.mend.as_ref().map(|(_, m)| Edit::from_mend(m)).unwrap_or_default(),
+    }
+}
+
+fn region_path(r: &Region) -> String {
+    let mut path = String::new();
+    for ring in r.rings_mm() {
+        write_ring(&mut path, ring.0.iter().map(|p| (p.x, -p.y)));
+    }
+    path
+}
+
+/// Appends a closed subpath, to a thousandth.
+fn write_ring(path: &mut String, points: impl Iterator<Item = (f64, f64)>) {
+    let short = |v: f64| (v * 1000.0).round() / 1000.0 + 0.0;
+    for (i, (x, y)) in points.enumerate() {
+        let _ = write!(path, "{}{} {}", if i == 0 { 'M' } else { 'L' }, short(x), short(y));
+    }
+    path.push('Z');
+}
+
+/// The design as a small drawing in plan, for the shelf: the picture's patches where there are no tiers yet.
+pub fn thumbnail(run: &Run) -> Option<String> {
+    let head = |x: f64, y: f64, w: f64, h: f64| {
+        format!("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"{x} {y} {w} {h}\">")
+    };
+    if let Some(stack) = run.stack.as_deref()
+        && let Some(b) = stack.tiers.iter().filter_map(|t| t.footprint.bounds()).reduce(Bounds::union)
+    {
+        // Shown as the cookie reads: the tool's mirror image.
+        let pad = b.width().max(b.height()) * 0.04;
+        let mut out = head(-b.max.x - pad, -b.max.y - pad, b.width() + 2.0 * pad, b.height() + 2.0 * pad);
+        out.push_str("<g transform=\"scale(-1 1)\">");
+        for t in &stack.tiers {
+            let fill = match t.role.name() {
+                "flange" => "#a9cbb0",
+                "wall" => "#14555b",
+                _ => "#d9974f",
+            };
+            let _ = write!(out, "<path fill=\"{fill}\" d=\"{}\"/>", region_path(&t.footprint));
+        }
+        out.push_str("</g></svg>");
+        return Some(out);
+    }
+    let c = run.contours.as_ref()?;
+    let mut out = head(0.0, 0.0, c.width, c.height);
+    for p in run.patches.iter().filter(|p| p.is_ink) {
+        let _ = write!(out, "<path fill=\"#5b7074\" fill-rule=\"evenodd\" d=\"{}\"/>", patch(p, None).path);
+    }
+    out.push_str("</svg>");
+    Some(out)
+}
