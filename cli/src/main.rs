@@ -1,2 +1,155 @@
-//! Stub.
-fn main() {}
+//! The program `kachel`: the workshop's server, and the stages by hand.
+
+mod make;
+mod report;
+
+use clap::{Args, Parser, Subcommand, ValueEnum};
+use std::net::SocketAddr;
+use std::path::PathBuf;
+use std::process::ExitCode;
+
+/// Turns a picture into a cutter that a 3D printer can make.
+#[derive(Parser)]
+#[command(name = "kachel", version, about, after_help = "Exit codes: 0 done, 1 refused or failed, 2 wrong usage.")]
+struct Cli {
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Subcommand)]
+enum Command {
+    /// Start the workshop with a demo shelf (data in ./data/demo unless --data says otherwise)
+    Demo(Serve),
+    /// Start the workshop
+    Serve(Serve),
+    /// Trace a picture to SVG, in pixels of the picture
+    Trace {
+        /// PNG, JPEG or SVG
+        picture: PathBuf,
+        #[command(flatten)]
+        ink: InkArgs,
+        /// Where the SVG goes
+        #[arg(short, long, value_name = "FILE.svg")]
+        output: PathBuf,
+        /// Report as JSON on standard output
+        #[arg(long)]
+        json: bool,
+    },
+    /// Make an object from a picture
+    Make {
+        /// PNG, JPEG or SVG
+        picture: PathBuf,
+        /// Which rule makes the tiers; see `kachel recipes`
+        #[arg(long, default_value = "cutter")]
+        recipe: String,
+        /// Width of the edge, such as 90mm or 3.5in
+        #[arg(long, conflicts_with = "height", allow_hyphen_values = true)]
+        width: Option<String>,
+        /// Height of the edge
+        #[arg(long, allow_hyphen_values = true)]
+        height: Option<String>,
+        /// A measure of the recipe, such as wall-height=15mm; may be given several times
+        #[arg(long = "set", value_name = "NAME=VALUE", allow_hyphen_values = true)]
+        set: Vec<String>,
+        /// Name of the object; by default that of the picture
+        #[arg(long)]
+        name: Option<String>,
+        #[command(flatten)]
+        ink: InkArgs,
+        /// Write STL as text
+        #[arg(long)]
+        text: bool,
+        /// Where the object goes; the extension decides the format
+        #[arg(short, long, value_name = "FILE.stl|FILE.3mf")]
+        output: PathBuf,
+        /// Report as JSON on standard output
+        #[arg(long)]
+        json: bool,
+    },
+    /// List recipes and their measures
+    Recipes {
+        /// As JSON
+        #[arg(long)]
+        json: bool,
+    },
+    /// Tell size, volume and soundness of an STL or 3MF file
+    Inspect {
+        /// The file
+        file: PathBuf,
+        /// As JSON
+        #[arg(long)]
+        json: bool,
+    },
+}
+
+#[derive(Args)]
+struct Serve {
+    /// Address to listen on; beyond this machine it asks for KACHEL_PASS_PHRASE
+    #[arg(long, default_value = "127.0.0.1:4270", value_name = "ADDR")]
+    listen: SocketAddr,
+    /// Directory for the shelf; `serve` takes ./data by default
+    #[arg(long, value_name = "DIR")]
+    data: Option<PathBuf>,
+    /// Largest size of the data file, pages of 4096 bytes
+    #[arg(long, hide = true)]
+    max_pages: Option<u32>,
+}
+
+#[derive(Args, Clone, Copy)]
+struct InkArgs {
+    /// What counts as ink; guessed from the picture by default
+    #[arg(long, value_enum)]
+    ink: Option<InkName>,
+    /// Grey between ink and ground, 1 to 254; automatic by default
+    #[arg(long)]
+    threshold: Option<u8>,
+    /// Swap ink and ground
+    #[arg(long)]
+    invert: bool,
+    /// Smallest patch that is kept, square pixels
+    #[arg(long)]
+    min_area: Option<f64>,
+    /// Largest distance between a contour and its simplified line, pixels
+    #[arg(long)]
+    deviation: Option<f64>,
+}
+
+#[derive(Clone, Copy, ValueEnum)]
+enum InkName {
+    LightDark,
+    Alpha,
+}
+
+fn serve(options: Serve, is_demo: bool) -> Result<(), String> {
+    let config = kachel_server::Config {
+        listen: options.listen,
+        data: options.data.unwrap_or_else(|| PathBuf::from(if is_demo { "data/demo" } else { "data" })),
+        pass_phrase: std::env::var("KACHEL_PASS_PHRASE").ok(),
+        is_demo,
+        max_pages: options.max_pages,
+        handles_signals: true,
+    };
+    kachel_server::run(&config, |address| {
+        println!("Kachel is open at http://{address}  (data in {}; stop with Ctrl-C)", config.data.display());
+    })
+}
+
+fn main() -> ExitCode {
+    let done = match Cli::parse().command {
+        Command::Demo(options) => serve(options, true),
+        Command::Serve(options) => serve(options, false),
+        Command::Trace { picture, ink, output, json } => make::trace(&picture, ink, &output, json),
+        Command::Make { picture, recipe, width, height, set, name, ink, text, output, json } => {
+            make::make(&make::Order { picture, recipe, width, height, set, name, ink, text, output, json })
+        }
+        Command::Recipes { json } => report::recipes(json),
+        Command::Inspect { file, json } => report::inspect(&file, json),
+    };
+    match done {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(message) => {
+            eprintln!("kachel: {message}");
+            ExitCode::FAILURE
+        }
+    }
+}

@@ -1,1 +1,181 @@
-//! Stub.
+//! The local server: thin handlers over the engine, the shelf in one SQLite file, the front end built in.
+
+mod api;
+mod assets;
+mod db;
+mod demo;
+mod guard;
+mod problem;
+mod worker;
+
+use actix_web::dev::ServerHandle;
+use actix_web::middleware::from_fn;
+use actix_web::web::{self, Data, JsonConfig, PathConfig, QueryConfig};
+use actix_web::{App, HttpServer};
+use api::Shop;
+use guard::Guard;
+use problem::ApiError;
+use std::fs::{File, TryLockError};
+use std::net::{IpAddr, SocketAddr, TcpListener};
+use std::path::{Path, PathBuf};
+
+pub use api::{DesignView, Edits, JobView, SampleView, ShelfItem};
+pub use db::{Db, DbError, Stored};
+pub use problem::Problem;
+
+/// Largest JSON body, bytes.
+const MAX_JSON: usize = 4 << 20;
+
+/// How the server is started.
+#[derive(Clone, Debug)]
+pub struct Config {
+    /// Where it listens; port 0 takes any free one.
+    pub listen: SocketAddr,
+    /// Where data lives.
+    pub data: PathBuf,
+    /// Asked for on every request where the server listens beyond this machine.
+    pub pass_phrase: Option<String>,
+    /// Whether an empty shelf is filled with the demo.
+    pub is_demo: bool,
+    /// Limit of the data file, in pages of 4096 bytes.
+    pub max_pages: Option<u32>,
+    /// Whether Ctrl-C and a termination signal stop it.
+    pub handles_signals: bool,
+}
+
+/// Why the server did not start.
+#[derive(Debug, thiserror::Error)]
+pub enum StartError {
+    /// The data directory cannot be made or written.
+    #[error("the data directory {path} cannot be used: {source}. Choose another with --data.")]
+    Data {
+        /// The directory.
+        path: PathBuf,
+        /// Why not.
+        source: std::io::Error,
+    },
+    /// Another server uses it.
+    #[error("another Kachel already uses the data directory {path}. Stop it, or choose another with --data.")]
+    InUse {
+        /// The directory.
+        path: PathBuf,
+    },
+    /// The shelf cannot be opened.
+    #[error("the shelf in {path} cannot be opened: {source}")]
+    Shelf {
+        /// The file.
+        path: PathBuf,
+        /// Why not.
+        source: DbError,
+    },
+    /// The address cannot be used.
+    #[error("cannot listen on {address}: {source}. Choose another with --listen.")]
+    Listen {
+        /// The address.
+        address: SocketAddr,
+        /// Why not.
+        source: std::io::Error,
+    },
+    /// Listening beyond this machine without a pass phrase.
+    #[error("{address} can be reached from other machines. Set KACHEL_PASS_PHRASE to at least 8 characters first.")]
+    NoPassPhrase {
+        /// The address.
+        address: SocketAddr,
+    },
+    /// The demo could not be laid out.
+    #[error("the demo shelf could not be filled: {0}")]
+    Demo(String),
+}
+
+/// A server that is ready to run.
+pub struct Ready {
+    /// Where it listens.
+    pub address: SocketAddr,
+    server: actix_web::dev::Server,
+    /// Held as long as the server runs.
+    _lock: File,
+}
+
+impl Ready {
+    /// By this the server can be stopped.
+    pub fn handle(&self) -> ServerHandle {
+        self.server.handle()
+    }
+
+    /// Runs until it is stopped.
+    pub async fn run(self) -> std::io::Result<()> {
+        self.server.await
+    }
+}
+
+fn lock(data: &Path) -> Result<File, StartError> {
+    let fail = |source| StartError::Data { path: data.into(), source };
+    std::fs::create_dir_all(data).map_err(fail)?;
+    let file = File::options().create(true).truncate(false).write(true).open(data.join("kachel.lock")).map_err(fail)?;
+    match file.try_lock() {
+        Ok(()) => Ok(file),
+        Err(TryLockError::WouldBlock) => Err(StartError::InUse { path: data.into() }),
+        Err(TryLockError::Error(e)) => Err(fail(e)),
+    }
+}
+
+fn guard_for(config: &Config, address: SocketAddr) -> Result<Guard, StartError> {
+    let port = address.port();
+    let mut hosts: Vec<String> = ["127.0.0.1", "localhost", "[::1]"].iter().map(|h| format!("{h}:{port}")).collect();
+    if address.ip().is_loopback() {
+        return Ok(Guard { hosts, pass_phrase: None });
+    }
+    let pass_phrase = config.pass_phrase.clone().filter(|p| p.chars().count() >= 8);
+    if pass_phrase.is_none() {
+        return Err(StartError::NoPassPhrase { address });
+    }
+    match address.ip() {
+        IpAddr::V4(ip) => hosts.push(format!("{ip}:{port}")),
+        IpAddr::V6(ip) => hosts.push(format!("[{ip}]:{port}")),
+    }
+    Ok(Guard { hosts, pass_phrase })
+}
+
+/// Opens the shelf and binds the address. To be called within an Actix system.
+pub fn prepare(config: &Config) -> Result<Ready, StartError> {
+    let lock = lock(&config.data)?;
+    let path = config.data.join("kachel.db");
+    let db = Db::open(&path, config.max_pages).map_err(|source| StartError::Shelf { path, source })?;
+    let failed = |source| StartError::Listen { address: config.listen, source };
+    let listener = TcpListener::bind(config.listen).map_err(failed)?;
+    let address = listener.local_addr().map_err(failed)?;
+    let guard = Data::new(guard_for(config, address)?);
+    let shop = Data::new(Shop { db, engine: kachel_engine::Engine::default(), worker: worker::Worker::default() });
+    if config.is_demo {
+        demo::fill(&shop).map_err(|e| StartError::Demo(e.to_string()))?;
+    }
+    let mut server = HttpServer::new(move || {
+        App::new()
+            .app_data(guard.clone())
+            .app_data(shop.clone())
+            .app_data(
+                JsonConfig::default().limit(MAX_JSON).error_handler(|e, _| ApiError::Malformed(e.to_string()).into()),
+            )
+            .app_data(QueryConfig::default().error_handler(|e, _| ApiError::Malformed(e.to_string()).into()))
+            .app_data(PathConfig::default().error_handler(|e, _| ApiError::Malformed(e.to_string()).into()))
+            .wrap(from_fn(guard::guard))
+            .configure(api::configure)
+            .route("/{path:.*}", web::get().to(assets::asset))
+    })
+    .workers(2)
+    .shutdown_timeout(2);
+    if !config.handles_signals {
+        server = server.disable_signals();
+    }
+    let server = server.listen(listener).map_err(failed)?.run();
+    Ok(Ready { address, server, _lock: lock })
+}
+
+/// Runs a server until it is stopped; `announce` is told the address once it answers.
+pub fn run(config: &Config, announce: impl FnOnce(SocketAddr)) -> Result<(), String> {
+    actix_web::rt::System::new().block_on(async {
+        let ready = prepare(config).map_err(|e| e.to_string())?;
+        announce(ready.address);
+        ready.run().await.map_err(|e| e.to_string())
+    })
+}

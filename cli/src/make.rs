@@ -1,0 +1,180 @@
+use crate::{InkArgs, InkName};
+use kachel_engine::tiers::Recipe;
+use kachel_engine::trace::Ink;
+use kachel_engine::{
+    Axis, Document, Edit, Engine, EngineError, ExportFormat, ResultView, Watch, export, export_contours,
+};
+use std::path::{Path, PathBuf};
+use std::time::Instant;
+
+/// All that `kachel make` was asked for.
+pub(crate) struct Order {
+    pub picture: PathBuf,
+    pub recipe: String,
+    pub width: Option<String>,
+    pub height: Option<String>,
+    pub set: Vec<String>,
+    pub name: Option<String>,
+    pub ink: InkArgs,
+    pub text: bool,
+    pub output: PathBuf,
+    pub json: bool,
+}
+
+fn explain(e: &EngineError) -> String {
+    format!("{e}\n  {}", e.hint())
+}
+
+pub(crate) fn read(path: &Path) -> Result<Vec<u8>, String> {
+    std::fs::read(path).map_err(|e| format!("{} cannot be read: {e}", path.display()))
+}
+
+fn write(path: &Path, bytes: &[u8]) -> Result<(), String> {
+    std::fs::write(path, bytes).map_err(|e| format!("{} cannot be written: {e}", path.display()))
+}
+
+fn ink_edits(ink: InkArgs) -> Vec<Edit> {
+    let kind = |i| match i {
+        InkName::LightDark => Ink::LightDark,
+        InkName::Alpha => Ink::Alpha,
+    };
+    let edits = [
+        ink.ink.map(|i| Edit::SetInk { ink: kind(i) }),
+        ink.threshold.map(|t| Edit::SetThreshold { threshold: Some(t) }),
+        ink.invert.then_some(Edit::SetInvert { invert: true }),
+        ink.min_area.map(|min_area| Edit::SetMinArea { min_area }),
+        ink.deviation.map(|deviation| Edit::SetDeviation { deviation }),
+    ];
+    edits.into_iter().flatten().collect()
+}
+
+/// A design from a picture file, edited.
+struct Bench {
+    engine: Engine,
+    document: Document,
+    bytes: Vec<u8>,
+}
+
+impl Bench {
+    fn open(picture: &Path, name: Option<&str>, edits: &[Edit]) -> Result<Self, String> {
+        let engine = Engine::default();
+        let bytes = read(picture)?;
+        let stem = picture.file_stem().map(|s| s.to_string_lossy().into_owned()).unwrap_or_default();
+        let file = picture.file_name().map(|s| s.to_string_lossy().into_owned()).unwrap_or_default();
+        let watch = Watch::default();
+        let new = engine.new_document(name.unwrap_or(&stem), &file, &bytes, &watch).map_err(|e| explain(&e))?;
+        let applied = engine.apply(&new, edits, &|| Ok(bytes.clone()), &watch).map_err(|e| explain(&e))?;
+        let document = applied.map_err(|e| e.to_string())?;
+        Ok(Self { engine, document, bytes })
+    }
+
+    fn run(&self) -> kachel_engine::Run {
+        self.engine.run(&self.document, &|| Ok(self.bytes.clone()), &Watch::default())
+    }
+}
+
+pub(crate) fn trace(picture: &Path, ink: InkArgs, output: &Path, json: bool) -> Result<(), String> {
+    let start = Instant::now();
+    let bench = Bench::open(picture, None, &ink_edits(ink))?;
+    let run = bench.run();
+    let svg = match (export_contours(&bench.document, &run), &run.failed) {
+        (Some(svg), _) => svg,
+        (None, Some(e)) => return Err(explain(e)),
+        (None, None) => return Err("there is nothing to trace".into()),
+    };
+    write(output, svg.as_bytes())?;
+    let view = ResultView::new(&bench.document, &run, 0.0);
+    let traced = view.trace.ok_or("there is nothing to trace")?;
+    let ink = view.patches.iter().filter(|p| p.is_ink).count();
+    let ms = start.elapsed().as_secs_f64() * 1000.0;
+    if json {
+        let report = serde_json::json!({
+            "file": output, "picture": view.picture, "ink_patches": ink, "gaps": view.patches.len() - ink,
+            "nodes": traced.nodes, "cut": traced.cut, "cut_is_automatic": traced.cut_is_automatic,
+            "specks": traced.specks, "ms": ms,
+        });
+        println!("{report:#}");
+    } else {
+        println!(
+            "{}: {ink} ink patches, {} gaps, {} nodes, cut at {:.1}, {ms:.0} ms",
+            output.display(),
+            view.patches.len() - ink,
+            traced.nodes,
+            traced.cut
+        );
+    }
+    Ok(())
+}
+
+fn format_of(order: &Order) -> Result<ExportFormat, String> {
+    match order.output.extension().and_then(|e| e.to_str()).map(str::to_ascii_lowercase).as_deref() {
+        Some("stl") if order.text => Ok(ExportFormat::StlText),
+        Some("stl") => Ok(ExportFormat::Stl),
+        Some("3mf") => Ok(ExportFormat::ThreeMf),
+        _ => Err(format!("{}: the name has to end in .stl or .3mf", order.output.display())),
+    }
+}
+
+/// SOURCE_DATE_EPOCH (reproducible-builds.org) as xs:dateTime; nothing where it is not set.
+fn source_date() -> Result<Option<String>, String> {
+    let Ok(text) = std::env::var("SOURCE_DATE_EPOCH") else { return Ok(None) };
+    let bad = || format!("SOURCE_DATE_EPOCH is '{text}', not a number of seconds");
+    let seconds: i64 = text.trim().parse().map_err(|_| bad())?;
+    let time = jiff::Timestamp::from_second(seconds).map_err(|_| bad())?;
+    Ok(Some(time.strftime("%Y-%m-%dT%H:%M:%SZ").to_string()))
+}
+
+pub(crate) fn make(order: &Order) -> Result<(), String> {
+    let format = format_of(order)?;
+    let created = source_date()?;
+    if Recipe::by_name(&order.recipe).is_none() {
+        let known: Vec<&str> = kachel_engine::tiers::RECIPES.iter().map(|r| r.name).collect();
+        return Err(format!("there is no recipe '{}'; there are: {}", order.recipe, known.join(", ")));
+    }
+    let mut edits = ink_edits(order.ink);
+    for (axis, value) in [(Axis::Width, &order.width), (Axis::Height, &order.height)] {
+        edits.extend(value.clone().map(|value| Edit::SetSize { axis, value }));
+    }
+    for pair in &order.set {
+        let (name, value) = pair.split_once('=').ok_or_else(|| format!("--set {pair}: write NAME=VALUE"))?;
+        edits.push(Edit::SetMeasure { name: name.trim().into(), value: value.into() });
+    }
+    let bench = Bench::open(&order.picture, order.name.as_deref(), &edits)?;
+    let run = bench.run();
+    let Some((_, solid)) = &run.solid else {
+        return Err(run.failed.as_ref().map_or_else(|| "nothing was made".into(), explain));
+    };
+    let bytes = export(&bench.document, solid, format, created).map_err(|e| e.to_string())?;
+    write(&order.output, &bytes)?;
+    let view = ResultView::new(&bench.document, &run, 0.0);
+    let made = view.solid.ok_or("nothing was made")?;
+    if order.json {
+        let outline = view.outline.as_ref().map(|o| [o.width, o.height]);
+        let findings: Vec<_> = view
+            .findings
+            .iter()
+            .map(|f| serde_json::json!({ "code": f.code, "what": f.what, "why": f.why, "mend": f.mend, "place": f.place }))
+            .collect();
+        let ms: serde_json::Map<String, serde_json::Value> =
+            view.timings.iter().map(|t| (t.stage.clone(), t.ms.into())).collect();
+        let report = serde_json::json!({
+            "file": order.output, "size": made.size, "edge": outline, "volume": made.volume, "mass": made.mass,
+            "sound": true, "triangles": made.triangles, "bodies": made.bodies, "parts": made.parts,
+            "findings": findings, "ms": ms,
+        });
+        println!("{report:#}");
+        return Ok(());
+    }
+    let [x, y, z] = made.size;
+    println!(
+        "{}: {x:.2} x {y:.2} x {z:.2} mm, {:.2} cm3, {:.1} g, {} triangles, sound",
+        order.output.display(),
+        made.volume / 1000.0,
+        made.mass,
+        made.triangles
+    );
+    for f in &view.findings {
+        println!("  {}: {}. {}", f.code, f.what, f.why);
+    }
+    Ok(())
+}

@@ -1,0 +1,68 @@
+use crate::make::read;
+use kachel_engine::exchange::{read_stl, read_threemf};
+use kachel_engine::solid::{Mesh, SoundMesh};
+use kachel_engine::tiers::RECIPES;
+use std::path::Path;
+
+pub(crate) fn recipes(json: bool) -> Result<(), String> {
+    if json {
+        let all: Vec<_> = RECIPES
+            .iter()
+            .map(|r| {
+                let measures: Vec<_> = r
+                    .measures
+                    .iter()
+                    .map(|m| {
+                        serde_json::json!({ "name": m.name, "group": m.group, "label": m.label, "meaning": m.meaning,
+                            "unit": "mm", "default": m.default, "min": m.min, "max": m.max })
+                    })
+                    .collect();
+                serde_json::json!({ "name": r.name, "label": r.label, "meaning": r.meaning, "measures": measures })
+            })
+            .collect();
+        println!("{:#}", serde_json::Value::from(all));
+        return Ok(());
+    }
+    for r in RECIPES {
+        println!("{}: {}", r.name, r.meaning);
+        for m in r.measures {
+            println!("  {:18} {:>5} mm  ({} to {})  {}", m.name, m.default, m.min, m.max, m.meaning);
+        }
+    }
+    Ok(())
+}
+
+pub(crate) fn inspect(file: &Path, json: bool) -> Result<(), String> {
+    let bytes = read(file)?;
+    let is_zip = bytes.starts_with(b"PK");
+    let parts: Vec<(String, Mesh)> = if is_zip {
+        read_threemf(&bytes).map_err(|e| e.to_string())?.into_iter().map(|p| (p.name, p.mesh)).collect()
+    } else {
+        vec![(String::new(), read_stl(&bytes).map_err(|e| e.to_string())?)]
+    };
+    let mut reports = Vec::new();
+    for (name, mesh) in parts {
+        let (min, max) = mesh.extent();
+        let size: [f64; 3] = std::array::from_fn(|k| max[k] - min[k]);
+        let (volume, triangles, bodies) = (mesh.volume(), mesh.triangles.len(), mesh.bodies().len());
+        let fault = SoundMesh::prove(mesh).err().map(|e| e.to_string());
+        if !json {
+            let sound = fault.as_ref().map_or("sound".into(), |f| format!("not sound: {f}"));
+            let label = if name.is_empty() { file.display().to_string() } else { name.clone() };
+            println!(
+                "{label}: {:.2} x {:.2} x {:.2} mm, {:.2} cm3, {triangles} triangles, {bodies} bodies, {sound}",
+                size[0],
+                size[1],
+                size[2],
+                volume / 1000.0
+            );
+        }
+        reports.push(serde_json::json!({ "name": name, "size": size, "min": min, "max": max, "volume": volume,
+            "triangles": triangles, "bodies": bodies, "sound": fault.is_none(), "fault": fault }));
+    }
+    if json {
+        let format = if is_zip { "3mf" } else { "stl" };
+        println!("{:#}", serde_json::json!({ "format": format, "parts": reports }));
+    }
+    Ok(())
+}

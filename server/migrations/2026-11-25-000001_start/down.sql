@@ -1,0 +1,3 @@
+DROP TABLE revisions;
+DROP TABLE designs;
+DROP TABLE pictures;

@@ -1,0 +1,48 @@
+use super::designs::answer;
+use super::files::{attachment, media_type};
+use super::{Look, Shared, compute};
+use crate::problem::ApiError;
+use actix_web::web::{self, Json, Path, ServiceConfig};
+use actix_web::{HttpRequest, HttpResponse};
+use kachel_engine::{Edit, SAMPLES, Sample};
+use serde::Serialize;
+use ts_rs::TS;
+
+/// A picture that ships with Kachel.
+#[derive(Serialize, TS)]
+#[ts(export)]
+pub struct SampleView {
+    /// Stable name.
+    pub id: &'static str,
+    /// What it shows.
+    pub title: &'static str,
+}
+
+pub(super) fn configure(routes: &mut ServiceConfig) {
+    routes
+        .route("/api/samples", web::get().to(list))
+        .route("/api/samples/{id}", web::post().to(start))
+        .route("/api/samples/{id}/picture", web::get().to(picture));
+}
+
+async fn list() -> Json<Vec<SampleView>> {
+    Json(SAMPLES.iter().map(|s| SampleView { id: s.id, title: s.title }).collect())
+}
+
+async fn picture(id: Path<String>) -> Result<HttpResponse, ApiError> {
+    let sample = Sample::by_id(&id).ok_or(ApiError::Unknown("sample"))?;
+    Ok(attachment(sample.file_name, media_type(sample.bytes), sample.bytes.to_vec()))
+}
+
+/// Starts a design from a sample, with its credit filled in.
+async fn start(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
+    let sample = Sample::by_id(&id).ok_or(ApiError::Unknown("sample"))?;
+    let view = compute(&shop, &request, move |shop, watch| {
+        let new = shop.engine.new_document(sample.title, sample.file_name, sample.bytes, watch)?;
+        let document = Edit::SetCredit { credit: sample.credit() }.apply(&new, None)?;
+        let stored = shop.db.create(&document, sample.bytes, "New design")?;
+        Ok(shop.view(stored, Look::default(), watch))
+    })
+    .await?;
+    Ok(answer(HttpResponse::Created(), &view))
+}

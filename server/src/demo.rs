@@ -1,0 +1,39 @@
+//! The demo shelf: the autumn seed swap of the Fennhollow Allotments, an invented club.
+
+use crate::api::Shop;
+use crate::problem::ApiError;
+use kachel_engine::{Axis, Edit, Sample, Watch};
+
+/// Sample, name, and what is done to it.
+fn designs() -> Vec<(&'static str, &'static str, Vec<Edit>)> {
+    let measure = |name: &str, value: &str| Edit::SetMeasure { name: name.into(), value: value.into() };
+    let width = |value: &str| Edit::SetSize { axis: Axis::Width, value: value.into() };
+    vec![
+        // Its spots are loose: findings still to be mended.
+        ("ladybird", "Ladybird with spots", vec![]),
+        (
+            "snail",
+            "Snail, tall wall",
+            vec![width("84 mm"), measure("wall-height", "1 in"), measure("flange-width", "4 mm")],
+        ),
+        ("ginkgo", "Ginkgo leaf", vec![width("70 mm"), measure("margin", "1 mm")]),
+        ("hedgehog", "Hedgehog cutter", vec![width("90 mm")]),
+    ]
+}
+
+/// Fills an empty shelf; leaves one that has something on it alone.
+pub(crate) fn fill(shop: &Shop) -> Result<(), ApiError> {
+    if !shop.db.list()?.is_empty() {
+        return Ok(());
+    }
+    let watch = Watch::default();
+    for (id, name, edits) in designs() {
+        let sample = Sample::by_id(id).ok_or(ApiError::Unknown("sample"))?;
+        let new = shop.engine.new_document(name, sample.file_name, sample.bytes, &watch)?;
+        let mut all = vec![Edit::SetCredit { credit: sample.credit() }];
+        all.extend(edits);
+        let document = shop.engine.apply(&new, &all, &|| Ok(sample.bytes.to_vec()), &watch)??;
+        shop.db.create(&document, sample.bytes, "New design")?;
+    }
+    Ok(())
+}

@@ -1,0 +1,203 @@
+//! Errors as people and programs read them: RFC 9457 problem documents with a stable code and a hint.
+
+use crate::db::DbError;
+use actix_web::http::StatusCode;
+use actix_web::http::header::{CONTENT_TYPE, ETAG};
+use actix_web::{HttpResponse, ResponseError};
+use kachel_engine::exchange::ExchangeError;
+use kachel_engine::{EditError, EngineError};
+use serde::Serialize;
+use ts_rs::TS;
+
+/// The body of every refused request.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct Problem {
+    /// Short and the same for every occurrence.
+    pub title: &'static str,
+    /// HTTP status.
+    pub status: u16,
+    /// What happened, for people.
+    pub detail: String,
+    /// Stable code.
+    pub code: &'static str,
+    /// What was asked for.
+    pub value: Option<String>,
+    /// What is allowed.
+    pub limit: Option<String>,
+    /// What to do.
+    pub hint: String,
+}
+
+/// Why a request was refused.
+#[derive(Debug, thiserror::Error)]
+pub enum ApiError {
+    /// From the shelf.
+    #[error(transparent)]
+    Db(#[from] DbError),
+    /// From the engine.
+    #[error(transparent)]
+    Engine(#[from] EngineError),
+    /// A refused edit.
+    #[error(transparent)]
+    Edit(#[from] EditError),
+    /// A file could not be written.
+    #[error(transparent)]
+    Exchange(#[from] ExchangeError),
+    /// There is no such thing.
+    #[error("there is no such {0}")]
+    Unknown(&'static str),
+    /// The header If-Match is missing or is no version.
+    #[error("a change has to say in If-Match which version it changes")]
+    NoVersion,
+    /// An upload over the limit.
+    #[error("the upload is larger than {limit} bytes")]
+    UploadTooLarge {
+        /// The limit.
+        limit: usize,
+    },
+    /// A request that cannot be read.
+    #[error("the request cannot be read: {0}")]
+    Malformed(String),
+    /// Host or Origin is not ours.
+    #[error("this server only answers pages of its own")]
+    Foreign,
+    /// The pass phrase is missing or wrong.
+    #[error("this server asks for its pass phrase")]
+    NoPassPhrase,
+    /// It took too long.
+    #[error("this took longer than {seconds} s and was stopped")]
+    TooSlow {
+        /// The limit.
+        seconds: u64,
+    },
+    /// A fault of the program.
+    #[error("something went wrong in Kachel itself")]
+    Fault,
+}
+
+impl ApiError {
+    fn parts(&self) -> (StatusCode, &'static str, &'static str, &str) {
+        use StatusCode as S;
+        match self {
+            Self::Db(e) => match e {
+                DbError::UnknownDesign => (S::NOT_FOUND, "Unknown design", "unknown-design", "Go back to the shelf."),
+                DbError::UnknownPicture => {
+                    (S::NOT_FOUND, "Unknown picture", "unknown-picture", "Go back to the shelf.")
+                }
+                DbError::Stale { .. } => (
+                    S::PRECONDITION_FAILED,
+                    "Changed meanwhile",
+                    "stale",
+                    "Load the newer state, then make the change again.",
+                ),
+                DbError::NoStep(_) => {
+                    (S::CONFLICT, "No such step", "no-step", "There is nothing more in that direction.")
+                }
+                DbError::Full => (
+                    S::INSUFFICIENT_STORAGE,
+                    "Disk full",
+                    "disk-full",
+                    "Make room on the disk; everything saved so far is kept.",
+                ),
+                DbError::NewerFile { .. } => {
+                    (S::INTERNAL_SERVER_ERROR, "Newer data", "newer-file", "Start the newer Kachel.")
+                }
+                DbError::Document(_) => (
+                    S::INTERNAL_SERVER_ERROR,
+                    "Unreadable design",
+                    "damaged-design",
+                    "Start the newer Kachel, or undo.",
+                ),
+                DbError::Other(_) => (
+                    S::INTERNAL_SERVER_ERROR,
+                    "Shelf not usable",
+                    "shelf-not-usable",
+                    "Check the disk and the data directory.",
+                ),
+            },
+            Self::Engine(e) => (S::UNPROCESSABLE_ENTITY, "No result", e.code(), e.hint()),
+            Self::Edit(e) => match e {
+                EditError::Length(_) => {
+                    (S::UNPROCESSABLE_ENTITY, "No length", "no-length", "Type a number with a unit, or without.")
+                }
+                EditError::OutOfRange { .. } => {
+                    (S::UNPROCESSABLE_ENTITY, "Out of range", "out-of-range", "Type a value in the range.")
+                }
+                EditError::Measure(_) => {
+                    (S::UNPROCESSABLE_ENTITY, "Unknown measure", "unknown-measure", "Choose one of those named.")
+                }
+                EditError::Text { .. } => {
+                    (S::UNPROCESSABLE_ENTITY, "Text too long", "text-length", "Type a text of that length.")
+                }
+                EditError::TooManyChoices { .. } => {
+                    (S::UNPROCESSABLE_ENTITY, "Too many choices", "too-many-choices", "Raise the speck size instead.")
+                }
+                EditError::NoPoint => (S::UNPROCESSABLE_ENTITY, "No point", "no-point", "Click a patch in the plan."),
+                EditError::Outline(e) => (S::UNPROCESSABLE_ENTITY, "No outline", "no-outline", e.hint()),
+            },
+            Self::Exchange(_) => (S::INTERNAL_SERVER_ERROR, "No file", "no-file", "Try another format."),
+            Self::Unknown(_) => (S::NOT_FOUND, "Not found", "not-found", "Go back to the shelf."),
+            Self::NoVersion => (S::PRECONDITION_REQUIRED, "Version needed", "no-version", "Load the design again."),
+            Self::UploadTooLarge { .. } => (
+                S::PAYLOAD_TOO_LARGE,
+                "Upload too large",
+                "upload-too-large",
+                "Scale the picture down; 2000 pixels across are plenty.",
+            ),
+            Self::Malformed(_) => (S::BAD_REQUEST, "Malformed request", "malformed", "Load the page again."),
+            Self::Foreign => (S::FORBIDDEN, "Foreign page", "foreign", "Open Kachel by the address it printed."),
+            Self::NoPassPhrase => {
+                (S::UNAUTHORIZED, "Pass phrase needed", "no-pass-phrase", "Ask who started the server.")
+            }
+            Self::TooSlow { .. } => {
+                (S::SERVICE_UNAVAILABLE, "Too slow", "too-slow", "Put some patches aside or use a smaller picture.")
+            }
+            Self::Fault => {
+                (S::INTERNAL_SERVER_ERROR, "Fault", "fault", "Nothing is lost. Load the page again; please report it.")
+            }
+        }
+    }
+
+    fn value_and_limit(&self) -> (Option<String>, Option<String>) {
+        match self {
+            Self::Edit(EditError::OutOfRange { value, min, max, .. }) => {
+                (Some(value.clone()), Some(format!("{min} to {max}")))
+            }
+            Self::Edit(EditError::Text { length, min, max, .. }) => {
+                (Some(length.to_string()), Some(format!("{min} to {max}")))
+            }
+            Self::UploadTooLarge { limit } => (None, Some(limit.to_string())),
+            Self::Db(DbError::Stale { current }) => (None, Some(current.to_string())),
+            _ => (None, None),
+        }
+    }
+
+    /// The problem document.
+    pub fn problem(&self) -> Problem {
+        let (status, title, code, hint) = self.parts();
+        let (value, limit) = self.value_and_limit();
+        Problem { title, status: status.as_u16(), detail: self.to_string(), code, value, limit, hint: hint.into() }
+    }
+}
+
+impl ResponseError for ApiError {
+    fn status_code(&self) -> StatusCode {
+        self.parts().0
+    }
+
+    fn error_response(&self) -> HttpResponse {
+        let mut response = HttpResponse::build(self.status_code());
+        response.insert_header((CONTENT_TYPE, "application/problem+json"));
+        match self {
+            Self::Db(DbError::Stale { current }) => {
+                response.insert_header((ETAG, format!("\"{current}\"")));
+            }
+            Self::NoPassPhrase => {
+                response.insert_header(("WWW-Authenticate", "Basic realm=\"Kachel\", charset=\"UTF-8\""));
+            }
+            _ => {}
+        }
+        response.body(serde_json::to_string(&self.problem()).unwrap_or_default())
+    }
+}
