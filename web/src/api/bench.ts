@@ -1,0 +1,162 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useNotices } from "../state/notices";
+import { ApiProblem, api } from "./client";
+import type { DesignView } from "./types/DesignView";
+import type { Edit } from "./types/Edit";
+import type { ResultView } from "./types/ResultView";
+
+/** Everything that a station needs of the design on the bench. */
+export interface Bench {
+  design: DesignView;
+  /** The preview while a control moves, else what is saved; the last good one while there is a problem. */
+  result: ResultView;
+  /** Whether `result` shows an older state than the controls do. */
+  isOld: boolean;
+  /** Saves edits as one step of undo; throws the server's problem. */
+  commit: (edits: Edit[]) => Promise<void>;
+  /** The same where a refusal has no place of its own to be shown. */
+  change: (edits: Edit[]) => void;
+  /** Shows what the edits would give; nothing is saved. */
+  preview: (edits: Edit[]) => void;
+  /** Forgets the preview. */
+  settle: () => void;
+  undo: () => void;
+  redo: () => void;
+}
+
+export const designKey = (id: string) => ["design", id];
+const others = new BroadcastChannel("kachel");
+
+/** Tells the other tabs of this browser that a design has changed. */
+export function tellOthers(id: string) {
+  others.postMessage(id);
+}
+
+/** The design with this name, and how to change it. Changes are sent one after the other, each on the last one's version. */
+export function useBench(id: string): {
+  bench: Bench | null;
+  problem: ApiProblem | null;
+  reload: () => void;
+} {
+  const cache = useQueryClient();
+  const say = useNotices((s) => s.say);
+  const { data, error, refetch } = useQuery({
+    queryKey: designKey(id),
+    queryFn: () => api.design(id),
+    retry: false,
+  });
+  const [previewed, setPreviewed] = useState<ResultView | null>(null);
+  const queue = useRef<Promise<unknown>>(Promise.resolve());
+  const wanted = useRef<{ edits: Edit[] | null; isRunning: boolean }>({ edits: null, isRunning: false });
+
+  useEffect(() => {
+    const listen = (e: MessageEvent) => {
+      if (e.data === id) void cache.invalidateQueries({ queryKey: designKey(id) });
+    };
+    others.addEventListener("message", listen);
+    return () => others.removeEventListener("message", listen);
+  }, [cache, id]);
+
+  const send = useCallback(
+    (ask: (d: DesignView) => Promise<DesignView>): Promise<void> => {
+      const run = queue.current.then(async () => {
+        const before = cache.getQueryData<DesignView>(designKey(id));
+        if (!before) return;
+        try {
+          cache.setQueryData(designKey(id), await ask(before));
+          tellOthers(id);
+        } catch (e) {
+          const code = e instanceof ApiProblem ? e.problem.code : "";
+          // Stopped: it may or may not have been saved. Stale: somebody else was faster. Both: look again.
+          if (code === "stale" || code === "stopped")
+            await cache.invalidateQueries({ queryKey: designKey(id) });
+          if (code === "stale") {
+            say({
+              text: "This design was changed in another tab",
+              hint: "The newer state is shown now; make your change again.",
+              isBad: true,
+              action: null,
+            });
+          }
+          throw e;
+        } finally {
+          setPreviewed(null);
+        }
+      });
+      queue.current = run.catch(() => undefined);
+      return run;
+    },
+    [cache, id, say],
+  );
+
+  const complain = useCallback(
+    (e: unknown) => {
+      if (e instanceof ApiProblem && e.problem.code !== "stale") {
+        say({ text: e.problem.detail, hint: e.problem.hint, isBad: true, action: null });
+      }
+    },
+    [say],
+  );
+
+  const preview = useCallback(
+    (edits: Edit[]) => {
+      const want = wanted.current;
+      want.edits = edits;
+      if (want.isRunning) return;
+      // The latest wish wins; those in between are never sent.
+      const next = async () => {
+        want.isRunning = true;
+        while (want.edits) {
+          const now = want.edits;
+          want.edits = null;
+          const result = await api.preview(id, now).catch(() => null);
+          if (result && want.isRunning) setPreviewed(result);
+        }
+        want.isRunning = false;
+      };
+      void next();
+    },
+    [id],
+  );
+
+  const actions = useMemo(() => {
+    const commit = (edits: Edit[]) => {
+      wanted.current.edits = null;
+      return send((d) => api.edit(id, d.version, edits));
+    };
+    return {
+      commit,
+      change: (edits: Edit[]) => void commit(edits).catch(complain),
+      preview,
+      settle: () => {
+        wanted.current.edits = null;
+        setPreviewed(null);
+      },
+      undo: () => void send((d) => api.undo(id, d.version)).catch(complain),
+      redo: () => void send((d) => api.redo(id, d.version)).catch(complain),
+    };
+  }, [complain, id, preview, send]);
+
+  // The last result with a solid stays on the screen, marked as old, while there is none.
+  const current = previewed ?? data?.result ?? null;
+  const lastGood = useRef<ResultView | null>(null);
+  if (current?.solid) lastGood.current = current;
+  const result = useMemo(() => (current ? withOldTiers(current, lastGood.current) : null), [current]);
+
+  const bench = useMemo(
+    () =>
+      data && result
+        ? { design: data, result, isOld: !current?.solid && lastGood.current !== null, ...actions }
+        : null,
+    [actions, current, data, result],
+  );
+  return { bench, problem: error instanceof ApiProblem ? error : null, reload: () => void refetch() };
+}
+
+function withOldTiers(now: ResultView, old: ResultView | null): ResultView {
+  if (now.solid || !old) return now;
+  const { tiers, section, solid, edge_path, is_mirrored } = old;
+  const outline = now.outline ?? old.outline;
+  return { ...now, tiers, section, solid, edge_path, is_mirrored, outline };
+}

@@ -1,0 +1,106 @@
+import { useActivity } from "../state/activity";
+import type { DesignView } from "./types/DesignView";
+import type { Edit } from "./types/Edit";
+import type { Problem } from "./types/Problem";
+import type { ResultView } from "./types/ResultView";
+import type { SampleView } from "./types/SampleView";
+import type { ShelfItem } from "./types/ShelfItem";
+
+/** A refused request, with the server's problem document. */
+export class ApiProblem extends Error {
+  readonly problem: Problem;
+  constructor(problem: Problem) {
+    super(problem.detail);
+    this.problem = problem;
+  }
+}
+
+const unreachable: Problem = {
+  title: "No answer",
+  status: 0,
+  detail: "The workshop's server does not answer",
+  code: "unreachable",
+  value: null,
+  limit: null,
+  hint: "Start it again; what is shown as saved is on the disk.",
+};
+
+async function request(path: string, init: RequestInit): Promise<Response> {
+  const job = crypto.getRandomValues(new Uint32Array(2)).join("-");
+  const stop = new AbortController();
+  const headers = new Headers(init.headers);
+  headers.set("X-Kachel-Job", job);
+  const { begin, end } = useActivity.getState();
+  begin(job, () => {
+    // The server is told, too: an aborted request alone may sit in a buffer.
+    void fetch(`/api/jobs/${job}`, { method: "DELETE" }).catch(() => undefined);
+    stop.abort();
+  });
+  try {
+    const response = await fetch(path, { ...init, headers, signal: stop.signal });
+    if (!response.ok) throw new ApiProblem(await problemOf(response));
+    return response;
+  } catch (e) {
+    if (e instanceof ApiProblem) throw e;
+    if (stop.signal.aborted) {
+      throw new ApiProblem({
+        ...unreachable,
+        title: "Stopped",
+        code: "stopped",
+        detail: "Stopped",
+        hint: "The last good result is still shown.",
+      });
+    }
+    throw new ApiProblem(unreachable);
+  } finally {
+    end(job);
+  }
+}
+
+async function problemOf(response: Response): Promise<Problem> {
+  const type = response.headers.get("content-type") ?? "";
+  if (type.includes("problem+json")) return (await response.json()) as Problem;
+  return { ...unreachable, status: response.status, detail: `The server answered ${response.status}` };
+}
+
+async function json<T>(path: string, init: RequestInit = {}): Promise<T> {
+  return (await (await request(path, init)).json()) as T;
+}
+
+function post(body?: unknown, version?: number): RequestInit {
+  const headers: Record<string, string> = {};
+  if (body !== undefined) headers["Content-Type"] = "application/json";
+  if (version !== undefined) headers["If-Match"] = `"${version}"`;
+  return { method: "POST", headers, ...(body === undefined ? {} : { body: JSON.stringify(body) }) };
+}
+
+/** What the server can be asked. */
+export const api = {
+  shelf: () => json<ShelfItem[]>("/api/designs"),
+  samples: () => json<SampleView[]>("/api/samples"),
+  design: (id: string) => json<DesignView>(`/api/designs/${id}`),
+  upload: (file: File) => {
+    const form = new FormData();
+    form.append("picture", file, file.name || "pasted.png");
+    return json<DesignView>("/api/designs", { method: "POST", body: form });
+  },
+  fromSample: (id: string) => json<DesignView>(`/api/samples/${id}`, post()),
+  edit: (id: string, version: number, edits: Edit[]) =>
+    json<DesignView>(`/api/designs/${id}/edits`, post({ edits }, version)),
+  preview: (id: string, edits: Edit[]) => json<ResultView>(`/api/designs/${id}/preview`, post({ edits })),
+  undo: (id: string, version: number) =>
+    json<DesignView>(`/api/designs/${id}/undo`, post(undefined, version)),
+  redo: (id: string, version: number) =>
+    json<DesignView>(`/api/designs/${id}/redo`, post(undefined, version)),
+  duplicate: (id: string) => json<ShelfItem>(`/api/designs/${id}/duplicate`, post()),
+  remove: (id: string) => request(`/api/designs/${id}`, { method: "DELETE" }),
+  restore: (id: string) => json<ShelfItem>(`/api/designs/${id}/restore`, post()),
+  mesh: async (key: string) => (await request(`/api/meshes/${key}`, {})).arrayBuffer(),
+};
+
+export const pictureUrl = (id: string) => `/api/designs/${id}/picture`;
+export const thumbnailUrl = (id: string, version: number) => `/api/designs/${id}/thumbnail.svg?v=${version}`;
+export const exportUrl = (id: string, format: "stl" | "stl-text" | "3mf") =>
+  `/api/designs/${id}/export/${format}`;
+export const contoursUrl = (id: string) => `/api/designs/${id}/contours.svg`;
+export const samplePictureUrl = (id: string) => `/api/samples/${id}/picture`;

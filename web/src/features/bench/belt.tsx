@@ -1,0 +1,222 @@
+import clsx from "clsx";
+import type { ReactNode } from "react";
+import { Link } from "wouter";
+import type { Bench } from "../../api/bench";
+import { pictureUrl } from "../../api/client";
+import type { ResultView } from "../../api/types/ResultView";
+import { STATIONS, type Station } from "../../state/interface";
+import { shown } from "../../ui/length";
+import { ROLE_FILL } from "../views/drawing";
+import { planBox } from "../views/plan";
+
+const NAMES: Record<Station, string> = {
+  artwork: "Artwork",
+  outline: "Outline",
+  tiers: "Tiers",
+  check: "Check",
+  print: "Print",
+};
+
+/** The row of five stations; each miniature is its station's own result. */
+export function Belt({ bench, station }: { bench: Bench; station: Station }) {
+  return (
+    <nav aria-label="Stations" className="grid grid-cols-5 gap-1.5">
+      {STATIONS.map((s) => {
+        const isHere = s === station;
+        const { note, isBad } = noteOf(s, bench);
+        return (
+          <Link
+            key={s}
+            href={`/design/${bench.design.id}/${s}`}
+            aria-current={isHere ? "page" : undefined}
+            className={clsx(
+              "flex min-w-0 items-center gap-3 rounded-tile border-b-4 p-2.5 pb-1.5 transition-colors",
+              isHere ? "border-celadon bg-deep text-on-deep" : "border-transparent bg-tile hover:border-line",
+            )}
+          >
+            <span
+              className={clsx(
+                "flex size-[74px] flex-none items-center justify-center overflow-hidden rounded-tile",
+                isHere ? "bg-tile text-ink" : "bg-sunk",
+              )}
+            >
+              <Miniature station={s} bench={bench} />
+            </span>
+            <span className="min-w-0">
+              <span className="block font-display text-base font-semibold">{NAMES[s]}</span>
+              <span
+                className={clsx(
+                  "line-clamp-2 text-xs",
+                  isHere ? "opacity-85" : isBad ? "font-semibold text-terracotta" : "text-soft",
+                )}
+              >
+                {note}
+              </span>
+            </span>
+          </Link>
+        );
+      })}
+    </nav>
+  );
+}
+
+function noteOf(s: Station, { design, result, isOld }: Bench): { note: string; isBad: boolean } {
+  const fails = (...stages: string[]) => result.problem !== null && stages.includes(result.problem.stage);
+  const d = design.document;
+  switch (s) {
+    case "artwork": {
+      if (fails("artwork", "trace")) return { note: result.problem?.message ?? "", isBad: true };
+      const size = result.picture ? `, ${Math.round(result.picture[0])} px` : "";
+      return { note: `${d.artwork.file_name}${size}`, isBad: false };
+    }
+    case "outline": {
+      if (fails("outline")) return { note: result.problem?.message ?? "", isBad: true };
+      const n = result.patches.length;
+      return {
+        note: `${n} ${n === 1 ? "patch" : "patches"} · ${result.outline?.nodes ?? 0} nodes`,
+        isBad: false,
+      };
+    }
+    case "tiers":
+      if (fails("tiers", "solid")) return { note: result.problem?.message ?? "", isBad: true };
+      return { note: `Cutter · ${result.tiers.length} tiers`, isBad: false };
+    case "check": {
+      const n = result.findings.length;
+      if (isOld) return { note: "nothing to check yet", isBad: true };
+      return n === 0
+        ? { note: "all well", isBad: false }
+        : { note: `${n} ${n === 1 ? "finding" : "findings"}`, isBad: true };
+    }
+    case "print":
+      if (!result.solid || isOld) return { note: "nothing to print yet", isBad: false };
+      return { note: `${result.solid.layers} layers · ${result.solid.mass.toFixed(1)} g`, isBad: false };
+  }
+}
+
+function Miniature({ station, bench }: { station: Station; bench: Bench }) {
+  const { design, result } = bench;
+  switch (station) {
+    case "artwork":
+      return (
+        <span className="flex size-full items-center justify-center bg-white p-1.5">
+          <img src={pictureUrl(design.id)} alt="" className="max-h-full max-w-full" />
+        </span>
+      );
+    case "outline":
+      return <OutlineMini result={result} />;
+    case "tiers":
+      return <SectionMini result={result} />;
+    case "check":
+      return (
+        <PlanMini result={result} isQuiet>
+          {result.findings.map((f, i) => {
+            if (!f.place) return null;
+            const [x, y, w, h] = f.place;
+            const r = Math.max(w, h) / 2 + planBox(result).width * 0.05;
+            return (
+              <circle
+                // biome-ignore lint/suspicious/noArrayIndexKey: findings have no other name
+                key={i}
+                cx={x + w / 2}
+                cy={y + h / 2}
+                r={r}
+                fill="none"
+                stroke="var(--terracotta)"
+                strokeWidth="2"
+                vectorEffect="non-scaling-stroke"
+              />
+            );
+          })}
+        </PlanMini>
+      );
+    case "print":
+      return <BedMini result={result} />;
+  }
+}
+
+function OutlineMini({ result }: { result: ResultView }) {
+  const p = result.picture;
+  if (!p) return null;
+  return (
+    <svg viewBox={`0 0 ${p[0]} ${p[1]}`} className="size-[62px]" aria-hidden="true">
+      {result.patches.map((patch, i) => (
+        <path
+          // biome-ignore lint/suspicious/noArrayIndexKey: patches have no other name
+          key={i}
+          d={patch.path}
+          fillRule="evenodd"
+          fill={patch.use === "edge" ? "var(--celadon)" : patch.use === "detail" ? "var(--stamp)" : "none"}
+          stroke="var(--wall)"
+          strokeWidth="1.2"
+          vectorEffect="non-scaling-stroke"
+        />
+      ))}
+    </svg>
+  );
+}
+
+function SectionMini({ result }: { result: ResultView }) {
+  const top = Math.max(...result.section.map((c) => c.z[1]), 1);
+  const half = planBox(result).width / 2;
+  // A miniature cannot be to scale: heights take the room that there is.
+  const y = (z: number) => 52 - (z / top) * 38;
+  const way = result.is_mirrored ? -1 : 1;
+  const x = (mm: number) => 37 + ((way * mm) / half) * 31;
+  return (
+    <svg viewBox="0 0 74 74" className="size-full" aria-hidden="true">
+      {result.section.map((c) => (
+        <rect
+          key={`${c.role}${c.x[0]}`}
+          x={Math.min(x(c.x[0]), x(c.x[1]))}
+          y={y(c.z[1])}
+          width={Math.max(2, Math.abs(x(c.x[1]) - x(c.x[0])))}
+          height={y(c.z[0]) - y(c.z[1])}
+          fill={ROLE_FILL[c.role]}
+        />
+      ))}
+      <path d="M3 52.7H71" stroke="currentColor" strokeWidth="1.4" />
+    </svg>
+  );
+}
+
+function PlanMini(p: { result: ResultView; isQuiet?: boolean; children?: ReactNode }) {
+  const box = planBox(p.result);
+  const side = Math.max(box.width, box.height) * 1.12;
+  return (
+    <svg viewBox={`${-side / 2} ${-side / 2} ${side} ${side}`} className="size-[68px]" aria-hidden="true">
+      <g transform={p.result.is_mirrored ? "scale(-1 1)" : undefined}>
+        {p.result.tiers.map((t) => (
+          <path key={t.role} d={t.path} fill={ROLE_FILL[t.role]} opacity={p.isQuiet ? 0.55 : 1} />
+        ))}
+        {p.children}
+      </g>
+    </svg>
+  );
+}
+
+function BedMini({ result }: { result: ResultView }) {
+  const [w, h] = result.bed;
+  return (
+    <svg
+      viewBox={`${-w / 2 - 6} ${-h / 2 - 6} ${w + 12} ${h + 12}`}
+      className="size-[66px]"
+      aria-hidden="true"
+    >
+      <rect
+        x={-w / 2}
+        y={-h / 2}
+        width={w}
+        height={h}
+        rx="8"
+        fill="var(--tile)"
+        stroke="var(--edge)"
+        strokeWidth="1.5"
+        vectorEffect="non-scaling-stroke"
+      />
+      {result.tiers.map((t) => (
+        <path key={t.role} d={t.path} fill={ROLE_FILL[t.role]} />
+      ))}
+      <title>{`Bed of ${shown(w, "mm")} × ${shown(h, "mm")} mm`}</title>
+    </svg>
+  );
+}

@@ -1,0 +1,91 @@
+import clsx from "clsx";
+import type { Bench } from "../../api/bench";
+import { useInterface } from "../../state/interface";
+import { Button } from "../../ui/button";
+import { Icon } from "../../ui/icons";
+import { Card, Panel } from "../../ui/panel";
+import { ProblemNote } from "../../ui/problem-note";
+import { Plan } from "../views/plan";
+import { SideSwitch } from "../views/side-switch";
+
+/** What would go wrong, each with its place and, where there is one, the mend. */
+export function Check({ bench }: { bench: Bench }) {
+  const { result, design, isOld } = bench;
+  const { side, finding, pointFinding } = useInterface();
+  const s = result.solid;
+  return (
+    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_380px] gap-1.5">
+      <Panel
+        title="Plan"
+        note={side === "cookie" ? "as the cookie reads" : "the tool as printed, mirrored"}
+        tools={<SideSwitch />}
+        isOld={isOld}
+      >
+        <Plan result={result} unit={design.document.unit} side={side} shows="tiers" finding={finding} />
+      </Panel>
+      <Card title="Findings">
+        {result.problem && <ProblemNote problem={result.problem} />}
+        <div className="flex items-center gap-3 pb-3">
+          <span
+            className={clsx(
+              "flex size-9 items-center justify-center rounded-tile",
+              s && !isOld ? "bg-celadon text-[#0c2a2f]" : "bg-blush text-terracotta",
+            )}
+          >
+            <Icon name={s && !isOld ? "check" : "close"} />
+          </span>
+          <div>
+            <p className="font-display font-semibold">
+              {s && !isOld ? "The mesh is sound" : "There is no mesh"}
+            </p>
+            <p className="text-xs text-soft">
+              {s && !isOld
+                ? `closed, ${s.triangles} triangles, ${s.bodies} ${s.bodies === 1 ? "body" : "bodies"}: it can be taken home`
+                : "nothing can be taken home until this is mended"}
+            </p>
+          </div>
+        </div>
+        {result.findings.length === 0 && s && !isOld && (
+          <p className="border-t border-line pt-3 text-sm">
+            Nothing else to say. Loose parts, thin walls and lines, heights and the bed were looked at.
+          </p>
+        )}
+        <ul>
+          {result.findings.map((f, i) => (
+            <li
+              // biome-ignore lint/suspicious/noArrayIndexKey: findings have no other name
+              key={i}
+              className={clsx("border-t border-line py-2.5", finding === i && "bg-sunk")}
+              onPointerEnter={() => pointFinding(i)}
+              onPointerLeave={() => pointFinding(null)}
+              data-code={f.code}
+            >
+              <div className="flex items-start gap-3">
+                <span className="mt-1 size-2.5 flex-none rounded-full bg-terracotta" />
+                <div className="flex-1">
+                  <p className="text-sm font-semibold">{f.what}</p>
+                  <p className="text-xs text-soft">{f.why}</p>
+                </div>
+                {f.mend && (
+                  <Button
+                    className="text-xs"
+                    onFocus={() => pointFinding(i)}
+                    onBlur={() => pointFinding(null)}
+                    onClick={() => bench.change(f.edits)}
+                  >
+                    {f.mend}
+                  </Button>
+                )}
+              </div>
+            </li>
+          ))}
+        </ul>
+        {result.findings.length > 0 && (
+          <p className="border-t border-line pt-3 text-xs text-soft">
+            Findings are advice: only a mesh that is not sound cannot be taken home.
+          </p>
+        )}
+      </Card>
+    </div>
+  );
+}

@@ -1,0 +1,179 @@
+import clsx from "clsx";
+import { ToggleGroup } from "radix-ui";
+import type { Bench } from "../../api/bench";
+import type { PatchView } from "../../api/types/PatchView";
+import type { Use } from "../../api/types/Use";
+import { useInterface } from "../../state/interface";
+import { Card, Group, Panel } from "../../ui/panel";
+import { ProblemNote } from "../../ui/problem-note";
+import { Plan } from "../views/plan";
+import { SideSwitch } from "../views/side-switch";
+import { SizeFields } from "./size-fields";
+
+const USES: [Use, string][] = [
+  ["edge", "Edge"],
+  ["detail", "Detail"],
+  ["aside", "Aside"],
+];
+/** Rows of the list; the plan shows them all. */
+const MOST_ROWS = 150;
+
+/** Contours at true size: which patch is what. */
+export function Outline({ bench }: { bench: Bench }) {
+  const { result, design } = bench;
+  const { side, patch, pointPatch } = useInterface();
+  const choose = (p: PatchView, use: Use) =>
+    bench.change([{ kind: "set-uses", choices: [{ at: p.at, is_ink: p.is_ink, use }] }]);
+  // A click puts a patch aside, or brings it back as what it would be by itself.
+  const toggle = (i: number) => {
+    const p = result.patches[i];
+    if (p) choose(p, p.use === "aside" ? (p.depth === 0 ? "edge" : "detail") : "aside");
+  };
+  const canFit = result.outline !== null;
+  return (
+    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_320px] gap-1.5">
+      <Panel
+        title="Plan"
+        note={
+          side === "cookie"
+            ? "as the cookie reads · click a patch to keep it or put it aside"
+            : "the tool, mirrored"
+        }
+        tools={<SideSwitch />}
+      >
+        {canFit ? (
+          <Plan
+            result={result}
+            unit={design.document.unit}
+            side={side}
+            shows="patches"
+            pointed={patch}
+            onPoint={pointPatch}
+            onChoose={toggle}
+          />
+        ) : (
+          <NoOutline bench={bench} toggle={toggle} />
+        )}
+        <Legend />
+      </Panel>
+      <Card title="Outline">
+        {result.problem && <ProblemNote problem={result.problem} />}
+        <SizeFields bench={bench} />
+        <Group title="Patches" note={`${result.patches.filter((p) => p.use !== "aside").length} in use`}>
+          <ul>
+            {result.patches.slice(0, MOST_ROWS).map((p, i) => (
+              <li
+                // biome-ignore lint/suspicious/noArrayIndexKey: patches have no other name
+                key={i}
+                className={clsx("flex items-center gap-2 rounded-tile py-1 pr-1", patch === i && "bg-sunk")}
+                style={{ paddingLeft: 4 + Math.min(p.depth, 4) * 10 }}
+                onPointerEnter={() => pointPatch(i)}
+                onPointerLeave={() => pointPatch(null)}
+                data-row={i}
+              >
+                <Swatch patch={p} />
+                <span className="min-w-0 flex-1 truncate text-sm">
+                  {p.is_ink ? "Ink" : "Gap"}{" "}
+                  <span className="text-xs text-soft">{p.area === null ? "" : areaOf(p.area)}</span>
+                </span>
+                <UseChoice
+                  patch={p}
+                  name={`${p.is_ink ? "Ink" : "Gap"} ${i + 1}`}
+                  onChoose={(u) => choose(p, u)}
+                />
+              </li>
+            ))}
+          </ul>
+          {result.patches.length > MOST_ROWS && (
+            <p className="pt-1 text-xs text-soft">
+              and {result.patches.length - MOST_ROWS} smaller ones; click them in the plan
+            </p>
+          )}
+        </Group>
+      </Card>
+    </div>
+  );
+}
+
+function areaOf(mm2: number): string {
+  return mm2 >= 100 ? `${(mm2 / 100).toFixed(1)} cm²` : `${mm2.toFixed(1)} mm²`;
+}
+
+function Swatch({ patch }: { patch: PatchView }) {
+  const look = { edge: "bg-wall", detail: "bg-stamp", aside: "border border-dashed border-edge" }[patch.use];
+  return <span className={clsx("size-3 flex-none rounded-[3px]", look)} />;
+}
+
+function UseChoice(p: { patch: PatchView; name: string; onChoose: (use: Use) => void }) {
+  return (
+    <ToggleGroup.Root
+      type="single"
+      value={p.patch.use}
+      aria-label={`Use of ${p.name}`}
+      className="flex overflow-hidden rounded-tile border border-edge"
+      onValueChange={(v) => v && p.onChoose(v as Use)}
+      onKeyDown={(e) => {
+        const use = ({ e: "edge", d: "detail", a: "aside" } as Record<string, Use>)[e.key.toLowerCase()];
+        if (use && !e.ctrlKey && !e.metaKey) p.onChoose(use);
+      }}
+    >
+      {USES.map(([use, words]) => (
+        <ToggleGroup.Item
+          key={use}
+          value={use}
+          className="border-l border-line px-1.5 py-0.5 text-xs font-medium first:border-l-0 hover:text-glaze data-[state=on]:bg-deep data-[state=on]:text-on-deep"
+        >
+          {words}
+        </ToggleGroup.Item>
+      ))}
+    </ToggleGroup.Root>
+  );
+}
+
+function Legend() {
+  return (
+    <p className="pointer-events-none absolute right-3 bottom-2 flex gap-4 text-xs text-soft">
+      <span className="flex items-center gap-1.5">
+        <span className="size-2.5 rounded-xs bg-wall" /> edge
+      </span>
+      <span className="flex items-center gap-1.5">
+        <span className="size-2.5 rounded-xs bg-stamp" /> detail
+      </span>
+      <span className="flex items-center gap-1.5">
+        <span className="size-2.5 rounded-xs border border-dashed border-edge" /> put aside
+      </span>
+    </p>
+  );
+}
+
+/** Without an edge there is no size; the patches are still there to choose from. */
+function NoOutline({ bench, toggle }: { bench: Bench; toggle: (i: number) => void }) {
+  const { result } = bench;
+  if (!result.picture) return null;
+  const [w, h] = result.picture;
+  return (
+    <svg
+      viewBox={`0 0 ${w} ${h}`}
+      className="absolute inset-8 h-[calc(100%-4rem)] w-[calc(100%-4rem)]"
+      aria-label="Patches"
+    >
+      {result.patches.map((p, i) => (
+        // biome-ignore lint/a11y/noStaticElementInteractions: the list beside the plan does the same by keyboard
+        <path
+          // biome-ignore lint/suspicious/noArrayIndexKey: patches have no other name
+          key={i}
+          d={p.path}
+          fillRule="evenodd"
+          fill={p.is_ink ? "var(--gap)" : "transparent"}
+          stroke="var(--edge)"
+          strokeDasharray="4 3"
+          vectorEffect="non-scaling-stroke"
+          pointerEvents="all"
+          className="cursor-pointer"
+          data-patch={i}
+          onClick={() => toggle(i)}
+        />
+      ))}
+    </svg>
+  );
+}

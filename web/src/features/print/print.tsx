@@ -1,0 +1,158 @@
+import { useState } from "react";
+import type { Bench } from "../../api/bench";
+import { exportUrl } from "../../api/client";
+import type { ResultView } from "../../api/types/ResultView";
+import { rough, shown, withUnit } from "../../ui/length";
+import { Card, Group, Panel } from "../../ui/panel";
+import { ProblemNote } from "../../ui/problem-note";
+import { Dimension, ROLE_FILL } from "../views/drawing";
+import { type Extent, useExtent } from "../views/frame";
+
+/** The object on the printer's bed, what it takes, and the files to take home. */
+export function Print({ bench }: { bench: Bench }) {
+  const { result, design, isOld } = bench;
+  const unit = design.document.unit;
+  const s = result.solid;
+  const [element, setElement] = useState<HTMLDivElement | null>(null);
+  const extent = useExtent(element);
+  const ready = s !== null && !isOld;
+  return (
+    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_320px] gap-1.5">
+      <Panel title="Bed" note="from above, the tool as it is printed: flange down, wall up" isOld={isOld}>
+        <div ref={setElement} className="absolute inset-0">
+          {extent.width > 0 && <Bed result={result} extent={extent} />}
+        </div>
+      </Panel>
+      <Card
+        title="Take home"
+        foot={
+          <div className="grid gap-2">
+            <FileLink
+              words="STL"
+              note="one body, binary"
+              href={exportUrl(design.id, "stl")}
+              isReady={ready}
+              isFirst
+            />
+            <FileLink
+              words="3MF"
+              note="millimetres, name and credit"
+              href={exportUrl(design.id, "3mf")}
+              isReady={ready}
+            />
+            <FileLink words="STL as text" note="" href={exportUrl(design.id, "stl-text")} isReady={ready} />
+          </div>
+        }
+      >
+        {result.problem && <ProblemNote problem={result.problem} />}
+        {s && (
+          <>
+            <Group title="Object">
+              <Fact words="Size" value={`${s.size.map((v) => rough(v, unit)).join(" × ")} ${unit}`} />
+              <Fact words="Volume" value={`${(s.volume / 1000).toFixed(2)} cm³`} />
+              <Fact words="Mass" value={`${s.mass.toFixed(1)} g`} note="PLA, filled solid" />
+              <Fact words="Layers" value={`${s.layers}`} note={`of ${withUnit(result.layer, "mm")}`} />
+            </Group>
+            <Group title="Mesh">
+              <Fact words="Sound" value={ready ? "yes" : "no"} note="closed, 2-manifold" />
+              <Fact words="Triangles" value={`${s.triangles}`} />
+              <Fact words="Parts" value={s.parts.map((p) => p.name).join(", ")} />
+            </Group>
+            <Group title="Bed">
+              <Fact words="Printer" value={`${result.bed.map((v) => shown(v, unit)).join(" × ")} ${unit}`} />
+              <Fact words="Supports" value="none" />
+            </Group>
+          </>
+        )}
+      </Card>
+    </div>
+  );
+}
+
+function Fact({ words, value, note }: { words: string; value: string; note?: string }) {
+  return (
+    <div className="flex items-baseline gap-2 py-0.5 text-sm">
+      <span className="flex-1">{words}</span>
+      {note && <span className="text-xs text-soft">{note}</span>}
+      <b className="max-w-44 truncate text-right font-semibold">{value}</b>
+    </div>
+  );
+}
+
+function FileLink(p: { words: string; note: string; href: string; isReady: boolean; isFirst?: boolean }) {
+  const look = p.isFirst
+    ? "bg-deep text-on-deep hover:bg-glaze hover:text-on-glaze"
+    : "border border-edge hover:border-glaze hover:text-glaze";
+  if (!p.isReady) {
+    return (
+      <span
+        className={`flex items-baseline rounded-tile px-3 py-1.5 text-sm font-semibold opacity-40 ${look}`}
+        aria-disabled="true"
+      >
+        {p.words}
+      </span>
+    );
+  }
+  return (
+    <a
+      href={p.href}
+      download
+      className={`flex items-baseline rounded-tile px-3 py-1.5 text-sm font-semibold ${look}`}
+    >
+      {p.words} <span className="ml-auto text-xs font-normal opacity-80">{p.note}</span>
+    </a>
+  );
+}
+
+function Bed({ result, extent }: { result: ResultView; extent: Extent }) {
+  const [w, h] = result.bed;
+  const k = Math.min((extent.width - 90) / w, (extent.height - 70) / h);
+  const [cx, cy] = [extent.width / 2 + 10, extent.height / 2 - 10];
+  const [x0, y0, x1, y1] = [cx - (w / 2) * k, cy - (h / 2) * k, cx + (w / 2) * k, cy + (h / 2) * k];
+  const lines = (n: number) => Array.from({ length: Math.floor(n / 10) - 1 }, (_, i) => (i + 1) * 10);
+  return (
+    <svg width={extent.width} height={extent.height} className="block" role="img" aria-label="Bed">
+      <rect
+        x={x0}
+        y={y0}
+        width={w * k}
+        height={h * k}
+        rx="6"
+        fill="var(--sunk)"
+        stroke="var(--edge)"
+        strokeWidth="1.5"
+      />
+      <g stroke="var(--line)" strokeWidth="0.8">
+        {lines(w).map((mm) => (
+          <path key={`x${mm}`} d={`M${x0 + mm * k} ${y0}V${y1}`} opacity={mm % 50 === 0 ? 1 : 0.45} />
+        ))}
+        {lines(h).map((mm) => (
+          <path key={`y${mm}`} d={`M${x0} ${y1 - mm * k}H${x1}`} opacity={mm % 50 === 0 ? 1 : 0.45} />
+        ))}
+      </g>
+      <g transform={`translate(${cx} ${cy}) scale(${k})`}>
+        {result.tiers.map((t) => (
+          <path key={t.role} d={t.path} fill={ROLE_FILL[t.role]} />
+        ))}
+      </g>
+      <Dimension
+        from={[x0, y1 + 22]}
+        to={[x1, y1 + 22]}
+        at={[
+          [x0, y1],
+          [x1, y1],
+        ]}
+        text={`${w}`}
+      />
+      <Dimension
+        from={[x0 - 22, y1]}
+        to={[x0 - 22, y0]}
+        at={[
+          [x0, y1],
+          [x0, y0],
+        ]}
+        text={`${h}`}
+      />
+    </svg>
+  );
+}

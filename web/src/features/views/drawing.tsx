@@ -1,0 +1,107 @@
+/** The conventions of engineering drawings: thin dimension lines, figures above, hatching, dash-dot centre lines. */
+
+export const ROLE_FILL: Record<string, string> = {
+  flange: "var(--flange)",
+  wall: "var(--wall)",
+  stamp: "var(--stamp)",
+};
+
+/** Hatch patterns, one a role, in opposite slants where they meet. */
+export function Hatches({ id }: { id: string }) {
+  const roles: [string, number][] = [
+    ["flange", 45],
+    ["wall", -45],
+    ["stamp", 45],
+  ];
+  return (
+    <defs>
+      {roles.map(([role, turn]) => (
+        <pattern
+          key={role}
+          id={`${id}-${role}`}
+          width="5"
+          height="5"
+          patternUnits="userSpaceOnUse"
+          patternTransform={`rotate(${turn})`}
+        >
+          <rect width="5" height="5" fill={ROLE_FILL[role]} fillOpacity={role === "wall" ? 0.3 : 0.42} />
+          <path d="M0 0V5" stroke={role === "stamp" ? "var(--stamp)" : "var(--wall)"} strokeWidth="1.3" />
+        </pattern>
+      ))}
+    </defs>
+  );
+}
+
+const HEAD = 5;
+
+/** A dimension: extension lines, a line with filled heads, the figure above it. Pixels. */
+export function Dimension(p: {
+  from: [number, number];
+  to: [number, number];
+  /** Where the measured points are, for the extension lines. */
+  at?: [[number, number], [number, number]];
+  text: string;
+  isLive?: boolean;
+}) {
+  const [x1, y1] = p.from;
+  const [x2, y2] = p.to;
+  const length = Math.hypot(x2 - x1, y2 - y1);
+  if (length < 1) return null;
+  const [ux, uy] = [(x2 - x1) / length, (y2 - y1) / length];
+  const isUpright = Math.abs(uy) > Math.abs(ux);
+  // Too short for heads inside: they point in from outside.
+  const way = length < 4 * HEAD ? -1 : 1;
+  const head = (x: number, y: number, s: number) =>
+    `M${x} ${y}L${x + s * ux * HEAD - uy * 1.8} ${y + s * uy * HEAD + ux * 1.8}L${x + s * ux * HEAD + uy * 1.8} ${y + s * uy * HEAD - ux * 1.8}Z`;
+  const over = way < 0 ? HEAD * 2.2 : 0;
+  const [mx, my] = [(x1 + x2) / 2, (y1 + y2) / 2];
+  return (
+    <g
+      className={p.isLive ? "text-glaze" : "text-ink"}
+      stroke="currentColor"
+      strokeWidth={p.isLive ? 1.4 : 0.9}
+    >
+      {p.at?.map(([ax, ay], i) => {
+        const [ex, ey] = i === 0 ? p.from : p.to;
+        const d = Math.hypot(ex - ax, ey - ay) || 1;
+        const past = 4 / d;
+        return (
+          <path
+            key={i === 0 ? "a" : "b"}
+            d={`M${ax + ((ex - ax) / d) * 3} ${ay + ((ey - ay) / d) * 3}L${ex + (ex - ax) * past} ${ey + (ey - ay) * past}`}
+            opacity={0.55}
+            strokeDasharray={p.isLive ? "4 3" : undefined}
+          />
+        );
+      })}
+      <path d={`M${x1 - ux * over} ${y1 - uy * over}L${x2 + ux * over} ${y2 + uy * over}`} />
+      <path d={head(x1, y1, way) + head(x2, y2, -way)} fill="currentColor" stroke="none" />
+      <text
+        x={isUpright ? mx - 5 : mx}
+        y={isUpright ? my + 4 : my - 5}
+        textAnchor={isUpright ? "end" : "middle"}
+        stroke="var(--tile)"
+        strokeWidth="4"
+        paintOrder="stroke"
+        fontSize="12"
+        fontWeight={p.isLive ? 700 : 500}
+      >
+        {p.text}
+      </text>
+    </g>
+  );
+}
+
+/** A bar of a round length, for 'how large is this really'. */
+export function ScaleBar({ x, y, mm, pxPerMm }: { x: number; y: number; mm: number; pxPerMm: number }) {
+  const w = mm * pxPerMm;
+  return (
+    <g className="text-soft" transform={`translate(${x} ${y})`}>
+      <rect width={w / 2} height="4" fill="currentColor" />
+      <rect x={w / 2} width={w / 2} height="4" fill="none" stroke="currentColor" />
+      <text x={w + 6} y="5.5" fontSize="11">
+        {mm} mm
+      </text>
+    </g>
+  );
+}

@@ -1,0 +1,203 @@
+import { useId, useRef, useState } from "react";
+import type { PatchView } from "../../api/types/PatchView";
+import type { ResultView } from "../../api/types/ResultView";
+import type { Unit } from "../../api/types/Unit";
+import type { Side } from "../../state/interface";
+import { withUnit } from "../../ui/length";
+import { Dimension, ROLE_FILL, ScaleBar } from "./drawing";
+import { barLength, type Extent, fitScale, useExtent } from "./frame";
+
+export interface PlanProps {
+  result: ResultView;
+  unit: Unit;
+  side: Side;
+  /** Pixels to a millimetre, where another view shares it; else the plan fits itself. */
+  scale?: number | undefined;
+  /** What lies on top: tiers, or patches to choose from. */
+  shows: "tiers" | "patches";
+  /** Draws the cutting line. */
+  hasSection?: boolean;
+  pointed?: number | null;
+  onPoint?: (patch: number | null) => void;
+  onChoose?: (patch: number) => void;
+  /** Index of the finding that is pointed at; all places are drawn while this is given. */
+  finding?: number | null;
+}
+
+const ROOM = 46;
+
+/** Half the plan's extent that has to be seen, around the middle of the edge. */
+export function planBox(result: ResultView): { width: number; height: number } {
+  const size = result.solid?.size;
+  const o = result.outline;
+  const edge = { width: o?.width ?? 90, height: o?.height ?? 90 };
+  // The edge is centred; a loose detail may reach out further on one side.
+  return { width: Math.max(edge.width, size?.[0] ?? 0), height: Math.max(edge.height, size?.[1] ?? 0) };
+}
+
+const USE_FILL: Record<string, string> = { edge: "var(--wall)", detail: "var(--stamp)", aside: "var(--gap)" };
+
+/** From above, to scale; as the cookie reads, or as the tool is printed. */
+export function Plan(p: PlanProps) {
+  const [element, setElement] = useState<HTMLDivElement | null>(null);
+  const extent = useExtent(element);
+  return (
+    <div ref={setElement} className="absolute inset-0">
+      {extent.width > 0 && <PlanDrawing {...p} extent={extent} />}
+    </div>
+  );
+}
+
+function PlanDrawing(p: PlanProps & { extent: Extent }) {
+  const id = useId();
+  const { extent, result, unit } = p;
+  const box = planBox(result);
+  const k = p.scale ?? fitScale(box, extent, ROOM);
+  const [cx, cy] = [extent.width / 2, extent.height / 2 - 6];
+  const flip = p.side === "tool" ? -1 : 1;
+  const world = `translate(${cx} ${cy}) scale(${k * flip} ${k})`;
+  // Tiers come as the tool is printed; the world is as the cookie reads.
+  const tool = result.is_mirrored ? "scale(-1 1)" : undefined;
+  const o = result.outline;
+  const [half, bottom] = [(box.width / 2) * k, cy + (box.height / 2) * k];
+  const edge = o ? (o.width / 2) * k : 0;
+  const bar = barLength(k, 90);
+  return (
+    <svg width={extent.width} height={extent.height} className="block" role="img" aria-label="Plan">
+      <defs>
+        <pattern id={`${id}-grid`} width={10 * k} height={10 * k} patternUnits="userSpaceOnUse" x={cx} y={cy}>
+          <circle cx="0.8" cy="0.8" r="0.8" fill="var(--line)" />
+        </pattern>
+      </defs>
+      <rect width="100%" height="100%" fill={`url(#${id}-grid)`} />
+      <g transform={world}>
+        {p.shows === "tiers" ? (
+          <g transform={tool}>
+            {result.tiers.map((t) => (
+              <path key={t.role} d={t.path} fill={ROLE_FILL[t.role]} data-tier={t.role} />
+            ))}
+            <path
+              d={result.edge_path}
+              fill="none"
+              stroke="var(--ink)"
+              strokeWidth="1"
+              vectorEffect="non-scaling-stroke"
+            />
+          </g>
+        ) : (
+          <Patches {...p} />
+        )}
+        {p.finding !== undefined && <Places result={result} finding={p.finding} k={k} />}
+      </g>
+      {p.hasSection && (
+        <g className="text-ink">
+          <path
+            d={`M${Math.max(6, cx - half - 26)} ${cy}H${Math.min(extent.width - 6, cx + half + 26)}`}
+            stroke="currentColor"
+            strokeDasharray="14 4 3 4"
+          />
+          {[-1, 1].map((s) => {
+            const x = Math.min(extent.width - 14, Math.max(14, cx + s * (half + 20)));
+            return (
+              <g key={s}>
+                <path d={`M${x - 4} ${cy - 3}h8l-4 -6z`} fill="currentColor" />
+                <text x={x} y={cy - 13} textAnchor="middle" fontSize="13" fontWeight="700">
+                  A
+                </text>
+              </g>
+            );
+          })}
+        </g>
+      )}
+      {o && edge > 20 && (
+        <Dimension
+          from={[cx - edge, Math.min(extent.height - 20, bottom + 18)]}
+          to={[cx + edge, Math.min(extent.height - 20, bottom + 18)]}
+          at={[
+            [cx - edge, bottom + 2],
+            [cx + edge, bottom + 2],
+          ]}
+          text={withUnit(o.width, unit, 1)}
+        />
+      )}
+      <ScaleBar x={10} y={extent.height - 12} mm={bar} pxPerMm={k} />
+    </svg>
+  );
+}
+
+function Patches({ result, pointed, onPoint, onChoose }: PlanProps) {
+  const press = useRef<[number, number] | null>(null);
+  const o = result.outline;
+  if (!o) return null;
+  const place = `scale(${o.mm_per_px}) translate(${-o.origin[0]} ${-o.origin[1]})`;
+  const fill = (patch: PatchView) =>
+    patch.is_ink || patch.use !== "aside" ? USE_FILL[patch.use] : "transparent";
+  return (
+    <g transform={place}>
+      {result.patches.map((patch, i) => {
+        const isPointed = pointed === i;
+        return (
+          // biome-ignore lint/a11y/noStaticElementInteractions: the list beside the plan does the same by keyboard
+          <path
+            // biome-ignore lint/suspicious/noArrayIndexKey: patches have no other name
+            key={i}
+            d={patch.path}
+            fillRule="evenodd"
+            fill={fill(patch)}
+            fillOpacity={patch.use === "aside" ? 0.75 : 0.9}
+            stroke={isPointed ? "var(--glaze)" : patch.use === "aside" ? "var(--edge)" : "var(--ink)"}
+            strokeWidth={isPointed ? 3 : 1}
+            strokeDasharray={patch.use === "aside" ? "4 3" : undefined}
+            vectorEffect="non-scaling-stroke"
+            pointerEvents="all"
+            data-patch={i}
+            data-use={patch.use}
+            className={onChoose ? "cursor-pointer" : undefined}
+            onPointerEnter={() => onPoint?.(i)}
+            onPointerLeave={() => onPoint?.(null)}
+            onPointerDown={(e) => {
+              press.current = [e.clientX, e.clientY];
+            }}
+            onClick={(e) => {
+              const [x, y] = press.current ?? [e.clientX, e.clientY];
+              if (Math.hypot(e.clientX - x, e.clientY - y) < 5) onChoose?.(i);
+            }}
+          />
+        );
+      })}
+    </g>
+  );
+}
+
+/** Rings round the places of findings, wide enough to be seen. */
+function Places({ result, finding, k }: { result: ResultView; finding: number | null; k: number }) {
+  const flip = result.is_mirrored ? "scale(-1 1)" : undefined;
+  return (
+    <g transform={flip}>
+      {result.findings.map((f, i) => {
+        if (!f.place) return null;
+        const [x, y, w, h] = f.place;
+        const pad = 7 / k;
+        const isPointed = i === finding;
+        return (
+          <rect
+            // biome-ignore lint/suspicious/noArrayIndexKey: findings have no other name
+            key={i}
+            x={x - pad}
+            y={y - pad}
+            width={w + 2 * pad}
+            height={h + 2 * pad}
+            rx={Math.min(w, h) / 2 + pad}
+            fill="var(--terracotta)"
+            fillOpacity={isPointed ? 0.25 : 0.08}
+            stroke="var(--terracotta)"
+            strokeWidth={isPointed ? 3.5 : 2}
+            strokeDasharray={isPointed ? undefined : "5 3"}
+            vectorEffect="non-scaling-stroke"
+            data-finding={i}
+          />
+        );
+      })}
+    </g>
+  );
+}

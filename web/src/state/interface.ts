@@ -1,0 +1,46 @@
+import { create } from "zustand";
+
+export const STATIONS = ["artwork", "outline", "tiers", "check", "print"] as const;
+export type Station = (typeof STATIONS)[number];
+/** Which side is shown: what is cut, as the picture reads, or the tool that cuts it, its mirror image. */
+export type Side = "cookie" | "tool";
+
+interface Interface {
+  side: Side;
+  isDark: boolean;
+  helpIsOpen: boolean;
+  /** A handle is held; scales do not change meanwhile. */
+  isDragging: boolean;
+  /** Index of the patch or finding that is pointed at. */
+  patch: number | null;
+  finding: number | null;
+  flip: () => void;
+  toggleDark: () => void;
+  setHelp: (open: boolean) => void;
+  pointPatch: (index: number | null) => void;
+  pointFinding: (index: number | null) => void;
+}
+
+function savedDark(): boolean {
+  const saved = localStorage.getItem("kachel-dark");
+  return saved === null ? matchMedia("(prefers-color-scheme: dark)").matches : saved === "yes";
+}
+
+/** State of the interface that is nobody else's business. */
+export const useInterface = create<Interface>((set, get) => ({
+  side: "cookie",
+  isDark: savedDark(),
+  helpIsOpen: false,
+  isDragging: false,
+  patch: null,
+  finding: null,
+  flip: () => set((s) => ({ side: s.side === "cookie" ? "tool" : "cookie" })),
+  toggleDark: () => {
+    const isDark = !get().isDark;
+    localStorage.setItem("kachel-dark", isDark ? "yes" : "no");
+    set({ isDark });
+  },
+  setHelp: (helpIsOpen) => set({ helpIsOpen }),
+  pointPatch: (patch) => set({ patch }),
+  pointFinding: (finding) => set({ finding }),
+}));

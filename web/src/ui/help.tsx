@@ -1,0 +1,93 @@
+import { Dialog } from "radix-ui";
+import { useEffect } from "react";
+import { useInterface } from "../state/interface";
+import { Button } from "./button";
+import { Icon } from "./icons";
+
+const GROUPS: [string, [string, string][]][] = [
+  [
+    "On the bench",
+    [
+      ["1 to 5", "Artwork, Outline, Tiers, Check, Print"],
+      ["Ctrl Z", "Undo"],
+      ["Ctrl Shift Z, Ctrl Y", "Redo"],
+      ["M", "Show what is cut, or the tool"],
+      ["Esc", "Back to the shelf"],
+    ],
+  ],
+  [
+    "In a measure",
+    [
+      ["↑ ↓", "One step; with Shift ten, with Alt a tenth"],
+      ["Enter", "Take what was typed: 3, 3 mm, 1/8 in, 2,5"],
+      ["Esc", "Take back what was typed"],
+    ],
+  ],
+  [
+    "In section, plan and solid",
+    [
+      ["Tab, then ↑ ↓", "Move a height by printed layers"],
+      ["Tab, then E D A", "In the list of patches: edge, detail, put aside"],
+      ["Drag, wheel", "Turn and zoom the solid; the button brings the first view back"],
+    ],
+  ],
+  [
+    "Anywhere",
+    [
+      ["Ctrl V", "On the shelf: start from a picture in the clipboard"],
+      ["?", "This page"],
+    ],
+  ],
+];
+
+/** Whether a key was meant for a field rather than for the page. */
+export function isTyping(e: KeyboardEvent): boolean {
+  const t = e.target as HTMLElement | null;
+  return t !== null && (t.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(t.tagName));
+}
+
+export function Help() {
+  const { helpIsOpen, setHelp } = useInterface();
+  useEffect(() => {
+    const press = (e: KeyboardEvent) => {
+      if (e.key === "?" && !isTyping(e)) setHelp(true);
+    };
+    addEventListener("keydown", press);
+    return () => removeEventListener("keydown", press);
+  }, [setHelp]);
+  return (
+    <Dialog.Root open={helpIsOpen} onOpenChange={setHelp}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-1/2 left-1/2 z-50 w-[min(760px,94vw)] -translate-x-1/2 -translate-y-1/2 rounded-tile bg-tile p-6 shadow-2xl"
+        >
+          <div className="flex items-center pb-3">
+            <Dialog.Title className="font-display text-xl font-semibold">Keys</Dialog.Title>
+            <Dialog.Close asChild>
+              <Button look="bare" className="ml-auto" aria-label="Close">
+                <Icon name="close" />
+              </Button>
+            </Dialog.Close>
+          </div>
+          <div className="grid gap-x-8 gap-y-5 sm:grid-cols-2">
+            {GROUPS.map(([title, rows]) => (
+              <section key={title}>
+                <h3 className="pb-1.5 font-display font-semibold">{title}</h3>
+                <dl className="text-sm">
+                  {rows.map(([keys, words]) => (
+                    <div key={keys} className="flex gap-3 border-t border-line py-1">
+                      <dt className="w-32 flex-none font-semibold">{keys}</dt>
+                      <dd className="text-soft">{words}</dd>
+                    </div>
+                  ))}
+                </dl>
+              </section>
+            ))}
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,42 @@
+import type { Unit } from "../api/types/Unit";
+
+/** A length in millimetres as it is shown: at most two decimals, three in inches. */
+export function shown(mm: number, unit: Unit, least = 0): string {
+  const [value, most] = unit === "mm" ? [mm, 2] : [mm / 25.4, 3];
+  return value.toLocaleString("en", {
+    minimumFractionDigits: Math.min(least, most),
+    maximumFractionDigits: most,
+    useGrouping: false,
+  });
+}
+
+/** A size of the whole object: one decimal, two in inches. */
+export function rough(mm: number, unit: Unit): string {
+  return unit === "mm" ? mm.toFixed(1) : (mm / 25.4).toFixed(2);
+}
+
+/** A length with its unit. */
+export function withUnit(mm: number, unit: Unit, least = 0): string {
+  return `${shown(mm, unit, least)} ${unit}`;
+}
+
+/** Rounds to the step's own digits, so that ten steps of 0.1 make 1. */
+export function stepped(mm: number, step: number, count: number): number {
+  return Number((mm + step * count).toFixed(6));
+}
+
+/** The nearest height that prints in whole layers. */
+export function snapped(mm: number, layer: number): number {
+  return Number((Math.max(1, Math.round(mm / layer)) * layer).toFixed(6));
+}
+
+/** How many steps an arrow key means: Shift for ten, Alt for a tenth. */
+export function stepsOf(e: { key: string; shiftKey: boolean; altKey: boolean }): number {
+  const way =
+    e.key === "ArrowUp" || e.key === "ArrowRight"
+      ? 1
+      : e.key === "ArrowDown" || e.key === "ArrowLeft"
+        ? -1
+        : 0;
+  return way * (e.shiftKey ? 10 : e.altKey ? 0.1 : 1);
+}

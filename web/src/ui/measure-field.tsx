@@ -1,0 +1,118 @@
+import clsx from "clsx";
+import { useEffect, useId, useRef, useState } from "react";
+import { ApiProblem } from "../api/client";
+import type { Unit } from "../api/types/Unit";
+import { Icon } from "./icons";
+import { shown, stepped, stepsOf } from "./length";
+
+interface Props {
+  label: string;
+  /** What the measure does; shown as the field's title. */
+  meaning?: string;
+  /** Millimetres. */
+  value: number;
+  unit: Unit;
+  /** Step of the arrow keys, millimetres. */
+  step: number;
+  /** Sends what was typed; the server reads and checks it. */
+  onCommit: (text: string) => Promise<unknown>;
+  /** What will print, or how wide in lines. */
+  note?: string | undefined;
+  /** Gives the default back; absent where the value is the default. */
+  onReset?: (() => void) | undefined;
+  disabled?: boolean;
+}
+
+/** A number with a unit: typed text goes to the server as it is, and what the server says to it is shown below. */
+export function MeasureField(p: Props) {
+  const id = useId();
+  const text = shown(p.value, p.unit, 1);
+  const [draft, setDraft] = useState<string | null>(null);
+  const [refused, setRefused] = useState<string | null>(null);
+  const input = useRef<HTMLInputElement>(null);
+
+  // A new value from elsewhere (undo, a handle) makes an old refusal meaningless.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the value is the trigger
+  useEffect(() => setRefused(null), [p.value]);
+
+  async function commit(typed: string) {
+    try {
+      await p.onCommit(typed);
+      setRefused(null);
+      setDraft(null);
+      return true;
+    } catch (e) {
+      setRefused(e instanceof ApiProblem ? e.problem.detail : String(e));
+      return false;
+    }
+  }
+
+  return (
+    <div className="py-[3px]">
+      <div className="flex items-center gap-2">
+        <label htmlFor={id} className="flex-1 text-sm" title={p.meaning}>
+          {p.label}
+        </label>
+        {p.onReset && (
+          <button
+            type="button"
+            onClick={p.onReset}
+            className="rounded-tile p-0.5 text-soft hover:text-glaze"
+            aria-label={`Default ${p.label.toLowerCase()}`}
+            title="Back to the default"
+          >
+            <Icon name="reset" className="size-4" />
+          </button>
+        )}
+        <div
+          className={clsx(
+            "flex w-[92px] items-baseline rounded-tile border bg-field pr-2 focus-within:border-glaze focus-within:outline-2 focus-within:-outline-offset-1 focus-within:outline-glaze",
+            refused ? "border-terracotta" : "border-edge",
+          )}
+        >
+          <input
+            ref={input}
+            id={id}
+            disabled={p.disabled}
+            value={draft ?? text}
+            inputMode="decimal"
+            autoComplete="off"
+            spellCheck={false}
+            aria-invalid={refused !== null}
+            aria-describedby={`${id}-note`}
+            className="w-full min-w-0 bg-transparent py-[3px] pr-1 pl-2 text-right text-sm outline-none disabled:opacity-50"
+            onFocus={(e) => e.target.select()}
+            onChange={(e) => setDraft(e.target.value)}
+            onBlur={() => {
+              if (draft !== null && draft.trim() !== text) void commit(draft);
+              else setDraft(null);
+            }}
+            onKeyDown={(e) => {
+              if (e.key === "Enter" && draft !== null)
+                void commit(draft).then((ok) => ok && input.current?.select());
+              if (e.key === "Escape") {
+                setDraft(null);
+                setRefused(null);
+              }
+              const steps = e.key === "ArrowUp" || e.key === "ArrowDown" ? stepsOf(e) : 0;
+              if (steps !== 0) {
+                e.preventDefault();
+                void commit(`${stepped(p.value, p.step, steps)} mm`);
+              }
+            }}
+          />
+          <span className="text-xs text-soft">{/[a-z"]/i.test(draft ?? "") ? "" : p.unit}</span>
+        </div>
+      </div>
+      <div id={`${id}-note`}>
+        {refused ? (
+          <p role="alert" className="pt-1 text-xs text-terracotta">
+            {refused}
+          </p>
+        ) : (
+          p.note && <p className="pt-0.5 text-right text-xs text-soft">{p.note}</p>
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,15 @@
+import type { ProblemView } from "../api/types/ProblemView";
+
+/** What happened and what to do, where the work is. */
+export function ProblemNote({ problem }: { problem: ProblemView }) {
+  return (
+    <div role="alert" className="mb-3 rounded-tile border-l-4 border-terracotta bg-blush px-3 py-2 text-sm">
+      <p className="font-semibold">{capital(problem.message)}.</p>
+      <p>{problem.hint}</p>
+    </div>
+  );
+}
+
+function capital(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}
