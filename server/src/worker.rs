@@ -74,3 +74,69 @@ impl Worker {
         self.jobs.lock().unwrap_or_else(PoisonError::into_inner).get(name).cloned()
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use actix_web::rt::System;
+    use actix_web::rt::time::{sleep, timeout};
+    use kachel_engine::{EngineError, Stage};
+    use std::sync::atomic::{AtomicBool, Ordering};
+
+    fn endless(watch: &Watch) -> Result<(), ApiError> {
+        watch.enter(Stage::Solid).map_err(EngineError::from)?;
+        loop {
+            watch.check().map_err(EngineError::from)?;
+            std::thread::sleep(Duration::from_millis(2));
+        }
+    }
+
+    #[test]
+    fn a_computation_stops_when_its_request_goes_away() {
+        System::new().block_on(async {
+            let worker = Worker::default();
+            let ended = Arc::new(AtomicBool::new(false));
+            let told = Arc::clone(&ended);
+            let work = worker.run(Some("job".into()), move |watch| {
+                let result = endless(watch);
+                told.store(true, Ordering::SeqCst);
+                result
+            });
+            // The future is dropped when the time is up, as it is when a client hangs up.
+            assert!(timeout(Duration::from_millis(60), work).await.is_err());
+            for _ in 0..200 {
+                if ended.load(Ordering::SeqCst) {
+                    break;
+                }
+                sleep(Duration::from_millis(5)).await;
+            }
+            assert!(ended.load(Ordering::SeqCst));
+            assert!(worker.job("job").is_none());
+        });
+    }
+
+    #[test]
+    fn it_can_be_asked_how_far_it_is_and_told_to_stop() {
+        System::new().block_on(async {
+            let worker = Arc::new(Worker::default());
+            let other = Arc::clone(&worker);
+            let running = actix_web::rt::spawn(async move { other.run(Some("job".into()), endless).await });
+            while worker.job("job").is_none_or(|w| w.progress().0 != Stage::Solid) {
+                sleep(Duration::from_millis(2)).await;
+            }
+            worker.job("job").unwrap().stop();
+            let result = running.await.unwrap();
+            assert!(matches!(result, Err(ApiError::Engine(EngineError::Stopped(_)))), "{result:?}");
+        });
+    }
+
+    #[test]
+    fn a_panic_is_a_fault_and_not_the_end() {
+        System::new().block_on(async {
+            let worker = Worker::default();
+            let result = worker.run(None, |_| -> Result<(), ApiError> { panic!("on purpose") }).await;
+            assert!(matches!(result, Err(ApiError::Fault)));
+            assert!(worker.run(None, |_| Ok(())).await.is_ok());
+        });
+    }
+}

@@ -146,7 +146,15 @@ impl Db {
 
     /// Runs a change with the write lock taken first.
     fn write<T>(&self, change: impl FnOnce(&mut SqliteConnection) -> Result<T, DbError>) -> Result<T, DbError> {
-        self.connection()?.immediate_transaction(change)
+        // A full disk makes SQLite roll back by itself; the transaction's own rollback then fails and would hide why.
+        let mut why = None;
+        let done = self.connection()?.immediate_transaction(|c| {
+            change(c).map_err(|e| {
+                why = Some(e);
+                DbError::Other("rolled back".into())
+            })
+        });
+        done.map_err(|e| why.unwrap_or(e))
     }
 
     /// All designs that are not deleted, the last changed first.

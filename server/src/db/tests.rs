@@ -92,7 +92,8 @@ fn a_full_database_says_so_and_keeps_what_it_has() {
     let big = vec![7u8; 1 << 20];
     let mut other = d;
     other.artwork.hash = "other".into();
-    assert!(matches!(db.create(&other, &big, "New"), Err(DbError::Full)));
+    let refused = db.create(&other, &big, "New").unwrap_err();
+    assert!(matches!(refused, DbError::Full), "{refused:?}");
     assert_eq!(db.list().unwrap().len(), 1);
     assert_eq!(db.get(&a.id).unwrap().document.name, "Hedgehog");
 }
