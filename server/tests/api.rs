@@ -15,6 +15,18 @@ fn width(text: &str) -> Value {
     edit(json!({ "kind": "set-size", "axis": "width", "value": text }))
 }
 
+/// Uploads a file as a browser's form does.
+fn upload(server: &TestServer, name: &str, bytes: &[u8]) -> (u16, Value) {
+    let head = format!(
+        "--sep\r\nContent-Disposition: form-data; name=\"picture\"; filename=\"{name}\"\r\n\
+         Content-Type: application/octet-stream\r\n\r\n"
+    );
+    let body = [head.as_bytes(), bytes, b"\r\n--sep--\r\n"].concat();
+    let request = agent().post(server.url("/api/designs")).header("Content-Type", "multipart/form-data; boundary=sep");
+    let mut response = request.send(&body[..]).expect("an answer");
+    (response.status().as_u16(), response.body_mut().read_json().unwrap_or(Value::Null))
+}
+
 fn id_of(view: &Value) -> String {
     view["id"].as_str().expect("an id").to_string()
 }
@@ -22,7 +34,7 @@ fn id_of(view: &Value) -> String {
 #[test]
 fn a_picture_becomes_a_design_and_files_that_others_can_read() {
     let server = TestServer::in_dir(&fresh_dir("api"));
-    let (status, view) = server.upload("my_frame.svg", FRAME.as_bytes());
+    let (status, view) = upload(&server, "my_frame.svg", FRAME.as_bytes());
     assert_eq!(status, 201, "{view}");
     assert_eq!(view["document"]["name"], "My frame");
     let id = id_of(&view);
@@ -59,7 +71,7 @@ fn a_picture_becomes_a_design_and_files_that_others_can_read() {
 #[test]
 fn versions_are_asked_for_and_conflicts_change_nothing() {
     let server = TestServer::in_dir(&fresh_dir("api"));
-    let id = id_of(&server.upload("a.svg", FRAME.as_bytes()).1);
+    let id = id_of(&upload(&server, "a.svg", FRAME.as_bytes()).1);
     let edits = format!("/api/designs/{id}/edits");
     assert_eq!(server.post(&edits, None, &width("50")).0, 428);
     assert_eq!(server.post(&edits, Some(1), &width("50")).0, 200);
@@ -74,7 +86,7 @@ fn undo_reaches_back_over_a_restart() {
     let dir = fresh_dir("api");
     let id = {
         let server = TestServer::in_dir(&dir);
-        let id = id_of(&server.upload("a.svg", FRAME.as_bytes()).1);
+        let id = id_of(&upload(&server, "a.svg", FRAME.as_bytes()).1);
         let edits = format!("/api/designs/{id}/edits");
         server.post(&edits, Some(1), &width("50"));
         server.post(&edits, Some(2), &edit(json!({ "kind": "set-measure", "name": "wall-height", "value": "1 in" })));
@@ -96,7 +108,7 @@ fn undo_reaches_back_over_a_restart() {
 #[test]
 fn bad_values_are_refused_with_value_limit_and_hint() {
     let server = TestServer::in_dir(&fresh_dir("api"));
-    let id = id_of(&server.upload("a.svg", FRAME.as_bytes()).1);
+    let id = id_of(&upload(&server, "a.svg", FRAME.as_bytes()).1);
     let edits = format!("/api/designs/{id}/edits");
     for (text, code) in [
         ("0", "out-of-range"),
@@ -124,7 +136,7 @@ fn bad_values_are_refused_with_value_limit_and_hint() {
 #[test]
 fn a_preview_saves_nothing() {
     let server = TestServer::in_dir(&fresh_dir("api"));
-    let id = id_of(&server.upload("a.svg", FRAME.as_bytes()).1);
+    let id = id_of(&upload(&server, "a.svg", FRAME.as_bytes()).1);
     let (status, result) = server.post(
         &format!("/api/designs/{id}/preview"),
         None,
@@ -137,7 +149,7 @@ fn a_preview_saves_nothing() {
 #[test]
 fn designs_are_duplicated_deleted_and_brought_back() {
     let server = TestServer::in_dir(&fresh_dir("api"));
-    let id = id_of(&server.upload("a.svg", FRAME.as_bytes()).1);
+    let id = id_of(&upload(&server, "a.svg", FRAME.as_bytes()).1);
     let (status, copy) = server.post(&format!("/api/designs/{id}/duplicate"), None, &json!({}));
     assert_eq!((status, copy["name"].as_str()), (201, Some("A copy")));
     let gone = agent().delete(server.url(&format!("/api/designs/{id}"))).call().unwrap();
@@ -161,13 +173,13 @@ fn what_is_no_picture_is_refused_and_the_shelf_stays_as_it_is() {
             "too-many-shapes",
         ),
     ] {
-        let (status, problem) = server.upload(name, &bytes);
+        let (status, problem) = upload(&server, name, &bytes);
         assert_eq!((status, problem["code"].as_str()), (422, Some(code)), "{name}: {problem}");
     }
     assert_eq!(server.get_json("/api/designs"), json!([]));
     // One without ink is a design that says so.
     let blank = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><path d='M0 0L9 9' fill='none'/></svg>";
-    let (status, view) = server.upload("blank.svg", blank.as_bytes());
+    let (status, view) = upload(&server, "blank.svg", blank.as_bytes());
     assert_eq!((status, view["result"]["problem"]["code"].as_str()), (201, Some("nothing-painted")));
     assert_eq!(server.get(&format!("/api/designs/{}/export/stl", id_of(&view))).status(), 422);
 }
@@ -194,7 +206,7 @@ fn an_upload_over_the_limit_is_refused_while_it_comes_in() {
     let n = stream.read(&mut answer).unwrap_or(0);
     let text = String::from_utf8_lossy(&answer[..n]).into_owned();
     assert!(n == 0 || text.contains("413"), "{text}");
-    let (status, problem) = server.upload("big.png", &vec![0u8; (32 << 20) + 1]);
+    let (status, problem) = upload(&server, "big.png", &vec![0u8; (32 << 20) + 1]);
     assert_eq!((status, problem["code"].as_str()), (413, Some("upload-too-large")), "{problem}");
     assert_eq!(server.get("/api/designs").status(), 200);
 }
@@ -271,12 +283,12 @@ fn the_data_directory_belongs_to_one_server_and_must_be_usable() {
 #[test]
 fn a_full_disk_is_told_and_nothing_is_lost() {
     let dir = fresh_dir("api");
-    let id = id_of(&TestServer::in_dir(&dir).upload("a.svg", FRAME.as_bytes()).1);
+    let id = id_of(&upload(&TestServer::in_dir(&dir), "a.svg", FRAME.as_bytes()).1);
     let mut small = config(&dir);
     small.max_pages = Some(20);
     let server = TestServer::start(small).unwrap();
     let padded = format!("{FRAME}<!--{}-->", "x".repeat(1 << 20));
-    let (status, problem) = server.upload("b.svg", padded.as_bytes());
+    let (status, problem) = upload(&server, "b.svg", padded.as_bytes());
     assert_eq!((status, problem["code"].as_str()), (507, Some("disk-full")), "{problem}");
     assert_eq!(server.get(&format!("/api/designs/{id}")).status(), 200);
 }

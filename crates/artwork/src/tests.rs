@@ -140,7 +140,7 @@ fn transparency_shows_white_paper_and_is_kept() {
 fn what_is_no_picture_is_told_apart_from_what_is_damaged() {
     assert!(matches!(decode(b"Dear diary"), Err(ArtworkError::UnknownFormat)));
     assert!(matches!(decode(b""), Err(ArtworkError::UnknownFormat)));
-    let whole = png(&GrayImage::from_fn(64, 64, |x, y| image::Luma([(x * 7 ^ y * 13) as u8])));
+    let whole = png(&GrayImage::from_fn(64, 64, |x, y| image::Luma([((x * 7) ^ (y * 13)) as u8])));
     for end in [20, 40, whole.len() / 2, whole.len() - 20] {
         assert!(matches!(decode(&whole[..end]), Err(ArtworkError::Damaged(_))), "{end} bytes");
     }

@@ -229,7 +229,7 @@ fn collect(
         let mut welder = Welder::default();
         let at = |v: usize| {
             let p = object.vertices.get(v).ok_or_else(|| damaged(FORMAT, format!("vertex {v} does not exist")))?;
-            Ok(places.iter().fold(*p, |p, m| moved(p, m)).map(|c| c * scale))
+            Ok(places.iter().fold(*p, moved).map(|c| c * scale))
         };
         for &[a, b, c] in &object.triangles {
             welder.triangle([at(a)?, at(b)?, at(c)?])?;

@@ -62,7 +62,7 @@ impl Faces {
                 let (from, to) = (face as usize * r, over as usize * r);
                 winding.copy_within(from..from + r, to);
                 // h has `face` on its left; stepping over goes to its right.
-                let sign = if h % 2 == 0 { -1 } else { 1 };
+                let sign = if h.is_multiple_of(2) { -1 } else { 1 };
                 for w in &self.arrangement.edges[(h / 2) as usize].windings {
                     winding[to + w.region as usize] += sign * w.turns;
                 }
@@ -75,7 +75,7 @@ impl Faces {
 
 fn origin(edges: &[Edge], half: u32) -> u32 {
     let e = &edges[(half / 2) as usize];
-    if half % 2 == 0 { e.a } else { e.b }
+    if half.is_multiple_of(2) { e.a } else { e.b }
 }
 
 /// Exact order by angle, anticlockwise from the positive x axis.

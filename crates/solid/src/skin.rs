@@ -11,6 +11,9 @@ use std::collections::HashMap;
 /// A flat face: who lies below and who above. `None` where that is the same.
 type Flat = Option<(u16, u16)>;
 
+/// A triangle of a level, with the owners below and above.
+type FlatTriangle = ([u32; 3], (u16, u16));
+
 pub(crate) fn skin(faces: &Faces, labels: &Labels, levels: &[Grid], watch: &Watch) -> Result<Vec<Part>, SolidError> {
     let parts = labels.parts();
     let mut builders: Vec<Builder> = parts.iter().map(|&p| Builder::new(p, faces, levels)).collect();
@@ -41,7 +44,7 @@ pub(crate) fn skin(faces: &Faces, labels: &Labels, levels: &[Grid], watch: &Watc
 }
 
 /// The triangles of a level, anticlockwise from above, with the owners below and above.
-fn flats(faces: &Faces, labels: &Labels, level: usize) -> Result<Vec<([u32; 3], (u16, u16))>, SolidError> {
+fn flats(faces: &Faces, labels: &Labels, level: usize) -> Result<Vec<FlatTriangle>, SolidError> {
     let level = level.cast_signed();
     let flat = |face: u32| -> Flat {
         let (below, above) = (labels.owner(level - 1, face), labels.owner(level, face));

@@ -82,19 +82,6 @@ impl TestServer {
         let mut response = request.send_json(body).expect("an answer");
         (response.status().as_u16(), response.body_mut().read_json().unwrap_or(Value::Null))
     }
-
-    /// Uploads a file as a browser's form does.
-    pub fn upload(&self, name: &str, bytes: &[u8]) -> (u16, Value) {
-        let head = format!(
-            "--sep\r\nContent-Disposition: form-data; name=\"picture\"; filename=\"{name}\"\r\n\
-             Content-Type: application/octet-stream\r\n\r\n"
-        );
-        let body = [head.as_bytes(), bytes, b"\r\n--sep--\r\n"].concat();
-        let request =
-            agent().post(self.url("/api/designs")).header("Content-Type", "multipart/form-data; boundary=sep");
-        let mut response = request.send(&body[..]).expect("an answer");
-        (response.status().as_u16(), response.body_mut().read_json().unwrap_or(Value::Null))
-    }
 }
 
 impl Drop for TestServer {

@@ -27,7 +27,7 @@ export function BenchPage({ id, station }: { id: string; station: Station }) {
 
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
-      if (isTyping(e) || document.querySelector("[role=dialog],[role=menu]")) return;
+      if (e.defaultPrevented || isTyping(e) || document.querySelector("[role=dialog],[role=menu]")) return;
       const isCtrl = e.ctrlKey || e.metaKey;
       const key = e.key.toLowerCase();
       if (isCtrl && (key === "y" || (key === "z" && e.shiftKey))) bench?.redo();

@@ -58,7 +58,8 @@ function SectionDrawing({ bench, side, scale, extent }: Props & { extent: Extent
   const each = [1, 5, 10, 25].find((n) => n * result.layer * k >= 5) ?? 50;
   const lines = Math.floor(top / result.layer / each);
   return (
-    <svg width={extent.width} height={extent.height} className="block" role="img" aria-label="Section A–A">
+    // biome-ignore lint/a11y/useSemanticElements: a drawing that holds sliders is a group; SVG has no fieldset
+    <svg width={extent.width} height={extent.height} className="block" role="group" aria-label="Section A–A">
       <Hatches id={id} />
       <g stroke="var(--line)" strokeWidth="1" opacity="0.8">
         {Array.from({ length: lines }, (_, i) => {

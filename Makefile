@@ -1,0 +1,44 @@
+# One command each; every one of them installs what it is missing and says so.
+.PHONY: demo test lint bench screenshots web
+
+demo:
+	@tools/setup.sh build
+	@$(MAKE) --no-print-directory web
+	@echo "== building kachel (release)"
+	@cargo build --release -p kachel-cli
+	@exec target/release/kachel demo
+
+# The front end is built into the program, so it comes first.
+web: web/dist/index.html
+web/dist/index.html: web/package-lock.json web/index.html web/vite.config.ts $(shell find web/src web/public -type f)
+	@echo "== building the front end"
+	@npm --prefix web run --silent build
+	@touch $@
+
+test:
+	@tools/setup.sh test
+	@$(MAKE) --no-print-directory web lint
+	@echo "== running every test"
+	@cargo test --workspace
+	@echo "== generated TypeScript types are those of the Rust types"
+	@git diff --exit-code --stat web/src/api/types
+
+lint:
+	@tools/setup.sh build
+	@$(MAKE) --no-print-directory web
+	@echo "== formatting and lints"
+	@cargo fmt --all --check
+	@cargo clippy --workspace --all-targets -- -D warnings
+	@cd web && npx biome ci --error-on-warnings .
+
+bench:
+	@tools/setup.sh test
+	@$(MAKE) --no-print-directory web
+	@cargo bench -p kachel-engine
+	@echo "== in the browser, with software rendering (release build)"
+	@cargo test --release -p kachel-server --test browser timings -- --ignored --nocapture
+
+screenshots:
+	@tools/setup.sh test
+	@$(MAKE) --no-print-directory web
+	@cargo test -p kachel-server --test browser screenshots -- --ignored

@@ -1,0 +1,144 @@
+//! The program from outside.
+
+use serde_json::Value;
+use std::path::{Path, PathBuf};
+use std::process::{Command, Output};
+use std::sync::atomic::{AtomicU32, Ordering};
+
+fn scratch(name: &str) -> PathBuf {
+    static COUNT: AtomicU32 = AtomicU32::new(0);
+    let n = COUNT.fetch_add(1, Ordering::Relaxed);
+    let dir = Path::new(env!("CARGO_TARGET_TMPDIR")).join(format!("cli-{}-{n}", std::process::id()));
+    std::fs::create_dir_all(&dir).unwrap();
+    dir.join(name)
+}
+
+fn sample(name: &str) -> String {
+    format!("{}/../samples/{name}", env!("CARGO_MANIFEST_DIR"))
+}
+
+fn kachel(arguments: &[&str]) -> Output {
+    Command::new(env!("CARGO_BIN_EXE_kachel")).args(arguments).env_remove("SOURCE_DATE_EPOCH").output().unwrap()
+}
+
+fn json(arguments: &[&str]) -> Value {
+    let output = kachel(arguments);
+    assert!(output.status.success(), "{arguments:?}: {}", String::from_utf8_lossy(&output.stderr));
+    serde_json::from_slice(&output.stdout).unwrap()
+}
+
+fn refused(arguments: &[&str]) -> String {
+    let output = kachel(arguments);
+    assert_eq!(output.status.code(), Some(1), "{arguments:?}");
+    String::from_utf8(output.stderr).unwrap()
+}
+
+#[test]
+fn what_make_reports_is_what_inspect_finds() {
+    let (stl, pack) = (scratch("a.stl"), scratch("a.3mf"));
+    let (stl, pack) = (stl.to_str().unwrap(), pack.to_str().unwrap());
+    let picture = sample("hedgehog.svg");
+    let set = ["--set", "wall-height=1 in", "--set", "margin=1mm"];
+    let made =
+        json(&[&["make", &picture, "--recipe", "cutter", "--width", "90mm", "-o", stl, "--json"], &set[..]].concat());
+    assert!((made["edge"][0].as_f64().unwrap() - 90.0).abs() < 1e-9);
+    // Margin 1, wall 1.6 and flange 3 mm on both sides.
+    assert!(
+        (made["size"][0].as_f64().unwrap() - 101.2).abs() < 0.03
+            && (made["size"][2].as_f64().unwrap() - 25.4).abs() < 1e-4
+    );
+    assert_eq!(made["findings"], Value::Array(vec![]));
+    assert!(made["ms"]["solid"].as_f64().is_some());
+    json(&[&["make", &picture, "--width", "90mm", "-o", pack, "--json"], &set[..]].concat());
+    for file in [stl, pack] {
+        let found = json(&["inspect", file, "--json"]);
+        let part = &found["parts"][0];
+        assert_eq!(part["sound"], true, "{file}");
+        assert_eq!(part["volume"], made["volume"], "{file}");
+        assert_eq!(part["triangles"], made["triangles"], "{file}");
+    }
+}
+
+#[test]
+fn exports_are_reproducible_and_dated_only_when_asked() {
+    let make = |epoch: Option<&str>| {
+        let file = scratch("a.3mf");
+        let mut command = Command::new(env!("CARGO_BIN_EXE_kachel"));
+        command.args(["make", &sample("ginkgo.svg"), "-o", file.to_str().unwrap()]).env_remove("SOURCE_DATE_EPOCH");
+        if let Some(e) = epoch {
+            command.env("SOURCE_DATE_EPOCH", e);
+        }
+        let ok = command.output().unwrap().status.success();
+        ok.then(|| std::fs::read(file).unwrap())
+    };
+    assert_eq!(make(None), make(None));
+    assert_eq!(make(Some("0")), make(Some("0")));
+    assert_ne!(make(None), make(Some("0")));
+    assert_eq!(make(Some("yesterday")), None);
+}
+
+#[test]
+fn traced_svg_keeps_gaps_open() {
+    let file = scratch("a.svg");
+    let report = json(&["trace", &sample("beetroot.png"), "-o", file.to_str().unwrap(), "--json"]);
+    assert_eq!((report["ink_patches"].as_u64(), report["gaps"].as_u64()), (Some(1), Some(6)));
+    let svg = std::fs::read_to_string(&file).unwrap();
+    assert!(svg.contains("viewBox=\"0 0 830 930\"") && svg.contains("fill-rule=\"evenodd\""));
+    // One path with the outer contour and six gaps.
+    assert_eq!((svg.matches("<path").count(), svg.matches('M').count()), (1, 7));
+    let inverted = json(&["trace", &sample("beetroot.png"), "--invert", "-o", file.to_str().unwrap(), "--json"]);
+    assert_eq!(inverted["ink_patches"], 7);
+}
+
+#[test]
+fn recipes_are_listed_as_data() {
+    let recipes = json(&["recipes", "--json"]);
+    assert_eq!(recipes[0]["name"], "cutter");
+    let measure =
+        |name: &str| recipes[0]["measures"].as_array().unwrap().iter().find(|m| m["name"] == name).unwrap().clone();
+    assert_eq!(measure("wall-thickness")["default"], 1.6);
+    assert!(String::from_utf8(kachel(&["recipes"]).stdout).unwrap().contains("flange-width"));
+}
+
+#[test]
+fn refusals_say_what_to_do() {
+    let (picture, out) = (sample("ginkgo.svg"), scratch("x.stl"));
+    let out = out.to_str().unwrap();
+    for width in ["0", "-5", "abc", "NaN", "1e9"] {
+        let said = refused(&["make", &picture, "--width", width, "-o", out]);
+        assert!(said.contains("1 mm to 1000 mm") || said.contains("is not a"), "{width}: {said}");
+    }
+    for (arguments, words) in [
+        (vec!["make", &picture, "--set", "wall-height=99", "-o", out], "Wall height can be 2 mm to 60 mm"),
+        (vec!["make", &picture, "--set", "wall=2", "-o", out], "wall-thickness"),
+        (vec!["make", &picture, "--recipe", "teapot", "-o", out], "there are: cutter"),
+        (vec!["make", &picture, "-o", "x.obj"], ".stl or .3mf"),
+        (vec!["make", "nothing.png", "-o", out], "cannot be read"),
+        (vec!["make", &picture, "-o", "/dev/null/x.stl"], "cannot be written"),
+        (vec!["make", &picture, "--threshold", "255", "-o", out], "1 to 254"),
+        (vec!["inspect", &picture], "STL"),
+    ] {
+        let said = refused(&arguments);
+        assert!(said.contains(words), "{arguments:?}: {said}");
+    }
+    assert_eq!(kachel(&["make"]).status.code(), Some(2));
+    let blocked = scratch("file");
+    std::fs::write(&blocked, b"x").unwrap();
+    let said = refused(&["serve", "--listen", "127.0.0.1:0", "--data", blocked.to_str().unwrap()]);
+    assert!(said.contains("--data"), "{said}");
+}
+
+#[test]
+fn a_giant_header_does_not_cost_giant_memory() {
+    // 30 000 x 30 000 pixels promised in a file of a hundred bytes.
+    let ihdr = [b"IHDR".as_slice(), &30_000u32.to_be_bytes(), &30_000u32.to_be_bytes(), &[8, 0, 0, 0, 0]].concat();
+    let crc = !ihdr.iter().fold(!0u32, |crc, &b| {
+        (0..8).fold(crc ^ u32::from(b), |c, _| if c & 1 == 1 { 0xedb8_8320 ^ (c >> 1) } else { c >> 1 })
+    });
+    let file = scratch("giant.png");
+    let bytes =
+        [b"\x89PNG\r\n\x1a\n\0\0\0\r".as_slice(), &ihdr, &crc.to_be_bytes(), b"\0\0\0\0IDAT\x35\xaf\x06\x1e"].concat();
+    std::fs::write(&file, bytes).unwrap();
+    let said = refused(&["trace", file.to_str().unwrap(), "-o", "x.svg"]);
+    assert!(said.contains("30000 x 30000") && said.contains("50000000"), "{said}");
+}

@@ -1,0 +1,390 @@
+//! The real interface in headless Chromium.
+
+#[path = "common/browser.rs"]
+mod browser;
+mod common;
+
+use browser::{Page, browse};
+use common::{FRAME, TestServer, config, fresh_dir};
+use fantoccini::key::Key;
+use serde_json::json;
+use std::io::Cursor;
+use std::path::{Path, PathBuf};
+
+fn picture(name: &str) -> PathBuf {
+    let file = fresh_dir("picture").join(name);
+    std::fs::write(&file, FRAME).unwrap();
+    file
+}
+
+/// Drops a picture on the shelf, by its file input, and waits for the Artwork station.
+async fn drop_picture(page: &Page, server: &TestServer, file: &Path) {
+    page.goto(&server.url("/")).await;
+    let input = page.find("input[type=file]").await;
+    input.send_keys(&file.to_string_lossy()).await.unwrap();
+    page.until("return location.pathname.endsWith('/artwork')", &json!(true)).await;
+    page.find("path[data-contour]").await;
+}
+
+async fn facts(page: &Page) -> String {
+    page.run("return document.querySelector('[data-testid=facts]')?.innerText.replace(/\\s+/g, ' ') ?? ''")
+        .await
+        .as_str()
+        .unwrap()
+        .to_string()
+}
+
+async fn until_size(page: &Page, size: &str) {
+    let script =
+        format!("return (document.querySelector('[data-testid=facts]')?.innerText ?? '').includes({})", json!(size));
+    page.until(&script, &json!(true)).await;
+}
+
+#[test]
+fn a_picture_goes_from_drop_to_a_file_and_everything_survives_a_restart() {
+    browse(|page| async move {
+        let dir = fresh_dir("path");
+        let server = TestServer::in_dir(&dir);
+        let file = picture("garden-gate.svg");
+        drop_picture(&page, &server, &file).await;
+
+        // Artwork: the frame, and in its gap a spot; the bar belongs to the frame.
+        assert_eq!(page.count("path[data-contour]").await, 2);
+        page.click("[role=slider][aria-label=Threshold]").await;
+        page.press(&char::from(Key::Left).to_string()).await;
+        page.until("return document.querySelector('[aria-label=Undo]').disabled", &json!(false)).await;
+        page.click("[role=switch]").await;
+        page.until("return document.querySelector('[role=switch]').getAttribute('aria-checked')", &json!("true")).await;
+        page.click("[aria-label=Undo]").await;
+        page.until("return document.querySelector('[role=switch]').getAttribute('aria-checked')", &json!("false"))
+            .await;
+
+        // Outline: 90 mm wide, the loose spot put aside by clicking it in the plan.
+        page.press("2").await;
+        page.type_into("Width", "90 mm").await;
+        until_size(&page, "99.2 × 81.2 × 15.0").await;
+        let spot = "path[data-patch='3']";
+        assert_eq!(page.find(spot).await.attr("data-use").await.unwrap().as_deref(), Some("detail"));
+        page.click(spot).await;
+        page.until(&format!("return document.querySelector(\"{spot}\").dataset.use"), &json!("aside")).await;
+        page.click(spot).await;
+        page.until(&format!("return document.querySelector(\"{spot}\").dataset.use"), &json!("detail")).await;
+
+        // Tiers: the top of the wall dragged in the section, then typed in two ways.
+        page.press("3").await;
+        page.find("[data-handle='wall-height']").await;
+        page.find("canvas").await;
+        page.drag_up("[data-handle='wall-height'] rect", 30).await;
+        page.until(
+            "return document.querySelector('[data-handle=\"wall-height\"]').getAttribute('aria-valuenow') !== '15'",
+            &json!(true),
+        )
+        .await;
+        let dragged = page.find("[data-handle='wall-height']").await.attr("aria-valuenow").await.unwrap().unwrap();
+        let layers = dragged.parse::<f64>().unwrap() / 0.2;
+        assert!(layers > 76.0 && (layers - layers.round()).abs() < 1e-6, "{dragged} snaps to layers");
+        until_size(&page, &format!("× {:.1}", dragged.parse::<f64>().unwrap())).await;
+        page.click("[aria-label=Undo]").await;
+        until_size(&page, "× 15.0").await;
+        page.type_into("Height", "1 in").await;
+        until_size(&page, "× 25.4").await;
+        page.until_text("127 layers").await;
+        page.press(&char::from(Key::Tab).to_string()).await;
+        // The solid follows: its mesh is the one of the result.
+        page.until("return document.querySelectorAll('canvas').length", &json!(1)).await;
+
+        // Check: the loose spot, mended in one click, and back by undo.
+        page.goto(&page.client().current_url().await.unwrap().as_str().replace("/tiers", "/check")).await;
+        page.find("[data-code='loose-part']").await;
+        assert_eq!(page.count("rect[data-finding]").await, 1);
+        page.click_text("button", "Put it aside").await;
+        page.until("return document.querySelectorAll('[data-code]').length", &json!(0)).await;
+        page.click("[aria-label=Undo]").await;
+        page.find("[data-code='loose-part']").await;
+
+        // Print: the files, read back by an outside reader.
+        page.click("a[href$='/print']").await;
+        let link = page.find("a[href$='/export/stl'][download]").await;
+        let href = link.attr("href").await.unwrap().unwrap();
+        let shown = facts(&page).await;
+        let bytes = server.get(&href).body_mut().read_to_vec().unwrap();
+        let mesh = stl_io::read_stl(&mut Cursor::new(&bytes)).unwrap();
+        mesh.validate().unwrap();
+        let volume: f64 = mesh
+            .faces
+            .iter()
+            .map(|f| {
+                let [a, b, c] = f.vertices.map(|v| mesh.vertices[v].0.map(f64::from));
+                (a[0] * (b[1] * c[2] - b[2] * c[1])
+                    + a[1] * (b[2] * c[0] - b[0] * c[2])
+                    + a[2] * (b[0] * c[1] - b[1] * c[0]))
+                    / 6.0
+            })
+            .sum();
+        assert!(shown.contains(&format!("{:.1} cm³", volume / 1000.0)), "{shown} against {volume}");
+        let top = mesh.vertices.iter().map(|v| v.0[2]).fold(0.0, f32::max);
+        assert!((top - 25.4).abs() < 1e-3, "{top}");
+        let pack = server.get(&href.replace("/stl", "/3mf")).body_mut().read_to_vec().unwrap();
+        let parts = kachel_engine::exchange::read_threemf(&pack).unwrap();
+        assert_eq!(parts[0].name, "Garden gate");
+        assert!((parts[0].mesh.volume() - volume).abs() < 1e-6);
+
+        // Rename; then reload, and another server on the same data: all is there, undo included.
+        page.click("[aria-label^='Name:']").await;
+        let field = page.find("[role=dialog] input").await;
+        let all = format!("{}a{}", char::from(Key::Control), char::from(Key::Null));
+        field.send_keys(&format!("{all}Gate two{}", char::from(Key::Enter))).await.unwrap();
+        page.until_text("Gate two").await;
+        page.reload().await;
+        page.until_text("Gate two").await;
+        let path = page.client().current_url().await.unwrap().path().to_string();
+        drop(server);
+        let server = TestServer::in_dir(&dir);
+        page.goto(&server.url(&path)).await;
+        page.until_text("Gate two").await;
+        until_size(&page, "× 25.4").await;
+        page.click("[aria-label=Undo]").await;
+        page.until_text("Garden gate").await;
+        page.click("[aria-label=Undo]").await;
+        until_size(&page, "× 15.0").await;
+        page.click("[aria-label=Redo]").await;
+        until_size(&page, "× 25.4").await;
+
+        // On the shelf: duplicate, delete, and take the deleting back.
+        page.press(&char::from(Key::Escape).to_string()).await;
+        page.find("li[data-design]").await;
+        page.click("[aria-label='More about Garden gate']").await;
+        page.click_text("*[@role='menuitem']", "Duplicate").await;
+        page.until("return document.querySelectorAll('li[data-design]').length", &json!(2)).await;
+        page.click("[aria-label='More about Garden gate']").await;
+        page.click_text("*[@role='menuitem']", "Delete").await;
+        page.until("return document.querySelectorAll('li[data-design]').length", &json!(1)).await;
+        page.click_text("button", "Undo").await;
+        page.until("return document.querySelectorAll('li[data-design]').length", &json!(2)).await;
+    });
+}
+
+#[test]
+fn two_tabs_follow_each_other_and_never_overwrite() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("tabs"));
+        drop_picture(&page, &server, &picture("a.svg")).await;
+        let path = page.client().current_url().await.unwrap().path().replace("/artwork", "/tiers");
+        let first = page.client().window().await.unwrap();
+        page.goto(&server.url(&path)).await;
+        until_size(&page, "× 15.0").await;
+        let second = page.client().new_window(true).await.unwrap().handle;
+        page.client().switch_to_window(second.clone()).await.unwrap();
+        page.goto(&server.url(&path)).await;
+        until_size(&page, "× 15.0").await;
+        page.type_into("Height", "20").await;
+        until_size(&page, "× 20.0").await;
+        page.client().switch_to_window(first).await.unwrap();
+        until_size(&page, "× 20.0").await;
+
+        // Another device, of which this browser is not told: the change is refused, the newer state shown.
+        let id = path.split('/').nth(2).unwrap();
+        let version = server.get_json(&format!("/api/designs/{id}"))["version"].as_i64().unwrap();
+        let edit = json!({ "edits": [{ "kind": "set-measure", "name": "wall-height", "value": "30" }] });
+        server.post(&format!("/api/designs/{id}/edits"), Some(version), &edit);
+        page.type_into("Margin", "2").await;
+        page.until_text("changed in another tab").await;
+        until_size(&page, "× 30.0").await;
+        let now = server.get_json(&format!("/api/designs/{id}"));
+        assert_eq!(now["document"]["measures"], json!({ "wall-height": 30.0 }));
+    });
+}
+
+#[test]
+fn what_is_wrong_is_said_where_it_is_and_loses_nothing() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("bad"));
+        page.goto(&server.url("/")).await;
+        page.until_text("Nothing on the shelf yet").await;
+        let text = fresh_dir("picture").join("diary.png");
+        std::fs::write(&text, "Dear diary").unwrap();
+        page.find("input[type=file]").await.send_keys(&text.to_string_lossy()).await.unwrap();
+        page.until_text("this is not a picture that can be read").await;
+
+        drop_picture(&page, &server, &picture("a.svg")).await;
+        page.press("3").await;
+        for (typed, said) in
+            [("abc", "'abc' is not a length"), ("99", "Wall height can be 2 mm to 60 mm"), ("-5", "-5 mm is outside")]
+        {
+            page.type_into("Height", typed).await;
+            page.until_text(said).await;
+        }
+        assert_eq!(page.count("[aria-invalid=true]").await, 1);
+        page.press(&char::from(Key::Escape).to_string()).await;
+        page.until("return document.querySelectorAll('[aria-invalid=true]').length", &json!(0)).await;
+        until_size(&page, "× 15.0").await;
+
+        // Nothing is the edge: the last good solid stays, marked as old; the list brings the edge back.
+        page.click("a[href$='/outline']").await;
+        page.click("[data-row='0'] button:last-child").await;
+        page.until_text("No patch shapes the edge").await;
+        page.click("a[href$='/tiers']").await;
+        page.until_text("old").await;
+        assert_eq!(page.count("path[data-tier]").await, 3);
+        page.click("a[href$='/outline']").await;
+        page.click("[data-row='0'] button:first-child").await;
+        until_size(&page, "× 15.0").await;
+
+        page.goto(&server.url("/design/nothing/tiers")).await;
+        page.until_text("there is no such design on the shelf").await;
+    });
+}
+
+#[test]
+fn everything_is_within_reach_of_the_keyboard() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("keys"));
+        drop_picture(&page, &server, &picture("a.svg")).await;
+        page.press("?").await;
+        page.find("[role=dialog]").await;
+        page.until_text("Redo").await;
+        page.press(&char::from(Key::Escape).to_string()).await;
+        page.until("return document.querySelectorAll('[role=dialog]').length", &json!(0)).await;
+        for (key, station) in [("2", "outline"), ("5", "print"), ("4", "check"), ("3", "tiers")] {
+            page.press(key).await;
+            page.until(&format!("return location.pathname.endsWith('/{station}')"), &json!(true)).await;
+        }
+        // The handle of the section by arrow keys: a layer, then ten.
+        page.run("document.querySelector('[data-handle=\"wall-height\"]').focus()").await;
+        page.press(&char::from(Key::Up).to_string()).await;
+        until_size(&page, "× 15.2").await;
+        page.run("document.querySelector('[data-handle=\"wall-height\"]').focus()").await;
+        page.press(&format!("{}{}", char::from(Key::Shift), char::from(Key::Down))).await;
+        until_size(&page, "× 13.2").await;
+        let undo = format!("{}z{}", char::from(Key::Control), char::from(Key::Null));
+        page.press(&undo).await;
+        until_size(&page, "× 15.2").await;
+        page.press("m").await;
+        page.until_text("the tool as printed, mirrored").await;
+
+        // Patches by the list: the focus on the loose spot's row, then one key.
+        page.press("2").await;
+        page.find("[data-row='3'] button").await;
+        page.run("document.querySelector('[data-row=\"3\"] button').focus()").await;
+        page.press("a").await;
+        page.until("return document.querySelector('[data-patch=\"3\"]').dataset.use", &json!("aside")).await;
+    });
+}
+
+#[test]
+fn every_page_passes_the_accessibility_rules_by_day_and_by_night() {
+    // axe-core's rules for WCAG 2.2 A and AA.
+    let axe =
+        std::fs::read_to_string(Path::new(env!("CARGO_MANIFEST_DIR")).join("../web/node_modules/axe-core/axe.min.js"))
+            .expect("axe-core: run npm ci in web/");
+    browse(|page| async move {
+        let mut demo = config(&fresh_dir("axe"));
+        demo.is_demo = true;
+        let server = TestServer::start(demo).unwrap();
+        let shelf = server.get_json("/api/designs");
+        let with_findings = shelf.as_array().unwrap().iter().find(|d| d["name"] == "Ladybird with spots").unwrap();
+        let id = with_findings["id"].as_str().unwrap();
+        for is_dark in [false, true] {
+            for path in ["", "artwork", "outline", "tiers", "check", "print"] {
+                let url = if path.is_empty() { "/".into() } else { format!("/design/{id}/{path}") };
+                page.goto(&server.url(&url)).await;
+                page.run(&format!("localStorage.setItem('kachel-dark', '{}')", if is_dark { "yes" } else { "no" }))
+                    .await;
+                page.reload().await;
+                page.find(if path.is_empty() { "li[data-design]" } else { "nav a[aria-current]" }).await;
+                page.run(&axe).await;
+                let result = page
+                    .client()
+                    .execute_async(
+                        "const done = arguments[0]; axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'] })
+                         .then(r => done(r.violations.map(v => v.id + ': ' + v.nodes.map(n => n.target + ' ' + n.failureSummary).join(' | '))))",
+                        vec![],
+                    )
+                    .await
+                    .unwrap();
+                assert_eq!(result, json!([]), "{url}, dark: {is_dark}");
+            }
+        }
+    });
+}
+
+/// Takes the pictures of docs/screenshots; run by `make screenshots`.
+#[test]
+#[ignore = "writes into docs/"]
+fn screenshots() {
+    browse(|page| async move {
+        let mut demo = config(&fresh_dir("shots"));
+        demo.is_demo = true;
+        let server = TestServer::start(demo).unwrap();
+        let shelf = server.get_json("/api/designs");
+        let id = |name: &str| {
+            let found =
+                shelf.as_array().unwrap().iter().find(|d| d["name"].as_str().unwrap().starts_with(name)).unwrap();
+            found["id"].as_str().unwrap().to_string()
+        };
+        let docs = Path::new(env!("CARGO_MANIFEST_DIR")).join("../docs/screenshots");
+        for (name, url, dark) in [
+            ("shelf", "/".to_string(), "no"),
+            ("artwork", format!("/design/{}/artwork", id("Hedgehog")), "no"),
+            ("outline", format!("/design/{}/outline", id("Ladybird")), "no"),
+            ("tiers", format!("/design/{}/tiers", id("Hedgehog")), "no"),
+            ("tiers-dark", format!("/design/{}/tiers", id("Ladybird")), "yes"),
+            ("check", format!("/design/{}/check", id("Ladybird")), "no"),
+            ("print", format!("/design/{}/print", id("Snail")), "no"),
+        ] {
+            page.goto(&server.url(&url)).await;
+            page.run(&format!("localStorage.setItem('kachel-dark', '{dark}')")).await;
+            page.reload().await;
+            page.find("main").await;
+            tokio::time::sleep(std::time::Duration::from_millis(3500)).await;
+            std::fs::write(docs.join(format!("{name}.png")), page.screenshot().await).unwrap();
+        }
+    });
+}
+
+/// Times from the outside, printed by `make bench`; nothing is asserted.
+#[test]
+#[ignore = "measures"]
+fn timings() {
+    use std::time::Instant;
+    browse(|page| async move {
+        let mut demo = config(&fresh_dir("bench"));
+        demo.is_demo = true;
+        drop(TestServer::start(demo.clone()).unwrap());
+        let start = Instant::now();
+        let server = TestServer::start(demo).unwrap();
+        server.get("/");
+        println!("server start to first answer: {:.0} ms", start.elapsed().as_secs_f64() * 1000.0);
+        page.goto(&server.url("/")).await;
+        page.find("li[data-design]").await;
+        let paint = page
+            .run("return performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? performance.now()")
+            .await;
+        println!("first page, first contentful paint: {paint} ms");
+        let shelf = server.get_json("/api/designs");
+        let hedgehog = shelf.as_array().unwrap().iter().find(|d| d["name"] == "Hedgehog cutter").unwrap();
+        page.goto(&server.url(&format!("/design/{}/tiers", hedgehog["id"].as_str().unwrap()))).await;
+        page.find("[data-mesh]:not([data-mesh=''])").await;
+        tokio::time::sleep(std::time::Duration::from_secs(3)).await;
+        // From the key that moves the handle to the frame after the new mesh is in the scene.
+        let script = "const done = arguments[0];
+            const canvas = document.querySelector('[data-mesh]');
+            const before = canvas.dataset.mesh;
+            const start = performance.now();
+            new MutationObserver((_, o) => {
+                if (canvas.dataset.mesh && canvas.dataset.mesh !== before) {
+                    o.disconnect();
+                    requestAnimationFrame(() => requestAnimationFrame(() => done(performance.now() - start)));
+                }
+            }).observe(canvas, { attributes: true });
+            document.querySelector('[data-handle=\"wall-height\"]')
+                .dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowUp', bubbles: true }));";
+        let mut times: Vec<f64> = Vec::new();
+        for _ in 0..9 {
+            times.push(page.client().execute_async(script, vec![]).await.unwrap().as_f64().unwrap());
+            tokio::time::sleep(std::time::Duration::from_millis(700)).await;
+        }
+        times.sort_by(f64::total_cmp);
+        println!("hedgehog, new height to new solid on the screen: median {:.0} ms of {times:.0?}", times[4]);
+    });
+}
