@@ -21,7 +21,7 @@ test:
 	@echo "== running every test"
 	@cargo test --workspace
 	@echo "== generated TypeScript types are those of the Rust types"
-	@git diff --exit-code --stat web/src/api/types
+	@test -z "$$(git status --porcelain web/src/api/types 2>/dev/null)" || { git status --short web/src/api/types; exit 1; }
 
 lint:
 	@tools/setup.sh build

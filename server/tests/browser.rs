@@ -308,6 +308,86 @@ fn every_page_passes_the_accessibility_rules_by_day_and_by_night() {
     });
 }
 
+#[test]
+fn pictures_arrive_by_sample_by_paste_and_by_drop() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("arrive"));
+        page.goto(&server.url("/")).await;
+        page.click_text("button", "Watering can").await;
+        page.find("path[data-contour]").await;
+        page.until_text("CC0-1.0").await;
+        page.press("3").await;
+        page.until_text("all well").await;
+        let file = format!(
+            "const data = new DataTransfer(); data.items.add(new File([{}], 'plum.svg', {{ type: 'image/svg+xml' }}));",
+            json!(FRAME)
+        );
+        for event in [
+            "dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true }))",
+            "document.querySelector('main').dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }))",
+        ] {
+            page.goto(&server.url("/")).await;
+            page.find("li[data-design]").await;
+            page.run(&format!("{file} {event}")).await;
+            page.until("return location.pathname.endsWith('/artwork')", &json!(true)).await;
+            page.until_text("Plum").await;
+        }
+        assert_eq!(server.get_json("/api/designs").as_array().unwrap().len(), 3);
+    });
+}
+
+#[test]
+fn lengths_are_shown_and_typed_in_the_designs_unit() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("unit"));
+        drop_picture(&page, &server, &picture("a.svg")).await;
+        page.click_text("button", "in").await;
+        until_size(&page, "0.59").await;
+        page.type_into("Width", "3 1/2").await;
+        page.until("return document.querySelector('[data-testid=facts]').innerText.includes('3.86')", &json!(true))
+            .await;
+        let id = page.client().current_url().await.unwrap().path().split('/').nth(2).unwrap().to_string();
+        let view = server.get_json(&format!("/api/designs/{id}"));
+        assert!((view["result"]["outline"]["width"].as_f64().unwrap() - 88.9).abs() < 1e-9);
+        // Pinned, the width stays when a piece of the edge goes; let go, the scale stays.
+        page.click("[aria-label='Pin width']").await;
+        page.until("return document.querySelector('[aria-label=\"Pin width\"]').ariaPressed", &json!("true")).await;
+        page.press("3").await;
+        page.type_into("Height", "1").await;
+        page.until_text("127 layers").await;
+    });
+}
+
+#[test]
+fn a_long_computation_says_what_it_does_and_can_be_stopped() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("slow"));
+        page.goto(&server.url("/")).await;
+        // Thousands of overlapping rings, dark and light in turn: each has to meet all the others.
+        let rings: String = (0..9000)
+            .map(|i| {
+                let (x, y) = (200.0 + f64::from(i % 97) * 3.1, 200.0 + f64::from(i % 89) * 3.3);
+                format!(
+                    "<circle cx='{x}' cy='{y}' r='{}' fill='{}'/>",
+                    150 - i % 140,
+                    if i % 2 == 0 { "#000" } else { "#fff" }
+                )
+            })
+            .collect();
+        let file = fresh_dir("picture").join("rings.svg");
+        std::fs::write(&file, format!("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 700 700'>{rings}</svg>"))
+            .unwrap();
+        page.find("input[type=file]").await.send_keys(&file.to_string_lossy()).await.unwrap();
+        page.find("[role=status] button").await;
+        page.click_text("button", "Stop").await;
+        page.until_text("The last good result is still shown").await;
+        page.until("return document.querySelectorAll('[role=status] button').length", &json!(0)).await;
+        // The workshop goes on.
+        page.click_text("button", "Snail").await;
+        page.find("path[data-contour]").await;
+    });
+}
+
 /// Takes the pictures of docs/screenshots; run by `make screenshots`.
 #[test]
 #[ignore = "writes into docs/"]

@@ -1,6 +1,7 @@
 use super::*;
 use image::codecs::jpeg::JpegEncoder;
 use image::{GrayImage, ImageEncoder, ImageFormat, RgbaImage};
+use kachel_geom::testing::Random;
 use std::io::Cursor;
 
 fn decode(bytes: &[u8]) -> Result<Artwork, ArtworkError> {
@@ -163,4 +164,73 @@ fn crc32(bytes: &[u8]) -> u32 {
     !bytes.iter().fold(!0u32, |crc, &b| {
         (0..8).fold(crc ^ u32::from(b), |c, _| if c & 1 == 1 { 0xedb8_8320 ^ (c >> 1) } else { c >> 1 })
     })
+}
+
+/// Flips, cuts and repeats bytes.
+fn spoil(bytes: &[u8], random: &mut Random) -> Vec<u8> {
+    let mut out = bytes.to_vec();
+    for _ in 0..=random.below(8) {
+        let at = random.below(out.len());
+        match random.below(4) {
+            0 => out[at] = random.bits() as u8,
+            1 => out[at] ^= 1 << random.below(8),
+            2 => out.truncate(at.max(1)),
+            _ => {
+                let end = (at + random.below(40)).min(out.len());
+                let piece = out[at..end].to_vec();
+                out.splice(at..at, piece);
+            }
+        }
+    }
+    out
+}
+
+#[test]
+fn spoilt_files_are_refused_or_read_but_never_crash() {
+    let mut jpeg = Vec::new();
+    let image = GrayImage::from_fn(48, 40, |x, y| image::Luma([((x * x) ^ (y * 5)) as u8]));
+    JpegEncoder::new(&mut jpeg).write_image(&image, 48, 40, image::ExtendedColorType::L8).unwrap();
+    let drawing = br##"<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 60 60"><g transform="rotate(8)" opacity=".8">
+      <path d="M5 5C20 0 40 9 50 30Z" fill="#123"/><use href="#a" x="9"/></g><clipPath id="c"><circle r="20"/></clipPath>
+      <rect id="a" clip-path="url(#c)" width="30" height="9" stroke="#000" stroke-dasharray="3 1"/></svg>"##;
+    for (name, whole) in [("PNG", png(&image)), ("JPEG", jpeg), ("SVG", drawing.to_vec())] {
+        let mut read = 0;
+        for seed in 1..=400 {
+            let spoilt = spoil(&whole, &mut Random::new(seed));
+            match decode(&spoilt) {
+                Ok(a) => {
+                    read += 1;
+                    let (w, h) = a.size();
+                    assert!(w > 0.0 && h > 0.0, "{name}, seed {seed}");
+                }
+                Err(e) => assert!(!e.to_string().is_empty() && !e.hint().is_empty()),
+            }
+        }
+        assert!(read < 400, "{name}: some have to be refused");
+    }
+}
+
+#[test]
+fn every_kind_of_png_becomes_grey() {
+    use image::DynamicImage;
+    let base = DynamicImage::ImageRgba8(RgbaImage::from_fn(9, 7, |x, y| {
+        image::Rgba([(x * 20) as u8, (y * 30) as u8, 99, 255])
+    }));
+    let kinds = [
+        ("grey", DynamicImage::ImageLuma8(base.to_luma8())),
+        ("grey 16", DynamicImage::ImageLuma16(base.to_luma16())),
+        ("grey alpha", DynamicImage::ImageLumaA8(base.to_luma_alpha8())),
+        ("rgb", DynamicImage::ImageRgb8(base.to_rgb8())),
+        ("rgb 16", DynamicImage::ImageRgb16(base.to_rgb16())),
+        ("rgba 16", DynamicImage::ImageRgba16(base.to_rgba16())),
+    ];
+    for (name, image) in kinds {
+        let mut bytes = Vec::new();
+        image.write_to(&mut Cursor::new(&mut bytes), ImageFormat::Png).unwrap();
+        let Artwork::Picture(p) = decode(&bytes).unwrap() else { panic!() };
+        // BT.709 by hand at one pixel: 0.2126 * 80 + 0.7152 * 90 + 0.0722 * 99 = 88.5
+        let got = p.grey[3 * 9 + 4];
+        assert!((86..=91).contains(&got), "{name}: {got}");
+        assert!(p.alpha.is_none(), "{name}: wholly opaque");
+    }
 }

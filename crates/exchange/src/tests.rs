@@ -1,4 +1,5 @@
 use super::*;
+use kachel_geom::testing::Random;
 use kachel_geom::{Grid, Mm, Point, Region, Ring, Watch};
 use kachel_solid::{arrange, extrude};
 use kachel_tiers::{Op, Role, Stack, Tier};
@@ -157,4 +158,35 @@ fn contours_become_paths_with_their_gaps() {
     let svg = write_contours_svg(10.0, 10.0, "<a>", [SvgPatch { rings: &rings }].into_iter());
     assert!(svg.contains("viewBox=\"0 0 10 10\"") && svg.contains("<title>&lt;a&gt;</title>"));
     assert!(svg.contains("d=\"M0 5L5 10L10 5.123ZM4 5L5 6L6 5.123Z\""), "{svg}");
+}
+
+#[test]
+fn spoilt_files_never_crash_a_reader() {
+    let parts = two_parts();
+    let stl = write_stl_binary(&parts[0].mesh, "x").unwrap();
+    let text = write_stl_text(&parts[0].mesh, "x");
+    let pack = write_threemf(&parts, &credit()).unwrap();
+    for seed in 1..=300 {
+        let mut random = Random::new(seed);
+        for whole in [&stl, &text, &pack] {
+            let mut spoilt = whole.clone();
+            for _ in 0..=random.below(6) {
+                let at = random.below(spoilt.len());
+                if random.below(5) == 0 { spoilt.truncate(at + 1) } else { spoilt[at] = random.bits() as u8 }
+            }
+            if let Ok(mesh) = read_stl(&spoilt) {
+                let _ = SoundMesh::prove(mesh);
+            }
+            for part in read_threemf(&spoilt).unwrap_or_default() {
+                let _ = SoundMesh::prove(part.mesh);
+            }
+        }
+    }
+}
+
+#[test]
+fn a_count_that_lies_does_not_cost_memory() {
+    let mut lying = vec![b' '; 84];
+    lying[80..84].copy_from_slice(&u32::MAX.to_le_bytes());
+    assert!(matches!(read_stl(&lying), Err(ExchangeError::Damaged { .. })));
 }

@@ -57,3 +57,70 @@ pub fn combine_px(a: &[Ring<Px>], b: &[Ring<Px>], op: BoolOp) -> Vec<Ring<Px>> {
 pub fn normalise<S: Space>(area: &[Ring<S>], even_odd: bool) -> Vec<Ring<S>> {
     rings(contours(area).simplify_shape(if even_odd { FillRule::EvenOdd } else { FillRule::NonZero }))
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::testing::Random;
+
+    /// A union of random rectangles on whole millimetres, and the cells that it covers.
+    fn blocks(random: &mut Random) -> (Region, [[bool; 12]; 12]) {
+        let mut cells = [[false; 12]; 12];
+        let mut region = Region::default();
+        for _ in 0..=random.below(4) {
+            let (x, y) = (random.below(10), random.below(10));
+            let (w, h) = (1 + random.below(12 - x - 1), 1 + random.below(12 - y - 1));
+            let at = |a: usize, b: usize| Point::new(a as f64, b as f64);
+            let ring: Ring<Mm> = Ring(vec![at(x, y), at(x + w, y), at(x + w, y + h), at(x, y + h)]);
+            region = combine(&region, &Region::from_mm([&ring]).unwrap(), BoolOp::Join).unwrap();
+            cells[y..y + h].iter_mut().for_each(|row| row[x..x + w].fill(true));
+        }
+        (region, cells)
+    }
+
+    #[test]
+    fn areas_are_those_of_counted_cells() {
+        for seed in 1..=400 {
+            let mut random = Random::new(seed);
+            let ((a, in_a), (b, in_b)) = (blocks(&mut random), blocks(&mut random));
+            for (op, keep) in [
+                (BoolOp::Join, (|p, q| p || q) as fn(bool, bool) -> bool),
+                (BoolOp::TakeAway, |p, q| p && !q),
+                (BoolOp::Common, |p, q| p && q),
+            ] {
+                let cells = in_a.iter().flatten().zip(in_b.iter().flatten()).filter(|(p, q)| keep(**p, **q)).count();
+                let got = combine(&a, &b, op).unwrap();
+                assert!((got.area_mm2() - cells as f64).abs() < 1e-3, "seed {seed}, {op:?}: {} mm2", got.area_mm2());
+                // Every cell's middle is told right, and spans add up to the area (cells are 1 mm high).
+                let spans: f64 = (0..12).flat_map(|y| got.spans(f64::from(y) + 0.5)).map(|(l, r)| r - l).sum();
+                assert!((spans - cells as f64).abs() < 1e-3, "seed {seed}, {op:?}: spans of {spans} mm");
+                for (y, x) in (0..12).flat_map(|y| (0..12).map(move |x| (y, x))) {
+                    let inside = got.winding(Point::new(x as f64 + 0.5, y as f64 + 0.5)) != 0;
+                    assert_eq!(inside, keep(in_a[y][x], in_b[y][x]), "seed {seed}, {op:?} at {x}, {y}");
+                }
+            }
+        }
+    }
+
+    #[test]
+    fn nothing_is_neutral() {
+        let (some, _) = blocks(&mut Random::new(7));
+        let none = Region::default();
+        assert_eq!(combine(&some, &none, BoolOp::Join).unwrap(), some);
+        assert_eq!(combine(&none, &some, BoolOp::Join).unwrap(), some);
+        assert_eq!(combine(&some, &none, BoolOp::TakeAway).unwrap(), some);
+        assert!(combine(&none, &some, BoolOp::TakeAway).unwrap().is_empty());
+        assert!(combine(&some, &none, BoolOp::Common).unwrap().is_empty());
+    }
+
+    #[test]
+    fn the_two_fill_rules_differ_where_rings_overlap() {
+        let square = |side: f64| {
+            Ring::<Mm>(
+                [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)].map(|(x, y)| Point::new(x * side, y * side)).to_vec(),
+            )
+        };
+        let area = |even_odd| normalise(&[square(4.0), square(2.0)], even_odd).iter().map(Ring::area).sum::<f64>();
+        assert!((area(false) - 16.0).abs() < 1e-6 && (area(true) - 12.0).abs() < 1e-6);
+    }
+}

@@ -88,7 +88,7 @@ impl EngineError {
             Self::Trace(TraceError::OneColour) => "one-colour",
             Self::Trace(TraceError::NoAlpha) => "no-alpha",
             Self::Trace(TraceError::NothingPainted { .. }) => "nothing-painted",
-            Self::Trace(TraceError::TooManyRings { .. }) => "too-many-contours",
+            Self::Trace(TraceError::TooManyRings { .. } | TraceError::TooManyNodes { .. }) => "too-many-contours",
             Self::Trace(TraceError::Stopped(_)) | Self::Stopped(_) => "stopped",
             Self::Outline(OutlineError::NoEdge) => "no-edge",
             Self::Outline(OutlineError::SizeOutOfRange { .. }) => "size-out-of-range",

@@ -1,4 +1,5 @@
 use super::*;
+use kachel_geom::testing::Random;
 use kachel_outline::{Choice, Size, Use};
 use kachel_tiers::Unit;
 
@@ -207,4 +208,106 @@ fn stopping_is_told_as_such() {
 fn file_names_are_the_designs_own() {
     assert_eq!(file_name("Käfer: 2/3 <x>", "stl"), "Käfer-2-3-x.stl");
     assert_eq!(file_name("../..", "3mf"), "design.3mf");
+}
+
+/// Any edit at all, sensible or not.
+fn any_edit(random: &mut Random) -> Edit {
+    let words = ["15", "1 in", "-3", "", "NaN", "999999", "0.0000001", "2,5", "1/0", "\u{0}", "60 mm"];
+    let word = |r: &mut Random| words[r.below(words.len())].to_string();
+    let numbers = [0.0, -1.0, 0.3, 50.0, 1e300, f64::NAN, f64::INFINITY];
+    let number = |r: &mut Random| numbers[r.below(numbers.len())];
+    let names = ["wall-height", "wall-thickness", "margin", "flange-width", "stamp-under-wall", "nothing"];
+    match random.below(12) {
+        0 => Edit::SetThreshold { threshold: [None, Some(0), Some(128), Some(255)][random.below(4)] },
+        1 => Edit::SetInvert { invert: random.below(2) == 0 },
+        2 => Edit::SetMinArea { min_area: number(random) },
+        3 => Edit::SetDeviation { deviation: number(random) },
+        4 | 5 => Edit::SetUses {
+            choices: vec![Choice {
+                at: [random.between(0.0, 900.0), number(random)],
+                is_ink: random.below(2) == 0,
+                use_: [Use::Edge, Use::Detail, Use::Aside][random.below(3)],
+            }],
+        },
+        6 => Edit::SetSize { axis: if random.below(2) == 0 { Axis::Width } else { Axis::Height }, value: word(random) },
+        7 => Edit::PinSize { axis: [None, Some(Axis::Width), Some(Axis::Height)][random.below(3)] },
+        8 => Edit::ResetMeasure { name: names[random.below(names.len())].into() },
+        9 => Edit::Rename { name: word(random) },
+        _ => Edit::SetMeasure { name: names[random.below(names.len())].into(), value: word(random) },
+    }
+}
+
+#[test]
+fn random_edits_never_crash_and_always_leave_a_document_that_reads_back() {
+    for seed in 1..=12 {
+        let mut random = Random::new(seed);
+        let mut design = Design::sample(["ladybird", "ginkgo", "beetroot"][random.below(3)]);
+        let (mut accepted, mut refused) = (0, 0);
+        for _ in 0..25 {
+            let before = design.document.clone();
+            let edit = any_edit(&mut random);
+            match design.edit(std::slice::from_ref(&edit)) {
+                Ok(()) => accepted += 1,
+                Err(e) => {
+                    refused += 1;
+                    assert_eq!(design.document, before, "a refused edit changed something: {edit:?}, {e}");
+                    assert!(!e.to_string().is_empty());
+                }
+            }
+            let read = Document::from_json(&design.document.to_json()).unwrap_or_else(|e| panic!("{edit:?}: {e}"));
+            assert_eq!(read, design.document);
+            let view = design.view();
+            assert!(view.solid.is_some() || view.problem.is_some(), "seed {seed}, {edit:?}");
+            if let Some(solid) = view.solid {
+                assert!(solid.volume > 0.0 && solid.size.iter().all(|s| *s > 0.0), "seed {seed}, {edit:?}");
+            }
+        }
+        assert!(accepted > 0 && refused > 0, "seed {seed}");
+    }
+}
+
+#[test]
+fn edits_together_are_all_or_none() {
+    let mut design = Design::sample("ginkgo");
+    let before = design.document.clone();
+    assert!(design.edit(&[measure("wall-height", "20"), measure("wall-height", "abc")]).is_err());
+    assert_eq!(design.document, before);
+}
+
+#[test]
+fn every_edit_says_what_undo_takes_back() {
+    let mut random = Random::new(3);
+    for _ in 0..200 {
+        let edit = any_edit(&mut random);
+        assert!(!edit.label().trim().is_empty(), "{edit:?}");
+        let json = serde_json::to_string(&edit).unwrap();
+        assert!(json.starts_with("{\"kind\":\""), "{json}");
+    }
+}
+
+#[test]
+fn the_view_of_a_mirrored_tool_and_of_the_picture_agree() {
+    let design = Design::sample("hedgehog");
+    let view = design.view();
+    assert!(view.is_mirrored);
+    // The snout is on the right of the picture, so on the left of the tool: its wall is nearest the origin's far side.
+    let outline = view.outline.unwrap();
+    let section_left = view.section.iter().map(|c| c.x[0]).fold(f64::INFINITY, f64::min);
+    let section_right = view.section.iter().map(|c| c.x[1]).fold(f64::NEG_INFINITY, f64::max);
+    assert!(section_left > -outline.width && section_right < outline.width);
+    let run = design.run();
+    let (cookie, tool) = (&run.outline.unwrap().edge, &run.footprints.unwrap().edge);
+    assert_eq!(&cookie.mirrored(), tool, "without a margin the tool's edge is the mirror image, node by node");
+}
+
+#[test]
+fn thumbnails_show_the_tool_or_at_least_the_ink() {
+    let mut design = Design::sample("ladybird");
+    let svg = thumbnail(&design.run()).unwrap();
+    assert_eq!(svg.matches("<path").count(), 3, "flange, wall and stamp lines");
+    for p in design.run().patches.iter().filter(|p| p.is_ink) {
+        let aside = Choice { at: [p.anchor.x, p.anchor.y], is_ink: true, use_: Use::Aside };
+        design.edit(&[Edit::SetUses { choices: vec![aside] }]).unwrap();
+    }
+    assert!(thumbnail(&design.run()).unwrap().contains("evenodd"));
 }

@@ -29,10 +29,12 @@ pub const MAX_LEVELS: usize = 120;
 pub const MAX_TRIANGLES: usize = 4_000_000;
 
 /// The footprints of a stack in one planar arrangement; region *i* is the footprint of tier *i*.
-#[derive(Clone, Debug)]
+#[derive(Debug)]
 pub struct Planar {
     regions: Vec<Region>,
     pub(crate) graph: faces::Faces,
+    /// Triangulated levels; they do not depend on any height.
+    pub(crate) flats: skin::FlatCache,
 }
 
 /// The finished object.
@@ -106,7 +108,7 @@ impl Planar {
     fn new(regions: Vec<Region>, watch: &Watch) -> Result<Self, SolidError> {
         let arrangement = Arrangement::new(&regions, watch)?;
         let graph = faces::Faces::new(arrangement, regions.len(), watch)?;
-        Ok(Self { regions, graph })
+        Ok(Self { regions, graph, flats: skin::FlatCache::default() })
     }
 
     /// Number of edges of the arrangement.
@@ -162,7 +164,7 @@ fn skin_owners(
         let labels = label::label(&at.graph, stack, levels, owners, &mends);
         let pinches = pinch::find(&at.graph, &labels);
         if pinches.is_empty() {
-            return Ok((skin::skin(&at.graph, &labels, levels, watch)?, mends.len()));
+            return Ok((skin::skin(at, &labels, levels, watch)?, mends.len()));
         }
         watch.check()?;
         for p in &pinches {

@@ -3,10 +3,12 @@
 
 use crate::faces::Faces;
 use crate::label::{Labels, VOID};
-use crate::{MAX_TRIANGLES, Mesh, Part, SolidError, SoundMesh};
+use crate::{MAX_TRIANGLES, Mesh, Part, Planar, SolidError, SoundMesh};
 use kachel_geom::{Grid, Watch};
 use spade::{ConstrainedDelaunayTriangulation, Point2, Triangulation};
 use std::collections::HashMap;
+use std::num::NonZeroUsize;
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 /// A flat face: who lies below and who above. `None` where that is the same.
 type Flat = Option<(u16, u16)>;
@@ -14,12 +16,76 @@ type Flat = Option<(u16, u16)>;
 /// A triangle of a level, with the owners below and above.
 type FlatTriangle = ([u32; 3], (u16, u16));
 
-pub(crate) fn skin(faces: &Faces, labels: &Labels, levels: &[Grid], watch: &Watch) -> Result<Vec<Part>, SolidError> {
+/// All triangles of a level.
+type Flats = Arc<Vec<FlatTriangle>>;
+
+/// The triangulation of a level by what is flat where: equal for all heights, so a dragged height only builds walls.
+#[derive(Debug, Default)]
+pub(crate) struct FlatCache(Mutex<HashMap<Vec<Flat>, Flats>>);
+
+/// Triangulations that are kept for one arrangement; the usual object has three or four levels.
+const MAX_CACHED: usize = 24;
+
+impl FlatCache {
+    fn locked(&self) -> MutexGuard<'_, HashMap<Vec<Flat>, Flats>> {
+        self.0.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    fn get_or_make(&self, faces: &Faces, flat: Vec<Flat>) -> Result<Flats, SolidError> {
+        if let Some(found) = self.locked().get(&flat) {
+            return Ok(Arc::clone(found));
+        }
+        let made = Arc::new(triangulate(faces, &flat)?);
+        let mut cache = self.locked();
+        if cache.len() >= MAX_CACHED {
+            cache.clear();
+        }
+        cache.insert(flat, Arc::clone(&made));
+        Ok(made)
+    }
+}
+
+/// What is flat at a level, by face.
+fn flats_at(faces: &Faces, labels: &Labels, level: usize) -> Vec<Flat> {
+    let level = level.cast_signed();
+    (0..faces.count as u32)
+        .map(|face| (labels.owner(level - 1, face), labels.owner(level, face)))
+        .map(|(below, above)| (below != above).then_some((below, above)))
+        .collect()
+}
+
+/// All levels' triangles, on as many threads as there are cores.
+fn all_flats(planar: &Planar, labels: &Labels, levels: usize, watch: &Watch) -> Result<Vec<Flats>, SolidError> {
+    let faces = &planar.graph;
+    let threads = std::thread::available_parallelism().map_or(1, NonZeroUsize::get).min(levels);
+    let made: Vec<Result<Vec<(usize, Flats)>, _>> = std::thread::scope(|s| {
+        let started: Vec<_> = (0..threads)
+            .map(|first| {
+                s.spawn(move || {
+                    (first..levels)
+                        .step_by(threads)
+                        .map(|level| {
+                            watch.step(level, levels + 1)?;
+                            Ok((level, planar.flats.get_or_make(faces, flats_at(faces, labels, level))?))
+                        })
+                        .collect()
+                })
+            })
+            .collect();
+        let lost = || Err(SolidError::Unsettled("triangulation"));
+        started.into_iter().map(|t| t.join().unwrap_or_else(|_| lost())).collect()
+    });
+    let mut all = made.into_iter().collect::<Result<Vec<_>, _>>()?.concat();
+    all.sort_by_key(|(level, _)| *level);
+    Ok(all.into_iter().map(|(_, flats)| flats).collect())
+}
+
+pub(crate) fn skin(planar: &Planar, labels: &Labels, levels: &[Grid], watch: &Watch) -> Result<Vec<Part>, SolidError> {
+    let faces = &planar.graph;
     let parts = labels.parts();
     let mut builders: Vec<Builder> = parts.iter().map(|&p| Builder::new(p, faces, levels)).collect();
-    for level in 0..levels.len() {
-        watch.step(level, levels.len() + 1)?;
-        for (corners, (below, above)) in flats(faces, labels, level)? {
+    for (level, flats) in all_flats(planar, labels, levels.len(), watch)?.iter().enumerate() {
+        for &(corners, (below, above)) in flats.iter() {
             for b in &mut builders {
                 if b.part == below {
                     b.triangle(corners.map(|v| (v, level)));
@@ -44,18 +110,13 @@ pub(crate) fn skin(faces: &Faces, labels: &Labels, levels: &[Grid], watch: &Watc
 }
 
 /// The triangles of a level, anticlockwise from above, with the owners below and above.
-fn flats(faces: &Faces, labels: &Labels, level: usize) -> Result<Vec<FlatTriangle>, SolidError> {
-    let level = level.cast_signed();
-    let flat = |face: u32| -> Flat {
-        let (below, above) = (labels.owner(level - 1, face), labels.owner(level, face));
-        (below != above).then_some((below, above))
-    };
+fn triangulate(faces: &Faces, flat: &[Flat]) -> Result<Vec<FlatTriangle>, SolidError> {
     let mut local: Vec<u32> = vec![u32::MAX; faces.arrangement.points.len()];
     let (mut vertices, mut names) = (Vec::new(), Vec::new());
     let (mut constraints, mut sides) = (Vec::new(), HashMap::new());
     for (i, e) in faces.arrangement.edges.iter().enumerate() {
         let (left, right) = faces.sides(i);
-        let (l, r) = (flat(left), flat(right));
+        let (l, r) = (flat[left as usize], flat[right as usize]);
         if l == r {
             continue;
         }

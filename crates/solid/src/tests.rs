@@ -1,5 +1,6 @@
 use super::*;
 use boolmesh::prelude::{Manifold, OpType, compute_boolean};
+use kachel_geom::testing::Random;
 use kachel_geom::{BoolOp, GridPoint, Mm, Point, Ring, combine};
 use kachel_tiers::{Op, Role, Tier};
 use std::f64::consts::TAU;
@@ -32,19 +33,25 @@ fn volume(tiers: Vec<Tier>) -> f64 {
     build(tiers).unwrap().skin.mesh().volume()
 }
 
-/// xorshift64*, so that a failing case is found again by its seed.
-struct Random(u64);
+/// Shapes from a seed.
+struct Shapes(Random);
 
-impl Random {
-    fn unit(&mut self) -> f64 {
-        self.0 ^= self.0 >> 12;
-        self.0 ^= self.0 << 25;
-        self.0 ^= self.0 >> 27;
-        (self.0.wrapping_mul(0x2545_f491_4f6c_dd1d) >> 11) as f64 / (1u64 << 53) as f64
+impl std::ops::Deref for Shapes {
+    type Target = Random;
+    fn deref(&self) -> &Random {
+        &self.0
     }
+}
 
-    fn between(&mut self, low: f64, high: f64) -> f64 {
-        low + (high - low) * self.unit()
+impl std::ops::DerefMut for Shapes {
+    fn deref_mut(&mut self) -> &mut Random {
+        &mut self.0
+    }
+}
+
+impl Shapes {
+    fn of(seed: u64) -> Self {
+        Self(Random::new(seed))
     }
 
     /// A star-shaped blob; nodes rise in angle, so it does not cross itself.
@@ -68,7 +75,7 @@ impl Random {
 #[test]
 fn blobs_with_holes_have_grid_area_times_grid_height() {
     for seed in 1..=60 {
-        let mut random = Random(seed);
+        let mut random = Shapes::of(seed);
         let nodes = 20 + (random.unit() * 300.0) as u32;
         let outer = random.blob(3.0, -2.0, 40.0, nodes);
         let holes: Vec<Region> = (0..4)
@@ -172,7 +179,7 @@ fn parts_share_their_faces_and_never_overlap() {
 #[test]
 fn tangles_with_shared_edges_and_touching_points_are_sound() {
     for seed in 1..=300 {
-        let mut random = Random(seed * 7919);
+        let mut random = Shapes::of(seed * 7919);
         let tiers: Vec<Tier> = (0..1 + (random.unit() * 6.0) as u32)
             .map(|i| {
                 let nodes = 3 + (random.unit() * 9.0) as u32;
@@ -201,7 +208,7 @@ fn tangles_with_shared_edges_and_touching_points_are_sound() {
 fn crossing_blobs_agree_with_plane_booleans() {
     // Independent of the arrangement: unions and differences by i_overlay, slab by slab.
     for seed in 1..=25 {
-        let mut random = Random(seed * 104_729);
+        let mut random = Shapes::of(seed * 104_729);
         let [a, b, c] = [(0.0, 0.0), (9.0, 2.0), (3.0, -7.0)].map(|(x, y)| random.blob(x, y, 14.0, 90));
         let join = |p: &Region, q: &Region| combine(p, q, BoolOp::Join).unwrap();
         let less = |p: &Region, q: &Region| combine(p, q, BoolOp::TakeAway).unwrap();
@@ -235,7 +242,7 @@ fn reference_volume(m: &Manifold<f64>) -> f64 {
 fn stacks_agree_with_an_independent_mesh_boolean() {
     // boolmesh (test only) unites the same prisms.
     for seed in 1..=8 {
-        let mut random = Random(seed * 31_337);
+        let mut random = Shapes::of(seed * 31_337);
         let blobs: Vec<(Region, f64, f64)> = (0..4)
             .map(|_| {
                 let (x, y) = (random.between(-10.0, 10.0), random.between(-10.0, 10.0));
@@ -256,7 +263,7 @@ fn stacks_agree_with_an_independent_mesh_boolean() {
 
 #[test]
 fn start_node_order_and_mirror_do_not_matter() {
-    let mut random = Random(5);
+    let mut random = Shapes::of(5);
     let blob = random.blob(0.0, 0.0, 20.0, 77);
     let mut turned = blob.rings()[0].clone();
     turned.rotate_left(13);

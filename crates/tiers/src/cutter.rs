@@ -1,5 +1,5 @@
 use crate::{Measures, Op, Role, Stack, Tier, TierError};
-use kachel_geom::{BoolOp, Grid, Region, Stage, Watch, combine, offset};
+use kachel_geom::{BoolOp, Grid, OffGrid, Region, Stage, Watch, combine, offset};
 use kachel_outline::Outline;
 
 /// The plan areas of a cutter; they do not depend on any height.
@@ -22,9 +22,14 @@ pub fn cutter_footprints(outline: &Outline, m: &Measures, watch: &Watch) -> Resu
     let (margin, thickness, width) = (m.get("margin"), m.get("wall-thickness"), m.get("flange-width"));
     let edge = offset(&outline.edge, margin)?.filled();
     watch.step(1, 4)?;
-    let outer = offset(&edge, thickness)?;
-    watch.step(2, 4)?;
-    let flange = if width > 0.0 { offset(&edge, thickness + width)?.with_hole(&outer) } else { Region::default() };
+    // The two offsets are most of the work and know nothing of each other.
+    let (outer, foot) = std::thread::scope(|s| {
+        let foot = s.spawn(|| if width > 0.0 { offset(&edge, thickness + width) } else { Ok(Region::default()) });
+        let outer = offset(&edge, thickness);
+        (outer, foot.join().unwrap_or(Err(OffGrid { mm: width })))
+    });
+    let (outer, foot) = (outer?, foot?);
+    let flange = if foot.is_empty() { foot } else { foot.with_hole(&outer) };
     watch.step(3, 4)?;
     let mut stamp = Region::default();
     for (_, detail) in &outline.details {

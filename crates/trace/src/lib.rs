@@ -16,6 +16,8 @@ pub use cut::{Cut, otsu_cut};
 
 /// Most rings that are kept.
 pub const MAX_RINGS: usize = 5_000;
+/// Most nodes over all rings, after simplification.
+pub const MAX_NODES: usize = 200_000;
 
 /// What counts as ink.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, ts_rs::TS)]
@@ -108,6 +110,12 @@ pub enum TraceError {
         /// Their number.
         rings: usize,
     },
+    /// More than [`MAX_NODES`] nodes.
+    #[error("the contours have {nodes} nodes; the most is {MAX_NODES}")]
+    TooManyNodes {
+        /// Their number.
+        nodes: usize,
+    },
     /// Somebody stopped it.
     #[error(transparent)]
     Stopped(#[from] Stopped),
@@ -122,6 +130,7 @@ impl TraceError {
             Self::NoAlpha => "Go by light and dark instead.",
             Self::NothingPainted { .. } => "Give the lines a fill or a stroke in the program the SVG comes from.",
             Self::TooManyRings { .. } => "Raise the size under which specks are dropped, or move the threshold.",
+            Self::TooManyNodes { .. } => "Raise the deviation, or the size under which specks are dropped.",
             Self::Stopped(_) => "Start it again.",
         }
     }
@@ -156,6 +165,10 @@ pub fn trace(artwork: &Artwork, settings: &TraceSettings, watch: &Watch) -> Resu
         if simple.0.len() >= 3 {
             c.ring = simple;
         }
+    }
+    let nodes = contours.iter().map(|c| c.ring.0.len()).sum();
+    if nodes > MAX_NODES {
+        return Err(TraceError::TooManyNodes { nodes });
     }
     match contours.as_slice() {
         [] => return Err(TraceError::NoInk),

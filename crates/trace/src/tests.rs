@@ -1,5 +1,6 @@
 use super::*;
 use kachel_artwork::Picture;
+use kachel_geom::testing::Random;
 use std::f64::consts::{PI, TAU};
 
 /// Renders a shape with 8 x 8 samples a pixel: dark 20 on light 240.
@@ -195,4 +196,70 @@ fn the_first_guess_looks_at_border_and_transparency() {
     });
     assert_eq!(first_guess(&white_on_clear).ink, Ink::Alpha);
     assert_eq!(run(&white_on_clear, &first_guess(&white_on_clear)).unwrap().contours.len(), 1);
+}
+
+#[test]
+fn paint_order_of_many_rectangles_is_that_of_painted_cells() {
+    // Independent of the combiner: each rectangle painted into an array of cells.
+    for seed in 1..=60 {
+        let mut random = Random::new(seed);
+        let mut cells = [[false; 20]; 20];
+        let mut body = String::new();
+        for _ in 0..25 {
+            let (x, y) = (random.below(18), random.below(18));
+            let (w, h) = (1 + random.below(20 - x), 1 + random.below(20 - y));
+            let dark = random.below(2) == 0;
+            cells[y..y + h].iter_mut().for_each(|row| row[x..x + w].fill(dark));
+            let fill = if dark { "#111" } else { "#eee" };
+            body += &format!("<rect x='{x}' y='{y}' width='{w}' height='{h}' fill='{fill}'/>");
+        }
+        let drawing = svg(&format!("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 20 20'>{body}</svg>"));
+        let settings = TraceSettings { min_area: 0.0, deviation: 0.0, ..Default::default() };
+        let dark = cells.iter().flatten().filter(|c| **c).count() as f64;
+        match run(&drawing, &settings) {
+            Ok(c) => {
+                assert!((ink_area(&c) - dark).abs() < 1e-3, "seed {seed}: {} against {dark}", ink_area(&c));
+                for (y, x) in (0..20).flat_map(|y| (0..20).map(move |x| (y, x))) {
+                    let at = kachel_geom::Point::new(x as f64 + 0.5, y as f64 + 0.5);
+                    let inside = c.contours.iter().filter(|c| c.ring.contains(at)).count() % 2 == 1;
+                    assert_eq!(inside, cells[y][x], "seed {seed} at {x}, {y}");
+                }
+            }
+            Err(TraceError::NoInk) => assert_eq!(dark, 0.0, "seed {seed}"),
+            Err(TraceError::AllInk) => assert_eq!(dark, 400.0, "seed {seed}"),
+            Err(e) => panic!("seed {seed}: {e}"),
+        }
+    }
+}
+
+#[test]
+fn noise_keeps_its_nesting() {
+    for seed in 1..=20 {
+        let mut random = Random::new(seed);
+        let grey: Vec<u8> = (0..64 * 64).map(|_| random.bits() as u8).collect();
+        let a = Artwork::Picture(Picture { width: 64, height: 64, grey, alpha: None });
+        let c = run(&a, &TraceSettings { min_area: 0.0, deviation: 0.0, ..Default::default() }).unwrap();
+        for (i, contour) in c.contours.iter().enumerate() {
+            // Ink and gap alternate; a contour comes after its parent and lies within its box.
+            match contour.parent {
+                None => assert!(contour.is_ink),
+                Some(p) => {
+                    assert!(p < i && c.contours[p].is_ink != contour.is_ink, "seed {seed}");
+                    let (inner, outer) = (contour.ring.bounds().unwrap(), c.contours[p].ring.bounds().unwrap());
+                    assert!(outer.contains(inner.min) && outer.contains(inner.max), "seed {seed}");
+                }
+            }
+            assert_eq!(contour.ring.area() < 0.0, contour.is_ink, "ink lies on the left");
+        }
+    }
+}
+
+#[test]
+fn too_many_contours_are_refused() {
+    let grey: Vec<u8> =
+        (0..400u32 * 400).map(|i| if (i % 400) % 4 < 2 && (i / 400) % 4 < 2 { 0 } else { 255 }).collect();
+    let a = Artwork::Picture(Picture { width: 400, height: 400, grey, alpha: None });
+    let all = TraceSettings { min_area: 0.0, ..Default::default() };
+    assert!(matches!(run(&a, &all), Err(TraceError::TooManyRings { rings: 10_000 })));
+    assert!(matches!(run(&a, &TraceSettings::default()), Err(TraceError::NoInk)));
 }
