@@ -1,11 +1,14 @@
-import { useEffect } from "react";
+import { lazy, Suspense, useEffect } from "react";
 import { Route, Switch } from "wouter";
-import { BenchPage } from "./features/bench/bench-page";
+import { BenchLoading } from "./features/bench/bench-loading";
 import { Shelf } from "./features/shelf/shelf";
 import { STATIONS, type Station, useInterface } from "./state/interface";
 import { ActivityNote } from "./ui/activity-note";
 import { Help } from "./ui/help";
 import { Notices } from "./ui/notices";
+
+// The shelf comes first and does not wait for the bench.
+const BenchPage = lazy(() => import("./features/bench/bench-page").then((m) => ({ default: m.BenchPage })));
 
 function isStation(s: string | undefined): s is Station {
   return STATIONS.some((k) => k === s);
@@ -21,7 +24,9 @@ export function App() {
       <Switch>
         <Route path="/design/:id/:station?">
           {({ id, station }) => (
-            <BenchPage key={id} id={id ?? ""} station={isStation(station) ? station : "tiers"} />
+            <Suspense fallback={<BenchLoading />}>
+              <BenchPage key={id} id={id ?? ""} station={isStation(station) ? station : "tiers"} />
+            </Suspense>
           )}
         </Route>
         <Route>

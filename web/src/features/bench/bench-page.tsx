@@ -10,6 +10,7 @@ import { Outline } from "../outline/outline";
 import { Print } from "../print/print";
 import { Tiers } from "../tiers/tiers";
 import { Belt } from "./belt";
+import { BenchLoading } from "./bench-loading";
 import { TopBar } from "./top-bar";
 
 const STATION_PAGES = { artwork: Artwork, outline: Outline, tiers: Tiers, check: Check, print: Print };
@@ -59,17 +60,7 @@ export function BenchPage({ id, station }: { id: string; station: Station }) {
     );
   }
   if (!bench) {
-    return (
-      <main
-        className="grid h-full grid-rows-[52px_104px_1fr] gap-1.5 p-1.5"
-        aria-busy="true"
-        aria-label="Loading"
-      >
-        {["a", "b", "c"].map((k) => (
-          <div key={k} className="animate-pulse rounded-tile bg-tile" />
-        ))}
-      </main>
-    );
+    return <BenchLoading />;
   }
   const Page = STATION_PAGES[station];
   return (

@@ -1,0 +1,14 @@
+/** The bench while its design is on the way. */
+export function BenchLoading() {
+  return (
+    <main
+      className="grid h-full grid-rows-[52px_104px_1fr] gap-1.5 p-1.5"
+      aria-busy="true"
+      aria-label="Loading"
+    >
+      {["a", "b", "c"].map((k) => (
+        <div key={k} className="animate-pulse rounded-tile bg-tile" />
+      ))}
+    </main>
+  );
+}
