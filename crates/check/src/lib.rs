@@ -144,7 +144,7 @@ fn larger_than_bed(o: &Object<'_>, found: &mut Vec<Finding>) {
     let ratio = (0..2).map(|k| (BED_MM[k] - (size[k] - edge[k])) / edge[k]).fold(1.0, f64::min);
     let width = (edge[0] * ratio * 10.0).floor() / 10.0;
     let what = format!(
-        "The object is {:.1} x {:.1} x {:.1} mm; the printer builds {} x {} x {} mm",
+        "The object is {:.1} × {:.1} × {:.1} mm; the printer builds {} × {} × {} mm",
         size[0], size[1], size[2], BED_MM[0], BED_MM[1], BED_MM[2]
     );
     let mend = (ratio < 1.0 && width >= 1.0).then(|| (format!("Make it {width:.1} mm wide"), Mend::Width(width)));
@@ -222,7 +222,7 @@ fn loose(o: &Object<'_>, found: &mut Vec<Finding>) {
     for b in stamps.iter().take(MOST_PIECES) {
         let patches = details_in(o, b);
         let mend = (!patches.is_empty()).then(|| ("Put it aside".to_string(), Mend::Aside(patches)));
-        let what = format!("A stamp line of {:.1} x {:.1} mm is loose", b.bounds.width(), b.bounds.height());
+        let what = format!("A stamp line of {:.1} × {:.1} mm is loose", b.bounds.width(), b.bounds.height());
         found.push(Finding {
             place: Some(b.bounds),
             mend,

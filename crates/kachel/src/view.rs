@@ -409,7 +409,7 @@ pub fn thumbnail(run: &Run) -> Option<String> {
         for t in &stack.tiers {
             let fill = match t.role.name() {
                 "flange" => "#a9cbb0",
-                "wall" => "#14555b",
+                "wall" => "#2a7f86",
                 _ => "#d9974f",
             };
             let _ = write!(out, "<path fill=\"{fill}\" d=\"{}\"/>", region_path(&t.footprint));

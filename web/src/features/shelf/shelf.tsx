@@ -97,10 +97,10 @@ export function Shelf() {
           aria-label="New design"
           className={clsx(
             "grid gap-1.5 md:grid-cols-[minmax(0,5fr)_minmax(0,8fr)]",
-            isOver && "[&>*:first-child]:bg-celadon",
+            isOver && "[&>*:first-child]:bg-glaze",
           )}
         >
-          <div className="flex min-h-56 flex-col items-center justify-center gap-3 rounded-tile bg-deep p-6 text-center text-on-deep">
+          <div className="flex min-h-56 flex-col items-center justify-center gap-3 rounded-tile bg-oven p-6 text-center text-[#faf7f1]">
             <p className="font-display text-2xl font-semibold">Drop a picture here</p>
             <p className="max-w-72 text-sm opacity-80">
               A logo, a silhouette, a drawing: PNG, JPEG or SVG, up to 32 MB. Or paste it.

@@ -33,6 +33,7 @@ const HANDLES = [
 function SectionDrawing({ bench, side, scale, extent }: Props & { extent: Extent }) {
   const id = useId();
   const { result, design } = bench;
+  const isDragging = useInterface((s) => s.isDragging);
   const unit = design.document.unit;
   const k = scale;
   // Cuts come as the tool is printed.
@@ -54,6 +55,8 @@ function SectionDrawing({ bench, side, scale, extent }: Props & { extent: Extent
   const flange = of("flange").toSorted((a, b) => a.x - b.x)[0];
   const measure = (name: string) => result.measures.find((m) => m.name === name);
   const height = measure("wall-height");
+  // Where the line crosses a wall at a slant, its cut is wider than it is thick: then it bears no figure.
+  const isSquare = wall && Math.abs(wall.width / k - (measure("wall-thickness")?.value ?? 0)) < 0.06;
   // Layer lines only where they can be told apart.
   const each = [1, 5, 10, 25].find((n) => n * result.layer * k >= 5) ?? 50;
   const lines = Math.floor(top / result.layer / each);
@@ -117,21 +120,25 @@ function SectionDrawing({ bench, side, scale, extent }: Props & { extent: Extent
             text={shown(wall.top, unit, 1)}
             isLive
           />
-          <Dimension
-            from={[wall.x, bed + 16]}
-            to={[wall.x + wall.width, bed + 16]}
-            at={[
-              [wall.x, bed],
-              [wall.x + wall.width, bed],
-            ]}
-            text=""
-          />
-          <text x={wall.x - 12} y={bed + 20} textAnchor="end" fontSize="12" fontWeight="500">
-            {shown(wall.width / k, unit, 1)}
-          </text>
+          {isSquare && (
+            <>
+              <Dimension
+                from={[wall.x, bed + 16]}
+                to={[wall.x + wall.width, bed + 16]}
+                at={[
+                  [wall.x, bed],
+                  [wall.x + wall.width, bed],
+                ]}
+                text=""
+              />
+              <text x={wall.x - 12} y={bed + 20} textAnchor="end" fontSize="12" fontWeight="500">
+                {shown(measure("wall-thickness")?.value ?? 0, unit, 1)}
+              </text>
+            </>
+          )}
         </>
       )}
-      {height && wall && (
+      {height && wall && !isDragging && (
         <text
           x={right + 40}
           y={wall.y - 6}
@@ -230,7 +237,7 @@ function Handle(p: { bench: Bench; measure: MeasureView; x: number; y: number; k
       <path d="M-6 -1.6H6M-6 1.4H6" stroke="var(--on-glaze)" strokeWidth="1.2" pointerEvents="none" />
       {live !== null && (
         <text y="-12" textAnchor="middle" fontSize="12" fontWeight="700" className="text-glaze">
-          {withUnit(live, unit, 1)}
+          {withUnit(live, unit, 1)} · {Math.round(live / layer)} layers
         </text>
       )}
     </g>
