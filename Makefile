@@ -21,7 +21,7 @@ test:
 	@echo "== running every test"
 	@cargo test --workspace
 	@echo "== generated TypeScript types are those of the Rust types"
-	@test -z "$$(git status --porcelain web/src/api/types 2>/dev/null)" || { git status --short web/src/api/types; exit 1; }
+	@test -z "$$(git status --porcelain web/src/api/generated 2>/dev/null)" || { git status --short web/src/api/generated; exit 1; }
 
 lint:
 	@tools/setup.sh build

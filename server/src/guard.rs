@@ -88,3 +88,57 @@ pub async fn guard(
     }
     Ok(response)
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use actix_web::test::TestRequest;
+
+    fn verdict(pass_phrase: Option<&str>, path: &str, headers: &[(&'static str, &str)]) -> Result<(), ApiError> {
+        let guard = Guard { hosts: vec!["127.0.0.1:4270".into()], pass_phrase: pass_phrase.map(Into::into) };
+        let mut request = TestRequest::get().uri(path);
+        for (name, value) in headers {
+            request = request.insert_header((*name, *value));
+        }
+        guard.allows(&request.to_srv_request())
+    }
+
+    const HOST: (&str, &str) = ("host", "127.0.0.1:4270");
+
+    #[test]
+    fn host_and_origin_have_to_be_ours_with_the_port() {
+        assert!(verdict(None, "/", &[HOST]).is_ok());
+        assert!(verdict(None, "/", &[HOST, ("origin", "http://127.0.0.1:4270")]).is_ok());
+        for headers in [
+            vec![],
+            vec![("host", "127.0.0.1")],
+            vec![("host", "127.0.0.1:4271")],
+            vec![("host", "127.0.0.1:4270.evil.example")],
+            vec![HOST, ("origin", "https://127.0.0.1:4270")],
+            vec![HOST, ("origin", "http://127.0.0.1:4271")],
+        ] {
+            assert!(matches!(verdict(None, "/", &headers), Err(ApiError::Foreign)), "{headers:?}");
+        }
+    }
+
+    #[test]
+    fn other_sites_may_link_to_the_page_but_not_ask_the_api() {
+        let link = [HOST, ("sec-fetch-site", "cross-site")];
+        assert!(verdict(None, "/design/a/tiers", &link).is_ok());
+        assert!(matches!(verdict(None, "/api/designs", &link), Err(ApiError::Foreign)));
+        assert!(verdict(None, "/api/designs", &[HOST, ("sec-fetch-site", "same-origin")]).is_ok());
+    }
+
+    #[test]
+    fn the_pass_phrase_is_compared_whole() {
+        // base64 of 'a:secret words', 'a:secret word', 'a:secret wordz', and of no pair at all
+        let right = "Basic YTpzZWNyZXQgd29yZHM=";
+        assert!(verdict(Some("secret words"), "/", &[HOST, ("authorization", right)]).is_ok());
+        for wrong in ["Basic YTpzZWNyZXQgd29yZA==", "Basic YTpzZWNyZXQgd29yZHo=", "Basic YWJj", "Basic ???", "Bearer x"]
+        {
+            let asked = verdict(Some("secret words"), "/", &[HOST, ("authorization", wrong)]);
+            assert!(matches!(asked, Err(ApiError::NoPassPhrase)), "{wrong}");
+        }
+        assert!(matches!(verdict(Some("secret words"), "/", &[HOST]), Err(ApiError::NoPassPhrase)));
+    }
+}

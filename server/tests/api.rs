@@ -319,3 +319,57 @@ fn the_demo_shelf_is_filled_once() {
     drop(server);
     assert_eq!(names(&TestServer::start(demo).unwrap()), 4);
 }
+
+#[test]
+fn samples_come_with_their_credit_and_it_goes_into_the_3mf() {
+    let server = TestServer::in_dir(&fresh_dir("api"));
+    let samples = server.get_json("/api/samples");
+    assert!(samples.as_array().unwrap().len() >= 4);
+    for sample in samples.as_array().unwrap() {
+        let id = sample["id"].as_str().unwrap();
+        let picture = server.get(&format!("/api/samples/{id}/picture"));
+        assert!(picture.headers()["content-type"].to_str().unwrap().starts_with("image/"), "{id}");
+        let (status, view) = server.post(&format!("/api/samples/{id}"), None, &json!({}));
+        assert_eq!((status, view["document"]["credit"]["licence"].as_str()), (201, Some("CC0-1.0")), "{id}");
+        assert!(view["result"]["solid"].is_object(), "{id}");
+        let pack = server.get(&format!("/api/designs/{}/export/3mf", id_of(&view))).body_mut().read_to_vec().unwrap();
+        let mut zip = zip::ZipArchive::new(Cursor::new(pack)).unwrap();
+        let mut model = String::new();
+        zip.by_name("3D/3dmodel.model").unwrap().read_to_string(&mut model).unwrap();
+        assert!(model.contains("<metadata name=\"Designer\">Fennhollow Allotments</metadata>"), "{id}");
+        assert!(model.contains("<metadata name=\"CreationDate\">20"), "{id}: the revision's date");
+    }
+    assert_eq!(server.post("/api/samples/teapot", None, &json!({})).0, 404);
+}
+
+#[test]
+fn pictures_and_drawings_of_a_design_can_be_fetched() {
+    let server = TestServer::in_dir(&fresh_dir("api"));
+    let id = id_of(&upload(&server, "a.svg", FRAME.as_bytes()).1);
+    let get = |what: &str| server.get(&format!("/api/designs/{id}/{what}"));
+    assert_eq!(get("picture").body_mut().read_to_string().unwrap(), FRAME);
+    assert!(get("picture").headers()["content-disposition"].to_str().unwrap().starts_with("attachment"));
+    let contours = get("contours.svg").body_mut().read_to_string().unwrap();
+    assert_eq!(contours.matches("<path").count(), 2, "the frame and the spot; gaps are never painted");
+    assert!(get("thumbnail.svg").body_mut().read_to_string().unwrap().starts_with("<svg"));
+    let text = get("export/stl-text").body_mut().read_to_string().unwrap();
+    assert!(text.starts_with("solid A") && text.trim_end().ends_with("endsolid A"));
+    assert_eq!(get("export/obj").status(), 404);
+    assert_eq!(server.get("/api/meshes/unknown").status(), 404);
+    assert_eq!(server.get("/api/jobs/unknown").status(), 404);
+}
+
+#[test]
+fn the_section_can_be_taken_anywhere() {
+    let server = TestServer::in_dir(&fresh_dir("api"));
+    let id = id_of(&upload(&server, "a.svg", FRAME.as_bytes()).1);
+    let roles = |y: f64| {
+        let view = server.get_json(&format!("/api/designs/{id}?section={y}"));
+        let cuts = view["result"]["section"].as_array().unwrap().clone();
+        cuts.iter().map(|c| c["role"].as_str().unwrap().to_string()).collect::<Vec<_>>()
+    };
+    assert_eq!(roles(0.0), ["flange", "flange", "wall", "wall", "stamp"]);
+    assert_eq!(roles(20.0), ["flange", "flange", "wall", "wall"], "above the spot");
+    assert!(roles(500.0).is_empty());
+    assert_eq!(server.get(&format!("/api/designs/{id}?section=high")).status(), 400);
+}

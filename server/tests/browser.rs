@@ -262,6 +262,13 @@ fn everything_is_within_reach_of_the_keyboard() {
         page.press("m").await;
         page.until_text("the tool as printed, mirrored").await;
 
+        // The section line moves up until it misses the spot.
+        page.until("return document.querySelectorAll('[data-cut=stamp]').length", &json!(1)).await;
+        page.run("document.querySelector('[data-handle=section]').focus()").await;
+        page.press(&format!("{0}{1}{1}", char::from(Key::Shift), char::from(Key::Up))).await;
+        page.until("return document.querySelectorAll('[data-cut=stamp]').length", &json!(0)).await;
+        page.until_text("20 mm above the middle").await;
+
         // Patches by the list: the focus on the loose spot's row, then one key.
         page.press("2").await;
         page.find("[data-row='3'] button").await;

@@ -10,19 +10,28 @@ fn rect(x0: f64, y0: f64, x1: f64, y1: f64) -> Ring<Px> {
     Ring([(x0, y0), (x0, y1), (x1, y1), (x1, y0)].map(|(x, y)| Point::new(x, y)).to_vec())
 }
 
-/// Checks a cutter of these pieces of ink (parent, ring), 1 mm a pixel.
+/// Checks a cutter of these contours (parent, ring), 1 mm a pixel; ink and gap alternate.
 fn run(pieces: &[(Option<usize>, Ring<Px>)], specks: usize, changed: &[(&str, f64)]) -> Vec<Finding> {
+    check_cutter(pieces, specks, changed, |i, parent| parent.is_none() || i % 2 == 0)
+}
+
+fn run_as(pieces: &[(Option<usize>, Ring<Px>)], is_ink: impl Fn(usize, Option<usize>) -> bool) -> Vec<Finding> {
+    check_cutter(pieces, 0, &[], is_ink)
+}
+
+fn check_cutter(
+    pieces: &[(Option<usize>, Ring<Px>)],
+    specks: usize,
+    changed: &[(&str, f64)],
+    is_ink: impl Fn(usize, Option<usize>) -> bool,
+) -> Vec<Finding> {
     let contours = Contours {
         width: 400.0,
         height: 400.0,
         contours: pieces
             .iter()
             .enumerate()
-            .map(|(i, (parent, ring))| Contour {
-                ring: ring.clone(),
-                parent: *parent,
-                is_ink: parent.is_none() || i % 2 == 0,
-            })
+            .map(|(i, (parent, ring))| Contour { ring: ring.clone(), parent: *parent, is_ink: is_ink(i, *parent) })
             .collect(),
         cut: 128.0,
         cut_is_automatic: true,
@@ -121,4 +130,58 @@ fn a_wall_thicker_than_the_shape_and_several_pieces() {
         codes(&run(&[(None, rect(0.0, 0.0, 1.0, 40.0))], 3, &[])),
         [Code::WallThickerThanShape, Code::SpecksDropped]
     );
+}
+
+#[test]
+fn many_loose_lines_are_told_one_by_one_up_to_a_dozen_and_mended_together() {
+    let mut pieces = framed(rect(110.0, 110.0, 111.0, 112.0));
+    pieces.pop();
+    for i in 0..20 {
+        let (x, y) = (108.0 + f64::from(i % 5) * 9.0, 108.0 + f64::from(i / 5) * 9.0);
+        pieces.push((Some(1), rect(x, y, x + 4.0, y + 4.0)));
+    }
+    // Contours are ink where they lie in a gap.
+    let found = run_as(&pieces, |i, parent| parent.is_none() || i >= 2);
+    assert_eq!(found.len(), 13);
+    assert!(found.iter().all(|f| f.code == Code::LoosePart && !f.why.is_empty()));
+    assert!(found[12].what.starts_with("8 more") && found[12].place.is_none());
+    let Some((words, Mend::Aside(points))) = &found[12].mend else { panic!() };
+    assert_eq!((words.as_str(), points.len()), ("Put all 20 aside", 20));
+}
+
+#[test]
+fn codes_are_stable_words() {
+    let all = [
+        Code::LoosePart,
+        Code::SeveralPieces,
+        Code::ThinWall,
+        Code::ThinLine,
+        Code::LargerThanBed,
+        Code::WallThickerThanShape,
+        Code::FlangeTooHigh,
+        Code::StampTooHigh,
+        Code::StampVanishes,
+        Code::TouchingPieces,
+        Code::SpecksDropped,
+        Code::SimplerRule,
+        Code::LostPatch,
+    ];
+    let mut names: Vec<&str> = all.iter().map(|c| c.name()).collect();
+    assert!(names.iter().all(|n| n.chars().all(|c| c.is_ascii_lowercase() || c == '-')));
+    names.sort_unstable();
+    names.dedup();
+    assert_eq!(names.len(), all.len());
+}
+
+#[test]
+fn trade_values_are_the_bounds() {
+    // Common practice, no source: an upright wall under 0.75 mm and a stamp line under 0.75 mm are too thin.
+    assert_eq!(codes(&run(&plain_square(), 0, &[("wall-thickness", 0.75)])), []);
+    assert_eq!(codes(&run(&plain_square(), 0, &[("wall-thickness", 0.74)])), [Code::ThinWall]);
+    let line = |width: f64| codes(&run(&framed(rect(110.0, 110.0, 110.0 + width, 150.5)), 0, &[]));
+    assert_eq!(line(0.8), []);
+    assert_eq!(line(0.7), [Code::ThinLine]);
+    // The bed, 220 x 220 x 250 mm: 210.8 mm of edge fit with wall and flange, 211 do not.
+    assert_eq!(codes(&run(&[(None, rect(0.0, 0.0, 210.7, 100.0))], 0, &[])), []);
+    assert_eq!(codes(&run(&[(None, rect(0.0, 0.0, 211.0, 100.0))], 0, &[])), [Code::LargerThanBed]);
 }

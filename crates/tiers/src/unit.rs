@@ -115,4 +115,31 @@ mod tests {
         assert_eq!(parse_length("3 ells", Unit::Mm), Err(LengthError::UnknownUnit { unit: "ells".into() }));
         assert_eq!(parse_length("1e9", Unit::Mm), Err(LengthError::UnknownUnit { unit: "e9".into() }));
     }
+
+    #[test]
+    fn any_number_with_any_unit_is_read_back() {
+        let mut random = kachel_geom::testing::Random::new(5);
+        for _ in 0..2000 {
+            let value = (random.between(-500.0, 500.0) * 1000.0).round() / 1000.0;
+            for (name, mm) in [("mm", 1.0), ("cm", 10.0), ("in", 25.4), ("\"", 25.4), ("", 1.0)] {
+                let dot = format!("{value}{name}");
+                assert_eq!(parse_length(&dot, Unit::Mm), Ok(value * mm), "{dot}");
+                let comma = format!("  {} {name} ", value.to_string().replace('.', ","));
+                assert_eq!(parse_length(&comma, Unit::Mm), Ok(value * mm), "{comma}");
+            }
+        }
+    }
+
+    #[test]
+    fn any_text_is_read_or_refused_and_never_crashes() {
+        let mut random = kachel_geom::testing::Random::new(9);
+        let letters: Vec<char> = "0123456789.,/+- \u{2212}\u{2033}\"mcinXé\u{0}\u{1F9C1}".chars().collect();
+        for _ in 0..20_000 {
+            let text: String = (0..random.below(9)).map(|_| letters[random.below(letters.len())]).collect();
+            match parse_length(&text, Unit::In) {
+                Ok(mm) => assert!(mm.is_finite(), "{text:?}"),
+                Err(e) => assert!(!e.to_string().is_empty()),
+            }
+        }
+    }
 }

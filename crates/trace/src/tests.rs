@@ -195,6 +195,10 @@ fn the_first_guess_looks_at_border_and_transparency() {
         alpha: Some((0..64).map(|i| if i % 8 < 4 { 255 } else { 0 }).collect()),
     });
     assert_eq!(first_guess(&white_on_clear).ink, Ink::Alpha);
+    let white_lines = svg(
+        "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><circle cx='4' cy='4' r='3' fill='#fff'/></svg>",
+    );
+    assert_eq!(run(&white_lines, &first_guess(&white_lines)).unwrap().contours.len(), 1);
     assert_eq!(run(&white_on_clear, &first_guess(&white_on_clear)).unwrap().contours.len(), 1);
 }
 

@@ -1,10 +1,11 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useInterface } from "../state/interface";
 import { useNotices } from "../state/notices";
 import { ApiProblem, api } from "./client";
-import type { DesignView } from "./types/DesignView";
-import type { Edit } from "./types/Edit";
-import type { ResultView } from "./types/ResultView";
+import type { DesignView } from "./generated/DesignView";
+import type { Edit } from "./generated/Edit";
+import type { ResultView } from "./generated/ResultView";
 
 /** Everything that a station needs of the design on the bench. */
 export interface Bench {
@@ -23,6 +24,8 @@ export interface Bench {
   settle: () => void;
   undo: () => void;
   redo: () => void;
+  /** Moves the section; `isDone` when the line is let go. */
+  cut: (y: number, isDone: boolean) => void;
 }
 
 export const designKey = (id: string) => ["design", id];
@@ -90,6 +93,9 @@ export function useBench(id: string): {
     [cache, id, say],
   );
 
+  // Another design starts with its section in the middle.
+  useEffect(() => () => useInterface.setState({ section: 0 }), []);
+
   const complain = useCallback(
     (e: unknown) => {
       if (e instanceof ApiProblem && e.problem.code !== "stale") {
@@ -135,8 +141,13 @@ export function useBench(id: string): {
       },
       undo: () => void send((d) => api.undo(id, d.version)).catch(complain),
       redo: () => void send((d) => api.redo(id, d.version)).catch(complain),
+      cut: (y: number, isDone: boolean) => {
+        useInterface.setState({ section: y });
+        if (isDone) void refetch().then(() => setPreviewed(null));
+        else preview([]);
+      },
     };
-  }, [complain, id, preview, send]);
+  }, [complain, id, preview, refetch, send]);
 
   // The last result with a solid stays on the screen, marked as old, while there is none.
   const current = previewed ?? data?.result ?? null;

@@ -2,7 +2,8 @@ import { afterEach, expect, it, vi } from "vitest";
 import { useActivity } from "../state/activity";
 import { ApiProblem, api, exportUrl, thumbnailUrl } from "./client";
 
-afterEach(() => vi.unstubAllGlobals());
+const realFetch = globalThis.fetch;
+afterEach(() => vi.stubGlobal("fetch", realFetch));
 
 function answer(status: number, body: unknown, type = "application/json") {
   const response = () => new Response(JSON.stringify(body), { status, headers: { "content-type": type } });

@@ -1,10 +1,11 @@
 import { useActivity } from "../state/activity";
-import type { DesignView } from "./types/DesignView";
-import type { Edit } from "./types/Edit";
-import type { Problem } from "./types/Problem";
-import type { ResultView } from "./types/ResultView";
-import type { SampleView } from "./types/SampleView";
-import type { ShelfItem } from "./types/ShelfItem";
+import { useInterface } from "../state/interface";
+import type { DesignView } from "./generated/DesignView";
+import type { Edit } from "./generated/Edit";
+import type { Problem } from "./generated/Problem";
+import type { ResultView } from "./generated/ResultView";
+import type { SampleView } from "./generated/SampleView";
+import type { ShelfItem } from "./generated/ShelfItem";
 
 /** A refused request, with the server's problem document. */
 export class ApiProblem extends Error {
@@ -74,11 +75,17 @@ function post(body?: unknown, version?: number): RequestInit {
   return { method: "POST", headers, ...(body === undefined ? {} : { body: JSON.stringify(body) }) };
 }
 
+/** How the page wants to see results. */
+function look(): string {
+  const y = useInterface.getState().section;
+  return y === 0 ? "" : `?section=${y}`;
+}
+
 /** What the server can be asked. */
 export const api = {
   shelf: () => json<ShelfItem[]>("/api/designs"),
   samples: () => json<SampleView[]>("/api/samples"),
-  design: (id: string) => json<DesignView>(`/api/designs/${id}`),
+  design: (id: string) => json<DesignView>(`/api/designs/${id}${look()}`),
   upload: (file: File) => {
     const form = new FormData();
     form.append("picture", file, file.name || "pasted.png");
@@ -86,12 +93,13 @@ export const api = {
   },
   fromSample: (id: string) => json<DesignView>(`/api/samples/${id}`, post()),
   edit: (id: string, version: number, edits: Edit[]) =>
-    json<DesignView>(`/api/designs/${id}/edits`, post({ edits }, version)),
-  preview: (id: string, edits: Edit[]) => json<ResultView>(`/api/designs/${id}/preview`, post({ edits })),
+    json<DesignView>(`/api/designs/${id}/edits${look()}`, post({ edits }, version)),
+  preview: (id: string, edits: Edit[]) =>
+    json<ResultView>(`/api/designs/${id}/preview${look()}`, post({ edits })),
   undo: (id: string, version: number) =>
-    json<DesignView>(`/api/designs/${id}/undo`, post(undefined, version)),
+    json<DesignView>(`/api/designs/${id}/undo${look()}`, post(undefined, version)),
   redo: (id: string, version: number) =>
-    json<DesignView>(`/api/designs/${id}/redo`, post(undefined, version)),
+    json<DesignView>(`/api/designs/${id}/redo${look()}`, post(undefined, version)),
   duplicate: (id: string) => json<ShelfItem>(`/api/designs/${id}/duplicate`, post()),
   remove: (id: string) => request(`/api/designs/${id}`, { method: "DELETE" }),
   restore: (id: string) => json<ShelfItem>(`/api/designs/${id}/restore`, post()),

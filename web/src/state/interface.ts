@@ -9,6 +9,8 @@ interface Interface {
   side: Side;
   isDark: boolean;
   helpIsOpen: boolean;
+  /** Where the section runs, mm above the middle of the edge. */
+  section: number;
   /** A handle is held; scales do not change meanwhile. */
   isDragging: boolean;
   /** Index of the patch or finding that is pointed at. */
@@ -32,6 +34,7 @@ export const useInterface = create<Interface>((set, get) => ({
   isDark: savedDark(),
   helpIsOpen: false,
   isDragging: false,
+  section: 0,
   patch: null,
   finding: null,
   flip: () => set((s) => ({ side: s.side === "cookie" ? "tool" : "cookie" })),

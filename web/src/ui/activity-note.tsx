@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import type { JobView } from "../api/types/JobView";
+import type { JobView } from "../api/generated/JobView";
 import { useActivity } from "../state/activity";
 import { Button } from "./button";
 

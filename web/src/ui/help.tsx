@@ -26,7 +26,7 @@ const GROUPS: [string, [string, string][]][] = [
   [
     "In section, plan and solid",
     [
-      ["Tab, then ↑ ↓", "Move a height by printed layers"],
+      ["Tab, then ↑ ↓", "Move a height by printed layers, the line A–A by millimetres"],
       ["Tab, then E D A", "In the list of patches: edge, detail, put aside"],
       ["Drag, wheel", "Turn and zoom the solid; the button brings the first view back"],
     ],

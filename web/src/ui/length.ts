@@ -1,4 +1,4 @@
-import type { Unit } from "../api/types/Unit";
+import type { Unit } from "../api/generated/Unit";
 
 /** A length in millimetres as it is shown: at most two decimals, three in inches. */
 export function shown(mm: number, unit: Unit, least = 0): string {

@@ -1,7 +1,7 @@
 import clsx from "clsx";
 import { useEffect, useId, useRef, useState } from "react";
 import { ApiProblem } from "../api/client";
-import type { Unit } from "../api/types/Unit";
+import type { Unit } from "../api/generated/Unit";
 import { Icon } from "./icons";
 import { shown, stepped, stepsOf } from "./length";
 

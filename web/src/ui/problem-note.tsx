@@ -1,4 +1,4 @@
-import type { ProblemView } from "../api/types/ProblemView";
+import type { ProblemView } from "../api/generated/ProblemView";
 
 /** What happened and what to do, where the work is. */
 export function ProblemNote({ problem }: { problem: ProblemView }) {

@@ -2,7 +2,7 @@ import { Slider, Switch } from "radix-ui";
 import { useEffect, useId, useState } from "react";
 import type { Bench } from "../../api/bench";
 import { contoursUrl, pictureUrl } from "../../api/client";
-import type { Edit } from "../../api/types/Edit";
+import type { Edit } from "../../api/generated/Edit";
 import { Button } from "../../ui/button";
 import { Card, Group, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";

@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import { Link } from "wouter";
 import type { Bench } from "../../api/bench";
 import { pictureUrl } from "../../api/client";
-import type { ResultView } from "../../api/types/ResultView";
+import type { ResultView } from "../../api/generated/ResultView";
 import { STATIONS, type Station } from "../../state/interface";
 import { shown } from "../../ui/length";
 import { ROLE_FILL } from "../views/drawing";

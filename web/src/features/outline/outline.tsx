@@ -1,8 +1,8 @@
 import clsx from "clsx";
 import { ToggleGroup } from "radix-ui";
 import type { Bench } from "../../api/bench";
-import type { PatchView } from "../../api/types/PatchView";
-import type { Use } from "../../api/types/Use";
+import type { PatchView } from "../../api/generated/PatchView";
+import type { Use } from "../../api/generated/Use";
 import { useInterface } from "../../state/interface";
 import { Card, Group, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";

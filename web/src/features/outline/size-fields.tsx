@@ -1,5 +1,5 @@
 import type { Bench } from "../../api/bench";
-import type { Axis } from "../../api/types/Axis";
+import type { Axis } from "../../api/generated/Axis";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 import { rough } from "../../ui/length";

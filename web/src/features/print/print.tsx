@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Bench } from "../../api/bench";
 import { exportUrl } from "../../api/client";
-import type { ResultView } from "../../api/types/ResultView";
+import type { ResultView } from "../../api/generated/ResultView";
 import { rough, shown, withUnit } from "../../ui/length";
 import { Card, Group, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";

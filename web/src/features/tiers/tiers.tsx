@@ -1,6 +1,6 @@
 import { lazy, Suspense, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
-import type { MeasureView } from "../../api/types/MeasureView";
+import type { MeasureView } from "../../api/generated/MeasureView";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
@@ -60,6 +60,8 @@ function Drawings({ bench }: { bench: Bench }) {
   if (!isDragging) held.current = fresh;
   const scale = held.current;
   const section = Math.min(extent.height * 0.6, Math.max(104, top * scale + SECTION_ROOM));
+  const y = useInterface((s) => s.section);
+  const where = y === 0 ? "across the middle" : `${Math.abs(y)} mm ${y > 0 ? "above" : "below"} the middle`;
   const words = side === "cookie" ? "as the cookie reads" : "the tool as printed, mirrored";
   return (
     <div
@@ -74,10 +76,10 @@ function Drawings({ bench }: { bench: Bench }) {
           side={side}
           scale={scale}
           shows="tiers"
-          hasSection
+          onCut={bench.cut}
         />
       </Panel>
-      <Panel title="Section" note={`A–A, across the middle · ${words}`} isOld={isOld}>
+      <Panel title="Section" note={`A–A, ${where} · ${words}`} isOld={isOld}>
         <Section bench={bench} side={side} scale={scale} />
       </Panel>
     </div>

@@ -1,9 +1,9 @@
 import { useId, useRef, useState } from "react";
-import type { PatchView } from "../../api/types/PatchView";
-import type { ResultView } from "../../api/types/ResultView";
-import type { Unit } from "../../api/types/Unit";
-import type { Side } from "../../state/interface";
-import { withUnit } from "../../ui/length";
+import type { PatchView } from "../../api/generated/PatchView";
+import type { ResultView } from "../../api/generated/ResultView";
+import type { Unit } from "../../api/generated/Unit";
+import { type Side, useInterface } from "../../state/interface";
+import { stepsOf, withUnit } from "../../ui/length";
 import { Dimension, ROLE_FILL, ScaleBar } from "./drawing";
 import { barLength, type Extent, fitScale, useExtent } from "./frame";
 
@@ -15,8 +15,8 @@ export interface PlanProps {
   scale?: number | undefined;
   /** What lies on top: tiers, or patches to choose from. */
   shows: "tiers" | "patches";
-  /** Draws the cutting line. */
-  hasSection?: boolean;
+  /** Draws the cutting line and says where it is moved to. */
+  onCut?: (y: number, isDone: boolean) => void;
   pointed?: number | null;
   onPoint?: (patch: number | null) => void;
   onChoose?: (patch: number) => void;
@@ -63,7 +63,13 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
   const edge = o ? (o.width / 2) * k : 0;
   const bar = barLength(k, 90);
   return (
-    <svg width={extent.width} height={extent.height} className="block" role="img" aria-label="Plan">
+    <svg
+      width={extent.width}
+      height={extent.height}
+      className="block"
+      role={p.onCut ? "group" : "img"}
+      aria-label="Plan"
+    >
       <defs>
         <pattern id={`${id}-grid`} width={10 * k} height={10 * k} patternUnits="userSpaceOnUse" x={cx} y={cy}>
           <circle cx="0.8" cy="0.8" r="0.8" fill="var(--line)" />
@@ -89,25 +95,15 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
         )}
         {p.finding !== undefined && <Places result={result} finding={p.finding} k={k} />}
       </g>
-      {p.hasSection && (
-        <g className="text-ink">
-          <path
-            d={`M${Math.max(6, cx - half - 26)} ${cy}H${Math.min(extent.width - 6, cx + half + 26)}`}
-            stroke="currentColor"
-            strokeDasharray="14 4 3 4"
-          />
-          {[-1, 1].map((s) => {
-            const x = Math.min(extent.width - 14, Math.max(14, cx + s * (half + 20)));
-            return (
-              <g key={s}>
-                <path d={`M${x - 4} ${cy - 3}h8l-4 -6z`} fill="currentColor" />
-                <text x={x} y={cy - 13} textAnchor="middle" fontSize="13" fontWeight="700">
-                  A
-                </text>
-              </g>
-            );
-          })}
-        </g>
+      {p.onCut && (
+        <CutLine
+          left={Math.max(6, cx - half - 26)}
+          right={Math.min(extent.width - 6, cx + half + 26)}
+          middle={cy}
+          k={k}
+          most={box.height / 2}
+          onCut={p.onCut}
+        />
       )}
       {o && edge > 20 && (
         <Dimension
@@ -198,6 +194,70 @@ function Places({ result, finding, k }: { result: ResultView; finding: number | 
           />
         );
       })}
+    </g>
+  );
+}
+
+/** The line A–A: dragged up and down, or moved by arrow keys in millimetres. */
+function CutLine(p: {
+  left: number;
+  right: number;
+  middle: number;
+  k: number;
+  most: number;
+  onCut: (y: number, isDone: boolean) => void;
+}) {
+  const section = useInterface((s) => s.section);
+  const grip = useRef<{ from: number; value: number } | null>(null);
+  const most = Math.floor(p.most);
+  const bounded = (mm: number) => Math.min(most, Math.max(-most, Math.round(mm * 2) / 2));
+  const y = p.middle - section * p.k;
+  return (
+    <g
+      role="slider"
+      tabIndex={0}
+      aria-label="Section line"
+      aria-orientation="vertical"
+      aria-valuemin={-most}
+      aria-valuemax={most}
+      aria-valuenow={section}
+      data-handle="section"
+      className="cursor-ns-resize touch-none text-ink outline-none focus-visible:text-glaze"
+      onPointerDown={(e) => {
+        e.currentTarget.setPointerCapture(e.pointerId);
+        grip.current = { from: e.clientY, value: section };
+      }}
+      onPointerMove={(e) => {
+        const g = grip.current;
+        if (!g) return;
+        const mm = bounded(g.value + (g.from - e.clientY) / p.k);
+        if (mm !== section) p.onCut(mm, false);
+      }}
+      onPointerUp={() => {
+        grip.current = null;
+        p.onCut(section, true);
+      }}
+      onPointerCancel={() => {
+        grip.current = null;
+        p.onCut(section, true);
+      }}
+      onKeyDown={(e) => {
+        const steps = stepsOf(e);
+        if (steps === 0) return;
+        e.preventDefault();
+        p.onCut(bounded(section + steps), true);
+      }}
+    >
+      <path d={`M${p.left} ${y}H${p.right}`} stroke="transparent" strokeWidth="14" />
+      <path d={`M${p.left} ${y}H${p.right}`} stroke="currentColor" strokeDasharray="14 4 3 4" />
+      {[p.left + 6, p.right - 6].map((x) => (
+        <g key={x}>
+          <path d={`M${x - 4} ${y - 3}h8l-4 -6z`} fill="currentColor" />
+          <text x={x} y={y - 13} textAnchor="middle" fontSize="13" fontWeight="700">
+            A
+          </text>
+        </g>
+      ))}
     </g>
   );
 }

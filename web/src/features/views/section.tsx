@@ -1,6 +1,6 @@
 import { useEffect, useId, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
-import type { MeasureView } from "../../api/types/MeasureView";
+import type { MeasureView } from "../../api/generated/MeasureView";
 import { type Side, useInterface } from "../../state/interface";
 import { shown, snapped, stepped, stepsOf, withUnit } from "../../ui/length";
 import { Dimension, Hatches } from "./drawing";
