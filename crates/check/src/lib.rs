@@ -214,13 +214,10 @@ fn walls(o: &Object<'_>, found: &mut Vec<Finding>) {
 fn loose(o: &Object<'_>, found: &mut Vec<Finding>) {
     let bodies = o.solid.skin.mesh().bodies();
     let Some((_, others)) = bodies.split_first() else { return };
-    let stamp_top = o.stack.tiers.iter().filter(|t| t.role == Role::Stamp).map(|t| t.top.mm()).next_back();
-    let is_stamp = |b: &Body| {
-        stamp_top.is_some_and(|top| (b.z.1 - top).abs() < 1e-9) && o.footprints.stamp.winding(some_point(o, b)) != 0
-    };
-    let (stamps, pieces): (Vec<&Body>, Vec<&Body>) = others.iter().partition(|b| is_stamp(b));
+    let details = Details::new(o);
+    let (stamps, pieces): (Vec<&Body>, Vec<&Body>) = others.iter().partition(|b| details.hold(b));
     for b in stamps.iter().take(MOST_PIECES) {
-        let patches = details_in(o, b);
+        let patches = details.within(b);
         let mend = (!patches.is_empty()).then(|| ("Put it aside".to_string(), Mend::Aside(patches)));
         let what = format!("A stamp line of {:.1} × {:.1} mm is loose", b.bounds.width(), b.bounds.height());
         found.push(Finding {
@@ -231,7 +228,7 @@ fn loose(o: &Object<'_>, found: &mut Vec<Finding>) {
     }
     if stamps.len() > MOST_PIECES {
         let more = stamps.len() - MOST_PIECES;
-        let all: Vec<Point<Px>> = stamps.iter().flat_map(|b| details_in(o, b)).collect();
+        let all: Vec<Point<Px>> = stamps.iter().flat_map(|b| details.within(b)).collect();
         let what = format!("{more} more stamp lines are loose");
         found.push(Finding {
             mend: Some((format!("Put all {} aside", stamps.len()), Mend::Aside(all))),
@@ -258,30 +255,51 @@ fn loose(o: &Object<'_>, found: &mut Vec<Finding>) {
     }
 }
 
-/// A point of the body's stamp footprint: the middle of the first span across its box.
-fn some_point(o: &Object<'_>, b: &Body) -> Point<Mm> {
-    let y = b.bounds.min.y + b.bounds.height() * 0.4871;
-    let inside = |x: f64| x >= b.bounds.min.x && x <= b.bounds.max.x;
-    let middle = o.footprints.stamp.spans(y).into_iter().map(|(l, r)| f64::midpoint(l, r)).find(|x| inside(*x));
-    Point::new(middle.unwrap_or(b.bounds.centre().x), y)
+/// Boxes of the detail patches as printed, with their anchors.
+struct Details {
+    boxes: Vec<(Bounds<Mm>, Point<Px>)>,
+    top: Option<f64>,
+    /// Whether nothing but stamp lines ends at `top`.
+    is_below_the_wall: bool,
 }
 
-/// Anchors of the detail patches that lie in the body's box.
-fn details_in(o: &Object<'_>, b: &Body) -> Vec<Point<Px>> {
-    let as_printed = |r: &Region| if o.stack.is_mirrored { r.mirrored() } else { r.clone() };
-    let slack = 1e-3;
-    let within = |r: &Bounds<Mm>| {
-        r.min.x >= b.bounds.min.x - slack
-            && r.max.x <= b.bounds.max.x + slack
-            && r.min.y >= b.bounds.min.y - slack
-            && r.max.y <= b.bounds.max.y + slack
-    };
-    o.outline
-        .details
-        .iter()
-        .filter(|(_, region)| as_printed(region).bounds().is_some_and(|r| within(&r)))
-        .map(|(id, _)| o.outline.patches[id.index()].anchor)
-        .collect()
+/// Nodes are rounded to the grid and pinches opened: boxes are compared with this much slack, mm.
+const BOX_SLACK: f64 = 0.01;
+
+fn lies_in(inner: &Bounds<Mm>, outer: &Bounds<Mm>) -> bool {
+    inner.min.x >= outer.min.x - BOX_SLACK
+        && inner.max.x <= outer.max.x + BOX_SLACK
+        && inner.min.y >= outer.min.y - BOX_SLACK
+        && inner.max.y <= outer.max.y + BOX_SLACK
+}
+
+impl Details {
+    fn new(o: &Object<'_>) -> Self {
+        let printed = |b: Bounds<Mm>| {
+            let flipped = Bounds { min: Point::new(-b.max.x, b.min.y), max: Point::new(-b.min.x, b.max.y) };
+            if o.stack.is_mirrored { flipped } else { b }
+        };
+        let boxes = o
+            .outline
+            .details
+            .iter()
+            .filter_map(|(id, region)| Some((printed(region.bounds()?), o.outline.patches[id.index()].anchor)));
+        let top = o.stack.tiers.iter().filter(|t| t.role == Role::Stamp).map(|t| t.top.mm()).next_back();
+        let wall = o.measures.get("wall-height");
+        Self { boxes: boxes.collect(), top, is_below_the_wall: top.is_some_and(|t| t < wall - 1e-6) }
+    }
+
+    /// Whether the body is made of stamp lines only: as high as they are, and where the wall is no higher, within the
+    /// box of one of them.
+    fn hold(&self, b: &Body) -> bool {
+        self.top.is_some_and(|top| (b.z.1 - top).abs() < 1e-9)
+            && (self.is_below_the_wall || self.boxes.iter().any(|(d, _)| lies_in(&b.bounds, d)))
+    }
+
+    /// Anchors of the patches that lie in the body's box.
+    fn within(&self, b: &Body) -> Vec<Point<Px>> {
+        self.boxes.iter().filter(|(d, _)| lies_in(d, &b.bounds)).map(|(_, anchor)| *anchor).collect()
+    }
 }
 
 fn thin_lines(o: &Object<'_>, found: &mut Vec<Finding>) {

@@ -48,6 +48,12 @@ pub fn combine(a: &Region, b: &Region, op: BoolOp) -> Result<Region, OffGrid> {
     Region::from_mm(&rings::<Mm>(shapes))
 }
 
+/// Everything that lies in any of the regions, in one go; rounded to the grid.
+pub fn join_all<'a>(regions: impl IntoIterator<Item = &'a Region>) -> Result<Region, OffGrid> {
+    let all: Vec<Ring<Mm>> = regions.into_iter().flat_map(Region::rings_mm).collect();
+    Region::from_mm(&normalise(&all, false))
+}
+
 /// Combines two areas in the picture's space; both are read by the non-zero rule.
 pub fn combine_px(a: &[Ring<Px>], b: &[Ring<Px>], op: BoolOp) -> Vec<Ring<Px>> {
     rings(contours(a).overlay(&contours(b), op.rule(), FillRule::NonZero))
@@ -100,6 +106,18 @@ mod tests {
                 }
             }
         }
+    }
+
+    #[test]
+    fn many_at_once_are_what_one_after_the_other_gives() {
+        for seed in 1..=60 {
+            let mut random = Random::new(seed);
+            let parts: Vec<Region> = (0..6).map(|_| blocks(&mut random).0).collect();
+            let one_by_one = parts.iter().fold(Region::default(), |r, p| combine(&r, p, BoolOp::Join).unwrap());
+            let area = join_all(&parts).unwrap().area_mm2();
+            assert!((area - one_by_one.area_mm2()).abs() < 1e-3, "seed {seed}");
+        }
+        assert!(join_all([]).unwrap().is_empty());
     }
 
     #[test]

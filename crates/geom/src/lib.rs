@@ -21,7 +21,7 @@ mod simplify;
 pub mod testing;
 mod watch;
 
-pub use boolean::{BoolOp, combine, combine_px, normalise};
+pub use boolean::{BoolOp, combine, combine_px, join_all, normalise};
 pub use grid::{GRID_PER_MM, Grid, GridPoint, LIMIT, LIMIT_MM, OffGrid, orient};
 pub use offset::{ARC_TOLERANCE_MM, SOURCE_DEVIATION_MM, offset};
 pub use point::{Bounds, Mm, Point, Px, Space};

@@ -1,5 +1,5 @@
 use crate::{Measures, Op, Role, Stack, Tier, TierError};
-use kachel_geom::{BoolOp, Grid, OffGrid, Region, Stage, Watch, combine, offset};
+use kachel_geom::{Grid, OffGrid, Region, Stage, Watch, join_all, offset};
 use kachel_outline::Outline;
 
 /// The plan areas of a cutter; they do not depend on any height.
@@ -31,11 +31,7 @@ pub fn cutter_footprints(outline: &Outline, m: &Measures, watch: &Watch) -> Resu
     let (outer, foot) = (outer?, foot?);
     let flange = if foot.is_empty() { foot } else { foot.with_hole(&outer) };
     watch.step(3, 4)?;
-    let mut stamp = Region::default();
-    for (_, detail) in &outline.details {
-        stamp = combine(&stamp, detail, BoolOp::Join)?;
-        watch.check()?;
-    }
+    let stamp = join_all(outline.details.iter().map(|(_, detail)| detail))?;
     Ok(Footprints {
         wall: outer.with_hole(&edge).mirrored(),
         flange: flange.mirrored(),
