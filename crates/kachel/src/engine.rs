@@ -3,7 +3,7 @@ use crate::edit::{Edit, EditError};
 use kachel_artwork::{Artwork, ArtworkError};
 use kachel_check::{Finding, Object};
 use kachel_geom::{Stage, Stopped, Watch};
-use kachel_outline::{Outline, OutlineError, Patch, Size, Use, apply_choices, edge_box, patches, size_outline};
+use kachel_outline::{Outline, OutlineError, Patch, Size, apply_choices, edge_box, patches, size_outline};
 use kachel_solid::{Planar, Solid, SolidError, SoundMesh, arrange, extrude, extrude_tiers};
 use kachel_tiers::{
     Footprints, MeasureError, Measures, RecipeKind, Role, Stack, TierError, Unit, cutter_footprints, cutter_stack,
@@ -131,7 +131,7 @@ impl EngineError {
     }
 }
 
-/// Milliseconds that a stage took; stages whose result was remembered are left out.
+/// Milliseconds that a stage took; next to nothing where its result was remembered.
 #[derive(Clone, Copy, Debug)]
 pub struct Timing {
     /// The stage.
@@ -143,7 +143,7 @@ pub struct Timing {
 /// Everything that came out, as far as it went.
 #[derive(Debug, Default)]
 pub struct Run {
-    /// The picture.
+    /// The picture, while it is remembered.
     pub artwork: Option<Arc<Artwork>>,
     /// Its contours.
     pub contours: Option<Arc<Contours>>,
@@ -237,6 +237,16 @@ fn key(parts: &impl Serialize) -> String {
     hex(&Sha256::digest(text))
 }
 
+/// What contours depend on.
+fn contours_key(d: &Document) -> String {
+    key(&(&d.artwork.hash, &d.trace))
+}
+
+/// What an outline depends on.
+fn outline_key(d: &Document) -> String {
+    key(&(contours_key(d), &d.choices, &d.size))
+}
+
 fn hex(bytes: &[u8]) -> String {
     bytes.iter().map(|b| format!("{b:02x}")).collect()
 }
@@ -268,8 +278,7 @@ impl Engine {
 
     fn stages(&self, d: &Document, picture: Picture<'_>, watch: &Watch, run: &mut Run) -> Result<(), EngineError> {
         let contours = self.trace(d, picture, watch, run)?;
-        let contours_key = key(&(&d.artwork.hash, &d.trace));
-        let outline_key = key(&(&contours_key, &d.choices, &d.size));
+        let outline_key = outline_key(d);
         let outline = timed(&mut run.timings, Stage::Outline, || {
             self.outlines.get_or(&outline_key, || size_outline(&contours, &d.choices, d.size, watch))
         });
@@ -294,7 +303,14 @@ impl Engine {
         watch: &Watch,
         run: &mut Run,
     ) -> Result<Arc<Contours>, EngineError> {
-        let contours_key = key(&(&d.artwork.hash, &d.trace));
+        let contours_key = contours_key(d);
+        if let Some(contours) = self.contours.get(&contours_key) {
+            // The picture is not decoded again for contours that are still known.
+            run.artwork = self.artwork.get(&d.artwork.hash);
+            run.contours = Some(Arc::clone(&contours));
+            run.timings.extend([Stage::Artwork, Stage::Trace].map(|stage| Timing { stage, ms: 0.0 }));
+            return Ok(contours);
+        }
         let artwork = timed(&mut run.timings, Stage::Artwork, || self.artwork(&d.artwork.hash, picture, watch))?;
         run.artwork = Some(Arc::clone(&artwork));
         let contours = timed(&mut run.timings, Stage::Trace, || {
@@ -429,7 +445,7 @@ impl Engine {
             if edit.needs_outline() {
                 let mut run = Run::default();
                 match self.trace(&d, picture, watch, &mut run) {
-                    Ok(contours) => outline = self.outline_or_patches(&d, &contours, watch)?,
+                    Ok(contours) => outline = self.possible_outline(&d, &contours, watch)?,
                     Err(EngineError::Stopped(s)) => return Err(s.into()),
                     Err(_) => {}
                 }
@@ -444,14 +460,13 @@ impl Engine {
 
     /// The outline; where the size is impossible, that of a possible one, so that a new size can be set. `None` where
     /// nothing is the edge.
-    fn outline_or_patches(
+    fn possible_outline(
         &self,
         d: &Document,
         contours: &Contours,
         watch: &Watch,
     ) -> Result<Option<Arc<Outline>>, EngineError> {
-        let outline_key = key(&(key(&(&d.artwork.hash, &d.trace)), &d.choices, &d.size));
-        let sized = self.outlines.get_or(&outline_key, || size_outline(contours, &d.choices, d.size, watch));
+        let sized = self.outlines.get_or(&outline_key(d), || size_outline(contours, &d.choices, d.size, watch));
         let usual = Size::Width { mm: d.recipe.recipe().usual_size };
         match sized.or_else(|e| match e {
             OutlineError::Stopped(_) => Err(e),
@@ -461,12 +476,5 @@ impl Engine {
             Err(OutlineError::Stopped(s)) => Err(s.into()),
             Err(_) => Ok(None),
         }
-    }
-}
-
-impl Run {
-    /// How many patches are in use.
-    pub fn used_patches(&self) -> usize {
-        self.patches.iter().filter(|p| p.use_ != Use::Aside).count()
     }
 }

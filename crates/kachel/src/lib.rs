@@ -30,7 +30,7 @@ pub use view::{
 
 pub use kachel_check as check;
 pub use kachel_exchange as exchange;
-pub use kachel_geom::{Stage, Stopped, Watch};
+pub use kachel_geom::{GRID_PER_MM, Stage, Stopped, Watch};
 pub use kachel_outline as outline;
 pub use kachel_solid as solid;
 pub use kachel_tiers as tiers;

@@ -247,7 +247,10 @@ impl ResultView {
     pub fn new(d: &Document, run: &Run, section_y: f64) -> Self {
         let stack = run.stack.as_deref();
         Self {
-            picture: run.artwork.as_ref().map(|a| a.size().into()),
+            picture: match (&run.contours, &run.artwork) {
+                (Some(c), _) => Some([c.width, c.height]),
+                (None, artwork) => artwork.as_ref().map(|a| a.size().into()),
+            },
             trace: run.contours.as_ref().map(|c| TraceView {
                 cut: c.cut,
                 cut_is_automatic: c.cut_is_automatic,

@@ -4,7 +4,7 @@ use actix_web::http::header::{CACHE_CONTROL, CONTENT_TYPE, ContentDisposition, D
 use actix_web::web::{self, Path, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::solid::Mesh;
-use kachel_engine::{DisplayPart, ExportFormat, Watch, export, export_contours, file_name, thumbnail};
+use kachel_engine::{DisplayPart, ExportFormat, GRID_PER_MM, Watch, export, export_contours, file_name, thumbnail};
 
 pub(super) fn configure(routes: &mut ServiceConfig) {
     routes
@@ -135,7 +135,7 @@ fn encode(parts: &[DisplayPart]) -> Vec<u8> {
         }
         #[expect(clippy::cast_possible_truncation, reason = "grid coordinates are exact in 32 bits")]
         for v in mesh.vertices.iter().flatten() {
-            out.extend_from_slice(&((f64::from(*v) / 16384.0) as f32).to_le_bytes());
+            out.extend_from_slice(&((f64::from(*v) / GRID_PER_MM) as f32).to_le_bytes());
         }
         mesh.triangles.iter().flatten().for_each(|v| out.extend_from_slice(&v.to_le_bytes()));
     }

@@ -32,7 +32,7 @@ export const designKey = (id: string) => ["design", id];
 const others = new BroadcastChannel("kachel");
 
 /** Tells the other tabs of this browser that a design has changed. */
-export function tellOthers(id: string) {
+function tellOthers(id: string) {
   others.postMessage(id);
 }
 

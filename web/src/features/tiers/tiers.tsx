@@ -86,7 +86,7 @@ function Drawings({ bench }: { bench: Bench }) {
   );
 }
 
-export function SolidPanel({ bench }: { bench: Bench }) {
+function SolidPanel({ bench }: { bench: Bench }) {
   const { result, isOld } = bench;
   const isDark = useInterface((s) => s.isDark);
   const [resets, setResets] = useState(0);
