@@ -31,7 +31,7 @@ fn check_cutter(
         contours: pieces
             .iter()
             .enumerate()
-            .map(|(i, (parent, ring))| Contour { ring: ring.clone(), parent: *parent, is_ink: is_ink(i, *parent) })
+            .map(|(i, (parent, ring))| Contour::of_ring(ring.clone(), *parent, is_ink(i, *parent)))
             .collect(),
         cut: 128.0,
         cut_is_automatic: true,

@@ -10,7 +10,7 @@ use kachel_solid::{Mesh, SoundMesh};
 use std::collections::HashMap;
 
 pub use stl::{read_stl, write_stl_binary, write_stl_text};
-pub use svg::{SvgPatch, write_contours_svg};
+pub use svg::{write_curve, SvgPatch, write_contours_svg};
 pub use threemf::{ReadPart, read_threemf, write_threemf};
 
 /// Largest file that is read, bytes.

@@ -154,8 +154,8 @@ fn contours_become_paths_with_their_gaps() {
     let ring = |half: f64| {
         Ring(vec![Point::new(5.0 - half, 5.0), Point::new(5.0, 5.0 + half), Point::new(5.0 + half, 5.12349)])
     };
-    let rings = [ring(5.0), ring(1.0)];
-    let svg = write_contours_svg(10.0, 10.0, "<a>", [SvgPatch { rings: &rings }].into_iter());
+    let curves = [ring(5.0), ring(1.0)].map(|r| kachel_geom::Curve::from_ring(&r));
+    let svg = write_contours_svg(10.0, 10.0, "<a>", [SvgPatch { curves: &curves }].into_iter());
     assert!(svg.contains("viewBox=\"0 0 10 10\"") && svg.contains("<title>&lt;a&gt;</title>"));
     assert!(svg.contains("d=\"M0 5L5 10L10 5.123ZM4 5L5 6L6 5.123Z\""), "{svg}");
 }

@@ -12,6 +12,7 @@
 //! up to 1024 mm is exact in the 32-bit floats of a binary STL.
 
 mod boolean;
+mod curve;
 mod grid;
 mod offset;
 mod point;
@@ -22,6 +23,7 @@ pub mod testing;
 mod watch;
 
 pub use boolean::{BoolOp, combine, combine_px, join_all, normalise};
+pub use curve::{Curve, Segment, cubic_at};
 pub use grid::{GRID_PER_MM, Grid, GridPoint, LIMIT, LIMIT_MM, OffGrid, orient};
 pub use offset::{ARC_TOLERANCE_MM, SOURCE_DEVIATION_MM, offset};
 pub use point::{Bounds, Mm, Point, Px, Space};

@@ -48,7 +48,11 @@ impl<S: Space> Point<S> {
 
 impl<S: Space> fmt::Debug for Point<S> {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "({}, {})", self.x, self.y)
+        f.write_str("(")?;
+        fmt::Debug::fmt(&self.x, f)?;
+        f.write_str(", ")?;
+        fmt::Debug::fmt(&self.y, f)?;
+        f.write_str(")")
     }
 }
 

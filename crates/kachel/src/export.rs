@@ -71,6 +71,6 @@ pub fn export(
 /// Writes the contours as SVG in pixels of the picture; `None` before they are traced.
 pub fn export_contours(d: &Document, run: &Run) -> Option<String> {
     let c = run.contours.as_ref()?;
-    let ink = run.patches.iter().filter(|p| p.is_ink).map(|p| SvgPatch { rings: &p.rings });
+    let ink = run.patches.iter().filter(|p| p.is_ink).map(|p| SvgPatch { curves: &p.curves });
     Some(write_contours_svg(c.width, c.height, &d.name, ink))
 }

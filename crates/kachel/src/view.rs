@@ -254,7 +254,7 @@ impl ResultView {
             trace: run.contours.as_ref().map(|c| TraceView {
                 cut: c.cut,
                 cut_is_automatic: c.cut_is_automatic,
-                nodes: c.contours.iter().map(|c| c.ring.0.len()).sum(),
+                nodes: c.contours.iter().map(|c| c.curve.nodes()).sum(),
                 specks: c.specks,
             }),
             patches: run.patches.iter().map(|p| patch(p, run.outline.as_deref())).collect(),
@@ -276,9 +276,7 @@ impl ResultView {
 
 fn patch(p: &Patch, outline: Option<&Outline>) -> PatchView {
     let mut path = String::new();
-    for ring in &p.rings {
-        write_ring(&mut path, ring.0.iter().map(|q| (q.x, q.y)));
-    }
+    p.curves.iter().for_each(|c| kachel_exchange::write_curve(&mut path, c));
     PatchView {
         at: [p.anchor.x, p.anchor.y],
         is_ink: p.is_ink,

@@ -4,7 +4,7 @@
 //! the grid, so that a small patch chosen out of a huge picture never falls off it.
 
 use kachel_geom::{
-    Bounds, Mm, OffGrid, Point, Px, Region, Ring, Stage, Stopped, Watch, interior_point, normalise, simplify,
+    Bounds, Curve, Mm, OffGrid, Point, Px, Region, Ring, Stage, Stopped, Watch, interior_point, normalise, simplify,
 };
 use kachel_trace::Contours;
 use serde::{Deserialize, Serialize};
@@ -47,6 +47,8 @@ pub struct Patch {
     /// Ink, or a gap.
     pub is_ink: bool,
     /// The outer contour first, then what is left out of it; pixels, y down.
+    pub curves: Vec<Curve<Px>>,
+    /// The same, flattened finely.
     pub rings: Vec<Ring<Px>>,
     /// A point inside; by it the patch is found again after a retrace.
     pub anchor: Point<Px>,
@@ -163,8 +165,9 @@ pub fn patches(contours: &Contours) -> Vec<Patch> {
     }
     let mut patches = Vec::with_capacity(all.len());
     for (i, c) in all.iter().enumerate() {
-        let rings: Vec<Ring<Px>> =
-            std::iter::once(i).chain(inner[i].iter().copied()).map(|k| all[k].ring.clone()).collect();
+        let own = || std::iter::once(i).chain(inner[i].iter().copied());
+        let rings: Vec<Ring<Px>> = own().map(|k| all[k].ring.clone()).collect();
+        let curves = own().map(|k| all[k].curve.clone()).collect();
         let Some(anchor) = interior_point(&rings.iter().collect::<Vec<_>>()) else { continue };
         let area_px2 = rings[0].area().abs() - rings[1..].iter().map(|r| r.area().abs()).sum::<f64>();
         let use_ = match (c.is_ink, depth[i]) {
@@ -173,7 +176,7 @@ pub fn patches(contours: &Contours) -> Vec<Patch> {
             (false, _) => Use::Aside,
         };
         let id = PatchId(u32::try_from(patches.len()).unwrap_or(u32::MAX));
-        patches.push(Patch { id, is_ink: c.is_ink, rings, anchor, area_px2, depth: depth[i], use_ });
+        patches.push(Patch { id, is_ink: c.is_ink, curves, rings, anchor, area_px2, depth: depth[i], use_ });
     }
     patches
 }
@@ -228,13 +231,13 @@ pub fn size_outline(
     let origin = edge_px.centre();
     let place = Place { origin, mm_per_px };
     let outer: Vec<Ring<Mm>> =
-        patches.iter().filter(|p| p.use_ == Use::Edge).map(|p| anticlockwise(place.ring(&p.rings[0]))).collect();
+        patches.iter().filter(|p| p.use_ == Use::Edge).map(|p| anticlockwise(place.ring(&p.curves[0]))).collect();
     let edge = Region::from_mm(&normalise(&outer, false))?.filled();
     let edge_bounds = edge.bounds().ok_or(OutlineError::NoEdge)?;
     let mut details = Vec::new();
     for p in patches.iter().filter(|p| p.use_ == Use::Detail) {
         watch.check()?;
-        let rings: Vec<Ring<Mm>> = p.rings.iter().map(|r| place.ring(r)).collect();
+        let rings: Vec<Ring<Mm>> = p.curves.iter().map(|c| place.ring(c)).collect();
         details.push((p.id, Region::from_mm(&normalise(&rings, true))?));
     }
     Ok(Outline { patches, mm_per_px, origin, edge_px, edge_bounds, edge, details, lost })
@@ -251,8 +254,9 @@ impl Place {
         Point::new((p.x - self.origin.x) * self.mm_per_px, (self.origin.y - p.y) * self.mm_per_px)
     }
 
-    fn ring(&self, r: &Ring<Px>) -> Ring<Mm> {
-        simplify(&Ring(r.0.iter().map(|p| self.point(*p)).collect()), DEVIATION_MM)
+    /// Curves become lines here, on the way to the tiers: half of the deviation goes to flattening, half to leaving out.
+    fn ring(&self, c: &Curve<Px>) -> Ring<Mm> {
+        simplify(&c.map(|p| self.point(p)).ring(DEVIATION_MM / 2.0), DEVIATION_MM / 2.0)
     }
 }
 

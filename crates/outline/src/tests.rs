@@ -10,7 +10,7 @@ fn square(x: f64, y: f64, side: f64) -> Ring<Px> {
 fn contours() -> Contours {
     let mut gap = square(10.0, 10.0, 80.0);
     gap.0.reverse();
-    let of = |ring, parent, is_ink| Contour { ring, parent, is_ink };
+    let of = Contour::of_ring;
     Contours {
         width: 200.0,
         height: 100.0,

@@ -1,96 +1,57 @@
 //! Contour following: marching squares on the signed distance of each grey from the cut, linear between pixel
-//! centres, so that an antialiased straight edge is met to a few hundredths of a pixel.
+//! centres; then each point is placed by how much of its row or column is covered, which for a straight antialiased or
+//! blurred edge is exact.
 
 use crate::cut::Cut;
-use kachel_artwork::Picture;
+use crate::field::Field;
 use kachel_geom::{Point, Px, Ring, Stopped, Watch};
 
-/// Samples with a frame of one, positive in ink, never 0.
-struct Field {
-    stride: usize,
-    rows: usize,
-    values: Vec<f32>,
+/// The contours, and how far the picture's edges reach in pixels: 1 for antialiased ones.
+pub(crate) struct Followed {
+    pub(crate) rings: Vec<Ring<Px>>,
+    pub(crate) softness: f64,
 }
 
-pub(crate) fn follow(p: &Picture, cut: &Cut, watch: &Watch) -> Result<Vec<Ring<Px>>, Stopped> {
-    let field = Field::new(p, cut);
+/// Points from which the softness is told.
+const SOFTNESS_SAMPLES: usize = 20_000;
+
+pub(crate) fn follow(field: &Field, watch: &Watch) -> Result<Followed, Stopped> {
     let mut visited = vec![false; field.values.len()];
     let mut rings = Vec::new();
+    let mut steepness: Vec<f32> = Vec::new();
     for y in 0..field.rows - 1 {
         watch.step(y, field.rows)?;
+        let row = &field.values[y * field.stride..][..field.stride];
         for x in 0..field.stride - 1 {
-            let right = y * field.stride + x;
             // Every contour runs down somewhere, with ground on the screen's left and ink on its right.
-            if field.values[right] < 0.0 && field.values[right + 1] > 0.0 && !visited[right] {
-                rings.push(field.walk(right + 1, right, &mut visited));
+            if row[x] < 0.0 && row[x + 1] > 0.0 {
+                let right = y * field.stride + x;
+                if !visited[right] {
+                    rings.push(field.walk(right + 1, right, &mut visited, &mut steepness));
+                }
             }
         }
     }
-    Ok(rings)
+    Ok(Followed { rings, softness: field.softness(&mut steepness) })
 }
 
 impl Field {
-    fn new(p: &Picture, cut: &Cut) -> Self {
-        let (w, h) = (p.width as usize, p.height as usize);
-        let stride = w + 2;
-        let source = if cut.by_alpha { p.alpha.as_deref().unwrap_or(&p.grey) } else { &p.grey };
-        #[expect(clippy::cast_possible_truncation, reason = "a grey needs no 53 bits")]
-        let table: [f32; 256] = std::array::from_fn(|g| {
-            let v = (cut.at - g as f64) as f32;
-            let v = if cut.light_is_ink { -v } else { v };
-            if v == 0.0 { -1e-3 } else { v }
-        });
-        let mut values = vec![-1.0f32; stride * (h + 2)];
-        for y in 0..h {
-            let row = &mut values[(y + 1) * stride + 1..][..w];
-            for (v, g) in row.iter_mut().zip(&source[y * w..][..w]) {
-                *v = table[usize::from(*g)];
-            }
-        }
-        let mut field = Self { stride, rows: h + 2, values };
-        if is_one_bit(source) {
-            field.soften();
-        }
-        field.frame();
-        field
-    }
-
-    /// Takes the stairs out of a picture without greys: binomial weights 1 2 1, both ways.
-    fn soften(&mut self) {
-        let (s, old) = (self.stride, self.values.clone());
-        for y in 1..self.rows - 1 {
-            for x in 1..s - 1 {
-                let at = |dy: isize, dx: isize| {
-                    let clamp = |v: usize, d: isize, n: usize| v.saturating_add_signed(d).clamp(1, n - 2);
-                    old[clamp(y, dy, self.rows) * s + clamp(x, dx, s)]
-                };
-                let row = |dy| at(dy, -1) + 2.0 * at(dy, 0) + at(dy, 1);
-                let v = (row(-1) + 2.0 * row(0) + row(1)) / 16.0;
-                self.values[y * s + x] = if v == 0.0 { -1e-3 } else { v };
-            }
-        }
-    }
-
-    /// Sets the frame so that ink at the picture's border ends exactly there.
-    fn frame(&mut self) {
-        let (s, r) = (self.stride, self.rows);
-        for x in 1..s - 1 {
-            self.values[x] = -self.values[s + x].abs();
-            self.values[(r - 1) * s + x] = -self.values[(r - 2) * s + x].abs();
-        }
-        for y in 1..r - 1 {
-            self.values[y * s] = -self.values[y * s + 1].abs();
-            self.values[y * s + s - 1] = -self.values[y * s + s - 2].abs();
-        }
-    }
-
     /// Walks once round, from the crossing between `left` (ink) and `right` (ground), ink always on the left.
-    fn walk(&self, left: usize, right: usize, visited: &mut [bool]) -> Ring<Px> {
+    fn walk(&self, left: usize, right: usize, visited: &mut [bool], steepness: &mut Vec<f32>) -> Ring<Px> {
         let s = self.stride.cast_signed();
         let (mut l, mut r) = (left, right);
-        let mut points = Vec::new();
+        // Points on the steeper axis are the better ones; the others serve where a ring has next to none.
+        let (mut points, mut all) = (Vec::new(), Vec::new());
         loop {
-            points.push(self.crossing(l, r));
+            if all.len() < FEW {
+                all.push(self.crossing(l, r));
+            }
+            if self.is_across(l, r) {
+                points.push(self.placed(l, r));
+                if steepness.len() < SOFTNESS_SAMPLES {
+                    steepness.push((self.values[l] - self.values[r]).abs());
+                }
+            }
             // Forward is a quarter turn to the right of the step from the right sample to the left one, as seen
             // on the screen (y down).
             let forward = match l.cast_signed() - r.cast_signed() {
@@ -127,20 +88,81 @@ impl Field {
                 break;
             }
         }
-        Ring(points)
+        Ring(if points.len() < FEW { all } else { points })
     }
 
+    /// Whether the step from `l` to `r` runs across the edge rather than along it.
+    fn is_across(&self, l: usize, r: usize) -> bool {
+        let v = &self.values;
+        let other = if l.abs_diff(r) == 1 { self.stride } else { 1 };
+        // Of the frame nothing is known beyond itself.
+        let last = v.len() - 1;
+        let at = |i: usize, up: bool| if up { v[(i + other).min(last)] } else { v[i.saturating_sub(other)] };
+        let along = (at(l, true) - at(l, false)) + (at(r, true) - at(r, false));
+        (v[l] - v[r]).abs() * 4.0 >= along.abs()
+    }
+
+    fn centre(&self, i: usize) -> (f64, f64) {
+        ((i % self.stride) as f64 - 0.5, (i / self.stride) as f64 - 0.5)
+    }
+
+    /// Linear between the centres.
     fn crossing(&self, l: usize, r: usize) -> Point<Px> {
         let (vl, vr) = (f64::from(self.values[l]), f64::from(self.values[r]));
         let t = vl / (vl - vr);
-        let at = |i: usize| ((i % self.stride) as f64 - 0.5, (i / self.stride) as f64 - 0.5);
-        let ((lx, ly), (rx, ry)) = (at(l), at(r));
+        let ((lx, ly), (rx, ry)) = (self.centre(l), self.centre(r));
         Point::new(lx + t * (rx - lx), ly + t * (ry - ly))
+    }
+
+    /// The edge's place in its row or column by the covered length between full ink and plain ground; linear between
+    /// the centres where they are not both near.
+    fn placed(&self, l: usize, r: usize) -> Point<Px> {
+        let step = r.cast_signed() - l.cast_signed();
+        let v = &self.values;
+        let climb = |from: usize, step: isize, sign: f32| {
+            let mut at = from;
+            for _ in 0..self.reach {
+                let Some(next) = at.checked_add_signed(step).filter(|n| *n < v.len()) else { break };
+                if (v[next] - v[at]) * sign <= self.contrast * 0.015 {
+                    break;
+                }
+                at = next;
+            }
+            at
+        };
+        let (ink, ground) = (climb(l, -step, 1.0), climb(r, step, -1.0));
+        let (full, none) = (v[ink], v[ground]);
+        let is_whole = full - none >= self.contrast * 0.82;
+        // A cut moved off the middle is meant to move the contour.
+        let is_middle = (full + none).abs() <= self.contrast * 0.24;
+        if !is_whole || !is_middle {
+            return self.crossing(l, r);
+        }
+        let mut covered = 0.0;
+        let mut at = ink;
+        loop {
+            covered += f64::from(((v[at] - none) / (full - none)).clamp(0.0, 1.0));
+            if at == ground {
+                break;
+            }
+            at = at.wrapping_add_signed(step);
+        }
+        let (x, y) = self.centre(ink);
+        let move_by = (covered - 0.5) * f64::from(i32::try_from(step.signum()).unwrap_or(0));
+        if step.abs() == 1 { Point::new(x + move_by, y) } else { Point::new(x, y + move_by) }
+    }
+
+    /// How far edges reach: 1 for antialiased ones, more for blurred ones.
+    fn softness(&self, steepness: &mut [f32]) -> f64 {
+        if steepness.is_empty() || self.contrast <= 0.0 {
+            return 1.0;
+        }
+        let middle = steepness.len() / 2;
+        let (_, median, _) = steepness.select_nth_unstable_by(middle, f32::total_cmp);
+        // Half a pixel either way of a sharp edge leaves three quarters of the contrast between neighbours.
+        (0.72 * f64::from(self.contrast) / f64::from(median.max(1e-3))).clamp(1.0, 5.0)
     }
 }
 
-fn is_one_bit(source: &[u8]) -> bool {
-    let first = source.first().copied().unwrap_or(0);
-    let other = source.iter().copied().find(|&g| g != first);
-    other.is_some_and(|o| source.iter().all(|&g| g == first || g == o))
-}
+/// Points of a ring that is too small to choose among.
+const FEW: usize = 8;

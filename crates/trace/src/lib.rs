@@ -4,12 +4,18 @@
 //! as nested rings (`nest`). Tolerances are in pixels, so a new size of the object never traces again.
 
 mod combine;
+mod corner;
+mod cubic;
 mod cut;
+mod field;
 mod follow;
 mod nest;
+mod shape;
+mod straight;
+mod track;
 
 use kachel_artwork::{Artwork, Doubt};
-use kachel_geom::{Px, Ring, Stage, Stopped, Watch, simplify};
+use kachel_geom::{Curve, Px, Ring, Stage, Stopped, Watch};
 use serde::{Deserialize, Serialize};
 
 pub use cut::{Cut, otsu_cut};
@@ -18,6 +24,9 @@ pub use cut::{Cut, otsu_cut};
 pub const MAX_RINGS: usize = 5_000;
 /// Most nodes over all rings, after simplification.
 pub const MAX_NODES: usize = 200_000;
+
+/// Largest distance (pixels) of a contour's flattened line from its curve.
+pub const FLATNESS: f64 = 0.02;
 
 /// What counts as ink.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, ts_rs::TS)]
@@ -43,25 +52,45 @@ pub struct TraceSettings {
     pub invert: bool,
     /// Patches smaller than this (square pixels, 0 to 10 000) are dropped, with a doubt that counts them.
     pub min_area: f64,
-    /// Largest distance (pixels, 0 to 5) between a followed contour and its simplified line.
+    /// Largest distance (pixels, 0 to 5) between a followed contour and its curve, beyond what the contour's own
+    /// roughness explains; 0 keeps every point that was followed.
     pub deviation: f64,
+    /// Smallest turn of a corner, degrees, 5 to 120; between straight runs 15 degrees are enough.
+    pub bend: f64,
 }
 
 impl Default for TraceSettings {
     fn default() -> Self {
-        Self { ink: Ink::LightDark, threshold: None, invert: false, min_area: 12.0, deviation: 0.15 }
+        Self { ink: Ink::LightDark, threshold: None, invert: false, min_area: 12.0, deviation: 0.1, bend: 45.0 }
     }
 }
 
 /// One closed contour.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Contour {
-    /// The line, in pixels, y down; seen on the screen, ink lies on its left.
+    /// The closed line, in pixels, y down; seen on the screen, ink lies on its left.
+    pub curve: Curve<Px>,
+    /// The same, flattened to [`FLATNESS`].
     pub ring: Ring<Px>,
     /// The contour directly round it.
     pub parent: Option<usize>,
     /// Whether it is the outside of ink; otherwise it is the outside of a gap.
     pub is_ink: bool,
+}
+
+impl Contour {
+    /// A contour of straight lines.
+    pub fn of_ring(ring: Ring<Px>, parent: Option<usize>, is_ink: bool) -> Self {
+        Self { curve: Curve::from_ring(&ring), ring, parent, is_ink }
+    }
+
+    /// Takes the curve, unless it encloses nothing.
+    fn set_curve(&mut self, curve: Curve<Px>) {
+        let ring = curve.ring(FLATNESS);
+        if ring.0.len() >= 3 && ring.area() * self.ring.area() > 0.0 {
+            (self.curve, self.ring) = (curve, ring);
+        }
+    }
 }
 
 /// What tracing gives.
@@ -140,10 +169,22 @@ impl TraceError {
 pub fn trace(artwork: &Artwork, settings: &TraceSettings, watch: &Watch) -> Result<Contours, TraceError> {
     watch.enter(Stage::Trace)?;
     let (width, height) = artwork.size();
+    let mut style = shape::Style {
+        deviation: settings.deviation,
+        bend: settings.bend.to_radians(),
+        softness: 1.0,
+        grain: 0.0,
+    };
     let (rings, cut) = match artwork {
         Artwork::Picture(p) => {
             let cut = cut::cut_picture(p, settings)?;
-            (follow::follow(p, &cut, watch)?, cut)
+            let field = field::Field::new(p, &cut);
+            let followed = follow::follow(&field, watch)?;
+            style.softness = followed.softness;
+            if field.is_one_bit {
+                style.grain = ONE_BIT_GRAIN;
+            }
+            (followed.rings, cut)
         }
         Artwork::Drawing(d) => {
             if d.areas.is_empty() {
@@ -160,13 +201,12 @@ pub fn trace(artwork: &Artwork, settings: &TraceSettings, watch: &Watch) -> Resu
         return Err(TraceError::TooManyRings { rings: rings.len() });
     }
     let mut contours = nest::nest(rings, watch)?;
-    for c in &mut contours {
-        let simple = simplify(&c.ring, settings.deviation);
-        if simple.0.len() >= 3 {
-            c.ring = simple;
-        }
+    let rough = contours.len();
+    for (i, c) in contours.iter_mut().enumerate() {
+        watch.step(i, rough)?;
+        c.set_curve(shape::closed(&c.ring, &style));
     }
-    let nodes = contours.iter().map(|c| c.ring.0.len()).sum();
+    let nodes = contours.iter().map(|c| c.curve.nodes()).sum();
     if nodes > MAX_NODES {
         return Err(TraceError::TooManyNodes { nodes });
     }
@@ -186,6 +226,9 @@ pub fn trace(artwork: &Artwork, settings: &TraceSettings, watch: &Watch) -> Resu
         doubts: artwork.doubts().to_vec(),
     })
 }
+
+/// Roughness (pixels) of a contour between pixels that are either ink or ground, after smoothing.
+const ONE_BIT_GRAIN: f64 = 0.14;
 
 fn covers(ring: &Ring<Px>, width: f64, height: f64) -> bool {
     ring.area().abs() >= width * height * 0.9999 - 1.0

@@ -22,7 +22,7 @@ pub(crate) fn nest(rings: Vec<Ring<Px>>, watch: &Watch) -> Result<Vec<Contour>, 
         if (ring.area() > 0.0) == is_ink {
             ring.0.reverse();
         }
-        contours.push(Contour { ring, parent, is_ink });
+        contours.push(Contour::of_ring(ring, parent, is_ink));
     }
     Ok(contours)
 }

@@ -22,6 +22,11 @@ invert: boolean,
  */
 min_area: number, 
 /**
- * Largest distance (pixels, 0 to 5) between a followed contour and its simplified line.
+ * Largest distance (pixels, 0 to 5) between a followed contour and its curve, beyond what the contour's own
+ * roughness explains; 0 keeps every point that was followed.
  */
-deviation: number, };
+deviation: number, 
+/**
+ * Smallest turn of a corner, degrees, 5 to 120; between straight runs 15 degrees are enough.
+ */
+bend: number, };

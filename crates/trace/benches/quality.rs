@@ -1,0 +1,90 @@
+//! The whole benchmark set: how far contours are off, how many nodes they have and how long they take, side by side
+//! with libraries from the registry. `cargo bench -p kachel-trace [-- --each]`.
+
+#[path = "../tests/support/mod.rs"]
+mod support;
+
+use kachel_geom::{Curve, Px, Ring, Watch};
+use kachel_trace::{TraceSettings, trace};
+use std::time::Instant;
+use support::{Score, Shape, VARIANTS, Variant, artwork, files, shape};
+
+struct Row {
+    score: Score,
+    ms: f64,
+}
+
+fn ours(shape: &Shape, variant: Variant) -> Option<Row> {
+    let art = artwork(&shape.picture(variant, 7));
+    let start = Instant::now();
+    let contours = trace(&art, &TraceSettings::default(), &Watch::default()).ok()?;
+    let ms = start.elapsed().as_secs_f64() * 1e3;
+    let curves: Vec<Curve<Px>> = contours.contours.iter().map(|c| c.curve.clone()).collect();
+    if std::env::var("SHOW").is_ok() {
+        for c in &curves {
+            println!("-- {:.1?}", c.start);
+            for s in &c.segments {
+                println!("{s:.2?}");
+            }
+        }
+    }
+    let rings: Vec<Ring<Px>> = curves.iter().map(|c| c.ring(0.005)).collect();
+    Some(Row { score: shape.score(&curves, &rings), ms })
+}
+
+fn report(name: &str, size: u32, variant: Variant, rows: &[Option<Row>]) {
+    let done: Vec<&Row> = rows.iter().flatten().collect();
+    let n = done.len().max(1) as f64;
+    let mean = |f: &dyn Fn(&Row) -> f64| done.iter().map(|r| f(r)).sum::<f64>() / n;
+    let right = done.iter().filter(|r| r.score.rings_are_right).count();
+    let corners: usize = done.iter().map(|r| r.score.corners).sum();
+    let corner = done.iter().map(|r| r.score.corner * r.score.corners as f64).sum::<f64>() / corners.max(1) as f64;
+    let worst = done.iter().map(|r| r.ms).fold(0.0, f64::max);
+    println!(
+        "{name:<16} {size:>5} {:<7} mean {:.3} px  p95 {:.3}  corners {corner:.2} px  nodes x{:.2}  rings right {right}/{}  {:.1} ms (worst {worst:.1})",
+        format!("{variant:?}"),
+        mean(&|r| r.score.mean),
+        mean(&|r| r.score.p95),
+        mean(&|r| r.score.nodes),
+        rows.len(),
+        mean(&|r| r.ms),
+    );
+}
+
+fn main() {
+    let each = std::env::args().any(|a| a == "--each");
+    let only: Option<String> = std::env::args().skip_while(|a| a != "--only").nth(1);
+    for size in [128, 512, 2048] {
+        for variant in VARIANTS {
+            if size == 2048 && variant != Variant::Clean {
+                continue;
+            }
+            let turn = if variant == Variant::Scan { 2.3 } else { 0.0 };
+            let files: Vec<_> =
+                files().into_iter().filter(|f| only.as_ref().is_none_or(|o| f.to_string_lossy().contains(o))).collect();
+            let shapes: Vec<Shape> = files.iter().map(|f| shape(f, size, turn)).collect();
+            let rows: Vec<Option<Row>> = shapes.iter().map(|s| ours(s, variant)).collect();
+            if each {
+                for (s, r) in shapes.iter().zip(&rows) {
+                    match r {
+                        Some(r) => println!(
+                            "  {:<28} mean {:.3} p95 {:.3} corners {:.2} ({}) nodes x{:.2} of {} rings {} {:?} {:.1} ms",
+                            s.name,
+                            r.score.mean,
+                            r.score.p95,
+                            r.score.corner,
+                            r.score.corners,
+                            r.score.nodes,
+                            s.segments(),
+                            r.score.rings_are_right,
+                            r.score.rings,
+                            r.ms
+                        ),
+                        None => println!("  {:<28} failed", s.name),
+                    }
+                }
+            }
+            report("kachel", size, variant, &rows);
+        }
+    }
+}

@@ -1,0 +1,135 @@
+//! Cubics through points: least squares with the ends fixed and, at smooth joints, their directions too.
+
+use kurbo::{CubicBez, ParamCurve, ParamCurveDeriv, Point, Vec2};
+
+/// An end of a cubic: where it is and, at a smooth joint, its direction along the curve.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct End {
+    pub(crate) at: Point,
+    pub(crate) direction: Option<Vec2>,
+}
+
+/// Points of a stretch that are looked at.
+const SAMPLES: usize = 36;
+/// Rounds of least squares and of moving each point's parameter to its foot.
+const ROUNDS: usize = 7;
+
+/// The cubic nearest to the points and its largest distance from those looked at. `enough` ends the search early.
+pub(crate) fn fit(points: &[Point], start: End, end: End, enough: f64) -> (CubicBez, f64) {
+    let chord = end.at - start.at;
+    let third = |e: End, sign: f64| e.direction.unwrap_or(chord * sign / chord.hypot().max(1e-9)) * chord.hypot() / 3.0 * sign;
+    let plain = CubicBez::new(start.at, start.at + third(start, 1.0), end.at - third(end, 1.0), end.at);
+    let stride = points.len().div_ceil(SAMPLES).max(1);
+    let sampled: Vec<Point> = points.iter().step_by(stride).copied().collect();
+    if sampled.is_empty() {
+        return (plain, 0.0);
+    }
+    let mut params = chord_lengths(&sampled, start.at, end.at);
+    let mut best = (plain, f64::INFINITY);
+    for round in 0..ROUNDS {
+        let curve = solve(&sampled, &params, start, end);
+        let error = reparametrise(&curve, &sampled, &mut params);
+        if error < best.1 {
+            best = (curve, error);
+        }
+        // What is far off after a round or two never comes near.
+        let hopeless = [40.0, 12.0, 6.0, 3.0, 2.0];
+        if best.1 <= enough * 0.7 || hopeless.get(round).is_some_and(|h| best.1 > enough * h) {
+            break;
+        }
+    }
+    best
+}
+
+fn chord_lengths(points: &[Point], start: Point, end: Point) -> Vec<f64> {
+    let mut sum = 0.0;
+    let mut at = start;
+    let mut all: Vec<f64> = Vec::with_capacity(points.len());
+    for p in points {
+        sum += at.distance(*p);
+        at = *p;
+        all.push(sum);
+    }
+    sum += at.distance(end);
+    all.iter().map(|s| s / sum.max(1e-9)).collect()
+}
+
+/// Moves each parameter towards the foot of its point by Newton's method; the largest distance.
+fn reparametrise(c: &CubicBez, points: &[Point], params: &mut [f64]) -> f64 {
+    let first = c.deriv();
+    let second = first.deriv();
+    let mut worst = 0.0f64;
+    for (p, t) in points.iter().zip(params) {
+        let off = c.eval(*t) - *p;
+        let (d1, d2) = (first.eval(*t).to_vec2(), second.eval(*t).to_vec2());
+        let slope = d1.hypot2() + off.dot(d2);
+        if slope > 1e-9 {
+            *t = (*t - off.dot(d1) / slope).clamp(0.0, 1.0);
+        }
+        worst = worst.max((c.eval(*t) - *p).hypot2());
+    }
+    worst.sqrt()
+}
+
+/// Least squares for the control points: along a fixed direction, or free.
+fn solve(points: &[Point], params: &[f64], start: End, end: End) -> CubicBez {
+    let (mut s11, mut s12, mut s22) = (0.0, 0.0, 0.0);
+    let (mut r1, mut r2) = (Vec2::ZERO, Vec2::ZERO);
+    for (p, &t) in points.iter().zip(params) {
+        let u = 1.0 - t;
+        let (b0, b1, b2, b3) = (u * u * u, 3.0 * u * u * t, 3.0 * u * t * t, t * t * t);
+        let rest = *p - (start.at.to_vec2() * (b0 + b1) + end.at.to_vec2() * (b2 + b3)).to_point();
+        s11 += b1 * b1;
+        s12 += b1 * b2;
+        s22 += b2 * b2;
+        r1 += rest * b1;
+        r2 += rest * b2;
+    }
+    let chord = (end.at - start.at).hypot();
+    let least = (chord * 0.02).max(1e-6);
+    let most = chord * 2.5 + 1.0;
+    // Offsets of the control points from their ends; the second one runs backwards.
+    let (v, w) = match (start.direction, end.direction.map(|d| -d)) {
+        (None, None) => {
+            let det = s11 * s22 - s12 * s12;
+            if det.abs() < 1e-12 {
+                ((end.at - start.at) / 3.0, (start.at - end.at) / 3.0)
+            } else {
+                ((r1 * s22 - r2 * s12) / det, (r2 * s11 - r1 * s12) / det)
+            }
+        }
+        (Some(d), Some(e)) => {
+            let (a12, q1, q2) = (s12 * d.dot(e), r1.dot(d), r2.dot(e));
+            let det = s11 * s22 - a12 * a12;
+            let (mut x, mut y) = (chord / 3.0, chord / 3.0);
+            if det.abs() > 1e-12 {
+                (x, y) = ((q1 * s22 - q2 * a12) / det, (q2 * s11 - q1 * a12) / det);
+            }
+            // Where one handle would turn round, the other is fitted alone.
+            if x < least {
+                x = least;
+                y = (q2 - a12 * x) / s22.max(1e-12);
+            } else if y < least {
+                y = least;
+                x = (q1 - a12 * y) / s11.max(1e-12);
+            }
+            (d * x.clamp(least, most), e * y.clamp(least, most))
+        }
+        (Some(d), None) => one_free(d, [s11, s12, s22], [r1, r2], least, most),
+        (None, Some(e)) => {
+            let (w, v) = one_free(e, [s22, s12, s11], [r2, r1], least, most);
+            (v, w)
+        }
+    };
+    CubicBez::new(start.at, start.at + v, end.at + w, end.at)
+}
+
+/// One control point along `d`, the other free.
+fn one_free(d: Vec2, [s11, s12, s22]: [f64; 3], [r1, r2]: [Vec2; 2], least: f64, most: f64) -> (Vec2, Vec2) {
+    // The free one is w = (r2 - s12 d x) / s22; what is left is one unknown.
+    let s22 = s22.max(1e-12);
+    let det = s11 - s12 * s12 / s22;
+    let x = if det.abs() > 1e-12 { (r1.dot(d) - r2.dot(d) * s12 / s22) / det } else { least };
+    let v = d * x.clamp(least, most);
+    (v, (r2 - v * s12) / s22)
+}
