@@ -1,7 +1,7 @@
 use crate::{Area, ArtworkError, Doubt, Drawing, MAX_NODES, MAX_SHAPES, PxPoint, luma_over_white};
-use kachel_geom::{BoolOp, Px, Ring, Stage, Watch, combine_px, normalise};
+use kachel_geom::{BoolOp, Curve, Px, Ring, Segment, Stage, Watch, combine_px, normalise};
 use kurbo::{BezPath, PathEl};
-use std::collections::BTreeSet;
+use std::collections::{BTreeSet, HashSet};
 use usvg::tiny_skia_path::{Path as SkiaPath, PathSegment};
 use usvg::{FillRule, Group, ImageHrefResolver, Node, Options, Paint, PaintOrder, Transform, roxmltree};
 
@@ -41,6 +41,10 @@ pub(crate) fn read(bytes: &[u8], watch: &Watch) -> Result<Drawing, ArtworkError>
     let mut flattener = Flattener {
         tolerance: width.max(height) * FLATNESS,
         areas: Vec::new(),
+        unpainted: Vec::new(),
+        strokes: Vec::new(),
+        painted: HashSet::new(),
+        group: None,
         nodes: 0,
         doubts: BTreeSet::new(),
         watch,
@@ -51,12 +55,14 @@ pub(crate) fn read(bytes: &[u8], watch: &Watch) -> Result<Drawing, ArtworkError>
         }
     }
     flattener.group(tree.root(), 1.0, &[])?;
-    let unpainted = if flattener.areas.is_empty() { shapes } else { 0 };
+    flattener.unpainted(&document, &options)?;
     Ok(Drawing {
         width,
         height,
         areas: flattener.areas,
-        unpainted,
+        unpainted: flattener.unpainted,
+        strokes: flattener.strokes,
+        origin: (0.0, 0.0),
         mm_per_unit: has_physical_size(&document).then_some(25.4 / 96.0),
         doubts: flattener.doubts.into_iter().collect(),
     })
@@ -78,6 +84,12 @@ fn has_physical_size(document: &roxmltree::Document) -> bool {
 struct Flattener<'w> {
     tolerance: f64,
     areas: Vec<Area>,
+    unpainted: Vec<Curve<Px>>,
+    strokes: Vec<(Curve<Px>, f64)>,
+    /// Paths that have a paint, as text.
+    painted: HashSet<String>,
+    /// Name of the innermost named group.
+    group: Option<String>,
     nodes: usize,
     doubts: BTreeSet<Doubt>,
     watch: &'w Watch,
@@ -88,6 +100,10 @@ impl Flattener<'_> {
         let opacity = opacity * f64::from(group.opacity().get());
         if group.mask().is_some() || !group.filters().is_empty() {
             self.doubts.insert(Doubt::Effect);
+        }
+        let outer = self.group.clone();
+        if !group.id().is_empty() {
+            self.group = Some(group.id().chars().take(80).collect());
         }
         let mut clips = clip.to_vec();
         let mut next = group.clip_path();
@@ -112,15 +128,56 @@ impl Flattener<'_> {
                 }
             }
         }
+        self.group = outer;
+        Ok(())
+    }
+
+    /// Finds the lines that nothing paints: those that only a style sheet of ours, which paints every line, shows.
+    fn unpainted(&mut self, document: &roxmltree::Document, options: &Options) -> Result<(), ArtworkError> {
+        let style = Some("path,rect,circle,ellipse,line,polyline,polygon{fill:none !important;stroke:#000 !important;stroke-width:1 !important;stroke-opacity:1 !important}".into());
+        let resolver = ImageHrefResolver {
+            resolve_data: Box::new(|_, _, _| None),
+            resolve_string: Box::new(|_, _| None),
+        };
+        let all = Options { style_sheet: style, image_href_resolver: resolver, dpi: options.dpi, ..Options::default() };
+        let tree = usvg::Tree::from_xmltree(document, &all).map_err(|e| ArtworkError::Damaged(e.to_string()))?;
+        self.lines(tree.root())
+    }
+
+    fn lines(&mut self, group: &Group) -> Result<(), ArtworkError> {
+        for node in group.children() {
+            match node {
+                Node::Group(g) => self.lines(g)?,
+                Node::Path(p) if p.is_visible() => {
+                    let path = to_kurbo(p.data(), p.abs_transform());
+                    if !self.painted.contains(&path.to_svg()) {
+                        self.watch.check().map_err(ArtworkError::from)?;
+                        self.unpainted.extend(curves_of(&path));
+                    }
+                }
+                _ => {}
+            }
+        }
         Ok(())
     }
 
     fn path(&mut self, path: &usvg::Path, opacity: f64, clips: &[Vec<Ring<Px>>]) -> Result<(), ArtworkError> {
         let place = path.abs_transform();
+        let own = to_kurbo(path.data(), place);
+        if path.fill().is_some() || path.stroke().is_some() {
+            self.painted.insert(own.to_svg());
+        }
+        if let Some(line) = path.stroke()
+            && self.strokes.len() < MAX_SHAPES
+        {
+            let (sx, sy) = place.get_scale();
+            let width = f64::from(line.width().get()) * f64::from(sx * sy).abs().sqrt();
+            self.strokes.extend(curves_of(&own).into_iter().map(|c| (c, width)));
+        }
         let fill = |s: &mut Self| match path.fill() {
             Some(f) => {
                 let rings = s.rings(path.data(), place)?;
-                s.paint(rings, f.rule() == FillRule::EvenOdd, f.paint(), opacity * f64::from(f.opacity().get()), clips)
+                s.paint(rings, Some(&own), f.rule() == FillRule::EvenOdd, f.paint(), opacity * f64::from(f.opacity().get()), clips)
             }
             None => Ok(()),
         };
@@ -128,7 +185,7 @@ impl Flattener<'_> {
             Some(line) => {
                 let Some(area) = stroke_area(path.data(), line, place) else { return Ok(()) };
                 let rings = s.rings(&area, place)?;
-                s.paint(rings, false, line.paint(), opacity * f64::from(line.opacity().get()), clips)
+                s.paint(rings, None, false, line.paint(), opacity * f64::from(line.opacity().get()), clips)
             }
             None => Ok(()),
         };
@@ -140,14 +197,20 @@ impl Flattener<'_> {
 
     fn paint(
         &mut self,
-        rings: Vec<Ring<Px>>,
+        raw: Vec<Ring<Px>>,
+        own: Option<&BezPath>,
         even_odd: bool,
         paint: &Paint,
         opacity: f64,
         clips: &[Vec<Ring<Px>>],
     ) -> Result<(), ArtworkError> {
         self.watch.enter(Stage::Artwork)?;
-        let mut rings = normalise(&rings, even_odd);
+        let mut rings = normalise(&raw, even_odd);
+        // The drawing's own curves hold where nothing had to be resolved: no crossings, no overlaps, no clips.
+        let area = |rings: &[Ring<Px>]| rings.iter().map(|r| r.area().abs()).sum::<f64>();
+        let is_own = clips.is_empty() && rings.len() == raw.len() && (area(&rings) - area(&raw)).abs() <= 1e-6 * area(&raw);
+        let curves = own.filter(|_| is_own).map(|own| closed(curves_of(own)));
+        let curves = curves.filter(|c| c.len() == rings.len());
         for clip in clips {
             rings = combine_px(&rings, clip, BoolOp::Common);
         }
@@ -157,17 +220,23 @@ impl Flattener<'_> {
         if self.areas.len() >= MAX_SHAPES {
             return Err(ArtworkError::TooManyShapes { shapes: self.areas.len() + 1 });
         }
-        let grey = self.grey(paint, opacity);
-        self.areas.push(Area { rings, grey });
+        let colour = self.colour(paint, opacity);
+        let grey = luma_over_white(colour, 1.0);
+        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "0 to 255")]
+        let colour = colour.map(|v| v.round() as u8);
+        self.areas.push(Area { rings, curves, grey, colour, group: self.group.clone() });
         Ok(())
     }
 
-    fn grey(&mut self, paint: &Paint, opacity: f64) -> f64 {
-        let of = |c: usvg::Color, o: f64| luma_over_white([c.red, c.green, c.blue].map(f64::from), o);
+    /// sRGB of a paint over white, 0 to 255.
+    fn colour(&mut self, paint: &Paint, opacity: f64) -> [f64; 3] {
+        let over = |c: [f64; 3], o: f64| c.map(|v| v * o + 255.0 * (1.0 - o));
+        let of = |c: usvg::Color, o: f64| over([c.red, c.green, c.blue].map(f64::from), o);
         let mut mean = |stops: &[usvg::Stop]| {
             self.doubts.insert(Doubt::Shading);
-            let sum: f64 = stops.iter().map(|s| of(s.color(), opacity * f64::from(s.opacity().get()))).sum();
-            sum / f64::from(u32::try_from(stops.len().max(1)).unwrap_or(u32::MAX))
+            let n = f64::from(u32::try_from(stops.len().max(1)).unwrap_or(u32::MAX));
+            let all = stops.iter().map(|s| of(s.color(), opacity * f64::from(s.opacity().get())));
+            all.fold([0.0; 3], |sum, c| std::array::from_fn(|k| sum[k] + c[k] / n))
         };
         match paint {
             Paint::Color(c) => of(*c, opacity),
@@ -175,7 +244,7 @@ impl Flattener<'_> {
             Paint::RadialGradient(g) => mean(g.stops()),
             Paint::Pattern(_) => {
                 self.doubts.insert(Doubt::Shading);
-                luma_over_white([128.0; 3], opacity)
+                over([128.0; 3], opacity)
             }
         }
     }
@@ -235,6 +304,45 @@ fn to_kurbo(path: &SkiaPath, t: Transform) -> BezPath {
             PathSegment::Close => PathEl::ClosePath,
         })
         .collect()
+}
+
+/// The path's pieces as curves; quadratic ones become cubic, which they are too.
+fn curves_of(path: &BezPath) -> Vec<Curve<Px>> {
+    let at = |p: kurbo::Point| PxPoint::new(p.x, p.y);
+    let mut out: Vec<Curve<Px>> = Vec::new();
+    for el in path.elements() {
+        let Some(last) = out.last_mut() else {
+            if let PathEl::MoveTo(p) = el {
+                out.push(Curve { start: at(*p), segments: Vec::new() });
+            }
+            continue;
+        };
+        match *el {
+            PathEl::MoveTo(p) => out.push(Curve { start: at(p), segments: Vec::new() }),
+            PathEl::LineTo(p) => last.segments.push(Segment::Line(at(p))),
+            PathEl::QuadTo(c, p) => {
+                let from = last.end();
+                let toward = |q: kurbo::Point| PxPoint::new(q.x + (c.x - q.x) * 2.0 / 3.0, q.y + (c.y - q.y) * 2.0 / 3.0);
+                last.segments.push(Segment::Cubic(toward(kurbo::Point::new(from.x, from.y)), toward(p), at(p)));
+            }
+            PathEl::CurveTo(c, d, p) => last.segments.push(Segment::Cubic(at(c), at(d), at(p))),
+            PathEl::ClosePath => {
+                if last.end() != last.start {
+                    last.segments.push(Segment::Line(last.start));
+                }
+            }
+        }
+    }
+    let is_sound = |c: &Curve<Px>| !c.segments.is_empty() && c.flatten(1e9).iter().all(|p| p.x.is_finite() && p.y.is_finite());
+    out.retain(is_sound);
+    out
+}
+
+/// The same, each closed by a line where it is open, as filling does.
+fn closed(mut curves: Vec<Curve<Px>>) -> Vec<Curve<Px>> {
+    curves.iter_mut().filter(|c| !c.is_closed()).for_each(|c| c.segments.push(Segment::Line(c.start)));
+    curves.retain(|c| c.segments.len() > 1);
+    curves
 }
 
 fn stroke_area(path: &SkiaPath, line: &usvg::Stroke, place: Transform) -> Option<SkiaPath> {

@@ -82,7 +82,7 @@ fn what_cannot_be_shown_is_said() {
 fn unpainted_lines_are_counted_not_lost() {
     let d = svg(r#"<path d="M0 0L9 9" fill="none"/><circle r="4" fill="none"/>"#);
     assert!(d.areas.is_empty());
-    assert_eq!(d.unpainted, 2);
+    assert_eq!(d.unpainted.len(), 2);
 }
 
 #[test]
