@@ -5,6 +5,7 @@
 mod support;
 
 use kachel_geom::{Curve, Px, Ring, Watch};
+use kachel_artwork::{Paint, Prepare, prepare};
 use kachel_trace::{TraceSettings, trace};
 use std::time::Instant;
 use support::{Score, Shape, VARIANTS, Variant, artwork, files, shape};
@@ -15,19 +16,15 @@ struct Row {
 }
 
 fn ours(shape: &Shape, variant: Variant) -> Option<Row> {
-    let art = artwork(&shape.picture(variant, 7));
+    let mut art = artwork(&shape.picture(variant, 7));
+    if variant == Variant::Photo {
+        let level = Prepare { level: true, ..Prepare::default() };
+        art = prepare(&art, &level, Paint::default(), &Watch::default()).ok()??;
+    }
     let start = Instant::now();
     let contours = trace(&art, &TraceSettings::default(), &Watch::default()).ok()?;
     let ms = start.elapsed().as_secs_f64() * 1e3;
     let curves: Vec<Curve<Px>> = contours.contours.iter().map(|c| c.curve.clone()).collect();
-    if std::env::var("SHOW").is_ok() {
-        for c in &curves {
-            println!("-- {:.1?}", c.start);
-            for s in &c.segments {
-                println!("{s:.2?}");
-            }
-        }
-    }
     let rings: Vec<Ring<Px>> = curves.iter().map(|c| c.ring(0.005)).collect();
     Some(Row { score: shape.score(&curves, &rings), ms })
 }

@@ -2,7 +2,7 @@
 //! from outside the rounded part.
 
 use crate::track::{Side, Track};
-use kurbo::{Point, Vec2};
+use kurbo::Point;
 
 /// Where the line bends sharply.
 #[derive(Clone, Copy)]
@@ -13,8 +13,6 @@ pub(crate) struct Corner {
     pub(crate) at: Point,
     /// Arc length on either side within which points are rounded off and say nothing.
     pub(crate) rounded: f64,
-    /// Directions along the track just before and just after.
-    pub(crate) directions: [Vec2; 2],
 }
 
 /// What makes a corner.
@@ -128,6 +126,5 @@ fn meet(track: &Track, i: usize, before: &Side, after: &Side, bend: Bend) -> Opt
         index: i,
         at,
         rounded: bend.softness,
-        directions: [-before.direction(db), after.direction(da)],
     })
 }

@@ -2,7 +2,6 @@
 //! centres; then each point is placed by how much of its row or column is covered, which for a straight antialiased or
 //! blurred edge is exact.
 
-use crate::cut::Cut;
 use crate::field::Field;
 use kachel_geom::{Point, Px, Ring, Stopped, Watch};
 

@@ -3,15 +3,23 @@
 //! Pictures are followed at sub-pixel precision (`follow`), drawings combined in paint order (`combine`); both end
 //! as nested rings (`nest`). Tolerances are in pixels, so a new size of the object never traces again.
 
+mod borders;
 mod combine;
 mod corner;
 mod cubic;
 mod cut;
+mod drawing;
 mod field;
 mod follow;
+mod guess;
 mod nest;
+mod palette;
+mod pen;
+mod picture;
 mod shape;
 mod straight;
+mod stroke;
+mod thin;
 mod track;
 
 use kachel_artwork::{Artwork, Doubt};
@@ -19,6 +27,9 @@ use kachel_geom::{Curve, Px, Ring, Stage, Stopped, Watch};
 use serde::{Deserialize, Serialize};
 
 pub use cut::{Cut, otsu_cut};
+pub use palette::{MAX_COLOURS, Swatch};
+pub use pen::PenLine;
+pub use stroke::{PenWidth, inked};
 
 /// Most rings that are kept.
 pub const MAX_RINGS: usize = 5_000;
@@ -35,12 +46,33 @@ pub const FLATNESS: f64 = 0.02;
 pub enum Ink {
     /// Dark on light, or with `invert` light on dark.
     LightDark,
+    /// By colour: each colour but the ground.
+    Colours,
     /// What is opaque.
     Alpha,
+    /// The middle of each stroke; strokes are what is dark on light, or with `invert` light on dark.
+    Pen,
+}
+
+/// How colours are told apart.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[serde(deny_unknown_fields)]
+#[ts(export)]
+pub struct ColourSettings {
+    /// How many colours there are, the ground included, 2 to 12; as many as there are where it is left out.
+    pub count: Option<u8>,
+    /// Colours that were pointed at: they are always among them.
+    pub picked: Vec<[u8; 3]>,
+    /// Pairs of colours of which the first one counts as the second one.
+    pub merged: Vec<[[u8; 3]; 2]>,
+    /// Which colour is the ground; that of most of the picture's border where it is left out.
+    pub ground: Option<[u8; 3]>,
+    /// The ground is kept as a colour like the others.
+    pub with_ground: bool,
 }
 
 /// The settings of tracing.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
 #[serde(deny_unknown_fields)]
 #[ts(export)]
 pub struct TraceSettings {
@@ -52,16 +84,29 @@ pub struct TraceSettings {
     pub invert: bool,
     /// Patches smaller than this (square pixels, 0 to 10 000) are dropped, with a doubt that counts them.
     pub min_area: f64,
+    /// Gaps smaller than this (square pixels, 0 to 10 000) are filled.
+    pub min_gap: f64,
     /// Largest distance (pixels, 0 to 5) between a followed contour and its curve, beyond what the contour's own
     /// roughness explains; 0 keeps every point that was followed.
     pub deviation: f64,
     /// Smallest turn of a corner, degrees, 5 to 120; between straight runs 15 degrees are enough.
     pub bend: f64,
+    /// How colours are told apart.
+    pub colours: ColourSettings,
 }
 
 impl Default for TraceSettings {
     fn default() -> Self {
-        Self { ink: Ink::LightDark, threshold: None, invert: false, min_area: 12.0, deviation: 0.1, bend: 45.0 }
+        Self {
+            ink: Ink::LightDark,
+            threshold: None,
+            invert: false,
+            min_area: 12.0,
+            min_gap: 12.0,
+            deviation: 0.1,
+            bend: 45.0,
+            colours: ColourSettings::default(),
+        }
     }
 }
 
@@ -76,12 +121,25 @@ pub struct Contour {
     pub parent: Option<usize>,
     /// Whether it is the outside of ink; otherwise it is the outside of a gap.
     pub is_ink: bool,
+    /// What is left out of it.
+    pub holes: Vec<Curve<Px>>,
+    /// Which colour of the palette it has.
+    pub colour: Option<u8>,
+    /// Name of the group that an SVG has it in.
+    pub group: Option<String>,
 }
 
 impl Contour {
     /// A contour of straight lines.
     pub fn of_ring(ring: Ring<Px>, parent: Option<usize>, is_ink: bool) -> Self {
-        Self { curve: Curve::from_ring(&ring), ring, parent, is_ink }
+        let curve = Curve::from_ring(&ring);
+        Self { curve, ring, parent, is_ink, holes: Vec::new(), colour: None, group: None }
+    }
+
+    /// A contour of a closed curve.
+    pub fn of_curve(curve: Curve<Px>, parent: Option<usize>, is_ink: bool) -> Self {
+        let ring = curve.ring(FLATNESS);
+        Self { curve, ring, parent, is_ink, holes: Vec::new(), colour: None, group: None }
     }
 
     /// Takes the curve, unless it encloses nothing.
@@ -96,18 +154,28 @@ impl Contour {
 /// What tracing gives.
 #[derive(Clone, Debug)]
 pub struct Contours {
-    /// Width of the picture, pixels.
+    /// Where the traced part begins in the prepared picture, pixels.
+    pub origin: (f64, f64),
+    /// Width of the traced part, pixels.
     pub width: f64,
-    /// Height of the picture, pixels.
+    /// Height of the traced part, pixels.
     pub height: f64,
     /// All contours, each after its parent.
     pub contours: Vec<Contour>,
+    /// The middles of strokes, where ink is told as pen lines; [`inked`] makes contours of them.
+    pub lines: Vec<PenLine>,
+    /// The colours, where ink is told by them; contours name theirs by its place here.
+    pub palette: Vec<Swatch>,
+    /// Contours of the specks and pinholes that were left out.
+    pub dropped: Vec<Curve<Px>>,
     /// The grey that was cut at.
     pub cut: f64,
     /// Whether the cut was found automatically.
     pub cut_is_automatic: bool,
     /// How many specks under the smallest area were dropped.
     pub specks: usize,
+    /// How many gaps under the smallest gap were filled.
+    pub pinholes: usize,
     /// Doubts of the artwork, handed on.
     pub doubts: Vec<Doubt>,
 }
@@ -128,11 +196,14 @@ pub enum TraceError {
     #[error("the picture has no transparent parts")]
     NoAlpha,
     /// An SVG whose lines have no paint.
-    #[error("nothing in the SVG is painted; its {lines} unpainted lines are kept in the file")]
+    #[error("nothing in the SVG is painted; it has {lines} lines without paint")]
     NothingPainted {
         /// Lines without paint.
         lines: usize,
     },
+    /// Nothing that could be taken as a pen line.
+    #[error("there are no lines in the SVG")]
+    NoLines,
     /// More than [`MAX_RINGS`] contours.
     #[error("{rings} separate contours; the most is {MAX_RINGS}")]
     TooManyRings {
@@ -157,7 +228,8 @@ impl TraceError {
             Self::NoInk | Self::AllInk => "Move the threshold or swap ink and ground.",
             Self::OneColour => "Choose a picture with something drawn on it.",
             Self::NoAlpha => "Go by light and dark instead.",
-            Self::NothingPainted { .. } => "Give the lines a fill or a stroke in the program the SVG comes from.",
+            Self::NothingPainted { .. } => "Take them as pen lines, with a width of your own.",
+            Self::NoLines => "Go by light and dark instead: its areas are filled.",
             Self::TooManyRings { .. } => "Raise the size under which specks are dropped, or move the threshold.",
             Self::TooManyNodes { .. } => "Raise the deviation, or the size under which specks are dropped.",
             Self::Stopped(_) => "Start it again.",
@@ -168,92 +240,81 @@ impl TraceError {
 /// Traces the artwork.
 pub fn trace(artwork: &Artwork, settings: &TraceSettings, watch: &Watch) -> Result<Contours, TraceError> {
     watch.enter(Stage::Trace)?;
-    let (width, height) = artwork.size();
-    let mut style = shape::Style {
-        deviation: settings.deviation,
-        bend: settings.bend.to_radians(),
-        softness: 1.0,
-        grain: 0.0,
+    let mut found = match artwork {
+        Artwork::Picture(p) => picture::trace(p, settings, watch)?,
+        Artwork::Drawing(d) => drawing::trace(d, settings, watch)?,
     };
-    let (rings, cut) = match artwork {
-        Artwork::Picture(p) => {
-            let cut = cut::cut_picture(p, settings)?;
-            let field = field::Field::new(p, &cut);
-            let followed = follow::follow(&field, watch)?;
-            style.softness = followed.softness;
-            if field.is_one_bit {
-                style.grain = ONE_BIT_GRAIN;
-            }
-            (followed.rings, cut)
-        }
-        Artwork::Drawing(d) => {
-            if d.areas.is_empty() {
-                return Err(TraceError::NothingPainted { lines: d.unpainted });
-            }
-            let cut = cut::cut_drawing(settings)?;
-            (combine::combine(d, &cut, watch)?, cut)
-        }
-    };
-    let before = rings.len();
-    let rings: Vec<Ring<Px>> = rings.into_iter().filter(|r| r.area().abs() >= settings.min_area.max(1e-9)).collect();
-    let specks = before - rings.len();
-    if rings.len() > MAX_RINGS {
-        return Err(TraceError::TooManyRings { rings: rings.len() });
-    }
-    let mut contours = nest::nest(rings, watch)?;
-    let rough = contours.len();
-    for (i, c) in contours.iter_mut().enumerate() {
-        watch.step(i, rough)?;
-        c.set_curve(shape::closed(&c.ring, &style));
-    }
-    let nodes = contours.iter().map(|c| c.curve.nodes()).sum();
+    let nodes = found.contours.iter().map(|c| c.curve.nodes()).sum::<usize>()
+        + found.lines.iter().map(|l| l.curve.nodes()).sum::<usize>();
     if nodes > MAX_NODES {
         return Err(TraceError::TooManyNodes { nodes });
     }
-    match contours.as_slice() {
-        [] => return Err(TraceError::NoInk),
+    let rings = found.contours.len() + found.lines.len();
+    if rings > MAX_RINGS {
+        return Err(TraceError::TooManyRings { rings });
+    }
+    match found.contours.as_slice() {
+        [] if found.lines.is_empty() => return Err(TraceError::NoInk),
         // Ink from border to border and nothing else: there is nothing to cut out.
-        [only] if covers(&only.ring, width, height) => return Err(TraceError::AllInk),
+        [only] if covers(&only.ring, found.width, found.height) => return Err(TraceError::AllInk),
         _ => {}
     }
-    Ok(Contours {
-        width,
-        height,
-        contours,
-        cut: cut.at,
-        cut_is_automatic: cut.automatic,
-        specks,
-        doubts: artwork.doubts().to_vec(),
-    })
+    give_holes(&mut found.contours);
+    found.doubts = artwork.doubts().to_vec();
+    found.place(artwork.origin());
+    Ok(found)
 }
 
-/// Roughness (pixels) of a contour between pixels that are either ink or ground, after smoothing.
-const ONE_BIT_GRAIN: f64 = 0.14;
+/// A contour that knows no holes yet leaves out the contours directly within it.
+fn give_holes(contours: &mut [Contour]) {
+    for i in 0..contours.len() {
+        if let (Some(p), None) = (contours[i].parent, contours[i].colour) {
+            let hole = contours[i].curve.clone();
+            contours[p].holes.push(hole);
+        }
+    }
+}
+
+impl Contours {
+    fn empty(width: f64, height: f64) -> Self {
+        Self {
+            origin: (0.0, 0.0),
+            width,
+            height,
+            contours: Vec::new(),
+            lines: Vec::new(),
+            palette: Vec::new(),
+            dropped: Vec::new(),
+            cut: 128.0,
+            cut_is_automatic: true,
+            specks: 0,
+            pinholes: 0,
+            doubts: Vec::new(),
+        }
+    }
+
+    /// Moves everything to where the traced part lies in the prepared picture.
+    fn place(&mut self, (x, y): (f64, f64)) {
+        self.origin = (x, y);
+        if (x, y) == (0.0, 0.0) {
+            return;
+        }
+        let to = |p: kachel_geom::Point<Px>| kachel_geom::Point::new(p.x + x, p.y + y);
+        for c in &mut self.contours {
+            c.curve = c.curve.map(to);
+            c.ring.0.iter_mut().for_each(|p| *p = to(*p));
+            c.holes.iter_mut().for_each(|h| *h = h.map(to));
+        }
+        self.lines.iter_mut().for_each(|l| l.curve = l.curve.map(to));
+        self.dropped.iter_mut().for_each(|d| *d = d.map(to));
+    }
+}
 
 fn covers(ring: &Ring<Px>, width: f64, height: f64) -> bool {
     ring.area().abs() >= width * height * 0.9999 - 1.0
 }
 
-/// Settings that a picture probably wants: transparency where the rest says nothing, and ink and ground swapped
-/// where the border is dark.
-pub fn first_guess(artwork: &Artwork) -> TraceSettings {
-    let mut settings = TraceSettings::default();
-    if let Artwork::Drawing(d) = artwork
-        && d.areas.iter().all(|a| a.grey >= 128.0)
-    {
-        // White lines for dark shirts: what is painted at all is meant.
-        settings.ink = Ink::Alpha;
-    }
-    if let Artwork::Picture(p) = artwork {
-        let flat = otsu_cut(&p.grey).is_none_or(|c| c.contrast < 24.0);
-        if flat && p.alpha.is_some() {
-            settings.ink = Ink::Alpha;
-        } else if let Some(cut) = otsu_cut(&p.grey) {
-            settings.invert = cut::border_is_dark(p, cut.at);
-        }
-    }
-    settings
-}
+pub use guess::first_guess;
 
 #[cfg(test)]
 mod tests;

@@ -6,7 +6,7 @@ use crate::cubic::{self, End};
 use crate::straight::{self, Run};
 use crate::track::{self, Track};
 use kachel_geom::{Curve, Px, Ring, Segment};
-use kurbo::{CubicBez, Point, Vec2};
+use kurbo::{CubicBez, Point};
 
 type PxPoint = kachel_geom::Point<Px>;
 
@@ -63,7 +63,7 @@ pub(crate) fn open(points: &[Point], style: &Style) -> Curve<Px> {
     let fitter = Fitter::new(&track, style);
     let mut out = Builder::default();
     let (Some(first), Some(last)) = (points.first(), points.last()) else { return out.finish(false) };
-    let end = |index: usize, at: Point| Corner { index, at, rounded: 0.0, directions: [Vec2::ZERO; 2] };
+    let end = |index: usize, at: Point| Corner { index, at, rounded: 0.0 };
     let mut marks = vec![end(0, *first)];
     marks.extend(corner::find(&track, fitter.bend()).into_iter().filter(|c| c.index > 1 && c.index + 2 < points.len()));
     marks.push(end(points.len() - 1, *last));

@@ -75,10 +75,6 @@ impl Track {
         (self.length() / self.len().max(1) as f64).max(1e-6)
     }
 
-    pub(crate) fn arc(&self, i: usize) -> f64 {
-        self.lengths[i]
-    }
-
     /// The index `steps` further along; `None` beyond the end of an open track.
     pub(crate) fn step(&self, i: usize, steps: isize) -> Option<usize> {
         let n = self.len().cast_signed();

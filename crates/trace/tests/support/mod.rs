@@ -341,7 +341,7 @@ fn normal(random: &mut Random) -> f64 {
 
 /// The picture as artwork.
 pub fn artwork(image: &GrayImage) -> Artwork {
-    Artwork::Picture(Picture { width: image.width(), height: image.height(), grey: image.as_raw().clone(), alpha: None })
+    Artwork::Picture(Picture::of_grey(image.width(), image.height(), image.as_raw().clone()))
 }
 
 /// All shapes of the set, by name.

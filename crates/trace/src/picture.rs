@@ -1,0 +1,76 @@
+use crate::borders::{self, Least};
+use crate::shape::{self, Style};
+use crate::{Contours, Ink, MAX_RINGS, Swatch, TraceError, TraceSettings, cut, field, follow, nest, palette, pen};
+use kachel_artwork::Picture;
+use kachel_geom::{Curve, Px, Ring, Watch};
+
+/// Roughness (pixels) of a contour between pixels that are either ink or ground, after smoothing.
+const ONE_BIT_GRAIN: f64 = 0.14;
+/// Specks that are handed on to be shown.
+const MOST_DROPPED: usize = 2_000;
+
+pub(crate) fn trace(p: &Picture, s: &TraceSettings, watch: &Watch) -> Result<Contours, TraceError> {
+    let style = Style { deviation: s.deviation, bend: s.bend.to_radians(), softness: 1.0, grain: 0.0 };
+    if s.ink == Ink::Colours {
+        return colours(p, s, &style, watch);
+    }
+    let cut = cut::cut_picture(p, s)?;
+    let field = field::Field::new(p, &cut);
+    let mut out = Contours::empty(f64::from(p.width), f64::from(p.height));
+    (out.cut, out.cut_is_automatic) = (cut.at, cut.automatic);
+    if s.ink == Ink::Pen {
+        (out.lines, out.specks) = pen::follow(&field, &style, s.min_area, watch)?;
+        return Ok(out);
+    }
+    let followed = follow::follow(&field, watch)?;
+    let grain = if field.is_one_bit { ONE_BIT_GRAIN } else { 0.0 };
+    fit(followed.rings, s, &Style { softness: followed.softness, grain, ..style }, &mut out, watch)?;
+    Ok(out)
+}
+
+/// Nests and fits rings, without those that are too small.
+fn fit(
+    rings: Vec<Ring<Px>>,
+    s: &TraceSettings,
+    style: &Style,
+    out: &mut Contours,
+    watch: &Watch,
+) -> Result<(), TraceError> {
+    // Which way a ring runs tells ink from gap: ink is on the left, y down.
+    let (kept, small): (Vec<Ring<Px>>, Vec<Ring<Px>>) = rings.into_iter().partition(|r| {
+        let area = r.area();
+        area.abs() >= if area < 0.0 { s.min_area } else { s.min_gap }.max(1e-9)
+    });
+    out.specks = small.iter().filter(|r| r.area() < 0.0).count();
+    out.pinholes = small.len() - out.specks;
+    out.dropped = small.iter().take(MOST_DROPPED).map(Curve::from_ring).collect();
+    if kept.len() > MAX_RINGS {
+        return Err(TraceError::TooManyRings { rings: kept.len() });
+    }
+    out.contours = nest::nest(kept, watch)?;
+    let total = out.contours.len();
+    for (i, c) in out.contours.iter_mut().enumerate() {
+        watch.step(i, total)?;
+        c.set_curve(shape::closed(&c.ring, style));
+    }
+    Ok(())
+}
+
+fn colours(p: &Picture, s: &TraceSettings, style: &Style, watch: &Watch) -> Result<Contours, TraceError> {
+    let labels = palette::label(p, &s.colours, watch)?;
+    let least = Least { ink: s.min_area, ground: s.min_gap };
+    let (bordered, labels) = borders::follow(labels, &least, style, watch)?;
+    let mut out = Contours::empty(f64::from(p.width), f64::from(p.height));
+    out.contours = bordered.contours;
+    out.specks = bordered.specks;
+    let mut counts = vec![0usize; labels.palette.len()];
+    labels.labels.iter().for_each(|l| counts[usize::from(*l)] += 1);
+    let all = labels.labels.len().max(1) as f64;
+    let swatch = |(k, c): (usize, &[f64; 3])| Swatch {
+        colour: palette::rounded(*c),
+        share: counts[k] as f64 / all,
+        is_ground: labels.ground.is_some_and(|g| usize::from(g) == k),
+    };
+    out.palette = labels.palette.iter().enumerate().map(swatch).collect();
+    Ok(out)
+}

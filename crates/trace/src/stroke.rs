@@ -1,0 +1,83 @@
+use crate::shape::{self, Style};
+use crate::{Contour, Contours, give_holes, nest};
+use kachel_geom::{Curve, Point, Px, Ring, Segment, Stopped, Watch, normalise};
+use kurbo::{BezPath, PathEl, Stroke, StrokeOpts};
+
+/// How wide pen lines become.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum PenWidth {
+    /// Each as wide as it was drawn.
+    Drawn,
+    /// All of them this wide, pixels.
+    Pixels(f64),
+}
+
+/// Flatness and deviation (pixels) of the outlines of pen lines.
+const TOLERANCE: f64 = 0.02;
+
+/// The contours with the pen lines given a width: round ends, round joins, joined where they overlap.
+pub fn inked(c: &Contours, width: PenWidth, watch: &Watch) -> Result<Contours, Stopped> {
+    if c.lines.is_empty() {
+        return Ok(c.clone());
+    }
+    let mut rings: Vec<Ring<Px>> = Vec::new();
+    for (i, line) in c.lines.iter().enumerate() {
+        watch.step(i, c.lines.len())?;
+        let width = match width {
+            PenWidth::Drawn => line.width,
+            PenWidth::Pixels(w) => w,
+        };
+        let style = Stroke::new(width.max(0.05)).with_caps(kurbo::Cap::Round).with_join(kurbo::Join::Round);
+        let area = kurbo::stroke(path(&line.curve), &style, &StrokeOpts::default(), TOLERANCE);
+        let mut ring: Vec<Point<Px>> = Vec::new();
+        kurbo::flatten(area, TOLERANCE, |el| match el {
+            PathEl::MoveTo(p) => {
+                rings.push(Ring(std::mem::take(&mut ring)));
+                ring.push(Point::new(p.x, p.y));
+            }
+            PathEl::LineTo(p) => ring.push(Point::new(p.x, p.y)),
+            _ => {}
+        });
+        rings.push(Ring(ring));
+    }
+    rings.retain(|r| r.0.len() >= 3);
+    watch.check()?;
+    let mut contours: Vec<Contour> = nest::nest(normalise(&rings, false), watch)?;
+    let style = Style { deviation: TOLERANCE * 2.0, bend: 0.6, softness: 0.2, grain: 0.0 };
+    for contour in &mut contours {
+        watch.check()?;
+        contour.set_curve(shape::closed(&densified(&contour.ring), &style));
+    }
+    give_holes(&mut contours);
+    Ok(Contours { contours, ..c.clone() })
+}
+
+/// Long edges cut into steps of about a pixel, as a followed contour has.
+pub(crate) fn densified(ring: &Ring<Px>) -> Ring<Px> {
+    let mut out = Vec::with_capacity(ring.0.len());
+    for (a, b) in ring.edges() {
+        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "pixels of a picture")]
+        let steps = a.distance(b).ceil().clamp(1.0, 400.0) as u32;
+        for k in 0..steps {
+            let t = f64::from(k) / f64::from(steps);
+            out.push(Point::new(a.x + (b.x - a.x) * t, a.y + (b.y - a.y) * t));
+        }
+    }
+    Ring(out)
+}
+
+fn path(c: &Curve<Px>) -> BezPath {
+    let at = |p: Point<Px>| kurbo::Point::new(p.x, p.y);
+    let mut out = BezPath::new();
+    out.move_to(at(c.start));
+    for s in &c.segments {
+        match s {
+            Segment::Line(p) => out.line_to(at(*p)),
+            Segment::Cubic(a, b, p) => out.curve_to(at(*a), at(*b), at(*p)),
+        }
+    }
+    if c.is_closed() {
+        out.close_path();
+    }
+    out
+}

@@ -1,0 +1,51 @@
+//! Thinning to lines one pixel wide: T. Y. Zhang and C. Y. Suen, 'A fast parallel algorithm for thinning digital
+//! patterns', 1984 (doi:10.1145/357994.358023).
+
+use kachel_geom::{Stopped, Watch};
+
+/// A picture of two kinds of pixel with a frame of ground.
+pub(crate) struct Mask {
+    pub(crate) stride: usize,
+    pub(crate) ink: Vec<bool>,
+}
+
+impl Mask {
+    /// Steps to the eight neighbours, clockwise from above: P2 to P9 of the paper.
+    pub(crate) fn steps(&self) -> [isize; 8] {
+        let s = self.stride.cast_signed();
+        [-s, 1 - s, 1, s + 1, s, s - 1, -1, -s - 1]
+    }
+
+    fn ring(&self, i: usize) -> [bool; 8] {
+        self.steps().map(|d| self.ink[i.wrapping_add_signed(d)])
+    }
+
+    /// Thins until nothing changes.
+    pub(crate) fn thin(&mut self, watch: &Watch) -> Result<(), Stopped> {
+        let mut live: Vec<usize> = (0..self.ink.len()).filter(|i| self.ink[*i]).collect();
+        loop {
+            watch.check()?;
+            let mut changed = false;
+            for is_second in [false, true] {
+                let gone: Vec<usize> = live.iter().copied().filter(|i| goes(self.ring(*i), is_second)).collect();
+                changed |= !gone.is_empty();
+                gone.iter().for_each(|i| self.ink[*i] = false);
+                if !gone.is_empty() {
+                    live.retain(|i| self.ink[*i]);
+                }
+            }
+            if !changed {
+                return Ok(());
+            }
+        }
+    }
+}
+
+/// Conditions (a) to (d) of the paper: of two to six neighbours in one run, and on the south-east or the north-west side.
+fn goes(p: [bool; 8], is_second: bool) -> bool {
+    let neighbours = p.iter().filter(|v| **v).count();
+    let runs = (0..8).filter(|k| !p[*k] && p[(k + 1) % 8]).count();
+    let [p2, p4, p6, p8] = [p[0], p[2], p[4], p[6]];
+    let side = if is_second { !(p2 && p4 && p8) && !(p2 && p6 && p8) } else { !(p2 && p4 && p6) && !(p4 && p6 && p8) };
+    (2..=6).contains(&neighbours) && runs == 1 && side
+}
