@@ -29,7 +29,7 @@ impl Light {
     fn of(p: &Picture) -> Option<Self> {
         let blocks = blocks(p);
         let mut light = Self([0.0; TERMS]);
-        let mut weights = vec![1.0; blocks.len()];
+        let mut weights = first_weights(&blocks);
         // Asymmetric least squares: blocks below the fit count little, so that it settles on the paper.
         for _ in 0..12 {
             let mut a = vec![vec![0.0; TERMS]; TERMS];
@@ -50,6 +50,33 @@ impl Light {
             }
         }
         Some(light)
+    }
+}
+
+/// Two classes of blocks that are further apart than this (logarithm of brightness) are paper and ink: light alone
+/// changes slowly.
+const APART: f64 = 0.9;
+
+/// Where whole blocks are ink they count for nothing from the start, or a large shape would be taken for a shadow.
+fn first_weights(blocks: &[(f64, f64, f64)]) -> Vec<f64> {
+    let mut logs: Vec<f64> = blocks.iter().map(|b| b.2.ln()).collect();
+    logs.sort_by(f64::total_cmp);
+    let sums: Vec<f64> = std::iter::once(0.0)
+        .chain(logs.iter().scan(0.0, |s, v| {
+            *s += v;
+            Some(*s)
+        }))
+        .collect();
+    let n = logs.len();
+    // The split with the largest variance between the classes (Otsu 1979, on values instead of bins).
+    let mean = |a: usize, b: usize| (sums[b] - sums[a]) / (b - a) as f64;
+    let between = |k: usize| (k * (n - k)) as f64 * (mean(k, n) - mean(0, k)).powi(2);
+    let split = (1..n).max_by(|a, b| between(*a).total_cmp(&between(*b)));
+    match split {
+        Some(k) if mean(k, n) - mean(0, k) > APART => {
+            blocks.iter().map(|b| if b.2.ln() >= logs[k] { 1.0 } else { INK_WEIGHT * 0.02 }).collect()
+        }
+        _ => vec![1.0; n],
     }
 }
 
