@@ -3,7 +3,7 @@
 mod make;
 mod report;
 
-use clap::{Args, Parser, Subcommand, ValueEnum};
+use clap::{Args, Parser, Subcommand};
 use std::net::SocketAddr;
 use std::path::PathBuf;
 use std::process::ExitCode;
@@ -24,10 +24,13 @@ enum Command {
     Serve(Serve),
     /// Trace a picture to SVG, in pixels of the picture
     Trace {
-        /// PNG, JPEG or SVG
+        /// PNG, JPEG, WebP, GIF, BMP, TIFF or SVG
         picture: PathBuf,
         #[command(flatten)]
         ink: InkArgs,
+        /// Pen lines: their width as drawn (drawn) or a length, such as 2mm
+        #[arg(long, value_name = "WIDTH")]
+        pen_width: Option<String>,
         /// Where the SVG goes
         #[arg(short, long, value_name = "FILE.svg")]
         output: PathBuf,
@@ -37,7 +40,7 @@ enum Command {
     },
     /// Make an object from a picture
     Make {
-        /// PNG, JPEG or SVG
+        /// PNG, JPEG, WebP, GIF, BMP, TIFF or SVG
         picture: PathBuf,
         /// Which rule makes the tiers; see `kachel recipes`
         #[arg(long, default_value = "cutter")]
@@ -95,10 +98,11 @@ struct Serve {
     max_pages: Option<u32>,
 }
 
-#[derive(Args, Clone, Copy)]
+#[derive(Args, Clone)]
 struct InkArgs {
-    /// What counts as ink; guessed from the picture by default
-    #[arg(long, value_enum)]
+    /// What counts as ink: light-dark, colours (as many as there are), colours=N (N counts the ground), alpha or pen;
+    /// guessed from the picture by default
+    #[arg(long, value_parser = ink_name)]
     ink: Option<InkName>,
     /// Grey between ink and ground, 1 to 254; automatic by default
     #[arg(long)]
@@ -106,18 +110,66 @@ struct InkArgs {
     /// Swap ink and ground
     #[arg(long)]
     invert: bool,
+    /// Level uneven light: on or off; guessed from the picture by default
+    #[arg(long, value_name = "on|off", value_parser = on_or_off, num_args = 0..=1, default_missing_value = "on")]
+    level: Option<bool>,
+    /// With colours: keep the ground as a colour too
+    #[arg(long)]
+    ground: bool,
+    /// Smallest turn of a corner, degrees
+    #[arg(long)]
+    bend: Option<f64>,
     /// Smallest patch that is kept, square pixels
     #[arg(long)]
     min_area: Option<f64>,
-    /// Largest distance between a contour and its simplified line, pixels
+    /// Smallest gap that is kept, square pixels
+    #[arg(long)]
+    min_gap: Option<f64>,
+    /// Largest distance between a followed contour and its curve, pixels; 0 keeps every point
     #[arg(long)]
     deviation: Option<f64>,
+    /// Quarter turns clockwise
+    #[arg(long, allow_hyphen_values = true)]
+    turn: Option<i8>,
+    /// Degrees clockwise on top
+    #[arg(long, allow_hyphen_values = true)]
+    degrees: Option<f64>,
+    /// Swap left and right
+    #[arg(long)]
+    flip: bool,
+    /// Part of the picture that is kept: left, top, width and height in pixels
+    #[arg(long, value_name = "X,Y,W,H", value_delimiter = ',', num_args = 4)]
+    crop: Option<Vec<f64>>,
 }
 
-#[derive(Clone, Copy, ValueEnum)]
+#[derive(Clone, Copy)]
 enum InkName {
     LightDark,
+    Colours(Option<u8>),
     Alpha,
+    Pen,
+}
+
+fn ink_name(text: &str) -> Result<InkName, String> {
+    match text {
+        "light-dark" => Ok(InkName::LightDark),
+        "colours" => Ok(InkName::Colours(None)),
+        "alpha" => Ok(InkName::Alpha),
+        "pen" => Ok(InkName::Pen),
+        _ => text
+            .strip_prefix("colours=")
+            .and_then(|n| n.parse().ok())
+            .map(|n| InkName::Colours(Some(n)))
+            .ok_or_else(|| "write light-dark, colours, colours=N, alpha or pen".into()),
+    }
+}
+
+fn on_or_off(text: &str) -> Result<bool, String> {
+    match text {
+        "on" => Ok(true),
+        "off" => Ok(false),
+        _ => Err("write on or off".into()),
+    }
 }
 
 fn serve(options: Serve, is_demo: bool) -> Result<(), String> {
@@ -138,7 +190,9 @@ fn main() -> ExitCode {
     let done = match Cli::parse().command {
         Command::Demo(options) => serve(options, true),
         Command::Serve(options) => serve(options, false),
-        Command::Trace { picture, ink, output, json } => make::trace(&picture, ink, &output, json),
+        Command::Trace { picture, ink, pen_width, output, json } => {
+            make::trace(&picture, &ink, pen_width, &output, json)
+        }
         Command::Make { picture, recipe, width, height, set, name, ink, text, output, json } => {
             make::make(&make::Order { picture, recipe, width, height, set, name, ink, text, output, json })
         }

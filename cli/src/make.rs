@@ -1,6 +1,7 @@
 use crate::{InkArgs, InkName};
+use kachel_engine::artwork::Crop;
 use kachel_engine::tiers::Recipe;
-use kachel_engine::trace::Ink;
+use kachel_engine::trace::{ColourSettings, Ink};
 use kachel_engine::{
     Axis, Document, Edit, Engine, EngineError, ExportFormat, ResultView, Watch, export, export_contours,
 };
@@ -33,16 +34,32 @@ fn write(path: &Path, bytes: &[u8]) -> Result<(), String> {
     std::fs::write(path, bytes).map_err(|e| format!("{} cannot be written: {e}", path.display()))
 }
 
-fn ink_edits(ink: InkArgs) -> Vec<Edit> {
+fn ink_edits(ink: &InkArgs) -> Vec<Edit> {
     let kind = |i| match i {
         InkName::LightDark => Ink::LightDark,
+        InkName::Colours(_) => Ink::Colours,
         InkName::Alpha => Ink::Alpha,
+        InkName::Pen => Ink::Pen,
     };
+    let count = match ink.ink {
+        Some(InkName::Colours(n)) => n,
+        _ => None,
+    };
+    let colours = ColourSettings { count, with_ground: ink.ground, ..ColourSettings::default() };
+    let crop = ink.crop.as_deref().and_then(|c| <[f64; 4]>::try_from(c).ok());
     let edits = [
         ink.ink.map(|i| Edit::SetInk { ink: kind(i) }),
+        (colours != ColourSettings::default()).then_some(Edit::SetColours { colours }),
         ink.threshold.map(|t| Edit::SetThreshold { threshold: Some(t) }),
         ink.invert.then_some(Edit::SetInvert { invert: true }),
+        ink.level.map(|level| Edit::SetLevel { level }),
+        ink.flip.then_some(Edit::Flip { axis: Axis::Width }),
+        ink.turn.map(|quarters| Edit::Turn { quarters }),
+        ink.degrees.map(|degrees| Edit::SetDegrees { degrees }),
+        crop.map(|[x, y, width, height]| Edit::SetCrop { crop: Some(Crop { x, y, width, height }) }),
+        ink.bend.map(|bend| Edit::SetBend { bend }),
         ink.min_area.map(|min_area| Edit::SetMinArea { min_area }),
+        ink.min_gap.map(|min_gap| Edit::SetMinGap { min_gap }),
         ink.deviation.map(|deviation| Edit::SetDeviation { deviation }),
     ];
     edits.into_iter().flatten().collect()
@@ -73,9 +90,17 @@ impl Bench {
     }
 }
 
-pub(crate) fn trace(picture: &Path, ink: InkArgs, output: &Path, json: bool) -> Result<(), String> {
+pub(crate) fn trace(
+    picture: &Path,
+    ink: &InkArgs,
+    pen_width: Option<String>,
+    output: &Path,
+    json: bool,
+) -> Result<(), String> {
     let start = Instant::now();
-    let bench = Bench::open(picture, None, &ink_edits(ink))?;
+    let mut edits = ink_edits(ink);
+    edits.extend(pen_width.map(|w| Edit::SetPenWidth { value: Some(w).filter(|w| w != "drawn") }));
+    let bench = Bench::open(picture, None, &edits)?;
     let run = bench.run();
     let svg = match (export_contours(&bench.document, &run), &run.failed) {
         (Some(svg), _) => svg,
@@ -89,9 +114,9 @@ pub(crate) fn trace(picture: &Path, ink: InkArgs, output: &Path, json: bool) -> 
     let ms = start.elapsed().as_secs_f64() * 1000.0;
     if json {
         let report = serde_json::json!({
-            "file": output, "picture": view.picture, "ink_patches": ink, "gaps": view.patches.len() - ink,
+            "file": output, "picture": view.picture.as_ref().map(|p| p.frame), "ink_patches": ink, "gaps": view.patches.len() - ink,
             "nodes": traced.nodes, "cut": traced.cut, "cut_is_automatic": traced.cut_is_automatic,
-            "specks": traced.specks, "ms": ms,
+            "specks": traced.specks, "pinholes": traced.pinholes, "palette": traced.palette, "ms": ms,
         });
         println!("{report:#}");
     } else {
@@ -131,7 +156,7 @@ pub(crate) fn make(order: &Order) -> Result<(), String> {
         let known: Vec<&str> = kachel_engine::tiers::RECIPES.iter().map(|r| r.name).collect();
         return Err(format!("there is no recipe '{}'; there are: {}", order.recipe, known.join(", ")));
     }
-    let mut edits = ink_edits(order.ink);
+    let mut edits = ink_edits(&order.ink);
     for (axis, value) in [(Axis::Width, &order.width), (Axis::Height, &order.height)] {
         edits.extend(value.clone().map(|value| Edit::SetSize { axis, value }));
     }

@@ -4,6 +4,7 @@ use crate::db::DbError;
 use actix_web::http::StatusCode;
 use actix_web::http::header::{CONTENT_TYPE, ETAG};
 use actix_web::{HttpResponse, ResponseError};
+use kachel_engine::artwork::{ArtworkError, PrepareError};
 use kachel_engine::exchange::ExchangeError;
 use kachel_engine::{EditError, EngineError};
 use serde::Serialize;
@@ -134,6 +135,30 @@ impl ApiError {
                     (S::UNPROCESSABLE_ENTITY, "Too many choices", "too-many-choices", "Raise the speck size instead.")
                 }
                 EditError::NoPoint => (S::UNPROCESSABLE_ENTITY, "No point", "no-point", "Click a patch in the plan."),
+                EditError::EqualPoints => {
+                    (S::UNPROCESSABLE_ENTITY, "Equal points", "equal-points", "Mark two points that are far apart.")
+                }
+                EditError::NoFileSize => (
+                    S::UNPROCESSABLE_ENTITY,
+                    "No size in the file",
+                    "no-file-size",
+                    "Type a width, or mark a distance.",
+                ),
+                EditError::NoPixels => {
+                    (S::UNPROCESSABLE_ENTITY, "No pixels", "no-pixels", "Use Outline for what is in an SVG.")
+                }
+                EditError::TooManyStrokes { .. } => {
+                    (S::UNPROCESSABLE_ENTITY, "Too many strokes", "too-many-strokes", "Tidy with fewer, wider strokes.")
+                }
+                EditError::Artwork(e) => {
+                    let code = match e {
+                        ArtworkError::Prepare(PrepareError::CornersCross) => "corners-cross",
+                        ArtworkError::Prepare(PrepareError::SheetSize) => "sheet-size",
+                        ArtworkError::Prepare(PrepareError::NothingLeft) => "empty-crop",
+                        _ => "no-picture",
+                    };
+                    (S::UNPROCESSABLE_ENTITY, "Picture not prepared", code, e.hint())
+                }
                 EditError::Outline(e) => (S::UNPROCESSABLE_ENTITY, "No outline", "no-outline", e.hint()),
             },
             Self::Exchange(_) => (S::INTERNAL_SERVER_ERROR, "No file", "no-file", "Try another format."),

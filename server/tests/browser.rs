@@ -322,7 +322,7 @@ fn pictures_arrive_by_sample_by_paste_and_by_drop() {
         page.goto(&server.url("/")).await;
         page.click_text("button", "Watering can").await;
         page.find("path[data-contour]").await;
-        page.until_text("CC0-1.0").await;
+        page.until_value("Licence", "CC0-1.0").await;
         page.press("3").await;
         page.until_text("all well").await;
         let file = format!(

@@ -135,10 +135,8 @@ impl Flattener<'_> {
     /// Finds the lines that nothing paints: those that only a style sheet of ours, which paints every line, shows.
     fn unpainted(&mut self, document: &roxmltree::Document, options: &Options) -> Result<(), ArtworkError> {
         let style = Some("path,rect,circle,ellipse,line,polyline,polygon{fill:none !important;stroke:#000 !important;stroke-width:1 !important;stroke-opacity:1 !important}".into());
-        let resolver = ImageHrefResolver {
-            resolve_data: Box::new(|_, _, _| None),
-            resolve_string: Box::new(|_, _| None),
-        };
+        let resolver =
+            ImageHrefResolver { resolve_data: Box::new(|_, _, _| None), resolve_string: Box::new(|_, _| None) };
         let all = Options { style_sheet: style, image_href_resolver: resolver, dpi: options.dpi, ..Options::default() };
         let tree = usvg::Tree::from_xmltree(document, &all).map_err(|e| ArtworkError::Damaged(e.to_string()))?;
         self.lines(tree.root())
@@ -177,7 +175,14 @@ impl Flattener<'_> {
         let fill = |s: &mut Self| match path.fill() {
             Some(f) => {
                 let rings = s.rings(path.data(), place)?;
-                s.paint(rings, Some(&own), f.rule() == FillRule::EvenOdd, f.paint(), opacity * f64::from(f.opacity().get()), clips)
+                s.paint(
+                    rings,
+                    Some(&own),
+                    f.rule() == FillRule::EvenOdd,
+                    f.paint(),
+                    opacity * f64::from(f.opacity().get()),
+                    clips,
+                )
             }
             None => Ok(()),
         };
@@ -208,7 +213,8 @@ impl Flattener<'_> {
         let mut rings = normalise(&raw, even_odd);
         // The drawing's own curves hold where nothing had to be resolved: no crossings, no overlaps, no clips.
         let area = |rings: &[Ring<Px>]| rings.iter().map(|r| r.area().abs()).sum::<f64>();
-        let is_own = clips.is_empty() && rings.len() == raw.len() && (area(&rings) - area(&raw)).abs() <= 1e-6 * area(&raw);
+        let is_own =
+            clips.is_empty() && rings.len() == raw.len() && (area(&rings) - area(&raw)).abs() <= 1e-6 * area(&raw);
         let curves = own.filter(|_| is_own).map(|own| closed(curves_of(own)));
         let curves = curves.filter(|c| c.len() == rings.len());
         for clip in clips {
@@ -322,7 +328,8 @@ fn curves_of(path: &BezPath) -> Vec<Curve<Px>> {
             PathEl::LineTo(p) => last.segments.push(Segment::Line(at(p))),
             PathEl::QuadTo(c, p) => {
                 let from = last.end();
-                let toward = |q: kurbo::Point| PxPoint::new(q.x + (c.x - q.x) * 2.0 / 3.0, q.y + (c.y - q.y) * 2.0 / 3.0);
+                let toward =
+                    |q: kurbo::Point| PxPoint::new(q.x + (c.x - q.x) * 2.0 / 3.0, q.y + (c.y - q.y) * 2.0 / 3.0);
                 last.segments.push(Segment::Cubic(toward(kurbo::Point::new(from.x, from.y)), toward(p), at(p)));
             }
             PathEl::CurveTo(c, d, p) => last.segments.push(Segment::Cubic(at(c), at(d), at(p))),
@@ -333,7 +340,8 @@ fn curves_of(path: &BezPath) -> Vec<Curve<Px>> {
             }
         }
     }
-    let is_sound = |c: &Curve<Px>| !c.segments.is_empty() && c.flatten(1e9).iter().all(|p| p.x.is_finite() && p.y.is_finite());
+    let is_sound =
+        |c: &Curve<Px>| !c.segments.is_empty() && c.flatten(1e9).iter().all(|p| p.x.is_finite() && p.y.is_finite());
     out.retain(is_sound);
     out
 }

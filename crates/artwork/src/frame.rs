@@ -81,7 +81,17 @@ impl Frame {
             let (sin, cos) = p.degrees.to_radians().sin_cos();
             let to = (size.0 * cos.abs() + size.1 * sin.abs(), size.0 * sin.abs() + size.1 * cos.abs());
             let (cx, cy) = (size.0 / 2.0, size.1 / 2.0);
-            let turn = [cos, -sin, to.0 / 2.0 - cos * cx + sin * cy, sin, cos, to.1 / 2.0 - sin * cx - cos * cy, 0.0, 0.0, 1.0];
+            let turn = [
+                cos,
+                -sin,
+                to.0 / 2.0 - cos * cx + sin * cy,
+                sin,
+                cos,
+                to.1 / 2.0 - sin * cx - cos * cy,
+                0.0,
+                0.0,
+                1.0,
+            ];
             m = multiply(turn, m);
             size = (to.0.ceil(), to.1.ceil());
         }
@@ -150,7 +160,9 @@ fn straightened(
     }
     let is_wide = side(0, 1) + side(2, 3) >= side(1, 2) + side(3, 0);
     let (w_mm, h_mm) = if is_wide { (long, short) } else { (short, long) };
-    let area = (0..4).map(|i| corners[i][0] * corners[(i + 1) % 4][1] - corners[(i + 1) % 4][0] * corners[i][1]).sum::<f64>() / 2.0;
+    let area =
+        (0..4).map(|i| corners[i][0] * corners[(i + 1) % 4][1] - corners[(i + 1) % 4][0] * corners[i][1]).sum::<f64>()
+            / 2.0;
     let mut px_per_mm = (area / (w_mm * h_mm)).sqrt();
     let map = |scale: f64| {
         let (w, h) = (w_mm * scale, h_mm * scale);

@@ -46,7 +46,13 @@ impl Light {
             light = Self(solve(a, b)?.try_into().ok()?);
             for ((x, y, bright), w) in blocks.iter().zip(&mut weights) {
                 let off = bright.ln() - light.at(*x, *y).ln();
-                *w = if off < -0.25 { INK_WEIGHT * 0.02 } else if off < -0.03 { INK_WEIGHT } else { 1.0 };
+                *w = if off < -0.25 {
+                    INK_WEIGHT * 0.02
+                } else if off < -0.03 {
+                    INK_WEIGHT
+                } else {
+                    1.0
+                };
             }
         }
         Some(light)

@@ -13,6 +13,7 @@ mod linear;
 mod picture;
 mod prepare;
 mod resolution;
+mod show;
 mod tidy;
 
 use kachel_geom::{Curve, Point, Px, Ring, Stopped, Watch};

@@ -4,7 +4,8 @@ pub(crate) fn solve(mut a: Vec<Vec<f64>>, mut b: Vec<f64>) -> Option<Vec<f64>> {
     let largest = a.iter().flatten().fold(0.0f64, |m, v| m.max(v.abs()));
     for k in 0..n {
         let pivot = (k..n).max_by(|&i, &j| a[i][k].abs().total_cmp(&a[j][k].abs()))?;
-        if !(a[pivot][k].abs() > largest * 1e-13) {
+        let size = a[pivot][k].abs();
+        if size.is_nan() || size <= largest * 1e-13 {
             return None;
         }
         a.swap(k, pivot);

@@ -171,7 +171,16 @@ fn warp(
         }
     }
     let (width, height) = (w as u32, h as u32);
-    Ok(Picture { width, height, grey, colour, alpha, origin: (x0 as u32, y0 as u32), mm_per_px: None, doubts: p.doubts.clone() })
+    Ok(Picture {
+        width,
+        height,
+        grey,
+        colour,
+        alpha,
+        origin: (x0 as u32, y0 as u32),
+        mm_per_px: None,
+        doubts: p.doubts.clone(),
+    })
 }
 
 #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "within the picture")]

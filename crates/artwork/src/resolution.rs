@@ -88,7 +88,9 @@ fn bmp(bytes: &[u8]) -> Option<f64> {
 pub(crate) fn pictures(bytes: &[u8], format: ImageFormat) -> usize {
     let input = || Cursor::new(bytes);
     match format {
-        ImageFormat::Gif => GifDecoder::new(input()).map_or(1, |d| d.into_frames().take(2).filter(Result::is_ok).count()),
+        ImageFormat::Gif => {
+            GifDecoder::new(input()).map_or(1, |d| d.into_frames().take(2).filter(Result::is_ok).count())
+        }
         ImageFormat::Png => match PngDecoder::new(input()).map(|d| d.is_apng()) {
             Ok(Ok(true)) => 2,
             _ => 1,

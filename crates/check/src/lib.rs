@@ -1,5 +1,6 @@
 //! Check: what would go wrong at the printer or at the table. Soundness gates export, by type; all of this is advice.
 
+use kachel_artwork::Doubt;
 use kachel_geom::{BoolOp, Bounds, Mm, Point, Px, Region, Stage, Stopped, Watch, combine, offset};
 use kachel_outline::{Choice, Outline, Use};
 use kachel_solid::{Body, Solid};
@@ -59,6 +60,12 @@ pub enum Code {
     SpecksDropped,
     /// A part of an SVG was read by a simpler rule.
     SimplerRule,
+    /// A large picture is worked on at a reduced size.
+    PictureReduced,
+    /// The file ended before the picture did.
+    PictureCutOff,
+    /// The file holds more pictures than the one used.
+    FirstPicture,
     /// A choice has lost its patch.
     LostPatch,
 }
@@ -79,6 +86,9 @@ impl Code {
             Self::TouchingPieces => "touching-pieces",
             Self::SpecksDropped => "specks-dropped",
             Self::SimplerRule => "simpler-rule",
+            Self::PictureReduced => "picture-reduced",
+            Self::PictureCutOff => "picture-cut-off",
+            Self::FirstPicture => "first-picture",
             Self::LostPatch => "lost-patch",
         }
     }
@@ -338,7 +348,13 @@ fn before_the_outline(o: &Object<'_>, found: &mut Vec<Finding>) {
         ));
     }
     for doubt in &o.contours.doubts {
-        found.push(plain(Code::SimplerRule, doubt.words().into(), "The object follows what was read."));
+        let code = match doubt {
+            Doubt::Reduced { .. } => Code::PictureReduced,
+            Doubt::CutOff => Code::PictureCutOff,
+            Doubt::FirstOfSeveral => Code::FirstPicture,
+            Doubt::Text | Doubt::Image | Doubt::Effect | Doubt::Shading => Code::SimplerRule,
+        };
+        found.push(plain(code, doubt.words(), "The object follows what was read."));
     }
     for lost in &o.outline.lost {
         let was = match lost.use_ {

@@ -25,21 +25,14 @@ fn check_cutter(
     changed: &[(&str, f64)],
     is_ink: impl Fn(usize, Option<usize>) -> bool,
 ) -> Vec<Finding> {
-    let contours = Contours {
-        width: 400.0,
-        height: 400.0,
-        contours: pieces
-            .iter()
-            .enumerate()
-            .map(|(i, (parent, ring))| Contour::of_ring(ring.clone(), *parent, is_ink(i, *parent)))
-            .collect(),
-        cut: 128.0,
-        cut_is_automatic: true,
-        specks,
-        doubts: vec![],
-    };
+    let contours = pieces
+        .iter()
+        .enumerate()
+        .map(|(i, (parent, ring))| Contour::of_ring(ring.clone(), *parent, is_ink(i, *parent)))
+        .collect();
+    let contours = Contours { specks, ..Contours::of(400.0, 400.0, contours) };
     let watch = Watch::default();
-    let outline = size_outline(&contours, &[], Size::Scale { mm_per_px: 1.0 }, &watch).unwrap();
+    let outline = size_outline(&contours, &[], Size::Scale { mm_per_px: 1.0 }, None, &watch).unwrap();
     let changed: BTreeMap<String, f64> = changed.iter().map(|(n, v)| ((*n).to_string(), *v)).collect();
     let measures = Measures::new(RecipeKind::Cutter.recipe(), &changed).unwrap();
     let footprints = cutter_footprints(&outline, &measures, &watch).unwrap();

@@ -10,7 +10,7 @@ use kachel_solid::{Mesh, SoundMesh};
 use std::collections::HashMap;
 
 pub use stl::{read_stl, write_stl_binary, write_stl_text};
-pub use svg::{write_curve, SvgPatch, write_contours_svg};
+pub use svg::{SvgGroup, write_contours_svg, write_curve};
 pub use threemf::{ReadPart, read_threemf, write_threemf};
 
 /// Largest file that is read, bytes.
@@ -25,6 +25,12 @@ pub struct Credit {
     pub title: String,
     /// Who made it; left out when empty.
     pub designer: String,
+    /// Where the artwork comes from.
+    pub source: String,
+    /// Under which licence it is.
+    pub licence: String,
+    /// Note of a permission.
+    pub note: String,
     /// When the revision was made, as xs:date or xs:dateTime; left out when absent, so that equal input gives equal
     /// bytes.
     pub created: Option<String>,

@@ -1,39 +1,60 @@
-use kachel_geom::{Curve, Point, Segment, Space};
-use kachel_geom::Px;
+use crate::Credit;
+use kachel_geom::{Curve, Px, Segment, Space};
 use std::fmt::Write as _;
 
-/// An ink patch with its gaps.
-#[derive(Clone, Copy, Debug)]
-pub struct SvgPatch<'a> {
-    /// The outer contour and the gaps.
-    pub curves: &'a [Curve<Px>],
+/// Patches of one paint.
+#[derive(Clone, Debug)]
+pub struct SvgGroup<'a> {
+    /// Name of the group.
+    pub name: String,
+    /// sRGB of its paint.
+    pub fill: [u8; 3],
+    /// The curves of each patch: the outer contour and what is left out of it.
+    pub patches: Vec<&'a [Curve<Px>]>,
 }
 
-/// Contours as SVG: the viewBox is in pixels of the picture, pixel (0, 0) covering \[0, 1\] x \[0, 1\], y down; one path
-/// per ink patch with its gaps as subpaths, even-odd, so that a gap is never painted.
-pub fn write_contours_svg<'a>(
-    width: f64,
-    height: f64,
-    title: &str,
-    patches: impl Iterator<Item = SvgPatch<'a>>,
-) -> String {
+/// Contours as SVG: the viewBox (left, upper edge, width, height) is in pixels of the picture, pixel (0, 0) covering
+/// \[0, 1\] x \[0, 1\], y down; one group a colour, in it one path per patch with what is left out of it as subpaths,
+/// even-odd, so that a gap is never painted. Title and credit are in the file, the credit in Dublin Core terms (DCMI
+/// Metadata Terms, ISO 15836).
+pub fn write_contours_svg(view: [f64; 4], credit: &Credit, groups: &[SvgGroup<'_>]) -> String {
+    let [x, y, w, h] = view;
+    let escape = |t: &str| quick_xml::escape::escape(t).into_owned();
     let mut out = format!(
-        "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {width} {height}\" width=\"{width}\" height=\"{height}\">\n\
-         <title>{}</title>\n<g fill=\"#000\" fill-rule=\"evenodd\">\n",
-        quick_xml::escape::escape(title)
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"{x} {y} {w} {h}\" width=\"{w}\" height=\"{h}\">\n<title>{}</title>\n",
+        escape(&credit.title)
     );
-    for patch in patches {
-        out.push_str("<path d=\"");
-        patch.curves.iter().for_each(|c| write_curve(&mut out, c));
-        out.push_str("\"/>\n");
+    let terms = [
+        ("creator", &credit.designer),
+        ("source", &credit.source),
+        ("license", &credit.licence),
+        ("rights", &credit.note),
+    ];
+    if terms.iter().any(|(_, v)| !v.is_empty()) {
+        out.push_str("<metadata xmlns:dcterms=\"http://purl.org/dc/terms/\">\n");
+        for (term, value) in terms.iter().filter(|(_, v)| !v.is_empty()) {
+            let _ = writeln!(out, "<dcterms:{term}>{}</dcterms:{term}>", escape(value));
+        }
+        out.push_str("</metadata>\n");
     }
-    out.push_str("</g>\n</svg>\n");
+    for g in groups {
+        let [r, green, b] = g.fill;
+        let _ =
+            writeln!(out, "<g id=\"{}\" fill=\"#{r:02x}{green:02x}{b:02x}\" fill-rule=\"evenodd\">", escape(&g.name));
+        for patch in &g.patches {
+            out.push_str("<path d=\"");
+            patch.iter().for_each(|c| write_curve(&mut out, c));
+            out.push_str("\"/>\n");
+        }
+        out.push_str("</g>\n");
+    }
+    out.push_str("</svg>\n");
     out
 }
 
 /// Appends a curve as SVG path data, to a thousandth; a closed one with Z.
 pub fn write_curve<S: Space>(out: &mut String, c: &Curve<S>) {
-    let at = |p: &Point<S>| format!("{} {}", number(p.x), number(p.y));
+    let at = |p: &kachel_geom::Point<S>| format!("{} {}", number(p.x), number(p.y));
     let _ = write!(out, "M{}", at(&c.start));
     let last = c.segments.len().saturating_sub(1);
     for (i, s) in c.segments.iter().enumerate() {

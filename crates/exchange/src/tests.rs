@@ -30,7 +30,14 @@ fn two_parts() -> Vec<NamedMesh> {
 }
 
 fn credit() -> Credit {
-    Credit { title: "Käfer & Co".into(), designer: "Someone".into(), created: Some("2026-11-25T10:00:00Z".into()) }
+    Credit {
+        title: "Käfer & Co".into(),
+        designer: "Someone".into(),
+        source: "A barn door".into(),
+        licence: "CC0-1.0".into(),
+        note: "asked <on> Monday".into(),
+        created: Some("2026-11-25T10:00:00Z".into()),
+    }
 }
 
 #[test]
@@ -155,8 +162,13 @@ fn contours_become_paths_with_their_gaps() {
         Ring(vec![Point::new(5.0 - half, 5.0), Point::new(5.0, 5.0 + half), Point::new(5.0 + half, 5.12349)])
     };
     let curves = [ring(5.0), ring(1.0)].map(|r| kachel_geom::Curve::from_ring(&r));
-    let svg = write_contours_svg(10.0, 10.0, "<a>", [SvgPatch { curves: &curves }].into_iter());
-    assert!(svg.contains("viewBox=\"0 0 10 10\"") && svg.contains("<title>&lt;a&gt;</title>"));
+    let groups = [SvgGroup { name: "navy".into(), fill: [16, 32, 255], patches: vec![&curves] }];
+    let svg = write_contours_svg([1.0, 2.0, 10.0, 10.0], &Credit { title: "<a>".into(), ..credit() }, &groups);
+    assert!(svg.contains("viewBox=\"1 2 10 10\"") && svg.contains("<title>&lt;a&gt;</title>"));
+    assert!(
+        svg.contains("<g id=\"navy\" fill=\"#1020ff\"") && svg.contains("<dcterms:license>CC0-1.0</dcterms:license>")
+    );
+    assert!(svg.contains("<dcterms:rights>asked &lt;on&gt; Monday</dcterms:rights>"));
     assert!(svg.contains("d=\"M0 5L5 10L10 5.123ZM4 5L5 6L6 5.123Z\""), "{svg}");
 }
 

@@ -42,6 +42,11 @@ pub fn write_threemf(parts: &[NamedMesh], credit: &Credit) -> Result<Vec<u8>, Ex
     Ok(zip.finish().map_err(|e| fail(&e))?.into_inner())
 }
 
+/// What is known of the two, with a comma where both are.
+fn joined(words: &[&str]) -> String {
+    words.iter().filter(|w| !w.is_empty()).copied().collect::<Vec<_>>().join(", ")
+}
+
 fn model(parts: &[NamedMesh], credit: &Credit) -> String {
     let mut out = format!(
         "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<model unit=\"millimeter\" xml:lang=\"en-US\" xmlns=\"{CORE}\">\n"
@@ -51,6 +56,8 @@ fn model(parts: &[NamedMesh], credit: &Credit) -> String {
     for (name, value) in [
         ("Title", credit.title.as_str()),
         ("Designer", &credit.designer),
+        ("Copyright", &joined(&[&credit.designer, &credit.source])),
+        ("LicenseTerms", &joined(&[&credit.licence, &credit.note])),
         ("Application", version),
         ("CreationDate", created),
     ] {

@@ -100,9 +100,8 @@ impl<S: Space> Curve<S> {
             match segment {
                 Segment::Line(p) => out.push(p),
                 Segment::Cubic(a, b, p) => {
-                    let bend = |u: Point<S>, v: Point<S>, w: Point<S>| {
-                        (u.x - 2.0 * v.x + w.x).hypot(u.y - 2.0 * v.y + w.y)
-                    };
+                    let bend =
+                        |u: Point<S>, v: Point<S>, w: Point<S>| (u.x - 2.0 * v.x + w.x).hypot(u.y - 2.0 * v.y + w.y);
                     let second = 6.0 * bend(from, a, b).max(bend(a, b, p));
                     let pieces = (second / (8.0 * tolerance.max(1e-9))).sqrt().ceil().clamp(1.0, MAX_PIECES);
                     #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 512")]
@@ -136,7 +135,9 @@ impl<S: Space> Curve<S> {
                 Segment::Line(p) => cross(of(from), of(p)) / 2.0,
                 Segment::Cubic(a, b, p) => {
                     let (p0, p1, p2, p3) = (of(from), of(a), of(b), of(p));
-                    (6.0 * cross(p0, p1) + 3.0 * cross(p0, p2) + cross(p0, p3)
+                    (6.0 * cross(p0, p1)
+                        + 3.0 * cross(p0, p2)
+                        + cross(p0, p3)
                         + 3.0 * cross(p1, p2)
                         + 3.0 * cross(p1, p3)
                         + 6.0 * cross(p2, p3))

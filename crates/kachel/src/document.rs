@@ -1,3 +1,4 @@
+use kachel_artwork::Prepare;
 use kachel_outline::{Choice, Size};
 use kachel_tiers::{MeasureError, Measures, RecipeKind, Unit};
 use kachel_trace::TraceSettings;
@@ -6,7 +7,7 @@ use std::collections::BTreeMap;
 use ts_rs::TS;
 
 /// The version of documents that this program writes.
-pub const VERSION: u32 = 1;
+pub const VERSION: u32 = 2;
 /// Longest name, characters.
 pub const MAX_NAME: usize = 120;
 /// Most choices of patches.
@@ -27,8 +28,12 @@ pub struct Document {
     pub credit: Credit,
     /// Unit in which lengths are shown.
     pub unit: Unit,
+    /// What is done to the picture before it is traced.
+    pub prepare: Prepare,
     /// What counts as ink, and how it is followed.
     pub trace: TraceSettings,
+    /// Width of all pen lines, mm; each as it was drawn where it is left out.
+    pub pen_width: Option<f64>,
     /// Uses that the maker gave to patches.
     pub choices: Vec<Choice>,
     /// How large the edge is.
@@ -90,8 +95,9 @@ impl Document {
         let mut value: serde_json::Value = serde_json::from_str(text).map_err(damaged)?;
         let version = value.get("version").and_then(serde_json::Value::as_u64).unwrap_or(0);
         match version {
-            // One arm a version, each lifting `value` to the next; there is only one so far.
-            1 => {}
+            // One arm a version, each lifting `value` to the next.
+            1 => lift_1(&mut value),
+            2 => {}
             0 => return Err(DocumentError::Damaged("it states no version".into())),
             found => return Err(DocumentError::NewerVersion { found }),
         }
@@ -109,5 +115,17 @@ impl Document {
     /// All measures of the recipe.
     pub fn measures(&self) -> Result<Measures, MeasureError> {
         Measures::new(self.recipe.recipe(), &self.measures)
+    }
+}
+
+/// Version 1 knew neither tools on the picture, nor corners, colours or pen lines; it dropped pinholes like specks.
+fn lift_1(value: &mut serde_json::Value) {
+    value["prepare"] = serde_json::json!(Prepare::default());
+    value["pen_width"] = serde_json::Value::Null;
+    let usual = TraceSettings::default();
+    if let Some(trace) = value.get_mut("trace") {
+        trace["min_gap"] = trace.get("min_area").cloned().unwrap_or_else(|| usual.min_gap.into());
+        trace["bend"] = usual.bend.into();
+        trace["colours"] = serde_json::json!(usual.colours);
     }
 }

@@ -1,8 +1,11 @@
 use crate::document::{Credit, Document, MAX_CHOICES, MAX_NAME};
+use crate::engine::Source;
+use crate::picture_edit;
+use kachel_artwork::{ArtworkError, Crop, Straighten, Stroke};
 use kachel_check::Mend;
 use kachel_outline::{Choice, Outline, OutlineError, SIZE_RANGE_MM, Size, Use};
 use kachel_tiers::{LengthError, MeasureError, Unit, parse_length};
-use kachel_trace::Ink;
+use kachel_trace::{ColourSettings, Ink, MAX_COLOURS};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -57,6 +60,74 @@ pub enum Edit {
         /// Square pixels, 0 to 10 000.
         min_area: f64,
     },
+    /// Sets under which area gaps are filled.
+    SetMinGap {
+        /// Square pixels, 0 to 10 000.
+        min_gap: f64,
+    },
+    /// Sets from which turn on a bend is a corner.
+    SetBend {
+        /// Degrees, 5 to 120.
+        bend: f64,
+    },
+    /// Decides how colours are told apart.
+    SetColours {
+        /// All of it.
+        colours: ColourSettings,
+    },
+    /// Gives all pen lines one width, or lets each be as wide as it was drawn.
+    SetPenWidth {
+        /// The length as typed.
+        value: Option<String>,
+    },
+    /// Levels uneven light, or not.
+    SetLevel {
+        /// Whether it is levelled.
+        level: bool,
+    },
+    /// Draws on the picture.
+    AddStroke {
+        /// The stroke, in pixels of the original picture.
+        stroke: Stroke,
+    },
+    /// Takes every stroke off the picture.
+    ClearStrokes,
+    /// Makes a photographed sheet a rectangle of its true size, or takes that back.
+    Straighten {
+        /// The sheet and its corners.
+        straighten: Option<Straighten>,
+    },
+    /// Turns the picture by quarters.
+    Turn {
+        /// Quarter turns clockwise, -3 to 3.
+        quarters: i8,
+    },
+    /// Turns the picture by a few degrees more.
+    SetDegrees {
+        /// Degrees clockwise, -45 to 45.
+        degrees: f64,
+    },
+    /// Flips the picture.
+    Flip {
+        /// Along which axis: its width swaps left and right.
+        axis: Axis,
+    },
+    /// Keeps a part of the picture, or all of it.
+    SetCrop {
+        /// The part, in pixels of the turned picture.
+        crop: Option<Crop>,
+    },
+    /// Says how far apart two points of the picture are.
+    SetDistance {
+        /// One point, pixels of the prepared picture.
+        from: [f64; 2],
+        /// The other one.
+        to: [f64; 2],
+        /// The length as typed.
+        value: String,
+    },
+    /// Takes the size that the file itself states.
+    SetFileSize,
     /// Sets how closely contours are followed.
     SetDeviation {
         /// Pixels, 0 to 5.
@@ -97,6 +168,20 @@ pub enum Edit {
         name: String,
     },
 }
+
+/// What edits may have to know of the document before them.
+#[derive(Clone, Copy, Debug, Default)]
+pub struct Basis<'a> {
+    /// Its outline, where [`Edit::needs_outline`].
+    pub outline: Option<&'a Outline>,
+    /// Its picture, where [`Edit::needs_picture`].
+    pub source: Option<Source>,
+}
+
+/// Range of the width of pen lines, mm.
+pub const PEN_RANGE_MM: (f64, f64) = (0.1, 50.0);
+/// Range of a distance between two points of the picture, mm.
+const DISTANCE_RANGE_MM: (f64, f64) = (0.1, 5000.0);
 
 /// Why an edit was refused. Nothing was changed.
 #[derive(Debug, thiserror::Error)]
@@ -140,6 +225,28 @@ pub enum EditError {
     /// A point that is no point.
     #[error("a patch is told by two numbers")]
     NoPoint,
+    /// Two points that are one.
+    #[error("the two points lie on each other; put them further apart")]
+    EqualPoints,
+    /// The file states no size that makes sense.
+    #[error("the file does not say how large its picture is")]
+    NoFileSize,
+    /// A tool for pixels on a picture of lines.
+    #[error("an SVG has no pixels to draw on or to level; choose patches at Outline instead")]
+    NoPixels,
+    /// Too many strokes, or too many points in them.
+    #[error("{found} {what}; the most is {most}")]
+    TooManyStrokes {
+        /// Strokes or points of strokes.
+        what: &'static str,
+        /// How many there would be.
+        found: usize,
+        /// How many there can be.
+        most: usize,
+    },
+    /// The picture cannot be prepared so.
+    #[error(transparent)]
+    Artwork(ArtworkError),
     /// The size cannot be set while nothing is the edge.
     #[error(transparent)]
     Outline(#[from] OutlineError),
@@ -154,7 +261,12 @@ pub(crate) fn show(mm: f64, unit: Unit) -> String {
     format!("{} {name}", (value * digits).round() / digits)
 }
 
-fn in_range(what: &str, value: f64, (min, max): (f64, f64), show: impl Fn(f64) -> String) -> Result<(), EditError> {
+pub(crate) fn in_range(
+    what: &str,
+    value: f64,
+    (min, max): (f64, f64),
+    show: impl Fn(f64) -> String,
+) -> Result<(), EditError> {
     // Typed inches may miss a bound by a rounding.
     if value >= min - 1e-9 && value <= max + 1e-9 {
         return Ok(());
@@ -191,6 +303,21 @@ impl Edit {
         matches!(self, Self::SetSize { .. } | Self::PinSize { .. } | Self::SetUses { .. })
     }
 
+    /// Whether it needs to know what the picture is like.
+    pub fn needs_picture(&self) -> bool {
+        matches!(
+            self,
+            Self::SetLevel { .. }
+                | Self::AddStroke { .. }
+                | Self::Straighten { .. }
+                | Self::Turn { .. }
+                | Self::SetDegrees { .. }
+                | Self::Flip { .. }
+                | Self::SetCrop { .. }
+                | Self::SetFileSize
+        )
+    }
+
     /// What undo says it takes back.
     pub fn label(&self) -> String {
         match self {
@@ -203,6 +330,24 @@ impl Edit {
             Self::SetInvert { .. } => "Swap ink and ground".into(),
             Self::SetMinArea { .. } => "Speck size".into(),
             Self::SetDeviation { .. } => "Deviation".into(),
+            Self::SetMinGap { .. } => "Pinhole size".into(),
+            Self::SetBend { bend } => format!("Corners from {bend} degrees"),
+            Self::SetColours { .. } => "Colours".into(),
+            Self::SetPenWidth { value: Some(v) } => format!("Pen width {v}"),
+            Self::SetPenWidth { value: None } => "Pen width as drawn".into(),
+            Self::SetLevel { level: true } => "Level the light".into(),
+            Self::SetLevel { level: false } => "Light as it is".into(),
+            Self::AddStroke { stroke } => picture_edit::stroke_label(stroke.kind).into(),
+            Self::ClearStrokes => "Take all strokes off".into(),
+            Self::Straighten { straighten: Some(_) } => "Straighten".into(),
+            Self::Straighten { straighten: None } => "Not straightened".into(),
+            Self::Turn { .. } => "Quarter turn".into(),
+            Self::SetDegrees { degrees } => format!("Turn by {degrees} degrees"),
+            Self::Flip { .. } => "Flip".into(),
+            Self::SetCrop { crop: Some(_) } => "Crop".into(),
+            Self::SetCrop { crop: None } => "Whole picture".into(),
+            Self::SetDistance { value, .. } => format!("Distance {value}"),
+            Self::SetFileSize => "The file's own size".into(),
             Self::SetUses { choices } => match choices.as_slice() {
                 [one] if one.use_ == Use::Aside => "Put aside".into(),
                 [_] => "Use of a patch".into(),
@@ -218,8 +363,9 @@ impl Edit {
         }
     }
 
-    /// The document after the edit. `outline` is that of the document before it, where [`Edit::needs_outline`].
-    pub fn apply(&self, document: &Document, outline: Option<&Outline>) -> Result<Document, EditError> {
+    /// The document after the edit, on the basis of what there was before it.
+    pub fn apply(&self, document: &Document, basis: &Basis<'_>) -> Result<Document, EditError> {
+        let outline = basis.outline;
         let mut d = document.clone();
         match self {
             Self::Rename { name } => d.name = text("The name", name, 1, MAX_NAME)?,
@@ -251,6 +397,56 @@ impl Edit {
             Self::SetDeviation { deviation } => {
                 in_range("The deviation", *deviation, (0.0, 5.0), |v| format!("{v} px"))?;
                 d.trace.deviation = *deviation;
+            }
+            Self::SetMinGap { min_gap } => {
+                in_range("The pinhole size", *min_gap, (0.0, 10_000.0), |v| format!("{v} px2"))?;
+                d.trace.min_gap = *min_gap;
+            }
+            Self::SetBend { bend } => {
+                in_range("The turn of a corner", *bend, (5.0, 120.0), |v| format!("{v} degrees"))?;
+                d.trace.bend = *bend;
+            }
+            Self::SetColours { colours } => {
+                if let Some(n) = colours.count {
+                    in_range("The number of colours", f64::from(n), (2.0, MAX_COLOURS as f64), |v| v.to_string())?;
+                }
+                let most = MAX_COLOURS as f64;
+                in_range("The number of picked colours", colours.picked.len() as f64, (0.0, most), |v| v.to_string())?;
+                in_range("The number of merged colours", colours.merged.len() as f64, (0.0, 4.0 * most), |v| {
+                    v.to_string()
+                })?;
+                d.trace.colours = colours.clone();
+            }
+            Self::SetPenWidth { value } => {
+                d.pen_width = match value {
+                    None => None,
+                    Some(v) => {
+                        let mm = parse_length(v, d.unit)?;
+                        in_range("The pen width", mm, PEN_RANGE_MM, |v| show(v, d.unit))?;
+                        Some(mm)
+                    }
+                };
+            }
+            Self::SetLevel { .. }
+            | Self::AddStroke { .. }
+            | Self::ClearStrokes
+            | Self::Straighten { .. }
+            | Self::Turn { .. }
+            | Self::SetDegrees { .. }
+            | Self::Flip { .. }
+            | Self::SetCrop { .. } => picture_edit::apply(&mut d, self, basis)?,
+            Self::SetDistance { from, to, value } => {
+                let mm = parse_length(value, d.unit)?;
+                in_range("The distance", mm, DISTANCE_RANGE_MM, |v| show(v, d.unit))?;
+                let px = (from[0] - to[0]).hypot(from[1] - to[1]);
+                if !(px.is_finite() && px >= 1.0) {
+                    return Err(EditError::EqualPoints);
+                }
+                d.size = Size::Scale { mm_per_px: mm / px };
+            }
+            Self::SetFileSize => {
+                let mm_per_px = basis.source.and_then(|s| s.mm_per_px).ok_or(EditError::NoFileSize)?;
+                d.size = Size::Scale { mm_per_px };
             }
             Self::SetUses { choices } => set_uses(&mut d, choices, outline)?,
             Self::ForgetChoice { choice } => d.choices.retain(|c| c != choice),

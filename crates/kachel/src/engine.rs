@@ -1,14 +1,14 @@
 use crate::document::{ArtworkRef, Credit, Document, DocumentError, VERSION};
-use crate::edit::{Edit, EditError};
-use kachel_artwork::{Artwork, ArtworkError};
+use crate::edit::{Basis, Edit, EditError};
+use kachel_artwork::{Artwork, ArtworkError, Frame, Paint, Prepare, PrepareError, prepare, unevenness};
 use kachel_check::{Finding, Object};
 use kachel_geom::{Stage, Stopped, Watch};
-use kachel_outline::{Outline, OutlineError, Patch, Size, apply_choices, edge_box, patches, size_outline};
+use kachel_outline::{Outline, OutlineError, Patch, Size, apply_choices, edge_box, found_patches, size_outline};
 use kachel_solid::{Planar, Solid, SolidError, SoundMesh, arrange, extrude, extrude_tiers};
 use kachel_tiers::{
     Footprints, MeasureError, Measures, RecipeKind, Role, Stack, TierError, Unit, cutter_footprints, cutter_stack,
 };
-use kachel_trace::{Contours, TraceError, first_guess, trace};
+use kachel_trace::{Contours, Ink, TraceError, TraceSettings, first_guess, trace};
 use lru::LruCache;
 use serde::Serialize;
 use sha2::{Digest, Sha256};
@@ -19,6 +19,9 @@ use std::time::Instant;
 
 /// Gives the bytes of a picture, when they are needed at all.
 pub type Picture<'a> = &'a (dyn Fn() -> std::io::Result<Vec<u8>> + Sync);
+
+/// Paper that is this much brighter in one place than in another is levelled from the start.
+const UNEVEN: f64 = 1.3;
 
 /// Stack of the thread that reads drawings, whose groups nest up to a thousand deep.
 const DEEP_STACK: usize = 64 << 20;
@@ -82,12 +85,16 @@ impl EngineError {
             Self::Artwork(ArtworkError::UnknownFormat) => "unknown-format",
             Self::Artwork(ArtworkError::TooManyPixels { .. }) => "too-many-pixels",
             Self::Artwork(ArtworkError::TooManyShapes { .. } | ArtworkError::TooManyNodes) => "too-many-shapes",
+            Self::Artwork(ArtworkError::Prepare(PrepareError::CornersCross)) => "corners-cross",
+            Self::Artwork(ArtworkError::Prepare(PrepareError::SheetSize)) => "sheet-size",
+            Self::Artwork(ArtworkError::Prepare(PrepareError::NothingLeft)) => "empty-crop",
             Self::Artwork(_) => "damaged-picture",
             Self::Trace(TraceError::NoInk) => "no-ink",
             Self::Trace(TraceError::AllInk) => "all-ink",
             Self::Trace(TraceError::OneColour) => "one-colour",
             Self::Trace(TraceError::NoAlpha) => "no-alpha",
             Self::Trace(TraceError::NothingPainted { .. }) => "nothing-painted",
+            Self::Trace(TraceError::NoLines) => "no-lines",
             Self::Trace(TraceError::TooManyRings { .. } | TraceError::TooManyNodes { .. }) => "too-many-contours",
             Self::Trace(TraceError::Stopped(_)) | Self::Stopped(_) => "stopped",
             Self::Outline(OutlineError::NoEdge) => "no-edge",
@@ -140,11 +147,45 @@ pub struct Timing {
     pub ms: f64,
 }
 
+/// What a picture is like before anything is done to it.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Source {
+    /// Width and height, pixels or user units.
+    pub size: (f64, f64),
+    /// Size of a pixel by the file's own word.
+    pub mm_per_px: Option<f64>,
+    /// Whether it is made of lines and curves.
+    pub is_drawing: bool,
+    /// Whether parts of it are transparent.
+    pub has_alpha: bool,
+    /// Lines of a drawing that nothing paints.
+    pub unpainted: usize,
+}
+
+impl Source {
+    fn of(a: &Artwork) -> Self {
+        let (is_drawing, has_alpha, unpainted) = match a {
+            Artwork::Picture(p) => (false, p.alpha.is_some(), 0),
+            Artwork::Drawing(d) => (true, true, d.unpainted.len()),
+        };
+        Self { size: a.size(), mm_per_px: a.mm_per_px(), is_drawing, has_alpha, unpainted }
+    }
+}
+
+/// Contours with what they were made from.
+struct Traced {
+    contours: Arc<Contours>,
+    source: Source,
+    frame: Frame,
+}
+
 /// Everything that came out, as far as it went.
 #[derive(Debug, Default)]
 pub struct Run {
-    /// The picture, while it is remembered.
-    pub artwork: Option<Arc<Artwork>>,
+    /// What the picture is like, once it was decoded.
+    pub source: Option<Source>,
+    /// How the prepared picture lies on the original one.
+    pub frame: Option<Frame>,
     /// Its contours.
     pub contours: Option<Arc<Contours>>,
     /// The patches with their uses, even when they make no outline.
@@ -207,7 +248,8 @@ struct Built {
 /// Runs stages and remembers their results.
 pub struct Engine {
     artwork: Memo<Artwork>,
-    contours: Memo<Contours>,
+    prepared: Memo<Artwork>,
+    contours: Memo<Traced>,
     outlines: Memo<Outline>,
     footprints: Memo<Footprints>,
     planar: Memo<Planar>,
@@ -221,6 +263,7 @@ impl Default for Engine {
         Self {
             // Decoded pictures are the largest by far: up to 100 MB each.
             artwork: Memo::new(4),
+            prepared: Memo::new(4),
             contours: Memo::new(48),
             outlines: Memo::new(48),
             footprints: Memo::new(48),
@@ -237,14 +280,29 @@ fn key(parts: &impl Serialize) -> String {
     hex(&Sha256::digest(text))
 }
 
+/// Colours that the brush and bare corners get: what counts as ink and as ground by the settings.
+fn paint(t: &TraceSettings) -> Paint {
+    let plain = Paint::default();
+    match t.ink {
+        Ink::LightDark | Ink::Pen if t.invert => Paint { ink: plain.ground, ground: plain.ink },
+        Ink::Colours => Paint { ground: t.colours.ground.unwrap_or(plain.ground), ..plain },
+        Ink::LightDark | Ink::Pen | Ink::Alpha => plain,
+    }
+}
+
+/// What the prepared picture depends on.
+pub(crate) fn prepared_key(d: &Document) -> String {
+    key(&(&d.artwork.hash, &d.prepare, paint(&d.trace)))
+}
+
 /// What contours depend on.
 fn contours_key(d: &Document) -> String {
-    key(&(&d.artwork.hash, &d.trace))
+    key(&(prepared_key(d), &d.trace))
 }
 
 /// What an outline depends on.
 fn outline_key(d: &Document) -> String {
-    key(&(contours_key(d), &d.choices, &d.size))
+    key(&(contours_key(d), &d.choices, &d.size, d.pen_width))
 }
 
 fn hex(bytes: &[u8]) -> String {
@@ -271,27 +329,42 @@ impl Engine {
 
     /// Runs all stages, as far as they go.
     pub fn run(&self, d: &Document, picture: Picture<'_>, watch: &Watch) -> Run {
+        self.run_until(d, picture, Stage::Check, watch)
+    }
+
+    /// Runs the stages up to `last`: to [`Stage::Outline`] for contours while a hand moves, or to the end.
+    pub fn run_until(&self, d: &Document, picture: Picture<'_>, last: Stage, watch: &Watch) -> Run {
         let mut run = Run::default();
-        run.failed = self.stages(d, picture, watch, &mut run).err();
+        run.failed = self.stages(d, picture, last, watch, &mut run).err();
         run
     }
 
-    fn stages(&self, d: &Document, picture: Picture<'_>, watch: &Watch, run: &mut Run) -> Result<(), EngineError> {
+    fn stages(
+        &self,
+        d: &Document,
+        picture: Picture<'_>,
+        last: Stage,
+        watch: &Watch,
+        run: &mut Run,
+    ) -> Result<(), EngineError> {
         let contours = self.trace(d, picture, watch, run)?;
         let outline_key = outline_key(d);
         let outline = timed(&mut run.timings, Stage::Outline, || {
-            self.outlines.get_or(&outline_key, || size_outline(&contours, &d.choices, d.size, watch))
+            self.outlines.get_or(&outline_key, || size_outline(&contours, &d.choices, d.size, d.pen_width, watch))
         });
         run.patches = match &outline {
             Ok(o) => o.patches.clone(),
             Err(_) => {
-                let mut found = patches(&contours);
+                let mut found = found_patches(&contours, d.size, d.pen_width, watch)?;
                 apply_choices(&mut found, &d.choices);
                 found
             }
         };
         let outline = outline?;
         run.outline = Some(Arc::clone(&outline));
+        if last == Stage::Outline {
+            return Ok(());
+        }
         let m = d.measures()?;
         self.build(&outline_key, &outline, &contours, &m, d.recipe, watch, run)
     }
@@ -304,20 +377,50 @@ impl Engine {
         run: &mut Run,
     ) -> Result<Arc<Contours>, EngineError> {
         let contours_key = contours_key(d);
-        if let Some(contours) = self.contours.get(&contours_key) {
+        let traced = if let Some(known) = self.contours.get(&contours_key) {
             // The picture is not decoded again for contours that are still known.
-            run.artwork = self.artwork.get(&d.artwork.hash);
-            run.contours = Some(Arc::clone(&contours));
             run.timings.extend([Stage::Artwork, Stage::Trace].map(|stage| Timing { stage, ms: 0.0 }));
-            return Ok(contours);
+            known
+        } else {
+            let (artwork, source, frame) = timed(&mut run.timings, Stage::Artwork, || {
+                let original = self.artwork(&d.artwork.hash, picture, watch)?;
+                run.source = Some(Source::of(&original));
+                let frame = Frame::of(original.size(), &d.prepare)?;
+                run.frame = Some(frame);
+                let artwork = self.prepared(d, original, watch)?;
+                Ok::<_, EngineError>((artwork, run.source, frame))
+            })?;
+            let source = source.unwrap_or_else(|| Source::of(&artwork));
+            timed(&mut run.timings, Stage::Trace, || {
+                self.contours.get_or(&contours_key, || {
+                    let contours = Arc::new(trace(&artwork, &d.trace, watch)?);
+                    Ok::<_, TraceError>(Traced { contours, source, frame })
+                })
+            })?
+        };
+        (run.source, run.frame) = (Some(traced.source), Some(traced.frame));
+        run.contours = Some(Arc::clone(&traced.contours));
+        Ok(Arc::clone(&traced.contours))
+    }
+
+    fn prepared(&self, d: &Document, original: Arc<Artwork>, watch: &Watch) -> Result<Arc<Artwork>, EngineError> {
+        if d.prepare == Prepare::default() {
+            return Ok(original);
         }
-        let artwork = timed(&mut run.timings, Stage::Artwork, || self.artwork(&d.artwork.hash, picture, watch))?;
-        run.artwork = Some(Arc::clone(&artwork));
-        let contours = timed(&mut run.timings, Stage::Trace, || {
-            self.contours.get_or(&contours_key, || trace(&artwork, &d.trace, watch))
-        })?;
-        run.contours = Some(Arc::clone(&contours));
-        Ok(contours)
+        let key = prepared_key(d);
+        if let Some(known) = self.prepared.get(&key) {
+            return Ok(known);
+        }
+        match prepare(&original, &d.prepare, paint(&d.trace), watch)? {
+            Some(made) => self.prepared.get_or(&key, || Ok(made)),
+            None => Ok(original),
+        }
+    }
+
+    /// The picture as it is traced: levelled, tidied, straightened, turned and cropped.
+    pub fn shown(&self, d: &Document, picture: Picture<'_>, watch: &Watch) -> Result<Arc<Artwork>, EngineError> {
+        let original = self.artwork(&d.artwork.hash, picture, watch)?;
+        self.prepared(d, original, watch)
     }
 
     #[expect(clippy::too_many_arguments, reason = "one hand-over inside the engine")]
@@ -405,23 +508,34 @@ impl Engine {
         let hash = Self::hash(bytes);
         let artwork = self.artwork(&hash, &|| Ok(bytes.to_vec()), watch)?;
         let recipe = RecipeKind::Cutter;
+        let mut prepare = Prepare::default();
+        if let Artwork::Picture(p) = &*artwork {
+            prepare.level = p.alpha.is_none() && unevenness(p) > UNEVEN;
+        }
         let mut d = Document {
             version: VERSION,
             name: name.into(),
             artwork: ArtworkRef { hash, file_name: file_name.into() },
             credit: Credit::default(),
             unit: Unit::Mm,
-            trace: first_guess(&artwork),
+            prepare,
+            trace: TraceSettings::default(),
+            pen_width: None,
             choices: vec![],
             size: Size::Scale { mm_per_px: 1.0 },
             recipe,
             measures: BTreeMap::new(),
         };
+        let source = || Ok(bytes.to_vec());
+        d.trace = first_guess(&*self.shown(&d, &source, watch)?);
         let (w, h) = artwork.size();
         let usual = recipe.recipe().usual_size;
         let mut run = Run::default();
-        let longest = match self.trace(&d, &|| Ok(bytes.to_vec()), watch, &mut run) {
-            Ok(contours) => edge_box(&patches(&contours)).map_or(w.max(h), |b| b.width().max(b.height())),
+        let longest = match self.trace(&d, &source, watch, &mut run) {
+            Ok(contours) => {
+                let found = found_patches(&contours, d.size, d.pen_width, watch)?;
+                edge_box(&found).map_or(w.max(h), |b| b.width().max(b.height()))
+            }
             Err(EngineError::Stopped(s)) => return Err(s.into()),
             Err(_) => w.max(h),
         };
@@ -429,6 +543,46 @@ impl Engine {
         let own = artwork.mm_per_px().filter(|s| (20.0..=300.0).contains(&(longest * s)));
         d.size = Size::Scale { mm_per_px: own.unwrap_or(usual / longest.max(1e-6)) };
         Ok(d)
+    }
+
+    /// The design with another picture. Settings, patches' uses and the object's size are kept; strokes, corners and the
+    /// crop only where the new picture has the old one's size in pixels.
+    pub fn replace_picture(
+        &self,
+        d: &Document,
+        file_name: &str,
+        bytes: &[u8],
+        old: Picture<'_>,
+        watch: &Watch,
+    ) -> Result<Document, EngineError> {
+        let hash = Self::hash(bytes);
+        let new = || Ok(bytes.to_vec());
+        let size = self.artwork(&hash, &new, watch)?.size();
+        let mut after = d.clone();
+        after.artwork = ArtworkRef { hash, file_name: file_name.into() };
+        let mut before = Run::default();
+        let old_outline = match self.trace(d, old, watch, &mut before) {
+            Ok(contours) => self.possible_outline(d, &contours, watch)?,
+            Err(EngineError::Stopped(s)) => return Err(s.into()),
+            Err(_) => None,
+        };
+        if before.source.is_none_or(|s| s.size != size) {
+            after.prepare = Prepare { strokes: vec![], straighten: None, crop: None, ..after.prepare };
+        }
+        if let (Some(from), Ok(to)) = (before.frame, Frame::of(size, &after.prepare)) {
+            let moved = |[x, y]: [f64; 2]| [x * to.width / from.width, y * to.height / from.height];
+            after.choices.iter_mut().for_each(|c| c.at = moved(c.at));
+        }
+        if let (Some(outline), Size::Scale { mm_per_px }) = (old_outline, d.size) {
+            let side = |b: &kachel_geom::Bounds<_>| b.width().max(b.height());
+            let mm = side(&outline.edge_px) * mm_per_px;
+            if let Ok(contours) = self.trace(&after, &new, watch, &mut Run::default())
+                && let Some(outline) = self.possible_outline(&after, &contours, watch)?
+            {
+                after.size = Size::Scale { mm_per_px: mm / side(&outline.edge_px) };
+            }
+        }
+        Ok(after)
     }
 
     /// The document after the edits, all or none.
@@ -442,6 +596,7 @@ impl Engine {
         let mut d = d.clone();
         for edit in edits {
             let mut outline = None;
+            let mut source = None;
             if edit.needs_outline() {
                 let mut run = Run::default();
                 match self.trace(&d, picture, watch, &mut run) {
@@ -449,8 +604,12 @@ impl Engine {
                     Err(EngineError::Stopped(s)) => return Err(s.into()),
                     Err(_) => {}
                 }
+                source = run.source;
             }
-            match edit.apply(&d, outline.as_deref()) {
+            if source.is_none() && edit.needs_picture() {
+                source = Some(Source::of(&*self.artwork(&d.artwork.hash, picture, watch)?));
+            }
+            match edit.apply(&d, &Basis { outline: outline.as_deref(), source }) {
                 Ok(next) => d = next,
                 Err(e) => return Ok(Err(e)),
             }
@@ -466,11 +625,12 @@ impl Engine {
         contours: &Contours,
         watch: &Watch,
     ) -> Result<Option<Arc<Outline>>, EngineError> {
-        let sized = self.outlines.get_or(&outline_key(d), || size_outline(contours, &d.choices, d.size, watch));
+        let sized =
+            self.outlines.get_or(&outline_key(d), || size_outline(contours, &d.choices, d.size, d.pen_width, watch));
         let usual = Size::Width { mm: d.recipe.recipe().usual_size };
         match sized.or_else(|e| match e {
             OutlineError::Stopped(_) => Err(e),
-            _ => size_outline(contours, &d.choices, usual, watch).map(Arc::new),
+            _ => size_outline(contours, &d.choices, usual, d.pen_width, watch).map(Arc::new),
         }) {
             Ok(outline) => Ok(Some(outline)),
             Err(OutlineError::Stopped(s)) => Err(s.into()),

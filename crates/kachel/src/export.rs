@@ -1,7 +1,7 @@
 use crate::document::Document;
 use crate::engine::Run;
 use kachel_exchange::{
-    Credit, ExchangeError, NamedMesh, SvgPatch, write_contours_svg, write_stl_binary, write_stl_text, write_threemf,
+    Credit, ExchangeError, NamedMesh, SvgGroup, write_contours_svg, write_stl_binary, write_stl_text, write_threemf,
 };
 use kachel_solid::{Part, Solid};
 use serde::{Deserialize, Serialize};
@@ -62,15 +62,31 @@ pub fn export(
         ExportFormat::ThreeMf => {
             let named = |p: &Part| NamedMesh { name: part_name(d, solid, p), mesh: p.mesh.clone() };
             let parts: Vec<NamedMesh> = solid.parts.iter().map(named).collect();
-            let credit = Credit { title: d.name.clone(), designer: d.credit.maker.clone(), created };
-            write_threemf(&parts, &credit)
+            write_threemf(&parts, &credit(d, created))
         }
     }
 }
 
-/// Writes the contours as SVG in pixels of the picture; `None` before they are traced.
+fn credit(d: &Document, created: Option<String>) -> Credit {
+    let c = d.credit.clone();
+    let (designer, source, licence, note) = (c.maker, c.source, c.licence, c.note);
+    Credit { title: d.name.clone(), designer, source, licence, note, created }
+}
+
+/// Writes the contours as SVG in pixels of the picture, one group a colour; `None` before they are traced.
 pub fn export_contours(d: &Document, run: &Run) -> Option<String> {
     let c = run.contours.as_ref()?;
-    let ink = run.patches.iter().filter(|p| p.is_ink).map(|p| SvgPatch { curves: &p.curves });
-    Some(write_contours_svg(c.width, c.height, &d.name, ink))
+    let ink = || run.patches.iter().filter(|p| p.is_ink);
+    let of = |k: Option<u8>| ink().filter(|p| p.colour == k).map(|p| p.curves.as_slice()).collect();
+    let mut groups: Vec<SvgGroup> = Vec::new();
+    if c.palette.is_empty() {
+        groups.push(SvgGroup { name: "ink".into(), fill: [0; 3], patches: of(None) });
+    }
+    for (k, s) in c.palette.iter().enumerate().filter(|(_, s)| !s.is_ground) {
+        let patches: Vec<_> = of(u8::try_from(k).ok());
+        if !patches.is_empty() {
+            groups.push(SvgGroup { name: format!("colour-{}", k + 1), fill: s.colour, patches });
+        }
+    }
+    Some(write_contours_svg([c.origin.0, c.origin.1, c.width, c.height], &credit(d, None), &groups))
 }

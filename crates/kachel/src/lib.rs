@@ -15,19 +15,21 @@ mod document;
 mod edit;
 mod engine;
 mod export;
+mod picture_edit;
 mod samples;
 mod view;
 
 pub use document::{ArtworkRef, Credit, Document, DocumentError, VERSION};
-pub use edit::{Axis, Edit, EditError};
-pub use engine::{DisplayPart, Engine, EngineError, Picture, Run, Timing};
+pub use edit::{Axis, Basis, Edit, EditError};
+pub use engine::{DisplayPart, Engine, EngineError, Picture, Run, Source, Timing};
 pub use export::{ExportFormat, export, export_contours, file_name};
 pub use samples::{SAMPLES, Sample};
 pub use view::{
-    CutView, FindingView, MeasureView, OutlineView, PartView, PatchView, ProblemView, ResultView, SolidView, TierView,
-    TimingView, TraceView, thumbnail,
+    CutView, FindingView, MeasureView, OutlineView, PartView, PatchView, PictureView, ProblemView, ResultView,
+    SolidView, SwatchView, TierView, TimingView, TraceView, thumbnail,
 };
 
+pub use kachel_artwork as artwork;
 pub use kachel_check as check;
 pub use kachel_exchange as exchange;
 pub use kachel_geom::{GRID_PER_MM, Stage, Stopped, Watch};

@@ -66,7 +66,7 @@ fn the_default_cutter_of_each_clean_sample_is_sound_and_has_no_findings() {
 fn the_ladybird_keeps_its_own_size_and_its_spots_are_loose() {
     let mut design = Design::sample("ladybird");
     let view = design.view();
-    assert!((design.run().artwork.unwrap().size().0 - 80.0 / 25.4 * 96.0).abs() < 0.01);
+    assert!((design.run().source.unwrap().size.0 - 80.0 / 25.4 * 96.0).abs() < 0.01);
     assert!(view.findings.iter().all(|f| f.code == "loose-part") && view.findings.len() == 6, "{:?}", view.findings);
     for f in view.findings {
         design.edit(&f.edits).unwrap();
@@ -178,11 +178,24 @@ fn tiers_can_be_shown_apart() {
 fn documents_state_their_version_and_newer_ones_are_refused() {
     let d = Design::sample("ginkgo").document;
     assert_eq!(Document::from_json(&d.to_json()).unwrap(), d);
-    let newer = d.to_json().replacen("\"version\":1", "\"version\":7", 1);
+    let newer = d.to_json().replacen("\"version\":2", "\"version\":7", 1);
     assert!(matches!(Document::from_json(&newer), Err(DocumentError::NewerVersion { found: 7 })));
     assert!(matches!(Document::from_json("{}"), Err(DocumentError::Damaged(_))));
     let bent = d.to_json().replacen("\"measures\":{}", "\"measures\":{\"wall-height\":1e9}", 1);
     assert!(matches!(Document::from_json(&bent), Err(DocumentError::Measure(_))));
+}
+
+#[test]
+fn a_design_of_version_1_is_brought_up_to_date() {
+    // As version 1 wrote it, but for the picture's hash.
+    let old = r#"{"version":1,"name":"Snail","artwork":{"hash":"00","file_name":"snail.svg"},"credit":{"maker":"M",
+      "source":"","licence":"","note":""},"unit":"mm","trace":{"ink":"light-dark","threshold":90,"invert":true,
+      "min_area":30.0,"deviation":0.15},"choices":[],"size":{"by":"scale","mm_per_px":0.2},"recipe":"cutter",
+      "measures":{}}"#;
+    let d = Document::from_json(old).unwrap();
+    assert_eq!((d.version, d.trace.threshold, d.trace.min_gap, d.pen_width), (VERSION, Some(90), 30.0, None));
+    assert_eq!(d.prepare, artwork::Prepare::default());
+    assert_eq!(Document::from_json(&d.to_json()).unwrap(), d);
 }
 
 #[test]

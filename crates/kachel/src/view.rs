@@ -2,12 +2,13 @@
 
 use crate::document::Document;
 use crate::edit::Edit;
-use crate::engine::{EngineError, Run};
+use crate::engine::{EngineError, Run, prepared_key};
 use crate::export::part_name;
-use kachel_geom::{Bounds, Mm, Region};
+use kachel_geom::{Bounds, Curve, Mm, Px, Region};
 use kachel_outline::{Outline, Patch, Size, Use};
 use kachel_solid::Solid;
 use kachel_tiers::{MeasureSpec, Stack, section};
+use kachel_trace::{Contours, Swatch};
 use serde::Serialize;
 use std::fmt::Write as _;
 use ts_rs::TS;
@@ -21,8 +22,8 @@ const PLA_G_PER_MM3: f64 = 1.24e-3;
 #[derive(Clone, Debug, Serialize, TS)]
 #[ts(export)]
 pub struct ResultView {
-    /// Width and height of the picture, pixels.
-    pub picture: Option<[f64; 2]>,
+    /// The prepared picture.
+    pub picture: Option<PictureView>,
     /// How the picture was traced.
     pub trace: Option<TraceView>,
     /// All patches.
@@ -53,10 +54,60 @@ pub struct ResultView {
     pub bed: [f64; 3],
 }
 
+/// The prepared picture and how it lies on the original one.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct PictureView {
+    /// Width and height of the prepared picture before the crop, pixels.
+    pub frame: [f64; 2],
+    /// The part that is traced: left, upper edge, width, height.
+    pub part: [f64; 4],
+    /// From pixels of the prepared picture to those of the original; projective, by rows.
+    pub to_original: [f64; 9],
+    /// The other way.
+    pub from_original: [f64; 9],
+    /// Width and height of the original.
+    pub original: [f64; 2],
+    /// Changes with what is done to the picture.
+    pub key: String,
+    /// Millimetres a pixel by the file's own word.
+    pub file_mm_per_px: Option<f64>,
+    /// Whether it is made of lines and curves.
+    pub is_drawing: bool,
+    /// Whether parts of it are transparent.
+    pub has_alpha: bool,
+    /// Lines of an SVG that nothing paints.
+    pub unpainted: usize,
+}
+
+/// One colour of the picture.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct SwatchView {
+    /// sRGB.
+    pub colour: [u8; 3],
+    /// Share of the picture, 0 to 1.
+    pub share: f64,
+    /// Whether it is left out as ground.
+    pub is_ground: bool,
+}
+
 /// How the picture was traced.
 #[derive(Clone, Debug, Serialize, TS)]
 #[ts(export)]
 pub struct TraceView {
+    /// Colours, where ink is told by them.
+    pub palette: Vec<SwatchView>,
+    /// Pixels of each grey or opacity, 256 of them; empty where nothing is cut.
+    pub histogram: Vec<u32>,
+    /// Gaps filled as too small.
+    pub pinholes: usize,
+    /// Contours of specks and pinholes that were left out, as an SVG path in pixels.
+    pub dropped: String,
+    /// Middles of pen lines as an SVG path in pixels.
+    pub lines: String,
+    /// Shortest piece between two nodes, pixels.
+    pub shortest: f64,
     /// The grey that was cut at.
     pub cut: f64,
     /// Whether it was found automatically.
@@ -82,8 +133,12 @@ pub struct PatchView {
     pub depth: u32,
     /// Its area, mm2, once there is a size.
     pub area: Option<f64>,
-    /// SVG path in pixels, y down, even-odd.
+    /// SVG path in pixels, y down, even-odd; its end points are the nodes.
     pub path: String,
+    /// sRGB of its colour, where ink is told by colour.
+    pub colour: Option<[u8; 3]>,
+    /// Name of the group that an SVG has it in.
+    pub group: Option<String>,
 }
 
 /// The sized outline.
@@ -247,17 +302,9 @@ impl ResultView {
     pub fn new(d: &Document, run: &Run, section_y: f64) -> Self {
         let stack = run.stack.as_deref();
         Self {
-            picture: match (&run.contours, &run.artwork) {
-                (Some(c), _) => Some([c.width, c.height]),
-                (None, artwork) => artwork.as_ref().map(|a| a.size().into()),
-            },
-            trace: run.contours.as_ref().map(|c| TraceView {
-                cut: c.cut,
-                cut_is_automatic: c.cut_is_automatic,
-                nodes: c.contours.iter().map(|c| c.curve.nodes()).sum(),
-                specks: c.specks,
-            }),
-            patches: run.patches.iter().map(|p| patch(p, run.outline.as_deref())).collect(),
+            picture: picture(d, run),
+            trace: run.contours.as_deref().map(|c| trace(c, &run.patches)),
+            patches: run.patches.iter().map(|p| patch(p, run)).collect(),
             outline: run.outline.as_deref().map(|o| outline(o, d.size)),
             measures: d.recipe.recipe().measures.iter().map(|spec| measure(spec, d)).collect(),
             tiers: stack.map(tiers).unwrap_or_default(),
@@ -274,16 +321,59 @@ impl ResultView {
     }
 }
 
-fn patch(p: &Patch, outline: Option<&Outline>) -> PatchView {
+fn picture(d: &Document, run: &Run) -> Option<PictureView> {
+    let (source, frame) = (run.source?, run.frame?);
+    let whole = [0.0, 0.0, frame.width, frame.height];
+    let part = run.contours.as_ref().map_or(whole, |c| [c.origin.0, c.origin.1, c.width, c.height]);
+    Some(PictureView {
+        frame: [frame.width, frame.height],
+        part,
+        to_original: frame.to_original,
+        from_original: frame.from_original,
+        original: source.size.into(),
+        key: prepared_key(d),
+        file_mm_per_px: source.mm_per_px,
+        is_drawing: source.is_drawing,
+        has_alpha: source.has_alpha,
+        unpainted: source.unpainted,
+    })
+}
+
+fn trace(c: &Contours, patches: &[Patch]) -> TraceView {
+    let all = || patches.iter().flat_map(|p| &p.curves);
+    let swatch = |s: &Swatch| SwatchView { colour: s.colour, share: s.share, is_ground: s.is_ground };
+    let shortest = all().flat_map(Curve::pieces).map(|(from, s)| from.distance(s.end())).fold(f64::INFINITY, f64::min);
+    TraceView {
+        palette: c.palette.iter().map(swatch).collect(),
+        histogram: c.histogram.clone(),
+        pinholes: c.pinholes,
+        dropped: curves_path(&c.dropped),
+        lines: curves_path(c.lines.iter().map(|l| &l.curve)),
+        shortest: if shortest.is_finite() { shortest } else { 0.0 },
+        cut: c.cut,
+        cut_is_automatic: c.cut_is_automatic,
+        nodes: patches.iter().filter(|p| p.is_ink).flat_map(|p| &p.curves).map(Curve::nodes).sum(),
+        specks: c.specks,
+    }
+}
+
+fn curves_path<'a>(curves: impl IntoIterator<Item = &'a Curve<Px>>) -> String {
     let mut path = String::new();
-    p.curves.iter().for_each(|c| kachel_exchange::write_curve(&mut path, c));
+    curves.into_iter().for_each(|c| kachel_exchange::write_curve(&mut path, c));
+    path
+}
+
+fn patch(p: &Patch, run: &Run) -> PatchView {
+    let swatch = run.contours.as_ref().zip(p.colour).and_then(|(c, k)| c.palette.get(usize::from(k)));
     PatchView {
         at: [p.anchor.x, p.anchor.y],
         is_ink: p.is_ink,
         use_: p.use_,
         depth: p.depth,
-        area: outline.map(|o| p.area_px2 * o.mm_per_px * o.mm_per_px),
-        path,
+        area: run.outline.as_deref().map(|o| p.area_px2 * o.mm_per_px * o.mm_per_px),
+        path: curves_path(&p.curves),
+        colour: swatch.map(|s| s.colour),
+        group: p.group.clone(),
     }
 }
 
@@ -419,9 +509,9 @@ pub fn thumbnail(run: &Run) -> Option<String> {
         return Some(out);
     }
     let c = run.contours.as_ref()?;
-    let mut out = head(0.0, 0.0, c.width, c.height);
+    let mut out = head(c.origin.0, c.origin.1, c.width, c.height);
     for p in run.patches.iter().filter(|p| p.is_ink) {
-        let _ = write!(out, "<path fill=\"#5b7074\" fill-rule=\"evenodd\" d=\"{}\"/>", patch(p, None).path);
+        let _ = write!(out, "<path fill=\"#5b7074\" fill-rule=\"evenodd\" d=\"{}\"/>", curves_path(&p.curves));
     }
     out.push_str("</svg>");
     Some(out)

@@ -6,8 +6,9 @@
 use kachel_geom::{
     Bounds, Curve, Mm, OffGrid, Point, Px, Region, Ring, Stage, Stopped, Watch, interior_point, normalise, simplify,
 };
-use kachel_trace::Contours;
+use kachel_trace::{Contours, FLATNESS, PenWidth, inked};
 use serde::{Deserialize, Serialize};
+use std::borrow::Cow;
 
 /// Largest distance (mm) of a node that is left out when the outline comes to the grid: it changes areas by a few
 /// millionths and halves the nodes of a traced picture.
@@ -58,6 +59,10 @@ pub struct Patch {
     pub depth: u32,
     /// What it is for.
     pub use_: Use,
+    /// Which colour of the palette it has.
+    pub colour: Option<u8>,
+    /// Name of the group that an SVG has it in.
+    pub group: Option<String>,
 }
 
 /// A use that the maker gave to the patch round a point.
@@ -151,23 +156,53 @@ impl OutlineError {
     }
 }
 
+/// The contours with pen lines given their width, `pen` millimetres or as drawn, at a guess of the scale.
+fn at_width<'c>(
+    c: &'c Contours,
+    pen: Option<f64>,
+    mm_per_px: f64,
+    watch: &Watch,
+) -> Result<Cow<'c, Contours>, Stopped> {
+    if c.lines.is_empty() {
+        return Ok(Cow::Borrowed(c));
+    }
+    let width = pen.map_or(PenWidth::Drawn, |mm| PenWidth::Pixels(mm / mm_per_px));
+    inked(c, width, watch).map(Cow::Owned)
+}
+
+/// The scale as far as the size alone tells it: with a pinned side it is that of all lines together.
+fn guessed_scale(c: &Contours, size: Size, pen: Option<f64>) -> f64 {
+    let all =
+        c.contours.iter().filter_map(|c| c.ring.bounds()).chain(c.lines.iter().filter_map(|l| l.curve.bounds(0.5)));
+    let b = all.reduce(Bounds::union).unwrap_or(Bounds { min: Point::new(0.0, 0.0), max: Point::new(1.0, 1.0) });
+    let of = |mm: f64, px: f64| (mm - pen.unwrap_or(0.0).min(mm * 0.9)) / px.max(1e-6);
+    match size {
+        Size::Scale { mm_per_px } => mm_per_px,
+        Size::Width { mm } => of(mm, b.width()),
+        Size::Height { mm } => of(mm, b.height()),
+    }
+}
+
+/// The patches that [`size_outline`] starts from, whether or not they make an outline.
+pub fn found_patches(c: &Contours, size: Size, pen: Option<f64>, watch: &Watch) -> Result<Vec<Patch>, Stopped> {
+    Ok(patches(at_width(c, pen, guessed_scale(c, size, pen), watch)?.as_ref()))
+}
+
 /// The patches of the contours with their first guesses: outermost ink is the edge, ink within is detail, gaps are
 /// put aside.
 pub fn patches(contours: &Contours) -> Vec<Patch> {
     let all = &contours.contours;
     let mut depth = vec![0u32; all.len()];
-    let mut inner: Vec<Vec<usize>> = vec![Vec::new(); all.len()];
     for (i, c) in all.iter().enumerate() {
         if let Some(p) = c.parent {
             depth[i] = depth[p] + 1;
-            inner[p].push(i);
         }
     }
     let mut patches = Vec::with_capacity(all.len());
     for (i, c) in all.iter().enumerate() {
-        let own = || std::iter::once(i).chain(inner[i].iter().copied());
-        let rings: Vec<Ring<Px>> = own().map(|k| all[k].ring.clone()).collect();
-        let curves = own().map(|k| all[k].curve.clone()).collect();
+        let holes = c.holes.iter().map(|h| h.ring(FLATNESS));
+        let rings: Vec<Ring<Px>> = std::iter::once(c.ring.clone()).chain(holes).collect();
+        let curves = std::iter::once(&c.curve).chain(&c.holes).cloned().collect();
         let Some(anchor) = interior_point(&rings.iter().collect::<Vec<_>>()) else { continue };
         let area_px2 = rings[0].area().abs() - rings[1..].iter().map(|r| r.area().abs()).sum::<f64>();
         let use_ = match (c.is_ink, depth[i]) {
@@ -176,7 +211,19 @@ pub fn patches(contours: &Contours) -> Vec<Patch> {
             (false, _) => Use::Aside,
         };
         let id = PatchId(u32::try_from(patches.len()).unwrap_or(u32::MAX));
-        patches.push(Patch { id, is_ink: c.is_ink, curves, rings, anchor, area_px2, depth: depth[i], use_ });
+        let (colour, group) = (c.colour, c.group.clone());
+        patches.push(Patch {
+            id,
+            is_ink: c.is_ink,
+            curves,
+            rings,
+            anchor,
+            area_px2,
+            depth: depth[i],
+            use_,
+            colour,
+            group,
+        });
     }
     patches
 }
@@ -206,21 +253,33 @@ pub fn edge_box(patches: &[Patch]) -> Option<Bounds<Px>> {
     patches.iter().filter(|p| p.use_ == Use::Edge).filter_map(|p| p.rings[0].bounds()).reduce(Bounds::union)
 }
 
-/// Brings contours to true size.
+/// Brings contours to true size; pen lines become `pen` millimetres wide, or stay as wide as they were drawn.
 pub fn size_outline(
     contours: &Contours,
     choices: &[Choice],
     size: Size,
+    pen: Option<f64>,
     watch: &Watch,
 ) -> Result<Outline, OutlineError> {
     watch.enter(Stage::Outline)?;
-    let mut patches = patches(contours);
-    let lost = apply_choices(&mut patches, choices);
-    let edge_px = edge_box(&patches).ok_or(OutlineError::NoEdge)?;
-    let mm_per_px = match size {
-        Size::Scale { mm_per_px } => mm_per_px,
-        Size::Width { mm } => mm / edge_px.width(),
-        Size::Height { mm } => mm / edge_px.height(),
+    let mut guess = guessed_scale(contours, size, pen);
+    // The width of a pen line depends on the scale, and with a pinned side the scale on the width of the lines.
+    let mut rounds = 0;
+    let (patches, lost, edge_px, mm_per_px) = loop {
+        let mut patches = patches(at_width(contours, pen, guess, watch)?.as_ref());
+        let lost = apply_choices(&mut patches, choices);
+        let edge_px = edge_box(&patches).ok_or(OutlineError::NoEdge)?;
+        let mm_per_px = match size {
+            Size::Scale { mm_per_px } => mm_per_px,
+            Size::Width { mm } => mm / edge_px.width(),
+            Size::Height { mm } => mm / edge_px.height(),
+        };
+        rounds += 1;
+        let is_settled = contours.lines.is_empty() || pen.is_none() || (mm_per_px / guess - 1.0).abs() < 1e-5;
+        if is_settled || rounds == 6 || !mm_per_px.is_finite() {
+            break (patches, lost, edge_px, mm_per_px);
+        }
+        guess = mm_per_px;
     };
     for (px, side) in [(edge_px.width(), "wide"), (edge_px.height(), "high")] {
         let mm = px * mm_per_px;

@@ -11,24 +11,17 @@ fn contours() -> Contours {
     let mut gap = square(10.0, 10.0, 80.0);
     gap.0.reverse();
     let of = Contour::of_ring;
-    Contours {
-        width: 200.0,
-        height: 100.0,
-        contours: vec![
-            of(square(0.0, 0.0, 100.0), None, true),
-            of(gap, Some(0), false),
-            of(square(120.0, 0.0, 50.0), None, true),
-            of(square(40.0, 40.0, 20.0), Some(1), true),
-        ],
-        cut: 128.0,
-        cut_is_automatic: true,
-        specks: 0,
-        doubts: vec![],
-    }
+    let contours = vec![
+        of(square(0.0, 0.0, 100.0), None, true),
+        of(gap, Some(0), false),
+        of(square(120.0, 0.0, 50.0), None, true),
+        of(square(40.0, 40.0, 20.0), Some(1), true),
+    ];
+    Contours::of(200.0, 100.0, contours)
 }
 
 fn run(choices: &[Choice], size: Size) -> Result<Outline, OutlineError> {
-    size_outline(&contours(), choices, size, &Watch::default())
+    size_outline(&contours(), choices, size, None, &Watch::default())
 }
 
 #[test]
@@ -84,4 +77,28 @@ fn refuses_sizes_and_choices_that_make_nothing() {
         Choice { at: [50.0, 50.0], is_ink: true, use_: Use::Edge },
     ];
     assert!(matches!(run(&far, Size::Width { mm: 900.0 }), Err(OutlineError::OffGrid(_))));
+}
+
+#[test]
+fn pen_lines_get_their_width_in_millimetres_whatever_the_scale() {
+    let p = |x, y| Point::new(x, y);
+    let line = kachel_geom::Curve { start: p(20.0, 20.0), segments: vec![kachel_geom::Segment::Line(p(120.0, 20.0))] };
+    let mut c = Contours::of(200.0, 100.0, vec![]);
+    c.lines = vec![kachel_trace::PenLine { curve: line, width: 5.0 }];
+    let of = |size, pen| size_outline(&c, &[], size, pen, &Watch::default()).unwrap();
+    // A stroke with round ends: length and width of the line plus a disc.
+    let truth = |length: f64, width: f64| length * width + std::f64::consts::PI * width * width / 4.0;
+    // Its edge is true to a five-hundredth of the width (the stated flatness), all along.
+    let slack = |length: f64, width: f64| (2.0 * length + std::f64::consts::PI * width) * width / 500.0;
+    let scaled = of(Size::Scale { mm_per_px: 0.5 }, Some(2.0));
+    let off = scaled.edge.area_mm2() - truth(50.0, 2.0);
+    assert!(off.abs() < slack(50.0, 2.0), "{off}");
+    let pinned = of(Size::Width { mm: 90.0 }, Some(3.0));
+    assert!(
+        (pinned.edge_bounds.width() - 90.0).abs() < 0.01 && (pinned.edge_bounds.height() - 3.0).abs() < 0.03,
+        "{:?}",
+        pinned.edge_bounds
+    );
+    let drawn = of(Size::Scale { mm_per_px: 0.5 }, None);
+    assert!((drawn.edge.area_mm2() - truth(50.0, 2.5)).abs() < slack(50.0, 2.5));
 }

@@ -4,8 +4,8 @@
 #[path = "../tests/support/mod.rs"]
 mod support;
 
-use kachel_geom::{Curve, Px, Ring, Watch};
 use kachel_artwork::{Paint, Prepare, prepare};
+use kachel_geom::{Curve, Px, Ring, Watch};
 use kachel_trace::{TraceSettings, trace};
 use std::time::Instant;
 use support::{Score, Shape, VARIANTS, Variant, artwork, files, shape};

@@ -133,7 +133,12 @@ pub(crate) struct Least {
     pub(crate) ground: f64,
 }
 
-pub(crate) fn follow(mut l: Labels, least: &Least, style: &Style, watch: &Watch) -> Result<(Bordered, Labels), Stopped> {
+pub(crate) fn follow(
+    mut l: Labels,
+    least: &Least,
+    style: &Style,
+    watch: &Watch,
+) -> Result<(Bordered, Labels), Stopped> {
     let (w, h) = (l.width, l.height);
     let first = Areas::new(&l.labels, w, h);
     let ground = l.ground;
@@ -280,10 +285,8 @@ impl Follower<'_> {
     /// which of the two colours.
     fn crossing(&self, corner: (isize, isize), dir: usize) -> Point {
         let [a, b] = Areas::sides(corner, dir);
-        let middle = Point::new(
-            corner.0 as f64 + STEPS[dir].0 as f64 * 0.5,
-            corner.1 as f64 + STEPS[dir].1 as f64 * 0.5,
-        );
+        let middle =
+            Point::new(corner.0 as f64 + STEPS[dir].0 as f64 * 0.5, corner.1 as f64 + STEPS[dir].1 as f64 * 0.5);
         let label = |(x, y): (isize, isize)| {
             let area = self.areas.at(x, y);
             (area != OUTSIDE).then(|| self.areas.labels[area as usize])
@@ -356,7 +359,11 @@ impl Follower<'_> {
                 points.retain(|p| p.distance(*a) > 1.2 && p.distance(*b) > 1.2);
                 points.insert(0, *a);
                 points.push(*b);
-                if left == OUTSIDE || right == OUTSIDE { self.frame(steps, *a, *b) } else { shape::open(&points, self.style) }
+                if left == OUTSIDE || right == OUTSIDE {
+                    self.frame(steps, *a, *b)
+                } else {
+                    shape::open(&points, self.style)
+                }
             }
             _ if left == OUTSIDE || right == OUTSIDE => {
                 let at = Point::new(start.0 as f64, start.1 as f64);
@@ -467,14 +474,20 @@ fn contours(
             continue;
         }
         // With y down and the area on the left, its outer ring has a negative area, and a hole a positive one.
-        let Some(outer) = (0..curves.len()).min_by(|a, b| curves[*a].area().total_cmp(&curves[*b].area())) else { continue };
+        let Some(outer) = (0..curves.len()).min_by(|a, b| curves[*a].area().total_cmp(&curves[*b].area())) else {
+            continue;
+        };
         let outer = curves.swap_remove(outer);
         let mut c = Contour::of_curve(outer, None, is_ink);
         c.holes = curves;
         c.colour = Some(label);
         found.push((c.ring.area().abs(), c));
     }
-    found.sort_by(|a, b| b.0.total_cmp(&a.0).then(a.1.ring.0[0].x.total_cmp(&b.1.ring.0[0].x)).then(a.1.ring.0[0].y.total_cmp(&b.1.ring.0[0].y)));
+    found.sort_by(|a, b| {
+        b.0.total_cmp(&a.0)
+            .then(a.1.ring.0[0].x.total_cmp(&b.1.ring.0[0].x))
+            .then(a.1.ring.0[0].y.total_cmp(&b.1.ring.0[0].y))
+    });
     let mut out: Vec<Contour> = Vec::with_capacity(found.len());
     for (i, (_, mut c)) in found.into_iter().enumerate() {
         watch.step(i, areas.labels.len())?;

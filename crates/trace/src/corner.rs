@@ -40,7 +40,8 @@ pub(crate) fn find(track: &Track, bend: Bend) -> Vec<Corner> {
     let reach = ((2.6 + bend.softness) / track.spacing()).round().clamp(2.0, (n / 3).max(2) as f64) as isize;
     let turns: Vec<f64> = (0..n).map(|i| turn_at(track, i, reach)).collect();
     let floor = (bend.straight.min(bend.any) * 0.5).max(track.grain * 1.5 / 3.0);
-    let mut candidates: Vec<usize> = (0..n).filter(|&i| turns[i].abs() > floor && is_peak(track, &turns, i, reach)).collect();
+    let mut candidates: Vec<usize> =
+        (0..n).filter(|&i| turns[i].abs() > floor && is_peak(track, &turns, i, reach)).collect();
     candidates.sort_by(|a, b| turns[*b].abs().total_cmp(&turns[*a].abs()));
     let mut found: Vec<Corner> = Vec::new();
     for i in candidates {
@@ -122,9 +123,6 @@ fn meet(track: &Track, i: usize, before: &Side, after: &Side, bend: Bend) -> Opt
     let inner = (std::f64::consts::PI - turn).max(0.05);
     // How far an antialiased edge recedes from its corner grows with the corner's sharpness; what is rounder is meant.
     let reach = (0.42 + 0.45 / (inner / 2.0).tan()) * bend.softness + 2.0 * track.grain;
-    (turn >= least && at.distance(track.points[i]) <= reach && before.at(db).distance(after.at(da)) < 0.5).then(|| Corner {
-        index: i,
-        at,
-        rounded: bend.softness,
-    })
+    (turn >= least && at.distance(track.points[i]) <= reach && before.at(db).distance(after.at(da)) < 0.5)
+        .then_some(Corner { index: i, at, rounded: bend.softness })
 }

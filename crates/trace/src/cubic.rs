@@ -17,7 +17,8 @@ const ROUNDS: usize = 7;
 /// The cubic nearest to the points and its largest distance from those looked at. `enough` ends the search early.
 pub(crate) fn fit(points: &[Point], start: End, end: End, enough: f64) -> (CubicBez, f64) {
     let chord = end.at - start.at;
-    let third = |e: End, sign: f64| e.direction.unwrap_or(chord * sign / chord.hypot().max(1e-9)) * chord.hypot() / 3.0 * sign;
+    let third =
+        |e: End, sign: f64| e.direction.unwrap_or(chord * sign / chord.hypot().max(1e-9)) * chord.hypot() / 3.0 * sign;
     let plain = CubicBez::new(start.at, start.at + third(start, 1.0), end.at - third(end, 1.0), end.at);
     let stride = points.len().div_ceil(SAMPLES).max(1);
     let sampled: Vec<Point> = points.iter().step_by(stride).copied().collect();

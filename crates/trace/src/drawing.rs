@@ -64,7 +64,8 @@ fn contours(
     out.specks += before - rings.len();
     let mut found = nest::nest(rings, watch)?;
     let scale = SIDE / out.width.max(out.height).max(1e-9);
-    let style = Style { deviation: DEVIATION.max(s.deviation.min(1.0)), bend: s.bend.to_radians(), softness: 0.2, grain: 0.0 };
+    let style =
+        Style { deviation: DEVIATION.max(s.deviation.min(1.0)), bend: s.bend.to_radians(), softness: 0.2, grain: 0.0 };
     let total = found.len();
     for (i, c) in found.iter_mut().enumerate() {
         watch.step(i, total)?;
@@ -111,10 +112,15 @@ fn colours(d: &Drawing, s: &TraceSettings, out: &mut Contours, watch: &Watch) ->
     while palette.len() > most {
         // The later of the two nearest goes.
         let pairs = (0..palette.len()).flat_map(|j| (0..j).map(move |i| (i, j)));
-        let Some((_, j)) = pairs.min_by(|a, b| far(palette[a.0], palette[a.1]).total_cmp(&far(palette[b.0], palette[b.1]))) else { break };
+        let Some((_, j)) =
+            pairs.min_by(|a, b| far(palette[a.0], palette[a.1]).total_cmp(&far(palette[b.0], palette[b.1])))
+        else {
+            break;
+        };
         palette.remove(j);
     }
-    let nearest = |c: [u8; 3]| (0..palette.len()).min_by(|a, b| far(palette[*a], c).total_cmp(&far(palette[*b], c))).unwrap_or(0);
+    let nearest =
+        |c: [u8; 3]| (0..palette.len()).min_by(|a, b| far(palette[*a], c).total_cmp(&far(palette[*b], c))).unwrap_or(0);
     let labels: Vec<usize> = d.areas.iter().map(|a| nearest(merged(a.colour))).collect();
     // The lowest area is the ground where it fills the page.
     let fills = |a: &Area| a.rings.iter().map(Ring::area).sum::<f64>().abs() >= 0.98 * d.width * d.height;
@@ -159,7 +165,7 @@ fn colours(d: &Drawing, s: &TraceSettings, out: &mut Contours, watch: &Watch) ->
 }
 
 /// Parents by containment, larger contours first.
-fn nest_colours(contours: &mut Vec<Contour>, watch: &Watch) -> Result<(), TraceError> {
+fn nest_colours(contours: &mut [Contour], watch: &Watch) -> Result<(), TraceError> {
     contours.sort_by(|a, b| b.ring.area().abs().total_cmp(&a.ring.area().abs()));
     for i in 0..contours.len() {
         watch.check().map_err(TraceError::from)?;

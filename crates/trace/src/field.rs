@@ -64,8 +64,7 @@ impl Field {
         #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "a few pixels")]
         let reach = (deviation * 3.0).ceil() as usize;
         #[expect(clippy::cast_possible_truncation, reason = "weights need no 53 bits")]
-        let half: Vec<f32> =
-            (0..=reach).map(|k| (-0.5 * (k as f64 / deviation).powi(2)).exp() as f32).collect();
+        let half: Vec<f32> = (0..=reach).map(|k| (-0.5 * (k as f64 / deviation).powi(2)).exp() as f32).collect();
         let sum = half[0] + 2.0 * half[1..].iter().sum::<f32>();
         let half: Vec<f32> = half.iter().map(|w| w / sum).collect();
         let mut line = Vec::new();

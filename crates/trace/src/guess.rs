@@ -21,4 +21,3 @@ pub fn first_guess(artwork: &Artwork) -> TraceSettings {
     }
     settings
 }
-

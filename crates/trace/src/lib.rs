@@ -172,6 +172,8 @@ pub struct Contours {
     pub cut: f64,
     /// Whether the cut was found automatically.
     pub cut_is_automatic: bool,
+    /// Pixels of each grey (or opacity, where that is cut), 256 of them; empty for a drawing.
+    pub histogram: Vec<u32>,
     /// How many specks under the smallest area were dropped.
     pub specks: usize,
     /// How many gaps under the smallest gap were filled.
@@ -276,8 +278,15 @@ fn give_holes(contours: &mut [Contour]) {
 }
 
 impl Contours {
+    /// Contours of a picture of that size; each leaves out those directly within it.
+    pub fn of(width: f64, height: f64, mut contours: Vec<Contour>) -> Self {
+        give_holes(&mut contours);
+        Self { contours, ..Self::empty(width, height) }
+    }
+
     fn empty(width: f64, height: f64) -> Self {
         Self {
+            histogram: Vec::new(),
             origin: (0.0, 0.0),
             width,
             height,

@@ -32,7 +32,12 @@ struct Branch {
 }
 
 /// Follows the middles of the field's strokes.
-pub(crate) fn follow(field: &Field, style: &Style, least: f64, watch: &Watch) -> Result<(Vec<PenLine>, usize), Stopped> {
+pub(crate) fn follow(
+    field: &Field,
+    style: &Style,
+    least: f64,
+    watch: &Watch,
+) -> Result<(Vec<PenLine>, usize), Stopped> {
     let ink: Vec<bool> = field.values.iter().map(|v| *v > 0.0).collect();
     let mut mask = Mask { stride: field.stride, ink };
     // The frame has to be ground, which it is: its values are negative.
@@ -343,12 +348,12 @@ impl Probe<'_> {
         };
         let mut widths: Vec<f64> = Vec::new();
         let mut middles: Vec<(Point, f64)> = Vec::new();
-        for k in 0..n {
+        for (k, here) in chain.iter().enumerate() {
             let across = direction(k).turn_90();
-            let sides = (self.edge(chain[k], across, rough * 4.0), self.edge(chain[k], -across, rough * 4.0));
+            let sides = (self.edge(*here, across, rough * 4.0), self.edge(*here, -across, rough * 4.0));
             if let (Some(a), Some(b)) = sides {
                 widths.push(a + b);
-                middles.push((chain[k] + across * ((a - b) / 2.0), a + b));
+                middles.push((*here + across * ((a - b) / 2.0), a + b));
             }
         }
         widths.sort_by(f64::total_cmp);
@@ -387,7 +392,9 @@ impl Probe<'_> {
         let outward = (*base - *far).normalize();
         match self.edge(*base, outward, width * 3.0 + 4.0) {
             // At a crossing the ink goes on: the line ends where the skeleton does.
-            Some(t) if (base.distance(end) - (t - width / 2.0)).abs() < width => *base + outward * (t - width / 2.0).max(0.0),
+            Some(t) if (base.distance(end) - (t - width / 2.0)).abs() < width => {
+                *base + outward * (t - width / 2.0).max(0.0)
+            }
             _ => end,
         }
     }

@@ -40,7 +40,8 @@ pub(crate) fn closed(ring: &Ring<Px>, style: &Style) -> Curve<Px> {
     if corners.is_empty() {
         let start = fitter.calmest_start();
         let here = fitter.smooth(start);
-        let mut stretch: Vec<Point> = (1..track.len()).filter_map(|k| track.step(start, k.cast_signed())).map(|i| track.points[i]).collect();
+        let mut stretch: Vec<Point> =
+            (1..track.len()).filter_map(|k| track.step(start, k.cast_signed())).map(|i| track.points[i]).collect();
         stretch.insert(0, here.at);
         stretch.push(here.at);
         out.start(here.at);
@@ -134,7 +135,7 @@ impl<'t> Fitter<'t> {
         let grain = track.grain;
         Self {
             track,
-            deviation: style.deviation.max(0.02) + 2.5 * grain,
+            deviation: style.deviation.max(0.002) + 2.5 * grain,
             bend: style.bend,
             softness: style.softness,
             reach: (4.0 + 30.0 * grain).min(9.0) * style.softness.clamp(1.0, 2.0),

@@ -24,7 +24,8 @@ impl Run {
     /// Where the lines of two runs cross.
     pub(crate) fn crossing(&self, other: &Self) -> Option<Point> {
         let det = self.direction.cross(other.direction);
-        (det.abs() > 0.02).then(|| self.centre + self.direction * ((other.centre - self.centre).cross(other.direction) / det))
+        (det.abs() > 0.02)
+            .then(|| self.centre + self.direction * ((other.centre - self.centre).cross(other.direction) / det))
     }
 }
 

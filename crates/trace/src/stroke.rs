@@ -12,25 +12,30 @@ pub enum PenWidth {
     Pixels(f64),
 }
 
-/// Flatness and deviation (pixels) of the outlines of pen lines.
-const TOLERANCE: f64 = 0.02;
+/// Flatness of the outlines of pen lines by their width: a line of 2 mm is true to 4 um, however coarse the picture.
+const FLATNESS_BY_WIDTH: f64 = 1.0 / 500.0;
+
+/// Steps of the fitting across the thinnest line.
+const STEPS_BY_WIDTH: f64 = 32.0;
 
 /// The contours with the pen lines given a width: round ends, round joins, joined where they overlap.
 pub fn inked(c: &Contours, width: PenWidth, watch: &Watch) -> Result<Contours, Stopped> {
     if c.lines.is_empty() {
         return Ok(c.clone());
     }
+    let of = |line: &crate::PenLine| match width {
+        PenWidth::Drawn => line.width,
+        PenWidth::Pixels(w) => w,
+    };
+    let thinnest = c.lines.iter().map(of).fold(f64::INFINITY, f64::min);
+    let tolerance = (thinnest * FLATNESS_BY_WIDTH).clamp(1e-3, 0.02);
     let mut rings: Vec<Ring<Px>> = Vec::new();
     for (i, line) in c.lines.iter().enumerate() {
         watch.step(i, c.lines.len())?;
-        let width = match width {
-            PenWidth::Drawn => line.width,
-            PenWidth::Pixels(w) => w,
-        };
-        let style = Stroke::new(width.max(0.05)).with_caps(kurbo::Cap::Round).with_join(kurbo::Join::Round);
-        let area = kurbo::stroke(path(&line.curve), &style, &StrokeOpts::default(), TOLERANCE);
+        let style = Stroke::new(of(line).max(0.05)).with_caps(kurbo::Cap::Round).with_join(kurbo::Join::Round);
+        let area = kurbo::stroke(path(&line.curve), &style, &StrokeOpts::default(), tolerance);
         let mut ring: Vec<Point<Px>> = Vec::new();
-        kurbo::flatten(area, TOLERANCE, |el| match el {
+        kurbo::flatten(area, tolerance, |el| match el {
             PathEl::MoveTo(p) => {
                 rings.push(Ring(std::mem::take(&mut ring)));
                 ring.push(Point::new(p.x, p.y));
@@ -43,10 +48,14 @@ pub fn inked(c: &Contours, width: PenWidth, watch: &Watch) -> Result<Contours, S
     rings.retain(|r| r.0.len() >= 3);
     watch.check()?;
     let mut contours: Vec<Contour> = nest::nest(normalise(&rings, false), watch)?;
-    let style = Style { deviation: TOLERANCE * 2.0, bend: 0.6, softness: 0.2, grain: 0.0 };
+    // The fitting knows edges of pictures: a line's round end has to be many steps long there.
+    let finer = (STEPS_BY_WIDTH / thinnest.max(0.05)).max(1.0);
+    let style = Style { deviation: tolerance * finer, bend: 0.6, softness: 0.2, grain: 0.0 };
+    let times = |p: Point<Px>, k: f64| Point::new(p.x * k, p.y * k);
     for contour in &mut contours {
         watch.check()?;
-        contour.set_curve(shape::closed(&densified(&contour.ring), &style));
+        let large = Ring(contour.ring.0.iter().map(|p| times(*p, finer)).collect());
+        contour.set_curve(shape::closed(&densified(&large), &style).map(|p| times(p, 1.0 / finer)));
     }
     give_holes(&mut contours);
     Ok(Contours { contours, ..c.clone() })

@@ -266,8 +266,11 @@ fn too_many_contours_are_refused() {
     assert!(matches!(run(&a, &TraceSettings::default()), Err(TraceError::NoInk)));
 }
 
+/// A colour and where it lies.
+type Painted<'a> = ([u8; 3], &'a dyn Fn(f64, f64) -> bool);
+
 /// Renders coloured areas, later ones over earlier, with 8 x 8 samples a pixel.
-fn render_colours(size: u32, areas: &[([u8; 3], &dyn Fn(f64, f64) -> bool)]) -> Artwork {
+fn render_colours(size: u32, areas: &[Painted]) -> Artwork {
     let mut colour = Vec::new();
     for y in 0..size {
         for x in 0..size {
@@ -354,7 +357,13 @@ fn colours_are_counted_merged_picked_and_the_ground_changed() {
     // The paper is ink now; the navy ring is a gap in it.
     assert!(c.contours.iter().any(|c| !c.is_ink && c.parent.is_some()));
     let picked = ColourSettings { picked: vec![[255, 0, 255]], ..Default::default() };
-    assert!(run(&badge(), &TraceSettings { colours: picked, ..by_colour() }).unwrap().palette.iter().any(|s| s.colour == [255, 0, 255]));
+    assert!(
+        run(&badge(), &TraceSettings { colours: picked, ..by_colour() })
+            .unwrap()
+            .palette
+            .iter()
+            .any(|s| s.colour == [255, 0, 255])
+    );
 }
 
 #[test]
@@ -484,15 +493,14 @@ fn random_shape(random: &mut Random, size: f64) -> Box<dyn Fn(f64, f64) -> bool>
 
 #[test]
 fn borders_between_colours_lie_where_they_were_drawn() {
-    const COLOURS: [[u8; 3]; 7] =
-        [[255, 255, 255], NAVY, RED, GREEN, [240, 200, 60], [120, 60, 140], [30, 160, 180]];
+    const COLOURS: [[u8; 3]; 7] = [[255, 255, 255], NAVY, RED, GREEN, [240, 200, 60], [120, 60, 140], [30, 160, 180]];
     let mut all = 0.0;
     for seed in 1..=8 {
         let mut random = Random::new(seed);
         let size = 160u32;
         let count = 3 + random.below(5);
         let shapes: Vec<_> = (1..count).map(|k| (COLOURS[k], random_shape(&mut random, f64::from(size)))).collect();
-        let areas: Vec<([u8; 3], &dyn Fn(f64, f64) -> bool)> = shapes.iter().map(|(c, f)| (*c, f.as_ref() as _)).collect();
+        let areas: Vec<Painted> = shapes.iter().map(|(c, f)| (*c, f.as_ref() as _)).collect();
         let truth = |x: f64, y: f64| areas.iter().rev().find(|(_, f)| f(x, y)).map_or([255; 3], |a| a.0);
         let settings = TraceSettings {
             colours: ColourSettings { with_ground: true, ..Default::default() },
@@ -518,7 +526,8 @@ fn borders_between_colours_lie_where_they_were_drawn() {
             for i in 0..steps {
                 let (x, y) = ((f64::from(i) + 0.5) * step, (f64::from(j) + 0.5) * step);
                 let here = truth(x, y);
-                crossings += f64::from(u8::from(truth(x + step, y) != here)) + f64::from(u8::from(truth(x, y + step) != here));
+                crossings +=
+                    f64::from(u8::from(truth(x + step, y) != here)) + f64::from(u8::from(truth(x, y + step) != here));
                 if found(kachel_geom::Point::new(x, y)) != Some(here) {
                     wrong += step * step;
                 }

@@ -46,6 +46,6 @@ fn goes(p: [bool; 8], is_second: bool) -> bool {
     let neighbours = p.iter().filter(|v| **v).count();
     let runs = (0..8).filter(|k| !p[*k] && p[(k + 1) % 8]).count();
     let [p2, p4, p6, p8] = [p[0], p[2], p[4], p[6]];
-    let side = if is_second { !(p2 && p4 && p8) && !(p2 && p6 && p8) } else { !(p2 && p4 && p6) && !(p4 && p6 && p8) };
+    let side = if is_second { !(p2 && p8 && (p4 || p6)) } else { !(p4 && p6 && (p2 || p8)) };
     (2..=6).contains(&neighbours) && runs == 1 && side
 }

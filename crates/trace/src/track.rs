@@ -79,7 +79,11 @@ impl Track {
     pub(crate) fn step(&self, i: usize, steps: isize) -> Option<usize> {
         let n = self.len().cast_signed();
         let to = i.cast_signed() + steps;
-        if self.is_closed { usize::try_from(to.rem_euclid(n)).ok() } else { usize::try_from(to).ok().filter(|t| *t < self.len()) }
+        if self.is_closed {
+            usize::try_from(to.rem_euclid(n)).ok()
+        } else {
+            usize::try_from(to).ok().filter(|t| *t < self.len())
+        }
     }
 
     /// Arc length from `i` forward to `j`.
@@ -250,7 +254,8 @@ fn polynomial(points: &[(f64, Point)], degree: usize) -> Option<Side> {
     let solve = |v: [f64; 3]| -> Option<[f64; 3]> {
         let det2 = m[0] * m[2] - m[1] * m[1];
         if degree == 1 {
-            return (det2.abs() > 1e-12).then(|| [(v[0] * m[2] - v[1] * m[1]) / det2, (m[0] * v[1] - m[1] * v[0]) / det2, 0.0]);
+            return (det2.abs() > 1e-12)
+                .then(|| [(v[0] * m[2] - v[1] * m[1]) / det2, (m[0] * v[1] - m[1] * v[0]) / det2, 0.0]);
         }
         let a = [[m[0], m[1], m[2]], [m[1], m[2], m[3]], [m[2], m[3], m[4]]];
         solve3(a, v)

@@ -66,6 +66,7 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/designs/{id}", web::delete().to(delete))
         .route("/api/designs/{id}/edits", web::post().to(edit))
         .route("/api/designs/{id}/preview", web::post().to(preview))
+        .route("/api/designs/{id}/picture", web::put().to(replace))
         .route("/api/designs/{id}/undo", web::post().to(undo))
         .route("/api/designs/{id}/redo", web::post().to(redo))
         .route("/api/designs/{id}/duplicate", web::post().to(duplicate))
@@ -129,6 +130,26 @@ async fn upload(shop: Shared, request: HttpRequest, form: Multipart) -> Result<H
     })
     .await?;
     Ok(answer(HttpResponse::Created(), &view))
+}
+
+/// Puts another picture under a design.
+async fn replace(
+    shop: Shared,
+    request: HttpRequest,
+    id: Path<String>,
+    form: Multipart,
+) -> Result<HttpResponse, ApiError> {
+    let version = version(&request)?;
+    let (file, bytes) = first_file(form).await?;
+    let view = compute(&shop, &request, move |shop, watch| {
+        let before = shop.db.get(&id)?.document;
+        let short: String = file.chars().take(200).collect();
+        let after = shop.engine.replace_picture(&before, &short, &bytes, &|| shop.picture(&before), watch)?;
+        let stored = shop.db.replace(&id, version, &after, &bytes, "Another picture")?;
+        Ok(shop.view(stored, Look::default(), watch))
+    })
+    .await?;
+    Ok(answer(HttpResponse::Ok(), &view))
 }
 
 async fn show(

@@ -1,14 +1,18 @@
 use super::{Shared, compute};
 use crate::problem::ApiError;
+use actix_web::http::header::HeaderValue;
 use actix_web::http::header::{CACHE_CONTROL, CONTENT_TYPE, ContentDisposition, DispositionParam, DispositionType};
 use actix_web::web::{self, Path, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
+use kachel_engine::EngineError;
+use kachel_engine::artwork::Prepare;
 use kachel_engine::solid::Mesh;
 use kachel_engine::{DisplayPart, ExportFormat, GRID_PER_MM, Watch, export, export_contours, file_name, thumbnail};
 
 pub(super) fn configure(routes: &mut ServiceConfig) {
     routes
         .route("/api/designs/{id}/picture", web::get().to(picture))
+        .route("/api/designs/{id}/prepared", web::get().to(prepared))
         .route("/api/designs/{id}/thumbnail.svg", web::get().to(small))
         .route("/api/designs/{id}/contours.svg", web::get().to(contours))
         .route("/api/designs/{id}/export/{format}", web::get().to(object))
@@ -42,6 +46,10 @@ pub(super) fn media_type(bytes: &[u8]) -> &'static str {
     match bytes {
         [0x89, b'P', b'N', b'G', ..] => "image/png",
         [0xff, 0xd8, ..] => "image/jpeg",
+        [b'G', b'I', b'F', ..] => "image/gif",
+        [b'B', b'M', ..] => "image/bmp",
+        [b'R', b'I', b'F', b'F', ..] => "image/webp",
+        [b'I', b'I', ..] | [b'M', b'M', ..] => "image/tiff",
         _ => "image/svg+xml",
     }
 }
@@ -53,6 +61,27 @@ async fn picture(shop: Shared, request: HttpRequest, id: Path<String>) -> Result
     })
     .await?;
     Ok(attachment(&name, media_type(&bytes), bytes))
+}
+
+/// The picture as it is traced, for the screen: prepared, and in a format that every browser shows. The page asks for it
+/// under the key of what was done to it, so that it may be kept.
+async fn prepared(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
+    let (bytes, media_type) = compute(&shop, &request, move |shop, watch| {
+        let d = shop.db.get(&id)?.document;
+        if d.prepare == Prepare::default() {
+            let bytes = shop.picture(&d).map_err(EngineError::Picture)?;
+            let kind = media_type(&bytes);
+            if kind != "image/tiff" {
+                return Ok((bytes, kind));
+            }
+        }
+        Ok(shop.engine.shown(&d, &|| shop.picture(&d), watch)?.to_file())
+    })
+    .await?;
+    let extension = media_type.rsplit(['/', '+']).next().unwrap_or("png").trim_end_matches("+xml");
+    let mut response = attachment(&format!("prepared.{extension}"), media_type, bytes);
+    response.headers_mut().insert(CACHE_CONTROL, HeaderValue::from_static("private, max-age=3600"));
+    Ok(response)
 }
 
 async fn small(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {

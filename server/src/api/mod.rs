@@ -11,7 +11,7 @@ use crate::worker::Worker;
 use actix_web::HttpRequest;
 use actix_web::http::header::IF_MATCH;
 use actix_web::web::{self, ServiceConfig};
-use kachel_engine::{Document, Engine, ResultView, Watch};
+use kachel_engine::{Document, Engine, ResultView, Stage, Watch};
 use serde::Deserialize;
 use std::sync::Arc;
 
@@ -36,6 +36,15 @@ type Shared = web::Data<Shop>;
 struct Look {
     /// Where the section runs, mm from the middle of the edge, up.
     section: Option<f64>,
+    /// How far it is computed; to the end where it is left out.
+    until: Option<Until>,
+}
+
+/// A stage to stop after.
+#[derive(Clone, Copy, Debug, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+enum Until {
+    Outline,
 }
 
 pub(crate) fn configure(routes: &mut ServiceConfig) {
@@ -48,7 +57,11 @@ pub(crate) fn configure(routes: &mut ServiceConfig) {
 
 impl Shop {
     fn result(&self, d: &Document, look: Look, watch: &Watch) -> ResultView {
-        let run = self.engine.run(d, &|| self.picture(d), watch);
+        let last = match look.until {
+            Some(Until::Outline) => Stage::Outline,
+            None => Stage::Check,
+        };
+        let run = self.engine.run_until(d, &|| self.picture(d), last, watch);
         ResultView::new(d, &run, look.section.filter(|y| y.is_finite()).unwrap_or(0.0))
     }
 

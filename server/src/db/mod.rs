@@ -176,10 +176,23 @@ impl Db {
     /// Puts a new design on the shelf, with its picture.
     pub fn create(&self, document: &Document, picture: &[u8], label: &str) -> Result<Stored, DbError> {
         self.write(|c| {
-            diesel::insert_or_ignore_into(pictures::table)
-                .values((pictures::hash.eq(&document.artwork.hash), pictures::bytes.eq(picture)))
-                .execute(c)?;
+            keep_picture(c, document, picture)?;
             insert(c, document, label)
+        })
+    }
+
+    /// A revision with another picture; the old one stays, for undo.
+    pub fn replace(
+        &self,
+        id: &str,
+        version: i64,
+        document: &Document,
+        picture: &[u8],
+        label: &str,
+    ) -> Result<Stored, DbError> {
+        self.write(|c| {
+            keep_picture(c, document, picture)?;
+            add_revision(c, id, version, document, label)
         })
     }
 
@@ -194,14 +207,7 @@ impl Db {
 
     /// Adds a revision after the head; what was undone is given up.
     pub fn change(&self, id: &str, version: i64, document: &Document, label: &str) -> Result<Stored, DbError> {
-        self.write(|c| {
-            let head = checked_head(c, id, version)?;
-            diesel::delete(revisions::table.filter(revisions::design_id.eq(id)).filter(revisions::seq.gt(head)))
-                .execute(c)?;
-            insert_revision(c, id, head + 1, document, label)?;
-            move_head(c, id, head + 1, version)?;
-            load(c, id)
-        })
+        self.write(|c| add_revision(c, id, version, document, label))
     }
 
     /// Steps back (-1) or forth (1) in the history.
@@ -273,6 +279,27 @@ fn load(c: &mut SqliteConnection, id: &str) -> Result<Stored, DbError> {
         undo: (head > 1).then_some(label),
         redo,
     })
+}
+
+fn keep_picture(c: &mut SqliteConnection, document: &Document, picture: &[u8]) -> Result<(), DbError> {
+    diesel::insert_or_ignore_into(pictures::table)
+        .values((pictures::hash.eq(&document.artwork.hash), pictures::bytes.eq(picture)))
+        .execute(c)?;
+    Ok(())
+}
+
+fn add_revision(
+    c: &mut SqliteConnection,
+    id: &str,
+    version: i64,
+    document: &Document,
+    label: &str,
+) -> Result<Stored, DbError> {
+    let head = checked_head(c, id, version)?;
+    diesel::delete(revisions::table.filter(revisions::design_id.eq(id)).filter(revisions::seq.gt(head))).execute(c)?;
+    insert_revision(c, id, head + 1, document, label)?;
+    move_head(c, id, head + 1, version)?;
+    load(c, id)
 }
 
 fn insert(c: &mut SqliteConnection, document: &Document, label: &str) -> Result<Stored, DbError> {

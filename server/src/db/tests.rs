@@ -8,7 +8,7 @@ fn sample() -> (Document, Vec<u8>) {
 }
 
 fn renamed(d: &Document, name: &str) -> Document {
-    Edit::Rename { name: name.into() }.apply(d, None).unwrap()
+    Edit::Rename { name: name.into() }.apply(d, &kachel_engine::Basis::default()).unwrap()
 }
 
 fn open(name: &str) -> (Db, std::path::PathBuf) {

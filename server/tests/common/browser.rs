@@ -164,6 +164,15 @@ impl Page {
         self.until(&format!("return document.body.innerText.includes({})", json!(text)), &json!(true)).await;
     }
 
+    /// Waits until the field with this label holds this.
+    pub async fn until_value(&self, label: &str, want: &str) {
+        let script = format!(
+            "return [...document.querySelectorAll('label')].find(l => l.innerText.trim() === {})?.control?.value",
+            json!(label)
+        );
+        self.until(&script, &json!(want)).await;
+    }
+
     /// Types into the field with this label in place of what is there, and Enter.
     pub async fn type_into(&self, label: &str, text: &str) {
         let path = format!("//input[@id=//label[normalize-space()='{label}']/@for]");

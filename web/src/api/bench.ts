@@ -20,6 +20,8 @@ export interface Bench {
   change: (edits: Edit[]) => void;
   /** Shows what the edits would give; nothing is saved. */
   preview: (edits: Edit[]) => void;
+  /** Puts another picture under the design. */
+  replace: (file: File) => void;
   /** Forgets the preview. */
   settle: () => void;
   undo: () => void;
@@ -27,6 +29,15 @@ export interface Bench {
   /** Moves the section; `isDone` when the line is let go. */
   cut: (y: number, isDone: boolean) => void;
 }
+
+/** Edits of which the contours are the first thing to be seen. */
+const OF_PICTURE: ReadonlySet<Edit["kind"]> = new Set([
+  "set-threshold",
+  "set-min-area",
+  "set-min-gap",
+  "set-bend",
+  "set-deviation",
+]);
 
 export const designKey = (id: string) => ["design", id];
 const others = new BroadcastChannel("kachel");
@@ -51,7 +62,11 @@ export function useBench(id: string): {
   });
   const [previewed, setPreviewed] = useState<ResultView | null>(null);
   const queue = useRef<Promise<unknown>>(Promise.resolve());
-  const wanted = useRef<{ edits: Edit[] | null; isRunning: boolean }>({ edits: null, isRunning: false });
+  const wanted = useRef<{ edits: Edit[] | null; isRunning: boolean; isSettled: boolean }>({
+    edits: null,
+    isRunning: false,
+    isSettled: true,
+  });
 
   useEffect(() => {
     const listen = (e: MessageEvent) => {
@@ -109,6 +124,7 @@ export function useBench(id: string): {
     (edits: Edit[]) => {
       const want = wanted.current;
       want.edits = edits;
+      want.isSettled = false;
       if (want.isRunning) return;
       // The latest wish wins; those in between are never sent.
       const next = async () => {
@@ -116,8 +132,15 @@ export function useBench(id: string): {
         while (want.edits) {
           const now = want.edits;
           want.edits = null;
-          const result = await api.preview(id, now).catch(() => null);
-          if (result && want.isRunning) setPreviewed(result);
+          const isOfPicture = now.some((e) => OF_PICTURE.has(e.kind));
+          const ask = async (until: "outline" | "all") => {
+            const result = await api.preview(id, now, until).catch(() => null);
+            // What was let go meanwhile has been saved and is shown already.
+            if (result && wanted.current.isRunning && !wanted.current.isSettled) setPreviewed(result);
+          };
+          // Contours come first; the solid follows when the hand rests.
+          if (isOfPicture) await ask("outline");
+          if (!want.edits && !want.isSettled) await ask("all");
         }
         want.isRunning = false;
       };
@@ -129,14 +152,17 @@ export function useBench(id: string): {
   const actions = useMemo(() => {
     const commit = (edits: Edit[]) => {
       wanted.current.edits = null;
+      wanted.current.isSettled = true;
       return send((d) => api.edit(id, d.version, edits));
     };
     return {
       commit,
       change: (edits: Edit[]) => void commit(edits).catch(complain),
       preview,
+      replace: (file: File) => void send((d) => api.replace(id, d.version, file)).catch(complain),
       settle: () => {
         wanted.current.edits = null;
+        wanted.current.isSettled = true;
         setPreviewed(null);
       },
       undo: () => void send((d) => api.undo(id, d.version)).catch(complain),

@@ -76,9 +76,10 @@ function post(body?: unknown, version?: number): RequestInit {
 }
 
 /** How the page wants to see results. */
-function look(): string {
+function look(until: "outline" | "all" = "all"): string {
   const y = useInterface.getState().section;
-  return y === 0 ? "" : `?section=${y}`;
+  const wishes = [...(y === 0 ? [] : [`section=${y}`]), ...(until === "all" ? [] : [`until=${until}`])];
+  return wishes.length === 0 ? "" : `?${wishes.join("&")}`;
 }
 
 /** What the server can be asked. */
@@ -94,8 +95,18 @@ export const api = {
   fromSample: (id: string) => json<DesignView>(`/api/samples/${id}`, post()),
   edit: (id: string, version: number, edits: Edit[]) =>
     json<DesignView>(`/api/designs/${id}/edits${look()}`, post({ edits }, version)),
-  preview: (id: string, edits: Edit[]) =>
-    json<ResultView>(`/api/designs/${id}/preview${look()}`, post({ edits })),
+  replace: (id: string, version: number, file: File) => {
+    const body = new FormData();
+    body.append("picture", file, file.name || "pasted.png");
+    return json<DesignView>(`/api/designs/${id}/picture`, {
+      method: "PUT",
+      body,
+      headers: { "If-Match": `"${version}"` },
+    });
+  },
+  /** What edits would give; `until` the outline only, which is quicker, or everything. */
+  preview: (id: string, edits: Edit[], until: "outline" | "all") =>
+    json<ResultView>(`/api/designs/${id}/preview${look(until)}`, post({ edits })),
   undo: (id: string, version: number) =>
     json<DesignView>(`/api/designs/${id}/undo${look()}`, post(undefined, version)),
   redo: (id: string, version: number) =>
@@ -106,6 +117,12 @@ export const api = {
   mesh: async (key: string) => (await request(`/api/meshes/${key}`, {})).arrayBuffer(),
 };
 
+/** What a file input may offer; the server tells the format from the bytes. */
+export const PICTURE_TYPES =
+  "image/png,image/jpeg,image/webp,image/gif,image/bmp,image/tiff,image/svg+xml,.svg,.tif,.tiff,.bmp";
+
+/** The picture as it is traced; `key` changes with what was done to it. */
+export const preparedUrl = (id: string, key: string) => `/api/designs/${id}/prepared?k=${key}`;
 export const pictureUrl = (id: string) => `/api/designs/${id}/picture`;
 export const thumbnailUrl = (id: string, version: number) => `/api/designs/${id}/thumbnail.svg?v=${version}`;
 export const exportUrl = (id: string, format: "stl" | "stl-text" | "3mf") =>

@@ -36,15 +36,8 @@ pub enum Variant {
     OneBit,
 }
 
-pub const VARIANTS: [Variant; 7] = [
-    Variant::Clean,
-    Variant::Jpeg,
-    Variant::Blur,
-    Variant::Noise,
-    Variant::Scan,
-    Variant::Photo,
-    Variant::OneBit,
-];
+pub const VARIANTS: [Variant; 7] =
+    [Variant::Clean, Variant::Jpeg, Variant::Blur, Variant::Noise, Variant::Scan, Variant::Photo, Variant::OneBit];
 
 /// How far contours are off.
 #[derive(Clone, Copy, Debug, Default)]
@@ -105,7 +98,8 @@ fn collect(group: &resvg::usvg::Group, place: &impl Fn(f32, f32) -> Point<Px>, o
                         PathSegment::LineTo(q) => add(out, Segment::Line(at(q))),
                         PathSegment::QuadTo(c, q) => {
                             let (c, q) = (at(c), at(q));
-                            let toward = |a: Point<Px>| Point::new(a.x + (c.x - a.x) * 2.0 / 3.0, a.y + (c.y - a.y) * 2.0 / 3.0);
+                            let toward =
+                                |a: Point<Px>| Point::new(a.x + (c.x - a.x) * 2.0 / 3.0, a.y + (c.y - a.y) * 2.0 / 3.0);
                             add(out, Segment::Cubic(toward(last), toward(q), q));
                         }
                         PathSegment::CubicTo(c, d, q) => add(out, Segment::Cubic(at(c), at(d), at(q))),
@@ -219,7 +213,8 @@ impl Shape {
                     .map(|(i, p)| {
                         let (x, y) = ((i % n as usize) as f64 / side, (i / n as usize) as f64 / side);
                         // A lamp at one corner, and the lens's fall-off.
-                        let light = 0.30 + 0.70 * (1.0 - x * 0.55 - y * 0.45) - 0.12 * ((x - 0.5).powi(2) + (y - 0.5).powi(2));
+                        let light =
+                            0.30 + 0.70 * (1.0 - x * 0.55 - y * 0.45) - 0.12 * ((x - 0.5).powi(2) + (y - 0.5).powi(2));
                         f64::from(p.0[0]) * light + 2.0 * normal(&mut random)
                     })
                     .collect();
@@ -257,7 +252,11 @@ impl Shape {
         Score {
             mean: wrong / self.perimeter(),
             p95: off.get(off.len() * 95 / 100).copied().unwrap_or(f64::INFINITY),
-            corner: if corners.is_empty() { 0.0 } else { corners.iter().map(nearest).sum::<f64>() / corners.len() as f64 },
+            corner: if corners.is_empty() {
+                0.0
+            } else {
+                corners.iter().map(nearest).sum::<f64>() / corners.len() as f64
+            },
             corners: corners.len(),
             nodes: nodes.len() as f64 / self.segments() as f64,
             rings_are_right: sign(&self.rings) == sign(rings),

@@ -2,6 +2,7 @@
 import type { ArtworkRef } from "./ArtworkRef";
 import type { Choice } from "./Choice";
 import type { Credit } from "./Credit";
+import type { Prepare } from "./Prepare";
 import type { RecipeKind } from "./RecipeKind";
 import type { Size } from "./Size";
 import type { TraceSettings } from "./TraceSettings";
@@ -32,9 +33,17 @@ credit: Credit,
  */
 unit: Unit, 
 /**
+ * What is done to the picture before it is traced.
+ */
+prepare: Prepare, 
+/**
  * What counts as ink, and how it is followed.
  */
 trace: TraceSettings, 
+/**
+ * Width of all pen lines, mm; each as it was drawn where it is left out.
+ */
+pen_width: number | null, 
 /**
  * Uses that the maker gave to patches.
  */

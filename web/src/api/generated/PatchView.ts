@@ -26,6 +26,14 @@ depth: number,
  */
 area: number | null, 
 /**
- * SVG path in pixels, y down, even-odd.
+ * SVG path in pixels, y down, even-odd; its end points are the nodes.
  */
-path: string, };
+path: string, 
+/**
+ * sRGB of its colour, where ink is told by colour.
+ */
+colour: [number, number, number] | null, 
+/**
+ * Name of the group that an SVG has it in.
+ */
+group: string | null, };

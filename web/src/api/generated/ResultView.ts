@@ -4,6 +4,7 @@ import type { FindingView } from "./FindingView";
 import type { MeasureView } from "./MeasureView";
 import type { OutlineView } from "./OutlineView";
 import type { PatchView } from "./PatchView";
+import type { PictureView } from "./PictureView";
 import type { ProblemView } from "./ProblemView";
 import type { SolidView } from "./SolidView";
 import type { TierView } from "./TierView";
@@ -15,9 +16,9 @@ import type { TraceView } from "./TraceView";
  */
 export type ResultView = { 
 /**
- * Width and height of the picture, pixels.
+ * The prepared picture.
  */
-picture: [number, number] | null, 
+picture: PictureView | null, 
 /**
  * How the picture was traced.
  */

@@ -2,7 +2,7 @@ import clsx from "clsx";
 import type { ReactNode } from "react";
 import { Link } from "wouter";
 import type { Bench } from "../../api/bench";
-import { pictureUrl } from "../../api/client";
+import { preparedUrl } from "../../api/client";
 import type { ResultView } from "../../api/generated/ResultView";
 import { STATIONS, type Station } from "../../state/interface";
 import { shown } from "../../ui/length";
@@ -66,7 +66,7 @@ function noteOf(s: Station, { design, result, isOld }: Bench): { note: string; i
   switch (s) {
     case "artwork": {
       if (fails("artwork", "trace")) return { note: result.problem?.message ?? "", isBad: true };
-      const size = result.picture ? `, ${Math.round(result.picture[0])} px` : "";
+      const size = result.picture ? `, ${Math.round(result.picture.part[2])} px` : "";
       return { note: `${d.artwork.file_name}${size}`, isBad: false };
     }
     case "outline": {
@@ -99,7 +99,9 @@ function Miniature({ station, bench }: { station: Station; bench: Bench }) {
     case "artwork":
       return (
         <span className="flex size-full items-center justify-center bg-white p-1.5">
-          <img src={pictureUrl(design.id)} alt="" className="max-h-full max-w-full" />
+          {result.picture && (
+            <img src={preparedUrl(design.id, result.picture.key)} alt="" className="max-h-full max-w-full" />
+          )}
         </span>
       );
     case "outline":
@@ -138,7 +140,7 @@ function OutlineMini({ result }: { result: ResultView }) {
   const p = result.picture;
   if (!p) return null;
   return (
-    <svg viewBox={`0 0 ${p[0]} ${p[1]}`} className="size-[62px]" aria-hidden="true">
+    <svg viewBox={p.part.join(" ")} className="size-[62px]" aria-hidden="true">
       {result.patches.map((patch, i) => (
         <path
           // biome-ignore lint/suspicious/noArrayIndexKey: patches have no other name

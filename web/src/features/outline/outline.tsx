@@ -150,10 +150,10 @@ function Legend() {
 function NoOutline({ bench, toggle }: { bench: Bench; toggle: (i: number) => void }) {
   const { result } = bench;
   if (!result.picture) return null;
-  const [w, h] = result.picture;
+  const [x, y, w, h] = result.picture.part;
   return (
     <svg
-      viewBox={`0 0 ${w} ${h}`}
+      viewBox={`${x} ${y} ${w} ${h}`}
       className="absolute inset-8 h-[calc(100%-4rem)] w-[calc(100%-4rem)]"
       aria-label="Patches"
     >

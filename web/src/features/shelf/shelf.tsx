@@ -3,7 +3,7 @@ import clsx from "clsx";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Link, useLocation } from "wouter";
 import { designKey } from "../../api/bench";
-import { ApiProblem, api, samplePictureUrl, thumbnailUrl } from "../../api/client";
+import { ApiProblem, api, PICTURE_TYPES, samplePictureUrl, thumbnailUrl } from "../../api/client";
 import type { DesignView } from "../../api/generated/DesignView";
 import type { ShelfItem } from "../../api/generated/ShelfItem";
 import { useNotices } from "../../state/notices";
@@ -103,7 +103,8 @@ export function Shelf() {
           <div className="flex min-h-56 flex-col items-center justify-center gap-3 rounded-tile bg-oven p-6 text-center text-[#faf7f1]">
             <p className="font-display text-2xl font-semibold">Drop a picture here</p>
             <p className="max-w-72 text-sm opacity-80">
-              A logo, a silhouette, a drawing: PNG, JPEG or SVG, up to 32 MB. Or paste it.
+              A logo, a silhouette, a drawing, a photo: PNG, JPEG, WebP, GIF, BMP, TIFF or SVG, up to 32 MB.
+              Or paste it.
             </p>
             <Button
               look="plain"
@@ -117,7 +118,7 @@ export function Shelf() {
               ref={input}
               type="file"
               aria-label="Picture file"
-              accept="image/png,image/jpeg,image/svg+xml,.svg"
+              accept={PICTURE_TYPES}
               className="sr-only"
               onChange={(e) => {
                 take(e.target.files);

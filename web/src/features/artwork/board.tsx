@@ -1,0 +1,258 @@
+import clsx from "clsx";
+import { type ReactNode, useMemo, useRef, useState } from "react";
+import type { Bench } from "../../api/bench";
+import { preparedUrl } from "../../api/client";
+import type { PictureView } from "../../api/generated/PictureView";
+import { useExtent } from "../views/frame";
+import { css, nodesOf, type Px } from "./frame";
+import { Loupe } from "./loupe";
+
+/** How a tool sees the board. */
+export interface BoardView {
+  picture: PictureView;
+  /** Screen pixels to one of the picture. */
+  scale: number;
+  /** From pixels of the picture to those of the board's drawing. */
+  toScreen: (p: Px) => Px;
+  /** Where the pointer (or the crosshair of the keyboard) is, in pixels of the picture. */
+  pointer: Px | null;
+}
+
+export interface BoardEvents {
+  onDown?: (p: Px) => void;
+  onMove?: (p: Px) => void;
+  onUp?: (p: Px) => void;
+}
+
+interface Props {
+  bench: Bench;
+  /** How much of the picture is hidden, percent. */
+  dim: number;
+  showNodes: boolean;
+  showLoupe: boolean;
+  /** Only the picture, as it is. */
+  isBare: boolean;
+  cursor: "default" | "crosshair" | "none";
+  events: BoardEvents;
+  /** What the active tool draws over the picture. */
+  children: (view: BoardView) => ReactNode;
+}
+
+/** Nodes that are drawn at the most: more would hide the picture. */
+const MOST_NODES = 6000;
+
+/** The prepared picture with the contours as crisp lines over it; white under dark, legible on any colour. */
+export function Board(p: Props) {
+  const [element, setElement] = useState<HTMLDivElement | null>(null);
+  const extent = useExtent(element);
+  const [pointer, setPointer] = useState<Px | null>(null);
+  const isDown = useRef(false);
+  const { result, design } = p.bench;
+  const picture = result.picture;
+  const inks = useMemo(() => result.patches.filter((q) => q.is_ink), [result.patches]);
+  const nodes = useMemo(
+    () => (p.showNodes ? inks.flatMap((q) => nodesOf(q.path)).slice(0, MOST_NODES) : []),
+    [inks, p.showNodes],
+  );
+  const paths = useMemo(() => inks.map((q) => q.path), [inks]);
+  if (!picture) return <div ref={setElement} className="absolute inset-0 bg-sunk" />;
+
+  const [x, y, w, h] = picture.part;
+  const scale = Math.min((extent.width - 40) / w, (extent.height - 56) / h);
+  const offset: Px = [(extent.width - w * scale) / 2, (extent.height - h * scale) / 2];
+  const toScreen = ([a, b]: Px): Px => [offset[0] + (a - x) * scale, offset[1] + (b - y) * scale];
+  const toPicture = (clientX: number, clientY: number): Px => {
+    const box = element?.getBoundingClientRect();
+    return [
+      x + (clientX - (box?.left ?? 0) - offset[0]) / scale,
+      y + (clientY - (box?.top ?? 0) - offset[1]) / scale,
+    ];
+  };
+  const url = preparedUrl(design.id, picture.key);
+  const bar = result.outline ? barOf(result.outline.mm_per_px, scale, design.document.unit) : null;
+  const middle: Px = [x + w / 2, y + h / 2];
+
+  /** Arrow keys move a crosshair, Space is the pointer's button. */
+  const byKey = (e: React.KeyboardEvent) => {
+    const step = (e.shiftKey ? 10 : 1) * Math.max(1, 1 / scale);
+    const moves: Record<string, Px> = {
+      ArrowLeft: [-step, 0],
+      ArrowRight: [step, 0],
+      ArrowUp: [0, -step],
+      ArrowDown: [0, step],
+    };
+    const at = pointer ?? middle;
+    const move = moves[e.key];
+    if (move) {
+      const to: Px = [at[0] + move[0], at[1] + move[1]];
+      setPointer(to);
+      p.events.onMove?.(to);
+    } else if (e.key === " ") {
+      p.events.onDown?.(at);
+      p.events.onUp?.(at);
+    } else return;
+    e.preventDefault();
+  };
+
+  return (
+    <div
+      ref={setElement}
+      // A drawing board with keys of its own.
+      role="application"
+      className={clsx(
+        "absolute inset-0 touch-none overflow-hidden bg-sunk outline-glaze",
+        p.cursor === "crosshair" && "cursor-crosshair",
+        p.cursor === "none" && "cursor-none",
+      )}
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: keys move the tool's crosshair
+      tabIndex={0}
+      aria-label="Picture board"
+      onKeyDown={byKey}
+      onPointerDown={(e) => {
+        if (e.button !== 0 || (e.target as Element).closest("[data-handle]")) return;
+        isDown.current = true;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        p.events.onDown?.(toPicture(e.clientX, e.clientY));
+      }}
+      onPointerMove={(e) => {
+        const at = toPicture(e.clientX, e.clientY);
+        setPointer(at);
+        if (isDown.current || e.buttons === 0) p.events.onMove?.(at);
+      }}
+      onPointerUp={(e) => {
+        if (!isDown.current) return;
+        isDown.current = false;
+        p.events.onUp?.(toPicture(e.clientX, e.clientY));
+      }}
+      onPointerLeave={() => !isDown.current && setPointer(null)}
+    >
+      {scale > 0 && (
+        <>
+          <img
+            src={url}
+            alt={design.document.artwork.file_name}
+            draggable={false}
+            className="pointer-events-none absolute bg-white select-none"
+            style={{
+              left: offset[0],
+              top: offset[1],
+              width: w * scale,
+              height: h * scale,
+            }}
+          />
+          <div
+            className="pointer-events-none absolute bg-white"
+            style={{
+              left: offset[0],
+              top: offset[1],
+              width: w * scale,
+              height: h * scale,
+              opacity: p.isBare ? 0 : p.dim / 100,
+            }}
+          />
+          {!p.isBare && (
+            <svg
+              viewBox={`${x} ${y} ${w} ${h}`}
+              className="pointer-events-none absolute overflow-visible"
+              style={{ left: offset[0], top: offset[1], width: w * scale, height: h * scale }}
+              role="img"
+              aria-label="Contours"
+            >
+              {inks.map((q, i) => (
+                <path
+                  // biome-ignore lint/suspicious/noArrayIndexKey: patches have no other name
+                  key={i}
+                  d={q.path}
+                  fill={q.colour ? css(q.colour) : "#0f7c80"}
+                  fillOpacity={q.colour ? 0.45 * (p.dim / 100) : 0.12}
+                  fillRule="evenodd"
+                  stroke="none"
+                />
+              ))}
+              {(
+                [
+                  ["#ffffff", 3.4],
+                  ["#0f7c80", 1.6],
+                ] as const
+              ).map(([colour, width]) =>
+                inks.map((q, i) => (
+                  <path
+                    // biome-ignore lint/suspicious/noArrayIndexKey: patches have no other name
+                    key={`${colour}${i}`}
+                    d={q.path}
+                    fill="none"
+                    stroke={colour}
+                    strokeWidth={width}
+                    strokeLinejoin="round"
+                    vectorEffect="non-scaling-stroke"
+                    data-contour={width === 1.6 ? i : undefined}
+                  />
+                )),
+              )}
+              {result.trace && (
+                <>
+                  <path
+                    d={result.trace.lines}
+                    fill="none"
+                    stroke="#b4512b"
+                    strokeWidth={1.4}
+                    strokeDasharray="8 3 2 3"
+                    vectorEffect="non-scaling-stroke"
+                    data-lines
+                  />
+                  <path
+                    d={result.trace.dropped}
+                    fill="#b4512b"
+                    fillOpacity={0.5}
+                    stroke="#b4512b"
+                    strokeWidth={1.6}
+                    vectorEffect="non-scaling-stroke"
+                    data-dropped
+                  />
+                </>
+              )}
+            </svg>
+          )}
+          {!p.isBare && nodes.length > 0 && (
+            <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">
+              <path
+                d={nodes.map((n) => squareAt(toScreen(n))).join("")}
+                fill="#fff"
+                stroke="#b4512b"
+                strokeWidth={1.2}
+                data-nodes={nodes.length}
+              />
+            </svg>
+          )}
+          {p.children({ picture, scale, toScreen, pointer })}
+          {p.showLoupe && pointer && (
+            <Loupe
+              picture={picture}
+              url={url}
+              paths={p.isBare ? [] : paths}
+              nodes={p.isBare ? [] : nodes}
+              at={pointer}
+              screen={toScreen(pointer)}
+              board={extent}
+            />
+          )}
+        </>
+      )}
+      {bar && (
+        <div className="pointer-events-none absolute bottom-2 left-3 flex items-center gap-2 rounded-xs bg-tile/85 px-1.5 py-0.5 text-xs text-ink">
+          <span className="h-1.5 border-x border-b border-ink" style={{ width: bar.px }} /> {bar.words}
+        </div>
+      )}
+    </div>
+  );
+}
+
+const squareAt = ([x, y]: Px) => `M${(x - 2.5).toFixed(1)} ${(y - 2.5).toFixed(1)}h5v5h-5z`;
+
+/** A scale bar of a round length, at most 160 screen pixels long. */
+function barOf(mmPerPx: number, scale: number, unit: "mm" | "in"): { px: number; words: string } {
+  const steps = [1, 2, 5].flatMap((n) => [0.1, 1, 10, 100].map((k) => n * k)).sort((a, b) => b - a);
+  const one = unit === "in" ? 25.4 : 1;
+  const length = steps.find((s) => ((s * one) / mmPerPx) * scale <= 160) ?? 0.1;
+  return { px: ((length * one) / mmPerPx) * scale, words: `${length} ${unit}` };
+}

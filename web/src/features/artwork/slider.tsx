@@ -1,0 +1,94 @@
+import { Slider, Switch } from "radix-ui";
+import { useId, useState } from "react";
+import type { Bench } from "../../api/bench";
+import type { Edit } from "../../api/generated/Edit";
+
+interface TrackProps {
+  label: string;
+  value: number;
+  min: number;
+  max: number;
+  step?: number;
+  /** While it moves. */
+  onMove: (v: number) => void;
+  /** When it is let go. */
+  onSettle: (v: number) => void;
+}
+
+export function Track(p: TrackProps) {
+  return (
+    <Slider.Root
+      className="relative flex h-5 w-full touch-none items-center select-none"
+      value={[p.value]}
+      min={p.min}
+      max={p.max}
+      step={p.step ?? 1}
+      onValueChange={([v]) => v !== undefined && p.onMove(v)}
+      onValueCommit={([v]) => v !== undefined && p.onSettle(v)}
+    >
+      <Slider.Track className="relative h-1.5 w-full rounded-full bg-line">
+        <Slider.Range className="absolute h-full rounded-full bg-glaze" />
+      </Slider.Track>
+      <Slider.Thumb
+        aria-label={p.label}
+        className="block size-4 rounded-[4px] border-2 border-tile bg-glaze"
+      />
+    </Slider.Root>
+  );
+}
+
+/** A setting with a slider: previewed while it moves, saved when it is let go. */
+export function Live(p: {
+  bench: Bench;
+  label: string;
+  unit: string;
+  value: number;
+  min: number;
+  max: number;
+  step: number;
+  edit: (v: number) => Edit;
+}) {
+  const [live, setLive] = useState<number | null>(null);
+  return (
+    <div className="flex items-center gap-3 py-1 text-sm">
+      <span className="w-20 flex-none">{p.label}</span>
+      <Track
+        label={p.label}
+        value={live ?? p.value}
+        min={p.min}
+        max={p.max}
+        step={p.step}
+        onMove={(v) => {
+          setLive(v);
+          p.bench.preview([p.edit(v)]);
+        }}
+        onSettle={(v) => {
+          setLive(null);
+          if (v !== p.value) p.bench.change([p.edit(v)]);
+        }}
+      />
+      <output className="w-16 flex-none text-right text-sm whitespace-nowrap">
+        {Number((live ?? p.value).toFixed(2))} <span className="text-xs text-soft">{p.unit}</span>
+      </output>
+    </div>
+  );
+}
+
+export function Toggle(p: { label: string; isOn: boolean; onChange: (on: boolean) => void }) {
+  const id = useId();
+  return (
+    <div className="flex items-center gap-2 pt-2 text-sm">
+      <label htmlFor={id} className="flex-1">
+        {p.label}
+      </label>
+      <Switch.Root
+        id={id}
+        checked={p.isOn}
+        onCheckedChange={p.onChange}
+        className="h-5 w-9 rounded-[5px] bg-edge data-[state=checked]:bg-glaze"
+      >
+        <Switch.Thumb className="block size-4 translate-x-0.5 rounded-[4px] bg-tile transition-transform data-[state=checked]:translate-x-[18px]" />
+      </Switch.Root>
+    </div>
+  );
+}

@@ -1,0 +1,48 @@
+import { useRef } from "react";
+import type { BoardView } from "../board";
+import type { Px } from "../frame";
+
+/** A point of the picture that can be dragged, or moved by the arrow keys: a pixel, with Shift ten, with Alt a tenth. */
+export function Handle(p: {
+  view: BoardView;
+  at: Px;
+  label: string;
+  onMove: (to: Px) => void;
+  onDone?: () => void;
+}) {
+  const start = useRef<{ at: Px; x: number; y: number } | null>(null);
+  const [left, top] = p.view.toScreen(p.at);
+  return (
+    <button
+      type="button"
+      data-handle
+      aria-label={p.label}
+      title={p.label}
+      className="absolute z-[5] size-5 -translate-x-1/2 -translate-y-1/2 cursor-move touch-none rounded-[5px] border-2 border-white bg-terracotta/80 shadow outline-glaze"
+      style={{ left, top }}
+      onPointerDown={(e) => {
+        e.currentTarget.setPointerCapture(e.pointerId);
+        start.current = { at: p.at, x: e.clientX, y: e.clientY };
+      }}
+      onPointerMove={(e) => {
+        const s = start.current;
+        if (s)
+          p.onMove([s.at[0] + (e.clientX - s.x) / p.view.scale, s.at[1] + (e.clientY - s.y) / p.view.scale]);
+      }}
+      onPointerUp={() => {
+        start.current = null;
+        p.onDone?.();
+      }}
+      onKeyDown={(e) => {
+        const step = e.shiftKey ? 10 : e.altKey ? 0.1 : 1;
+        const dx = e.key === "ArrowLeft" ? -step : e.key === "ArrowRight" ? step : 0;
+        const dy = e.key === "ArrowUp" ? -step : e.key === "ArrowDown" ? step : 0;
+        if (dx === 0 && dy === 0) return;
+        e.preventDefault();
+        e.stopPropagation();
+        p.onMove([p.at[0] + dx, p.at[1] + dy]);
+        p.onDone?.();
+      }}
+    />
+  );
+}

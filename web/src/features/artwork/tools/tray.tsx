@@ -1,0 +1,51 @@
+import type { ReactNode } from "react";
+import { Button } from "../../../ui/button";
+
+/** What the active tool says and asks, under the row of tools. */
+export function Tray({
+  words,
+  children,
+  onDone,
+}: {
+  words: string;
+  children: ReactNode;
+  onDone?: () => void;
+}) {
+  return (
+    <div className="flex min-h-11 flex-none flex-wrap items-center gap-x-2 gap-y-1 border-y border-line bg-sunk px-3 py-1.5 text-sm">
+      <span className="mr-auto text-xs text-soft">{words}</span>
+      {children}
+      {onDone && (
+        <Button className="text-xs" onClick={onDone}>
+          Close
+        </Button>
+      )}
+    </div>
+  );
+}
+
+/** A small number field for pixels or degrees. */
+export function NumberField(p: {
+  label: string;
+  value: number;
+  unit: string;
+  min: number;
+  max: number;
+  onChange: (v: number) => void;
+}) {
+  return (
+    <label className="flex items-center gap-1 text-xs">
+      {p.label}
+      <input
+        type="number"
+        value={Number(p.value.toFixed(2))}
+        min={p.min}
+        max={p.max}
+        step="any"
+        onChange={(e) => Number.isFinite(e.target.valueAsNumber) && p.onChange(e.target.valueAsNumber)}
+        className="w-16 rounded-tile border border-edge bg-field px-1.5 py-0.5 text-right text-sm"
+      />
+      <span className="text-soft">{p.unit}</span>
+    </label>
+  );
+}
