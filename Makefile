@@ -35,6 +35,8 @@ bench:
 	@tools/setup.sh test
 	@$(MAKE) --no-print-directory web
 	@cargo bench -p kachel-engine
+	@echo "== tracing quality and time, side by side with a library of the registry"
+	@cargo bench -p kachel-trace --bench quality
 	@echo "== in the browser, with software rendering (release build)"
 	@cargo test --release -p kachel-server --test browser timings -- --ignored --nocapture
 

@@ -161,6 +161,9 @@ pub enum ArtworkError {
         /// Pixels down.
         height: u32,
     },
+    /// A format that is read, in a kind that is not.
+    #[error("this kind of the format is not read: {0}")]
+    UnknownKind(String),
     /// The decoder gave up.
     #[error("the picture is damaged or cut off: {0}")]
     Damaged(String),
@@ -188,7 +191,9 @@ impl ArtworkError {
             Self::TooManyBytes { .. } | Self::TooManyPixels { .. } => {
                 "Scale the picture down; 1000 to 2000 pixels across are plenty."
             }
-            Self::UnknownFormat => "Save or export it as PNG, JPEG or SVG, or take a screenshot of it.",
+            Self::UnknownFormat | Self::UnknownKind(_) => {
+                "Save or export it as PNG, JPEG or SVG, or take a screenshot of it."
+            }
             Self::Damaged(_) => "Save or download it again, or take a screenshot of it.",
             Self::TooManyShapes { .. } | Self::TooManyNodes => {
                 "Join or simplify paths in the program it comes from, or export it as PNG."

@@ -48,7 +48,10 @@ const fn is_known(format: ImageFormat) -> bool {
 }
 
 fn damaged(e: ImageError) -> ArtworkError {
-    ArtworkError::Damaged(e.to_string())
+    match e {
+        ImageError::Unsupported(what) => ArtworkError::UnknownKind(what.to_string()),
+        e => ArtworkError::Damaged(e.to_string()),
+    }
 }
 
 /// The size at which a picture over [`WORKING_PIXELS`] is worked on.
@@ -63,9 +66,10 @@ fn working_size(w: u32, h: u32) -> Option<(u32, u32)> {
 }
 
 /// JPEG, ITU-T T.81 (1992), B.1.1.3: a picture ends with the marker EOI, FF D9. What cameras append after it does not
-/// matter.
+/// matter, nor does the end of a thumbnail in front of the last scan (SOS, FF DA).
 fn is_cut_off(bytes: &[u8]) -> bool {
-    !bytes.windows(2).rev().any(|w| w == [0xff, 0xd9])
+    let last = |marker: u8| bytes.windows(2).rposition(|w| w == [0xff, marker]);
+    last(0xd9).is_none_or(|end| last(0xda).is_some_and(|scan| scan > end))
 }
 
 fn flatten(image: DynamicImage) -> Picture {

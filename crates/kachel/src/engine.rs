@@ -82,7 +82,7 @@ impl EngineError {
         match self {
             Self::Picture(_) => "picture-missing",
             Self::Artwork(ArtworkError::TooManyBytes { .. }) => "too-many-bytes",
-            Self::Artwork(ArtworkError::UnknownFormat) => "unknown-format",
+            Self::Artwork(ArtworkError::UnknownFormat | ArtworkError::UnknownKind(_)) => "unknown-format",
             Self::Artwork(ArtworkError::TooManyPixels { .. }) => "too-many-pixels",
             Self::Artwork(ArtworkError::TooManyShapes { .. } | ArtworkError::TooManyNodes) => "too-many-shapes",
             Self::Artwork(ArtworkError::Prepare(PrepareError::CornersCross)) => "corners-cross",

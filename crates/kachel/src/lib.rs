@@ -23,7 +23,7 @@ pub use document::{ArtworkRef, Credit, Document, DocumentError, VERSION};
 pub use edit::{Axis, Basis, Edit, EditError};
 pub use engine::{DisplayPart, Engine, EngineError, Picture, Run, Source, Timing};
 pub use export::{ExportFormat, export, export_contours, file_name};
-pub use samples::{SAMPLES, Sample};
+pub use samples::{SAMPLE_LICENCE, SAMPLES, Sample};
 pub use view::{
     CutView, FindingView, MeasureView, OutlineView, PartView, PatchView, PictureView, ProblemView, ResultView,
     SolidView, SwatchView, TierView, TimingView, TraceView, thumbnail,

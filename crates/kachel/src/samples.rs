@@ -9,6 +9,8 @@ pub struct Sample {
     pub id: &'static str,
     /// What it shows.
     pub title: &'static str,
+    /// What kind of picture it is.
+    pub kind: &'static str,
     /// File name.
     pub file_name: &'static str,
     /// The file.
@@ -21,19 +23,30 @@ pub const SAMPLE_MAKER: &str = "Fennhollow Allotments";
 pub const SAMPLE_LICENCE: &str = "CC0-1.0";
 
 macro_rules! sample {
-    ($id:literal, $title:literal, $file:literal) => {
-        Sample { id: $id, title: $title, file_name: $file, bytes: include_bytes!(concat!("../../../samples/", $file)) }
+    ($id:literal, $title:literal, $kind:literal, $file:literal) => {
+        Sample {
+            id: $id,
+            title: $title,
+            kind: $kind,
+            file_name: $file,
+            bytes: include_bytes!(concat!("../../../samples/", $file)),
+        }
     };
 }
 
 /// All samples.
 pub const SAMPLES: &[Sample] = &[
-    sample!("hedgehog", "Hedgehog", "hedgehog.svg"),
-    sample!("ginkgo", "Ginkgo leaf", "ginkgo.svg"),
-    sample!("beetroot", "Beetroot", "beetroot.png"),
-    sample!("snail", "Snail", "snail.svg"),
-    sample!("watering-can", "Watering can", "watering-can.png"),
-    sample!("ladybird", "Ladybird", "ladybird.svg"),
+    sample!("hedgehog", "Hedgehog", "silhouette", "hedgehog.svg"),
+    sample!("ginkgo", "Ginkgo leaf", "silhouette", "ginkgo.svg"),
+    sample!("beetroot", "Beetroot", "silhouette", "beetroot.png"),
+    sample!("snail", "Snail", "silhouette", "snail.svg"),
+    sample!("watering-can", "Watering can", "silhouette", "watering-can.png"),
+    sample!("ladybird", "Ladybird", "line art", "ladybird.svg"),
+    sample!("pumpkin-badge", "Pumpkin badge", "two colours", "pumpkin-badge.png"),
+    sample!("swap-badge", "Radish badge", "four colours", "swap-badge.png"),
+    sample!("signature", "Signature", "pen line", "signature.png"),
+    sample!("bean-scan", "Bean pod", "pencil, scanned", "bean-scan.jpg"),
+    sample!("leaf-photo", "Oak leaf", "phone photo", "leaf-photo.jpg"),
 ];
 
 impl Sample {

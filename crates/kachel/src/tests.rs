@@ -48,7 +48,7 @@ fn width(value: &str) -> Edit {
 
 #[test]
 fn the_default_cutter_of_each_clean_sample_is_sound_and_has_no_findings() {
-    for sample in SAMPLES.iter().filter(|s| s.id != "ladybird") {
+    for sample in SAMPLES.iter().filter(|s| s.kind == "silhouette") {
         let view = Design::sample(sample.id).view();
         assert!(view.problem.is_none(), "{}: {:?}", sample.id, view.problem);
         assert!(view.findings.is_empty(), "{}: {:?}", sample.id, view.findings);

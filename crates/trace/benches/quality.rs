@@ -5,7 +5,7 @@
 mod support;
 
 use kachel_artwork::{Paint, Prepare, prepare};
-use kachel_geom::{Curve, Px, Ring, Watch};
+use kachel_geom::{Curve, Point, Px, Ring, Segment, Watch};
 use kachel_trace::{TraceSettings, trace};
 use std::time::Instant;
 use support::{Score, Shape, VARIANTS, Variant, artwork, files, shape};
@@ -25,6 +25,32 @@ fn ours(shape: &Shape, variant: Variant) -> Option<Row> {
     let contours = trace(&art, &TraceSettings::default(), &Watch::default()).ok()?;
     let ms = start.elapsed().as_secs_f64() * 1e3;
     let curves: Vec<Curve<Px>> = contours.contours.iter().map(|c| c.curve.clone()).collect();
+    let rings: Vec<Ring<Px>> = curves.iter().map(|c| c.ring(0.005)).collect();
+    Some(Row { score: shape.score(&curves, &rings), ms })
+}
+
+/// A clustering tracer of the registry (visioncortex 0.9), cut midway and with the settings that its authors' own
+/// command gives to black and white pictures.
+fn clustering(shape: &Shape, variant: Variant) -> Option<Row> {
+    use visioncortex::{BinaryImage, CompoundPathElement, PathSimplifyMode};
+    let image = shape.picture(variant, 7);
+    let start = Instant::now();
+    let (w, h) = (image.width() as usize, image.height() as usize);
+    let mut bits = BinaryImage::new_w_h(w, h);
+    image.enumerate_pixels().filter(|(_, _, p)| p.0[0] < 128).for_each(|(x, y, _)| {
+        bits.set_pixel(x as usize, y as usize, true);
+    });
+    let mut curves = Vec::new();
+    for cluster in bits.to_clusters(false).clusters.iter().filter(|c| c.size() >= 16) {
+        let path = cluster.to_compound_path(PathSimplifyMode::Spline, 60f64.to_radians(), 4.0, 10, 45f64.to_radians());
+        for element in path.paths {
+            let CompoundPathElement::Spline(spline) = element else { continue };
+            let points: Vec<Point<Px>> = spline.points.iter().map(|p| Point::new(p.x, p.y)).collect();
+            let segments = points[1..].chunks_exact(3).map(|c| Segment::Cubic(c[0], c[1], c[2])).collect();
+            curves.push(Curve { start: points[0], segments });
+        }
+    }
+    let ms = start.elapsed().as_secs_f64() * 1e3;
     let rings: Vec<Ring<Px>> = curves.iter().map(|c| c.ring(0.005)).collect();
     Some(Row { score: shape.score(&curves, &rings), ms })
 }
@@ -82,6 +108,8 @@ fn main() {
                 }
             }
             report("kachel", size, variant, &rows);
+            let theirs: Vec<Option<Row>> = shapes.iter().map(|s| clustering(s, variant)).collect();
+            report("visioncortex", size, variant, &theirs);
         }
     }
 }

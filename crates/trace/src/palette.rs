@@ -22,8 +22,14 @@ pub struct Swatch {
 pub const MAX_COLOURS: usize = 12;
 /// Pixels whose neighbours differ by no more than this (of 255, each channel) lie inside an area.
 const FLAT: i32 = 10;
+/// Pixels whose neighbours differ by no more than this are as the program that made the picture painted them.
+const PAINTED: i32 = 2;
+/// Share of painted pixels from which on they alone tell the colours.
+const MOSTLY: f64 = 0.6;
 /// Colours nearer than this (Euclidean, of 255) are one, the first that separates enough colours.
 const NEAR: [f64; 4] = [30.0, 20.0, 12.0, 7.0];
+/// The same where nearly all pixels are painted: cream on white is meant.
+const NEAR_PAINTED: f64 = 12.0;
 /// Pixels around a soft one among whose colours it is looked for.
 const REACH: usize = 3;
 /// A pixel this near a colour may be a thin line of it.
@@ -75,9 +81,9 @@ pub(crate) fn label(p: &Picture, s: &ColourSettings, watch: &Watch) -> Result<La
     let mut pixels: Vec<[u8; 3]> = (0..w * h).map(|i| p.colour_at(i)).collect();
     let clear = p.alpha.as_ref().filter(|a| a.iter().filter(|v| **v < 128).count() * 200 > w * h);
     let key = clear.map(|alpha| show_through(&mut pixels, alpha));
-    let flat: Vec<bool> = (0..w * h).map(|i| is_flat(&pixels, w, h, i)).collect();
+    let flat: Vec<bool> = (0..w * h).map(|i| is_flat(&pixels, w, h, i, FLAT)).collect();
     watch.check()?;
-    let mut clusters = find(&pixels, &flat, s, key);
+    let mut clusters = painted(&pixels, &flat, w, h, s, key).unwrap_or_else(|| find(&pixels, &flat, s, key, &NEAR));
     if clusters.len() < 2 {
         return Err(TraceError::OneColour);
     }
@@ -98,6 +104,32 @@ pub(crate) fn label(p: &Picture, s: &ColourSettings, watch: &Watch) -> Result<La
     Ok(Labels { width: w, height: h, palette, labels, pixels, ground })
 }
 
+/// Whether the picture is of a few flat colours that light and dark do not tell apart.
+pub(crate) fn is_of_flat_colours(p: &Picture) -> bool {
+    if p.colour.is_none() {
+        return false;
+    }
+    let (w, h) = (p.width as usize, p.height as usize);
+    let pixels: Vec<[u8; 3]> = (0..w * h).map(|i| p.colour_at(i)).collect();
+    let flat: Vec<bool> = (0..w * h).map(|i| is_flat(&pixels, w, h, i, FLAT)).collect();
+    let clusters = find(&pixels, &flat, &ColourSettings::default(), None, &NEAR);
+    let in_clusters: f64 = clusters.iter().map(|c| c.count).sum();
+    let means: Vec<Rgb> = clusters.iter().map(Cluster::mean).collect();
+    in_clusters > 0.8 * pixels.len() as f64 && clusters.len() < MAX_COLOURS && differ_in_hue(&means)
+}
+
+/// Whether a colour lies off the way from the lightest to the darkest: then a cut by lightness would lose it.
+pub(crate) fn differ_in_hue(colours: &[Rgb]) -> bool {
+    let light = |c: &Rgb| c.iter().sum::<f64>();
+    let (Some(first), Some(last)) = (
+        colours.iter().copied().max_by(|a, b| light(a).total_cmp(&light(b))),
+        colours.iter().copied().min_by(|a, b| light(a).total_cmp(&light(b))),
+    ) else {
+        return false;
+    };
+    colours.iter().any(|c| along(first, last, *c).1 > NO_BLEND)
+}
+
 /// Shows a colour that the picture does not have where it is transparent.
 fn show_through(pixels: &mut [[u8; 3]], alpha: &[u8]) -> [u8; 3] {
     const KEYS: [[u8; 3]; 4] = [[255, 0, 255], [0, 255, 0], [0, 255, 255], [255, 128, 0]];
@@ -114,15 +146,35 @@ fn show_through(pixels: &mut [[u8; 3]], alpha: &[u8]) -> [u8; 3] {
     key
 }
 
-fn is_flat(pixels: &[[u8; 3]], w: usize, h: usize, i: usize) -> bool {
+fn is_flat(pixels: &[[u8; 3]], w: usize, h: usize, i: usize, most: i32) -> bool {
     let (x, y) = (i % w, i / w);
-    let alike = |j: usize| (0..3).all(|k| (i32::from(pixels[i][k]) - i32::from(pixels[j][k])).abs() <= FLAT);
+    let alike = |j: usize| (0..3).all(|k| (i32::from(pixels[i][k]) - i32::from(pixels[j][k])).abs() <= most);
     let rows = y.saturating_sub(1)..=(y + 1).min(h - 1);
     let columns = x.saturating_sub(1)..=(x + 1).min(w - 1);
     rows.into_iter().all(|b| columns.clone().all(|a| alike(b * w + a)))
 }
 
-fn find(pixels: &[[u8; 3]], flat: &[bool], s: &ColourSettings, key: Option<[u8; 3]>) -> Vec<Cluster> {
+/// The colours of a picture that was painted flat and not spoilt since; `None` where it is another kind.
+fn painted(
+    pixels: &[[u8; 3]],
+    flat: &[bool],
+    w: usize,
+    h: usize,
+    s: &ColourSettings,
+    key: Option<[u8; 3]>,
+) -> Option<Vec<Cluster>> {
+    let exact: Vec<bool> = flat.iter().enumerate().map(|(i, f)| *f && is_flat(pixels, w, h, i, PAINTED)).collect();
+    if (exact.iter().filter(|e| **e).count() as f64) < MOSTLY * pixels.len() as f64 {
+        return None;
+    }
+    let all = ColourSettings { count: None, ..s.clone() };
+    let found = find(pixels, &exact, &all, key, &[NEAR_PAINTED]);
+    // Shades beyond number are no paint, and with a number asked for the usual way knows which to join.
+    let wanted = s.count.map_or(MAX_COLOURS, usize::from);
+    (2..=wanted).contains(&found.len()).then_some(found).filter(|f| s.count.is_none() || f.len() == wanted)
+}
+
+fn find(pixels: &[[u8; 3]], flat: &[bool], s: &ColourSettings, key: Option<[u8; 3]>, nears: &[f64]) -> Vec<Cluster> {
     // Bins of 16 levels a channel keep the mean of what falls into them.
     let mut bins = vec![Cluster { sum: [0.0; 3], count: 0.0, is_fixed: false }; 4096];
     for (c, _) in pixels.iter().zip(flat).filter(|(_, f)| **f) {
@@ -137,7 +189,7 @@ fn find(pixels: &[[u8; 3]], flat: &[bool], s: &ColourSettings, key: Option<[u8; 
     let fixed = s.picked.iter().copied().chain(key).map(|c| Cluster { sum: of(c), count: 1.0, is_fixed: true });
     let fixed: Vec<Cluster> = fixed.collect();
     let mut best = Vec::new();
-    for near in NEAR {
+    for &near in nears {
         let mut clusters = fixed.clone();
         for bin in &bins {
             let mean = bin.mean();

@@ -335,6 +335,18 @@ fn a_flat_picture_gives_its_own_colours_and_no_blends() {
 }
 
 #[test]
+fn cream_on_white_is_a_colour_of_its_own() {
+    let disc = |r: f64| move |x: f64, y: f64| (x - 60.0).hypot(y - 60.0) < r;
+    let (red, cream) = ([170, 40, 50], [250, 246, 236]);
+    let a = render_colours(120, &[([255; 3], &|_, _| true), (red, &disc(50.0)), (cream, &disc(30.0))]);
+    let c = run(&a, &by_colour()).unwrap();
+    let mut found: Vec<[u8; 3]> = c.palette.iter().map(|s| s.colour).collect();
+    found.sort_unstable();
+    assert_eq!(found, [red, cream, [255; 3]]);
+    assert_eq!(c.contours.len(), 2);
+}
+
+#[test]
 fn areas_of_colour_tile_the_picture_exactly() {
     let settings = TraceSettings { colours: ColourSettings { with_ground: true, ..Default::default() }, ..by_colour() };
     let c = run(&badge(), &settings).unwrap();

@@ -4,7 +4,7 @@ use super::{Look, Shared, compute};
 use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
-use kachel_engine::{Basis, Edit, SAMPLES, Sample};
+use kachel_engine::{Basis, Edit, SAMPLE_LICENCE, SAMPLES, Sample};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -16,6 +16,10 @@ pub struct SampleView {
     pub id: &'static str,
     /// What it shows.
     pub title: &'static str,
+    /// What kind of picture it is.
+    pub kind: &'static str,
+    /// Under which licence.
+    pub licence: &'static str,
 }
 
 pub(super) fn configure(routes: &mut ServiceConfig) {
@@ -26,7 +30,12 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
 }
 
 async fn list() -> Json<Vec<SampleView>> {
-    Json(SAMPLES.iter().map(|s| SampleView { id: s.id, title: s.title }).collect())
+    Json(
+        SAMPLES
+            .iter()
+            .map(|s| SampleView { id: s.id, title: s.title, kind: s.kind, licence: SAMPLE_LICENCE })
+            .collect(),
+    )
 }
 
 async fn picture(id: Path<String>) -> Result<HttpResponse, ApiError> {

@@ -16,6 +16,16 @@ const GROUPS: [string, [string, string][]][] = [
     ],
   ],
   [
+    "On the picture",
+    [
+      ["N, L", "Nodes; a loupe at the pointer"],
+      ["B, held", "Before: the picture alone"],
+      ["Arrows, Space", "Move the tool's crosshair; press it"],
+      ["Tab, then arrows", "Move a corner or point by pixels; Alt while dragging catches no node"],
+      ["Esc", "Put the tool down"],
+    ],
+  ],
+  [
     "In a measure",
     [
       ["↑ ↓", "One step; with Shift ten, with Alt a tenth"],

@@ -11,4 +11,12 @@ id: string,
 /**
  * What it shows.
  */
-title: string, };
+title: string, 
+/**
+ * What kind of picture it is.
+ */
+kind: string, 
+/**
+ * Under which licence.
+ */
+licence: string, };

@@ -17,6 +17,7 @@ import { useCorners } from "./tools/corners";
 import { useCrop } from "./tools/crop";
 import { useDistance } from "./tools/distance";
 import { usePick } from "./tools/pick";
+import { Tray } from "./tools/tray";
 import { useTurn } from "./tools/turn";
 
 type Tool = "crop" | "turn" | "brush" | "corners" | "distance" | "pick";
@@ -160,7 +161,7 @@ function PicturePanel(p: {
           ))}
           <Replace bench={bench} />
         </div>
-        {parts?.tray}
+        {parts?.tray ?? <Done bench={bench} />}
         <div className="relative min-h-0 flex-1">
           <Board
             bench={bench}
@@ -177,6 +178,26 @@ function PicturePanel(p: {
       </div>
     </Panel>
   );
+}
+
+const SHEETS = { a4: "an A4 sheet", letter: "a Letter sheet", card: "a bank card", other: "a rectangle" };
+
+/** What was done to the picture so far; keeps the tray's place, so that the picture stays where it is. */
+function Done({ bench }: { bench: Bench }) {
+  const { artwork, prepare: p } = bench.design.document;
+  const [w, h] = bench.result.picture?.original ?? [];
+  const words = [
+    w &&
+      h &&
+      `${artwork.file_name}, ${Math.round(w)} × ${Math.round(h)} ${bench.result.picture?.is_drawing ? "units" : "px"}`,
+    p.level && "levelled",
+    p.strokes.length > 0 && `${p.strokes.length} brush ${p.strokes.length === 1 ? "stroke" : "strokes"}`,
+    p.straighten && `straightened by ${SHEETS[p.straighten.sheet.kind]}`,
+    p.flip && "flipped",
+    p.quarter_turns + p.degrees !== 0 && `turned by ${p.quarter_turns * 90 + p.degrees}°`,
+    p.crop && "cropped",
+  ];
+  return <Tray words={words.filter(Boolean).join(" · ")}>{null}</Tray>;
 }
 
 function Switch(p: { words: string; title: string; isOn: boolean; onChange: (on: boolean) => void }) {

@@ -14,14 +14,17 @@ export interface BoardView {
   scale: number;
   /** From pixels of the picture to those of the board's drawing. */
   toScreen: (p: Px) => Px;
+  /** The node of a contour that lies within a few screen pixels, or the place itself. */
+  caught: (p: Px) => Px;
   /** Where the pointer (or the crosshair of the keyboard) is, in pixels of the picture. */
   pointer: Px | null;
 }
 
+/** `near` is the place with a node near by caught. */
 export interface BoardEvents {
-  onDown?: (p: Px) => void;
-  onMove?: (p: Px) => void;
-  onUp?: (p: Px) => void;
+  onDown?: (p: Px, near: Px) => void;
+  onMove?: (p: Px, near: Px) => void;
+  onUp?: (p: Px, near: Px) => void;
 }
 
 interface Props {
@@ -38,6 +41,8 @@ interface Props {
   children: (view: BoardView) => ReactNode;
 }
 
+/** Screen pixels within which a node is caught. */
+const CATCHES = 9;
 /** Nodes that are drawn at the most: more would hide the picture. */
 const MOST_NODES = 6000;
 
@@ -50,10 +55,8 @@ export function Board(p: Props) {
   const { result, design } = p.bench;
   const picture = result.picture;
   const inks = useMemo(() => result.patches.filter((q) => q.is_ink), [result.patches]);
-  const nodes = useMemo(
-    () => (p.showNodes ? inks.flatMap((q) => nodesOf(q.path)).slice(0, MOST_NODES) : []),
-    [inks, p.showNodes],
-  );
+  const allNodes = useMemo(() => lazily(() => inks.flatMap((q) => nodesOf(q.path))), [inks]);
+  const nodes = p.showNodes ? allNodes().slice(0, MOST_NODES) : [];
   const paths = useMemo(() => inks.map((q) => q.path), [inks]);
   if (!picture) return <div ref={setElement} className="absolute inset-0 bg-sunk" />;
 
@@ -67,6 +70,10 @@ export function Board(p: Props) {
       x + (clientX - (box?.left ?? 0) - offset[0]) / scale,
       y + (clientY - (box?.top ?? 0) - offset[1]) / scale,
     ];
+  };
+  const caught = (at: Px): Px => {
+    const best = nearest(allNodes(), at);
+    return best && Math.hypot(best[0] - at[0], best[1] - at[1]) * scale <= CATCHES ? best : at;
   };
   const url = preparedUrl(design.id, picture.key);
   const bar = result.outline ? barOf(result.outline.mm_per_px, scale, design.document.unit) : null;
@@ -86,10 +93,10 @@ export function Board(p: Props) {
     if (move) {
       const to: Px = [at[0] + move[0], at[1] + move[1]];
       setPointer(to);
-      p.events.onMove?.(to);
+      p.events.onMove?.(to, caught(to));
     } else if (e.key === " ") {
-      p.events.onDown?.(at);
-      p.events.onUp?.(at);
+      p.events.onDown?.(at, caught(at));
+      p.events.onUp?.(at, caught(at));
     } else return;
     e.preventDefault();
   };
@@ -112,17 +119,19 @@ export function Board(p: Props) {
         if (e.button !== 0 || (e.target as Element).closest("[data-handle]")) return;
         isDown.current = true;
         e.currentTarget.setPointerCapture(e.pointerId);
-        p.events.onDown?.(toPicture(e.clientX, e.clientY));
+        const at = toPicture(e.clientX, e.clientY);
+        p.events.onDown?.(at, caught(at));
       }}
       onPointerMove={(e) => {
         const at = toPicture(e.clientX, e.clientY);
         setPointer(at);
-        if (isDown.current || e.buttons === 0) p.events.onMove?.(at);
+        if (isDown.current || e.buttons === 0) p.events.onMove?.(at, caught(at));
       }}
       onPointerUp={(e) => {
         if (!isDown.current) return;
         isDown.current = false;
-        p.events.onUp?.(toPicture(e.clientX, e.clientY));
+        const at = toPicture(e.clientX, e.clientY);
+        p.events.onUp?.(at, caught(at));
       }}
       onPointerLeave={() => !isDown.current && setPointer(null)}
     >
@@ -224,7 +233,7 @@ export function Board(p: Props) {
               />
             </svg>
           )}
-          {p.children({ picture, scale, toScreen, pointer })}
+          {p.children({ picture, scale, toScreen, caught, pointer })}
           {p.showLoupe && pointer && (
             <Loupe
               picture={picture}
@@ -245,6 +254,24 @@ export function Board(p: Props) {
       )}
     </div>
   );
+}
+
+/** Works it out once, and only when it is asked for. */
+function lazily<T>(make: () => T): () => T {
+  let made: { it: T } | null = null;
+  return () => {
+    made ??= { it: make() };
+    return made.it;
+  };
+}
+
+function nearest(nodes: Px[], [x, y]: Px): Px | null {
+  let [best, off] = [null as Px | null, Number.POSITIVE_INFINITY];
+  for (const n of nodes) {
+    const d = (n[0] - x) ** 2 + (n[1] - y) ** 2;
+    if (d < off) [best, off] = [n, d];
+  }
+  return best;
 }
 
 const squareAt = ([x, y]: Px) => `M${(x - 2.5).toFixed(1)} ${(y - 2.5).toFixed(1)}h5v5h-5z`;

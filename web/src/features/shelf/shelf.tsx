@@ -128,19 +128,23 @@ export function Shelf() {
           </div>
           <div className="rounded-tile bg-tile p-4">
             <h2 className="pb-2 font-display font-semibold">Or start from a sample</h2>
-            <ul className="grid grid-cols-3 gap-1.5 lg:grid-cols-6">
+            <ul className="grid grid-cols-3 gap-1.5 lg:grid-cols-6" aria-label="Samples">
               {samples?.map((s) => (
                 <li key={s.id}>
                   <button
                     type="button"
                     disabled={isBusy}
                     onClick={() => void start(() => api.fromSample(s.id))}
-                    className="group flex h-full w-full flex-col items-center gap-2 rounded-tile bg-sunk p-3 text-sm font-semibold hover:text-glaze"
+                    className="group flex h-full w-full flex-col items-center gap-1.5 rounded-tile bg-sunk p-1.5 pb-2 text-xs font-semibold hover:text-glaze"
                   >
-                    <span className="flex h-25 w-full items-center justify-center rounded-tile bg-white p-3">
-                      <img src={samplePictureUrl(s.id)} alt="" className="max-h-19 max-w-full" />
+                    <span className="flex h-17 w-full items-center justify-center rounded-tile bg-white p-1.5">
+                      <img src={samplePictureUrl(s.id)} alt="" className="max-h-14 max-w-full" />
                     </span>
-                    {s.title}
+                    <span className="leading-tight">
+                      {s.title}
+                      <br />
+                      <span className="font-normal text-soft">{s.kind}</span>
+                    </span>
                   </button>
                 </li>
               ))}

@@ -46,6 +46,7 @@ export function useCorners(bench: Bench, onDone: () => void) {
             view={view}
             at={at}
             label={NAMES[k] ?? ""}
+            catches
             onMove={(to) => setCorners((now) => now.map((c, n) => (n === k ? to : c)))}
           />
         ))}

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { Bench } from "../../../api/bench";
 import { MeasureField } from "../../../ui/measure-field";
 import type { BoardEvents, BoardView } from "../board";
@@ -13,14 +13,21 @@ export function useDistance(bench: Bench, onDone: () => void) {
     [x + w * 0.25, y + h * 0.5],
     [x + w * 0.75, y + h * 0.5],
   ]);
+  const isDown = useRef(false);
   const [a, b] = ends;
   const px = Math.hypot(a[0] - b[0], a[1] - b[1]);
   const mm = px * (bench.result.outline?.mm_per_px ?? 1);
   const unit = bench.design.document.unit;
   const events: BoardEvents = {
-    onDown: (p) => setEnds([p, p]),
-    onMove: () => undefined,
-    onUp: (p) => setEnds(([from]) => [from, p]),
+    onDown: (_, near) => {
+      isDown.current = true;
+      setEnds([near, near]);
+    },
+    onMove: (_, near) => isDown.current && setEnds(([from]) => [from, near]),
+    onUp: (_, near) => {
+      isDown.current = false;
+      setEnds(([from]) => [from, near]);
+    },
   };
   const overlay = (view: BoardView) => {
     const [p, q] = [view.toScreen(a), view.toScreen(b)];
@@ -30,8 +37,8 @@ export function useDistance(bench: Bench, onDone: () => void) {
           <path d={`M${p[0]} ${p[1]}L${q[0]} ${q[1]}`} stroke="#fff" strokeWidth={4} />
           <path d={`M${p[0]} ${p[1]}L${q[0]} ${q[1]}`} stroke="#b4512b" strokeWidth={1.6} />
         </svg>
-        <Handle view={view} at={a} label="First point" onMove={(to) => setEnds([to, b])} />
-        <Handle view={view} at={b} label="Second point" onMove={(to) => setEnds([a, to])} />
+        <Handle view={view} at={a} label="First point" catches onMove={(to) => setEnds([to, b])} />
+        <Handle view={view} at={b} label="Second point" catches onMove={(to) => setEnds([a, to])} />
       </>
     );
   };

@@ -2,11 +2,15 @@ import { useRef } from "react";
 import type { BoardView } from "../board";
 import type { Px } from "../frame";
 
-/** A point of the picture that can be dragged, or moved by the arrow keys: a pixel, with Shift ten, with Alt a tenth. */
+/**
+ * A point of the picture that can be dragged, or moved by the arrow keys: a pixel, with Shift ten, with Alt a tenth.
+ * Where `catches` is set, a dragged one catches the nodes of contours, unless Alt is held.
+ */
 export function Handle(p: {
   view: BoardView;
   at: Px;
   label: string;
+  catches?: boolean;
   onMove: (to: Px) => void;
   onDone?: () => void;
 }) {
@@ -26,8 +30,12 @@ export function Handle(p: {
       }}
       onPointerMove={(e) => {
         const s = start.current;
-        if (s)
-          p.onMove([s.at[0] + (e.clientX - s.x) / p.view.scale, s.at[1] + (e.clientY - s.y) / p.view.scale]);
+        if (!s) return;
+        const to: Px = [
+          s.at[0] + (e.clientX - s.x) / p.view.scale,
+          s.at[1] + (e.clientY - s.y) / p.view.scale,
+        ];
+        p.onMove(p.catches && !e.altKey ? p.view.caught(to) : to);
       }}
       onPointerUp={() => {
         start.current = null;
