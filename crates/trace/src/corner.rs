@@ -42,6 +42,11 @@ pub(crate) fn find(track: &Track, bend: Bend) -> Vec<Corner> {
     let floor = (bend.straight.min(bend.any) * 0.5).max(track.grain * 1.5 / 3.0);
     let mut candidates: Vec<usize> =
         (0..n).filter(|&i| turns[i].abs() > floor && is_peak(track, &turns, i, reach)).collect();
+    // A weak corner counts between straight runs only: there a longer look shows no more turn. A bow shows twice as much.
+    let weak = bend.any.min(0.5);
+    candidates.retain(|&i| {
+        turns[i].abs() >= weak || turn_at(track, i, 2 * reach).abs() < 1.5 * turns[i].abs() + 0.05 + 3.0 * track.grain
+    });
     candidates.sort_by(|a, b| turns[*b].abs().total_cmp(&turns[*a].abs()));
     let mut found: Vec<Corner> = Vec::new();
     for i in candidates {
@@ -79,8 +84,8 @@ fn examine(track: &Track, i: usize, bend: Bend) -> Option<Corner> {
     let mut best: Option<Corner> = None;
     // An acute tip is rounded off further: look again from where the first answer says that it begins.
     for _ in 0..3 {
-        let sides = [false, true].map(|forward| track.side(i, forward, skip, LONGEST, slack));
-        let [Some(before), Some(after)] = sides else { break };
+        let Some(before) = track.side(i, false, skip, LONGEST, slack) else { break };
+        let Some(after) = track.side(i, true, skip, LONGEST, slack) else { break };
         let Some(corner) = meet(track, i, &before, &after, bend) else { break };
         let wanted = (corner.at.distance(track.points[i]) + 0.8 * bend.softness).max(skip);
         best = Some(Corner { rounded: wanted, ..corner });

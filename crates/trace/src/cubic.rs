@@ -10,7 +10,7 @@ pub(crate) struct End {
 }
 
 /// Points of a stretch that are looked at.
-const SAMPLES: usize = 36;
+const SAMPLES: usize = 24;
 /// Rounds of least squares and of moving each point's parameter to its foot.
 const ROUNDS: usize = 7;
 
@@ -30,12 +30,13 @@ pub(crate) fn fit(points: &[Point], start: End, end: End, enough: f64) -> (Cubic
     for round in 0..ROUNDS {
         let curve = solve(&sampled, &params, start, end);
         let error = reparametrise(&curve, &sampled, &mut params);
+        let is_stuck = round > 1 && error > best.1 * 0.96;
         if error < best.1 {
             best = (curve, error);
         }
         // What is far off after a round or two never comes near.
-        let hopeless = [40.0, 12.0, 6.0, 3.0, 2.0];
-        if best.1 <= enough * 0.7 || hopeless.get(round).is_some_and(|h| best.1 > enough * h) {
+        let hopeless = [30.0, 8.0, 4.0, 2.5, 1.7];
+        if is_stuck || best.1 <= enough * 0.7 || hopeless.get(round).is_some_and(|h| best.1 > enough * h) {
             break;
         }
     }

@@ -22,7 +22,8 @@ pub fn first_guess(artwork: &Artwork) -> TraceSettings {
         }
     }
     if let Artwork::Picture(p) = artwork {
-        settings.min_area = (f64::from(p.width) * f64::from(p.height) * SPECK).clamp(settings.min_area, LARGEST_SPECK);
+        let speck = (f64::from(p.width) * f64::from(p.height) * SPECK).round();
+        settings.min_area = speck.clamp(settings.min_area, LARGEST_SPECK);
         if palette::is_of_flat_colours(p) {
             settings.ink = Ink::Colours;
             return settings;

@@ -24,6 +24,8 @@ pub const MAX_COLOURS: usize = 12;
 const FLAT: i32 = 10;
 /// Pixels whose neighbours differ by no more than this are as the program that made the picture painted them.
 const PAINTED: i32 = 2;
+/// Pixels that a guess looks at.
+const GUESSED: usize = 1 << 20;
 /// Share of painted pixels from which on they alone tell the colours.
 const MOSTLY: f64 = 0.6;
 /// Colours nearer than this (Euclidean, of 255) are one, the first that separates enough colours.
@@ -81,9 +83,9 @@ pub(crate) fn label(p: &Picture, s: &ColourSettings, watch: &Watch) -> Result<La
     let mut pixels: Vec<[u8; 3]> = (0..w * h).map(|i| p.colour_at(i)).collect();
     let clear = p.alpha.as_ref().filter(|a| a.iter().filter(|v| **v < 128).count() * 200 > w * h);
     let key = clear.map(|alpha| show_through(&mut pixels, alpha));
-    let flat: Vec<bool> = (0..w * h).map(|i| is_flat(&pixels, w, h, i, FLAT)).collect();
+    let flat = flat(&pixels, w, h, FLAT);
     watch.check()?;
-    let mut clusters = painted(&pixels, &flat, w, h, s, key).unwrap_or_else(|| find(&pixels, &flat, s, key, &NEAR));
+    let mut clusters = painted(&pixels, w, h, s, key).unwrap_or_else(|| find(&pixels, &flat, s, key, &NEAR));
     if clusters.len() < 2 {
         return Err(TraceError::OneColour);
     }
@@ -109,10 +111,13 @@ pub(crate) fn is_of_flat_colours(p: &Picture) -> bool {
     if p.colour.is_none() {
         return false;
     }
+    // Rows tell enough: of a large picture some.
     let (w, h) = (p.width as usize, p.height as usize);
-    let pixels: Vec<[u8; 3]> = (0..w * h).map(|i| p.colour_at(i)).collect();
-    let flat: Vec<bool> = (0..w * h).map(|i| is_flat(&pixels, w, h, i, FLAT)).collect();
-    let clusters = find(&pixels, &flat, &ColourSettings::default(), None, &NEAR);
+    let bands = (h / 3).min(GUESSED / (3 * w).max(1)).max(1);
+    let rows = (0..bands).flat_map(|b| (0..3).map(move |k| (b * (h / bands) + k).min(h - 1)));
+    let pixels: Vec<[u8; 3]> = rows.flat_map(|y| (0..w).map(move |x| p.colour_at(y * w + x))).collect();
+    let band: Vec<bool> = pixels.chunks(3 * w).flat_map(|band| flat(band, w, band.len() / w, FLAT)).collect();
+    let clusters = find(&pixels, &band, &ColourSettings::default(), None, &NEAR);
     let in_clusters: f64 = clusters.iter().map(|c| c.count).sum();
     let means: Vec<Rgb> = clusters.iter().map(Cluster::mean).collect();
     in_clusters > 0.8 * pixels.len() as f64 && clusters.len() < MAX_COLOURS && differ_in_hue(&means)
@@ -146,24 +151,24 @@ fn show_through(pixels: &mut [[u8; 3]], alpha: &[u8]) -> [u8; 3] {
     key
 }
 
-fn is_flat(pixels: &[[u8; 3]], w: usize, h: usize, i: usize, most: i32) -> bool {
-    let (x, y) = (i % w, i / w);
-    let alike = |j: usize| (0..3).all(|k| (i32::from(pixels[i][k]) - i32::from(pixels[j][k])).abs() <= most);
-    let rows = y.saturating_sub(1)..=(y + 1).min(h - 1);
-    let columns = x.saturating_sub(1)..=(x + 1).min(w - 1);
-    rows.into_iter().all(|b| columns.clone().all(|a| alike(b * w + a)))
+/// Which pixels differ from none of their neighbours by more than `most`.
+fn flat(pixels: &[[u8; 3]], w: usize, h: usize, most: i32) -> Vec<bool> {
+    let alike = |a: [u8; 3], b: [u8; 3]| a == b || (0..3).all(|k| (i32::from(a[k]) - i32::from(b[k])).abs() <= most);
+    let mut out = vec![false; w * h];
+    for y in 0..h {
+        let rows = [y.saturating_sub(1), y, (y + 1).min(h - 1)].map(|r| &pixels[r * w..(r + 1) * w]);
+        for x in 0..w {
+            let (left, right) = (x.saturating_sub(1), (x + 1).min(w - 1));
+            let c = rows[1][x];
+            out[y * w + x] = rows.iter().all(|r| alike(c, r[left]) && alike(c, r[x]) && alike(c, r[right]));
+        }
+    }
+    out
 }
 
 /// The colours of a picture that was painted flat and not spoilt since; `None` where it is another kind.
-fn painted(
-    pixels: &[[u8; 3]],
-    flat: &[bool],
-    w: usize,
-    h: usize,
-    s: &ColourSettings,
-    key: Option<[u8; 3]>,
-) -> Option<Vec<Cluster>> {
-    let exact: Vec<bool> = flat.iter().enumerate().map(|(i, f)| *f && is_flat(pixels, w, h, i, PAINTED)).collect();
+fn painted(pixels: &[[u8; 3]], w: usize, h: usize, s: &ColourSettings, key: Option<[u8; 3]>) -> Option<Vec<Cluster>> {
+    let exact = flat(pixels, w, h, PAINTED);
     if (exact.iter().filter(|e| **e).count() as f64) < MOSTLY * pixels.len() as f64 {
         return None;
     }

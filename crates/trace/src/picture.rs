@@ -3,6 +3,8 @@ use crate::shape::{self, Style};
 use crate::{Contours, Ink, MAX_RINGS, Swatch, TraceError, TraceSettings, cut, field, follow, nest, palette, pen};
 use kachel_artwork::Picture;
 use kachel_geom::{Curve, Px, Ring, Watch};
+use rayon::prelude::*;
+use std::sync::atomic::{AtomicUsize, Ordering::Relaxed};
 
 /// Roughness (pixels) of a contour between pixels that are either ink or ground, after smoothing.
 const ONE_BIT_GRAIN: f64 = 0.14;
@@ -52,12 +54,12 @@ fn fit(
         return Err(TraceError::TooManyRings { rings: kept.len() });
     }
     out.contours = nest::nest(kept, watch)?;
-    let total = out.contours.len();
-    for (i, c) in out.contours.iter_mut().enumerate() {
-        watch.step(i, total)?;
+    let (total, done) = (out.contours.len(), AtomicUsize::new(0));
+    out.contours.par_iter_mut().try_for_each(|c| {
+        watch.step(done.fetch_add(1, Relaxed), total)?;
         c.set_curve(shape::closed(&c.ring, style));
-    }
-    Ok(())
+        Ok(())
+    })
 }
 
 fn colours(p: &Picture, s: &TraceSettings, style: &Style, watch: &Watch) -> Result<Contours, TraceError> {

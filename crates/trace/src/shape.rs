@@ -23,6 +23,8 @@ pub(crate) struct Style {
     pub(crate) grain: f64,
 }
 
+/// No cubic turns further than this, one way and the other, radians.
+const MOST_BEND: f64 = 7.0;
 /// Two straight runs meet in a corner from this turn on: 15 degrees (common practice, no source).
 const STRAIGHT_BEND: f64 = 15.0 * std::f64::consts::PI / 180.0;
 /// Shortest straight run, pixels.
@@ -326,7 +328,8 @@ impl Span<'_, '_> {
             if out.len() == most {
                 return None;
             }
-            let (to, c) = self.longest(from, limit, hints.get(out.len()).copied());
+            let before = out.last().map_or(0, |(n, _)| *n);
+            let (to, c) = self.longest(from, limit, hints.get(out.len()).copied(), before);
             out.push((to - from, c));
             from = to;
         }
@@ -339,18 +342,31 @@ impl Span<'_, '_> {
         cubic::fit(inner, a, b, limit)
     }
 
-    fn longest(&mut self, from: usize, limit: f64, hint: Option<usize>) -> (usize, CubicBez) {
+    /// How much the stretch turns in all, one way and the other, radians.
+    fn bends(&self, from: usize, to: usize) -> f64 {
+        let stride = ((to - from) / 24).max(6);
+        let at: Vec<Point> = (from..=to).step_by(stride).map(|i| self.points[i]).collect();
+        let turn = |w: &[Point]| {
+            let (a, b) = (w[1] - w[0], w[2] - w[1]);
+            a.cross(b).atan2(a.dot(b)).abs()
+        };
+        at.windows(3).map(turn).sum()
+    }
+
+    fn longest(&mut self, from: usize, limit: f64, hint: Option<usize>, before: usize) -> (usize, CubicBez) {
         let last = self.points.len() - 1;
-        if hint.is_none_or(|h| from + h * 5 / 4 >= last) {
+        let is_near_enough = hint.map_or_else(|| self.bends(from, last) < MOST_BEND, |h| from + h * 5 / 4 >= last);
+        if is_near_enough {
             let (whole, error) = self.piece(from, last, limit);
             if error <= limit {
                 return (last, whole);
             }
         }
-        // Galloping, then halving: lengths that work reach up to some length, near enough.
+        // Galloping from about the last piece's length, then halving: lengths that work reach up to some length, near
+        // enough.
         let mut good = (from + 3).min(last);
         let mut best = None;
-        let mut step = hint.map_or(8, |h| (h * 4 / 5).max(8));
+        let mut step = (hint.unwrap_or(before) * 4 / 5).max(8);
         let mut bad = last;
         while from + step < last {
             let (c, error) = self.piece(from, from + step, limit);

@@ -118,11 +118,12 @@ impl Track {
     /// within `slack` pixels.
     pub(crate) fn side(&self, i: usize, forward: bool, skip: f64, longest: f64, slack: f64) -> Option<Side> {
         let mut best = None;
-        let mut points = Vec::new();
+        let mut all = Vec::new();
+        self.window(i, forward, skip, skip + longest, &mut all);
         let mut length = 3.0f64.min(longest);
         loop {
-            self.window(i, forward, skip, skip + length, &mut points);
-            if let Some(side) = fit_side(&points, slack) {
+            let points = &all[..all.partition_point(|(d, _)| *d <= skip + length)];
+            if let Some(side) = fit_side(points, slack) {
                 best = Some(side);
             } else if points.len() >= 2 {
                 break;

@@ -39,6 +39,9 @@ const OF_PICTURE: ReadonlySet<Edit["kind"]> = new Set([
   "set-deviation",
 ]);
 
+/** A hand that has not moved for so long rests. */
+const REST_MS = 120;
+
 export const designKey = (id: string) => ["design", id];
 const others = new BroadcastChannel("kachel");
 
@@ -120,12 +123,25 @@ export function useBench(id: string): {
     [say],
   );
 
+  // The solid of a picture that is still being changed: begun when the hand rests, given up when it moves on.
+  const rest = useRef({ timer: 0, stop: new AbortController() });
+  const moveOn = useCallback(() => {
+    clearTimeout(rest.current.timer);
+    rest.current.stop.abort();
+  }, []);
+
   const preview = useCallback(
     (edits: Edit[]) => {
       const want = wanted.current;
+      moveOn();
       want.edits = edits;
       want.isSettled = false;
       if (want.isRunning) return;
+      const show = async (now: Edit[], until: "outline" | "all", signal?: AbortSignal) => {
+        const result = await api.preview(id, now, until, signal).catch(() => null);
+        // What was let go meanwhile has been saved and is shown already.
+        if (result && !wanted.current.isSettled && !signal?.aborted) setPreviewed(result);
+      };
       // The latest wish wins; those in between are never sent.
       const next = async () => {
         want.isRunning = true;
@@ -133,24 +149,22 @@ export function useBench(id: string): {
           const now = want.edits;
           want.edits = null;
           const isOfPicture = now.some((e) => OF_PICTURE.has(e.kind));
-          const ask = async (until: "outline" | "all") => {
-            const result = await api.preview(id, now, until).catch(() => null);
-            // What was let go meanwhile has been saved and is shown already.
-            if (result && wanted.current.isRunning && !wanted.current.isSettled) setPreviewed(result);
-          };
-          // Contours come first; the solid follows when the hand rests.
-          if (isOfPicture) await ask("outline");
-          if (!want.edits && !want.isSettled) await ask("all");
+          await show(now, isOfPicture ? "outline" : "all");
+          if (!isOfPicture || want.edits || want.isSettled) continue;
+          const stop = new AbortController();
+          const timer = window.setTimeout(() => void show(now, "all", stop.signal), REST_MS);
+          rest.current = { timer, stop };
         }
         want.isRunning = false;
       };
       void next();
     },
-    [id],
+    [id, moveOn],
   );
 
   const actions = useMemo(() => {
     const commit = (edits: Edit[]) => {
+      moveOn();
       wanted.current.edits = null;
       wanted.current.isSettled = true;
       return send((d) => api.edit(id, d.version, edits));
@@ -161,6 +175,7 @@ export function useBench(id: string): {
       preview,
       replace: (file: File) => void send((d) => api.replace(id, d.version, file)).catch(complain),
       settle: () => {
+        moveOn();
         wanted.current.edits = null;
         wanted.current.isSettled = true;
         setPreviewed(null);
@@ -173,7 +188,7 @@ export function useBench(id: string): {
         else preview([]);
       },
     };
-  }, [complain, id, preview, refetch, send]);
+  }, [complain, id, moveOn, preview, refetch, send]);
 
   // The last result with a solid stays on the screen, marked as old, while there is none.
   const current = previewed ?? data?.result ?? null;

@@ -26,17 +26,19 @@ const unreachable: Problem = {
   hint: "Start it again; what is shown as saved is on the disk.",
 };
 
-async function request(path: string, init: RequestInit): Promise<Response> {
+async function request(path: string, { signal, ...init }: RequestInit): Promise<Response> {
   const job = crypto.getRandomValues(new Uint32Array(2)).join("-");
   const stop = new AbortController();
   const headers = new Headers(init.headers);
   headers.set("X-Kachel-Job", job);
   const { begin, end } = useActivity.getState();
-  begin(job, () => {
+  const giveUp = () => {
     // The server is told, too: an aborted request alone may sit in a buffer.
     void fetch(`/api/jobs/${job}`, { method: "DELETE" }).catch(() => undefined);
     stop.abort();
-  });
+  };
+  begin(job, giveUp);
+  signal?.addEventListener("abort", giveUp, { once: true });
   try {
     const response = await fetch(path, { ...init, headers, signal: stop.signal });
     if (!response.ok) throw new ApiProblem(await problemOf(response));
@@ -54,6 +56,7 @@ async function request(path: string, init: RequestInit): Promise<Response> {
     }
     throw new ApiProblem(unreachable);
   } finally {
+    signal?.removeEventListener("abort", giveUp);
     end(job);
   }
 }
@@ -105,8 +108,8 @@ export const api = {
     });
   },
   /** What edits would give; `until` the outline only, which is quicker, or everything. */
-  preview: (id: string, edits: Edit[], until: "outline" | "all") =>
-    json<ResultView>(`/api/designs/${id}/preview${look(until)}`, post({ edits })),
+  preview: (id: string, edits: Edit[], until: "outline" | "all", signal: AbortSignal | null = null) =>
+    json<ResultView>(`/api/designs/${id}/preview${look(until)}`, { ...post({ edits }), signal }),
   undo: (id: string, version: number) =>
     json<DesignView>(`/api/designs/${id}/undo${look()}`, post(undefined, version)),
   redo: (id: string, version: number) =>

@@ -124,7 +124,8 @@ function Histogram({ counts, cut }: { counts: number[]; cut: number }) {
 
 function Colours({ bench, onPick }: { bench: Bench; onPick: () => void }) {
   const c = bench.design.document.trace.colours;
-  const palette = bench.result.trace?.palette ?? [];
+  // A colour that was made one with another has no pixels of its own any more.
+  const palette = (bench.result.trace?.palette ?? []).filter((s) => s.share > 0);
   const [chosen, setChosen] = useState<number[]>([]);
   const set = (now: Partial<ColourSettings>) => {
     setChosen([]);
@@ -136,7 +137,7 @@ function Colours({ bench, onPick }: { bench: Bench; onPick: () => void }) {
     <div>
       <div className="flex items-center gap-1.5 pb-1.5 text-sm">
         <span className="flex-1">
-          {c.count === null ? `${palette.length} colours found` : `${c.count} colours, ground included`}
+          {palette.length} colours{c.count === null ? " found" : ""}, ground included
         </span>
         <Button
           className="size-7 px-0"

@@ -58,13 +58,16 @@ export function Loupe(p: {
           vectorEffect="non-scaling-stroke"
         />
       ))}
-      <path
-        d={`M${p.at[0] - half} ${p.at[1]}h${half * 0.8}M${p.at[0] + half * 0.2} ${p.at[1]}h${half * 0.8}M${p.at[0]} ${p.at[1] - half}v${half * 0.8}M${p.at[0]} ${p.at[1] + half * 0.2}v${half * 0.8}`}
-        stroke="#b4512b"
-        strokeWidth={1}
-        strokeDasharray="6 3"
-        vectorEffect="non-scaling-stroke"
-      />
+      {(["#ffffff", "#b4512b"] as const).map((colour, k) => (
+        <path
+          key={colour}
+          d={`M${p.at[0] - half} ${p.at[1]}h${half * 0.8}M${p.at[0] + half * 0.2} ${p.at[1]}h${half * 0.8}M${p.at[0]} ${p.at[1] - half}v${half * 0.8}M${p.at[0]} ${p.at[1] + half * 0.2}v${half * 0.8}`}
+          stroke={colour}
+          strokeWidth={1}
+          strokeDasharray={k === 0 ? undefined : "6 3"}
+          vectorEffect="non-scaling-stroke"
+        />
+      ))}
     </svg>
   );
 }
