@@ -77,6 +77,28 @@ impl<S: Space> Curve<S> {
         Curve { start: place(self.start), segments: self.segments.iter().map(|s| s.map(&place)).collect() }
     }
 
+    /// The same curve with every node that lies outside the box moved onto its edge, its handles with it.
+    #[must_use]
+    pub fn held(&self, within: &Bounds<S>) -> Self {
+        let off = |p: Point<S>| {
+            let x = p.x.clamp(within.min.x, within.max.x) - p.x;
+            let y = p.y.clamp(within.min.y, within.max.y) - p.y;
+            (x, y)
+        };
+        let moved = |p: Point<S>, (x, y): (f64, f64)| Point::new(p.x + x, p.y + y);
+        let mut from = self.start;
+        let segments = self.segments.iter().map(|s| {
+            let before = off(from);
+            from = s.end();
+            match s {
+                Segment::Line(p) => Segment::Line(moved(*p, off(*p))),
+                Segment::Cubic(a, b, p) => Segment::Cubic(moved(*a, before), moved(*b, off(*p)), moved(*p, off(*p))),
+            }
+        });
+        let segments = segments.collect();
+        Self { start: moved(self.start, off(self.start)), segments }
+    }
+
     /// The same curve run the other way.
     #[must_use]
     pub fn reversed(&self) -> Self {

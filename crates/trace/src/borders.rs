@@ -4,7 +4,7 @@
 use crate::Contour;
 use crate::palette::{Labels, along};
 use crate::shape::{self, Style};
-use kachel_geom::{Curve, Px, Ring, Stopped, Watch, interior_point};
+use kachel_geom::{Bounds, Curve, Px, Ring, Stopped, Watch, interior_point};
 use kurbo::Point;
 use std::collections::HashMap;
 
@@ -455,6 +455,9 @@ fn areas_exits(areas: &Areas, corner: (isize, isize)) -> u8 {
     (0..4).filter(|d| areas.is_border(corner, *d)).fold(0, |m, d| m | 1 << d)
 }
 
+/// Square pixels under which a fitted ring is nothing but a line there and back.
+const FLATTENED: f64 = 1e-3;
+
 /// Areas as contours, each after what lies round it. Ground that reaches the picture's border is left out.
 fn contours(
     rings: HashMap<u32, Vec<Curve<Px>>>,
@@ -464,6 +467,8 @@ fn contours(
 ) -> Result<Vec<Contour>, Stopped> {
     let mut at_border = vec![false; areas.labels.len()];
     let (w, h) = (areas.w, areas.h);
+    let corner = |x: usize, y: usize| kachel_geom::Point::new(x as f64, y as f64);
+    let picture = Bounds { min: corner(0, 0), max: corner(w, h) };
     (0..w).for_each(|x| [x, (h - 1) * w + x].iter().for_each(|i| at_border[areas.of[*i] as usize] = true));
     (0..h).for_each(|y| [y * w, y * w + w - 1].iter().for_each(|i| at_border[areas.of[*i] as usize] = true));
     let mut found: Vec<(f64, Contour)> = Vec::new();
@@ -473,6 +478,9 @@ fn contours(
         if !is_ink && at_border[area as usize] {
             continue;
         }
+        // What a wide deviation has flattened to a line is no area any more; its neighbours meet there.
+        curves.retain(|c| c.nodes() >= 2 && c.area().abs() > FLATTENED);
+        curves.iter_mut().for_each(|c| *c = c.held(&picture));
         // With y down and the area on the left, its outer ring has a negative area, and a hole a positive one.
         let Some(outer) = (0..curves.len()).min_by(|a, b| curves[*a].area().total_cmp(&curves[*b].area())) else {
             continue;

@@ -2,7 +2,7 @@ use crate::borders::{self, Least};
 use crate::shape::{self, Style};
 use crate::{Contours, Ink, MAX_RINGS, Swatch, TraceError, TraceSettings, cut, field, follow, nest, palette, pen};
 use kachel_artwork::Picture;
-use kachel_geom::{Curve, Px, Ring, Watch};
+use kachel_geom::{Bounds, Curve, Point, Px, Ring, Watch};
 use rayon::prelude::*;
 use std::sync::atomic::{AtomicUsize, Ordering::Relaxed};
 
@@ -54,10 +54,12 @@ fn fit(
         return Err(TraceError::TooManyRings { rings: kept.len() });
     }
     out.contours = nest::nest(kept, watch)?;
+    // Nothing of a picture lies outside it, where two sides that run into its border may seem to meet.
+    let picture = Bounds { min: Point::new(0.0, 0.0), max: Point::new(out.width, out.height) };
     let (total, done) = (out.contours.len(), AtomicUsize::new(0));
     out.contours.par_iter_mut().try_for_each(|c| {
         watch.step(done.fetch_add(1, Relaxed), total)?;
-        c.set_curve(shape::closed(&c.ring, style));
+        c.set_curve(shape::closed(&c.ring, style).held(&picture));
         Ok(())
     })
 }

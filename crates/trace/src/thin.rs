@@ -49,3 +49,46 @@ fn goes(p: [bool; 8], is_second: bool) -> bool {
     let side = if is_second { !(p2 && p8 && (p4 || p6)) } else { !(p4 && p6 && (p2 || p8)) };
     (2..=6).contains(&neighbours) && runs == 1 && side
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// Skeletons by scikit-image; see `conformance/thinning/make.py`.
+    const SHAPES: &str = include_str!("../conformance/thinning/shapes.txt");
+
+    #[test]
+    fn skeletons_are_those_of_a_reference_library() {
+        let shapes: Vec<Vec<&str>> =
+            SHAPES.split("\n\n").map(|s| s.lines().collect()).filter(|s: &Vec<&str>| !s.is_empty()).collect();
+        assert_eq!(shapes.len(), 7);
+        for (k, rows) in shapes.iter().enumerate() {
+            let stride = rows[0].len() + 2;
+            let mut mask = Mask { stride, ink: vec![false; stride * (rows.len() + 2)] };
+            let at = |x: usize, y: usize| (y + 1) * stride + x + 1;
+            let cells =
+                || rows.iter().enumerate().flat_map(|(y, row)| row.bytes().enumerate().map(move |(x, c)| (x, y, c)));
+            cells().for_each(|(x, y, c)| mask.ink[at(x, y)] = c != b'.');
+            mask.thin(&Watch::default()).unwrap();
+            // The library reads its neighbourhoods from a table of its own, which keeps some pixels at ends and in
+            // corners: nothing is more than four pixels away.
+            let (mut alike, mut of) = (0, 0);
+            for (x, y, c) in cells() {
+                let is_theirs =
+                    |(x, y): (usize, usize)| rows.get(y).and_then(|r| r.as_bytes().get(x)).is_some_and(|c| *c == b'#');
+                let (ours, theirs) = (mask.ink[at(x, y)], c == b'#');
+                if !ours && !theirs {
+                    continue;
+                }
+                of += 1;
+                alike += usize::from(ours == theirs);
+                let near = |has: &dyn Fn(usize, usize) -> bool| {
+                    (0..81).any(|n| has((x + n % 9).saturating_sub(4), (y + n / 9).saturating_sub(4)))
+                };
+                let is_near = if ours { near(&|x, y| is_theirs((x, y))) } else { near(&|x, y| mask.ink[at(x, y)]) };
+                assert!(is_near, "shape {k} at {x}, {y}");
+            }
+            assert!(alike * 100 >= of * 60, "shape {k}: {alike} of {of}");
+        }
+    }
+}

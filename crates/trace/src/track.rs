@@ -58,7 +58,7 @@ impl Track {
         if is_closed {
             lengths.push(sum);
         }
-        let grain = roughness(&points).max(least_grain);
+        let grain = roughness(&points).max(least_grain).min(MOST_GRAIN);
         Self { points, lengths, is_closed, grain }
     }
 
@@ -148,6 +148,8 @@ impl Track {
     }
 }
 
+/// Roughness beyond which a line is no edge of anything, pixels: it is followed as it is.
+const MOST_GRAIN: f64 = 0.5;
 /// Points apart at which the roughness is looked for: blurred or compressed grain is smooth from point to point.
 const STRIDES: [usize; 2] = [1, 2];
 
