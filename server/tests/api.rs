@@ -373,3 +373,97 @@ fn the_section_can_be_taken_anywhere() {
     assert!(roles(500.0).is_empty());
     assert_eq!(server.get(&format!("/api/designs/{id}?section=high")).status(), 400);
 }
+
+/// A dark square on a light sheet of 60 x 40 pixels; `grey` is the sheet's.
+fn square_png(grey: u8) -> Vec<u8> {
+    let image = image::GrayImage::from_fn(60, 40, |x, y| {
+        image::Luma([if (15..45).contains(&x) && (10..30).contains(&y) { 20 } else { grey }])
+    });
+    let mut out = Vec::new();
+    image.write_to(&mut Cursor::new(&mut out), image::ImageFormat::Png).unwrap();
+    out
+}
+
+/// Puts another picture under a design, as the page does.
+fn replace(server: &TestServer, id: &str, version: i64, name: &str, bytes: &[u8]) -> (u16, Value) {
+    let head = format!("--sep\r\nContent-Disposition: form-data; name=\"picture\"; filename=\"{name}\"\r\n\r\n");
+    let body = [head.as_bytes(), bytes, b"\r\n--sep--\r\n"].concat();
+    let request = agent()
+        .put(server.url(&format!("/api/designs/{id}/picture")))
+        .header("Content-Type", "multipart/form-data; boundary=sep")
+        .header("If-Match", format!("\"{version}\""));
+    let mut response = request.send(&body[..]).expect("an answer");
+    (response.status().as_u16(), response.body_mut().read_json().unwrap_or(Value::Null))
+}
+
+#[test]
+fn another_picture_is_one_step_of_undo_and_what_is_none_changes_nothing() {
+    let server = TestServer::in_dir(&fresh_dir("api"));
+    let id = id_of(&upload(&server, "a.png", &square_png(250)).1);
+    let wide = server.post(&format!("/api/designs/{id}/edits"), Some(1), &width("60 mm")).1;
+    assert_eq!(wide["version"], 2);
+    let (status, problem) = replace(&server, &id, 2, "b.png", b"Dear diary");
+    assert_eq!((status, problem["code"].as_str()), (422, Some("unknown-format")), "{problem}");
+    let (status, problem) = replace(&server, &id, 1, "b.png", &square_png(240));
+    assert_eq!((status, problem["code"].as_str()), (412, Some("stale")), "{problem}");
+    let (status, view) = replace(&server, &id, 2, "b.png", &square_png(240));
+    assert_eq!((status, view["document"]["artwork"]["file_name"].as_str()), (200, Some("b.png")), "{view}");
+    assert!((view["result"]["outline"]["width"].as_f64().unwrap() - 60.0).abs() < 0.05, "{view}");
+    let picture = || server.get(&format!("/api/designs/{id}/picture")).body_mut().read_to_vec().unwrap();
+    assert_eq!(picture(), square_png(240));
+    let (status, view) = server.post(&format!("/api/designs/{id}/undo"), Some(3), &json!({}));
+    assert_eq!((status, view["document"]["artwork"]["file_name"].as_str()), (200, Some("a.png")));
+    assert_eq!(picture(), square_png(250));
+}
+
+#[test]
+fn the_prepared_picture_is_what_is_traced() {
+    let server = TestServer::in_dir(&fresh_dir("api"));
+    let id = id_of(&upload(&server, "a.png", &square_png(250)).1);
+    let prepared = || {
+        let bytes = server.get(&format!("/api/designs/{id}/prepared?k=x")).body_mut().read_to_vec().unwrap();
+        image::load_from_memory(&bytes).unwrap().to_luma8()
+    };
+    assert_eq!((prepared().width(), prepared().height()), (60, 40));
+    let turn = edit(json!({ "kind": "turn", "quarters": 1 }));
+    let view = server.post(&format!("/api/designs/{id}/edits"), Some(1), &turn).1;
+    assert_eq!(view["result"]["picture"]["frame"], json!([40.0, 60.0]));
+    assert_eq!((prepared().width(), prepared().height()), (40, 60));
+    let crop = json!({ "kind": "set-crop", "crop": { "x": 5.0, "y": 10.0, "width": 30.0, "height": 40.0 } });
+    let view = server.post(&format!("/api/designs/{id}/edits"), Some(2), &edit(crop)).1;
+    assert_eq!(view["result"]["picture"]["part"], json!([5.0, 10.0, 30.0, 40.0]));
+    let picture = prepared();
+    assert_eq!((picture.width(), picture.height(), picture.get_pixel(15, 20).0[0]), (30, 40, 20));
+}
+
+#[test]
+fn what_cannot_be_done_to_a_picture_says_why() {
+    let server = TestServer::in_dir(&fresh_dir("api"));
+    let id = id_of(&upload(&server, "a.png", &square_png(250)).1);
+    let drawing = id_of(&upload(&server, "a.svg", FRAME.as_bytes()).1);
+    let sheet = |corners: Value, sheet: Value| json!({ "kind": "straighten", "straighten": { "corners": corners, "sheet": sheet } });
+    let crossed = json!([[0.0, 0.0], [50.0, 30.0], [50.0, 0.0], [0.0, 30.0]]);
+    let square = json!([[0.0, 0.0], [50.0, 0.0], [50.0, 30.0], [0.0, 30.0]]);
+    let stroke = json!({ "kind": "draw", "points": [[1.0, 1.0]], "radius": 2.0, "colour": null });
+    let cases = [
+        (&id, json!({ "kind": "set-distance", "from": [3.0, 3.0], "to": [3.0, 3.0], "value": "9" }), "equal-points"),
+        (&id, json!({ "kind": "set-file-size" }), "no-file-size"),
+        (&id, sheet(crossed, json!({ "kind": "card" })), "corners-cross"),
+        (&id, sheet(square, json!({ "kind": "other", "long": 1.0, "short": 9.0 })), "sheet-size"),
+        (
+            &id,
+            json!({ "kind": "set-crop", "crop": { "x": 900.0, "y": 0.0, "width": 5.0, "height": 5.0 } }),
+            "empty-crop",
+        ),
+        (&id, json!({ "kind": "set-degrees", "degrees": 50.0 }), "out-of-range"),
+        (&id, json!({ "kind": "set-bend", "bend": 500.0 }), "out-of-range"),
+        (&drawing, json!({ "kind": "add-stroke", "stroke": stroke }), "no-pixels"),
+        (&drawing, json!({ "kind": "set-level", "level": true }), "no-pixels"),
+    ];
+    for (id, kind, code) in cases {
+        let (status, problem) = server.post(&format!("/api/designs/{id}/edits"), Some(1), &edit(kind.clone()));
+        assert_eq!((status, problem["code"].as_str()), (422, Some(code)), "{kind}: {problem}");
+        assert!(!problem["detail"].as_str().unwrap().is_empty() && !problem["hint"].as_str().unwrap().is_empty());
+    }
+    assert_eq!(server.get_json(&format!("/api/designs/{id}"))["version"], 1);
+}

@@ -1,7 +1,9 @@
 use super::*;
+use kachel_artwork::{Crop, Sheet, Straighten, Stroke, StrokeKind};
 use kachel_geom::testing::Random;
 use kachel_outline::{Choice, Size, Use};
 use kachel_tiers::Unit;
+use kachel_trace::Ink;
 
 fn quiet() -> Watch {
     Watch::default()
@@ -230,7 +232,8 @@ fn any_edit(random: &mut Random) -> Edit {
     let numbers = [0.0, -1.0, 0.3, 50.0, 1e300, f64::NAN, f64::INFINITY];
     let number = |r: &mut Random| numbers[r.below(numbers.len())];
     let names = ["wall-height", "wall-thickness", "margin", "flange-width", "stamp-under-wall", "nothing"];
-    match random.below(12) {
+    let at = |r: &mut Random| [r.between(-50.0, 900.0), r.between(-50.0, 900.0)];
+    match random.below(26) {
         0 => Edit::SetThreshold { threshold: [None, Some(0), Some(128), Some(255)][random.below(4)] },
         1 => Edit::SetInvert { invert: random.below(2) == 0 },
         2 => Edit::SetMinArea { min_area: number(random) },
@@ -246,13 +249,40 @@ fn any_edit(random: &mut Random) -> Edit {
         7 => Edit::PinSize { axis: [None, Some(Axis::Width), Some(Axis::Height)][random.below(3)] },
         8 => Edit::ResetMeasure { name: names[random.below(names.len())].into() },
         9 => Edit::Rename { name: word(random) },
+        10 => Edit::SetInk { ink: [Ink::LightDark, Ink::Colours, Ink::Alpha, Ink::Pen][random.below(4)] },
+        11 => Edit::SetBend { bend: number(random) },
+        12 => Edit::SetMinGap { min_gap: number(random) },
+        13 => Edit::SetPenWidth { value: (random.below(3) > 0).then(|| word(random)) },
+        14 => Edit::SetLevel { level: random.below(2) == 0 },
+        15 => Edit::AddStroke {
+            stroke: Stroke {
+                kind: [StrokeKind::Draw, StrokeKind::RubOut, StrokeKind::Fill, StrokeKind::Clear][random.below(4)],
+                points: vec![at(random), at(random)],
+                radius: random.between(0.0, 60.0),
+                colour: None,
+            },
+        },
+        16 => Edit::Straighten {
+            straighten: (random.below(2) == 0).then(|| Straighten {
+                corners: std::array::from_fn(|_| at(random)),
+                sheet: [Sheet::A4, Sheet::Card, Sheet::Other { long: number(random), short: 20.0 }][random.below(3)],
+            }),
+        },
+        17 => Edit::Turn { quarters: [-1, 1, 2, 127][random.below(4)] },
+        18 => Edit::SetDegrees { degrees: [7.5, -44.0, 90.0, f64::NAN][random.below(4)] },
+        19 => Edit::Flip { axis: if random.below(2) == 0 { Axis::Width } else { Axis::Height } },
+        20 => Edit::SetCrop {
+            crop: (random.below(2) == 0).then(|| Crop { x: number(random), y: 9.0, width: 500.0, height: 600.0 }),
+        },
+        21 => Edit::SetDistance { from: at(random), to: at(random), value: word(random) },
+        22 => Edit::SetFileSize,
         _ => Edit::SetMeasure { name: names[random.below(names.len())].into(), value: word(random) },
     }
 }
 
 #[test]
 fn random_edits_never_crash_and_always_leave_a_document_that_reads_back() {
-    for seed in 1..=12 {
+    for seed in 1..=8 {
         let mut random = Random::new(seed);
         let mut design = Design::sample(["ladybird", "ginkgo", "beetroot"][random.below(3)]);
         let (mut accepted, mut refused) = (0, 0);

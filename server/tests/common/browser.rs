@@ -198,14 +198,29 @@ impl Page {
             ))
             .await;
         let (x, y) = (middle[0].as_f64().expect("x"), middle[1].as_f64().expect("y"));
-        let to = |dy: f64| PointerAction::MoveTo { duration: Some(Duration::from_millis(60)), x, y: y - dy };
-        let mut mouse =
-            MouseActions::new("mouse".into()).then(to(0.0)).then(PointerAction::Down { button: MOUSE_BUTTON_LEFT });
-        for step in 1..=5 {
-            mouse = mouse.then(to(pixels as f64 * f64::from(step) / 5.0));
+        self.drag(&[(x, y), (x, y - pixels as f64)]).await;
+    }
+
+    /// Presses the mouse at the first place, moves on through the others and lets go at the last.
+    pub async fn drag(&self, places: &[(f64, f64)]) {
+        let to = |(x, y): (f64, f64)| PointerAction::MoveTo { duration: Some(Duration::from_millis(40)), x, y };
+        let mut mouse = MouseActions::new("mouse".into())
+            .then(to(places[0]))
+            .then(PointerAction::Down { button: MOUSE_BUTTON_LEFT });
+        for pair in places.windows(2) {
+            for step in 1..=5 {
+                let along = |a: f64, b: f64| a + (b - a) * f64::from(step) / 5.0;
+                mouse = mouse.then(to((along(pair[0].0, pair[1].0), along(pair[0].1, pair[1].1))));
+            }
         }
         mouse = mouse.then(PointerAction::Up { button: MOUSE_BUTTON_LEFT });
         self.client.perform_actions(mouse).await.expect("a drag");
+    }
+
+    /// Moves the mouse, without a button.
+    pub async fn point_at(&self, (x, y): (f64, f64)) {
+        let to = PointerAction::MoveTo { duration: Some(Duration::from_millis(40)), x, y };
+        self.client.perform_actions(MouseActions::new("mouse".into()).then(to)).await.expect("a move");
     }
 
     pub async fn screenshot(&self) -> Vec<u8> {

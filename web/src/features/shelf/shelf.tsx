@@ -141,9 +141,8 @@ export function Shelf() {
                       <img src={samplePictureUrl(s.id)} alt="" className="max-h-14 max-w-full" />
                     </span>
                     <span className="leading-tight">
-                      {s.title}
-                      <br />
-                      <span className="font-normal text-soft">{s.kind}</span>
+                      <span className="block">{s.title}</span>
+                      <span className="block font-normal text-soft">{s.kind}</span>
                     </span>
                   </button>
                 </li>
