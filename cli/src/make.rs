@@ -1,9 +1,9 @@
 use crate::{InkArgs, InkName};
-use kachel_engine::artwork::Crop;
+use kachel_engine::artwork::{Crop, Straighten};
 use kachel_engine::tiers::Recipe;
 use kachel_engine::trace::{ColourSettings, Ink};
 use kachel_engine::{
-    Axis, Document, Edit, Engine, EngineError, ExportFormat, ResultView, Watch, export, export_contours,
+    Axis, Document, Edit, Engine, EngineError, ExportFormat, ResultView, Stage, Watch, export, export_contours,
 };
 use std::path::{Path, PathBuf};
 use std::time::Instant;
@@ -45,18 +45,25 @@ fn ink_edits(ink: &InkArgs) -> Vec<Edit> {
         Some(InkName::Colours(n)) => n,
         _ => None,
     };
-    let colours = ColourSettings { count, with_ground: ink.ground, ..ColourSettings::default() };
-    let crop = ink.crop.as_deref().and_then(|c| <[f64; 4]>::try_from(c).ok());
+    let colours = ColourSettings {
+        count,
+        picked: ink.pick.clone(),
+        merged: ink.merge.clone(),
+        ground: ink.ground_colour,
+        with_ground: ink.ground,
+    };
+    let straighten = ink.sheet.zip(ink.corners).map(|(sheet, corners)| Straighten { corners, sheet });
     let edits = [
         ink.ink.map(|i| Edit::SetInk { ink: kind(i) }),
         (colours != ColourSettings::default()).then_some(Edit::SetColours { colours }),
         ink.threshold.map(|t| Edit::SetThreshold { threshold: Some(t) }),
-        ink.invert.then_some(Edit::SetInvert { invert: true }),
+        ink.invert.map(|invert| Edit::SetInvert { invert }),
         ink.level.map(|level| Edit::SetLevel { level }),
+        straighten.map(|s| Edit::Straighten { straighten: Some(s) }),
         ink.flip.then_some(Edit::Flip { axis: Axis::Width }),
         ink.turn.map(|quarters| Edit::Turn { quarters }),
         ink.degrees.map(|degrees| Edit::SetDegrees { degrees }),
-        crop.map(|[x, y, width, height]| Edit::SetCrop { crop: Some(Crop { x, y, width, height }) }),
+        ink.crop.map(|[x, y, width, height]| Edit::SetCrop { crop: Some(Crop { x, y, width, height }) }),
         ink.bend.map(|bend| Edit::SetBend { bend }),
         ink.min_area.map(|min_area| Edit::SetMinArea { min_area }),
         ink.min_gap.map(|min_gap| Edit::SetMinGap { min_gap }),
@@ -86,7 +93,11 @@ impl Bench {
     }
 
     fn run(&self) -> kachel_engine::Run {
-        self.engine.run(&self.document, &|| Ok(self.bytes.clone()), &Watch::default())
+        self.run_until(Stage::Check)
+    }
+
+    fn run_until(&self, last: Stage) -> kachel_engine::Run {
+        self.engine.run_until(&self.document, &|| Ok(self.bytes.clone()), last, &Watch::default())
     }
 }
 
@@ -101,7 +112,7 @@ pub(crate) fn trace(
     let mut edits = ink_edits(ink);
     edits.extend(pen_width.map(|w| Edit::SetPenWidth { value: Some(w).filter(|w| w != "drawn") }));
     let bench = Bench::open(picture, None, &edits)?;
-    let run = bench.run();
+    let run = bench.run_until(Stage::Outline);
     let svg = match (export_contours(&bench.document, &run), &run.failed) {
         (Some(svg), _) => svg,
         (None, Some(e)) => return Err(explain(e)),

@@ -91,6 +91,77 @@ fn traced_svg_keeps_gaps_open() {
 }
 
 #[test]
+fn colours_are_groups_with_their_fill_and_the_ground_on_request() {
+    let file = scratch("badge.svg");
+    let trace = |more: &[&str]| {
+        let badge = sample("swap-badge.png");
+        let all = [&["trace", &badge, "-o", file.to_str().unwrap(), "--json"], more].concat();
+        let report = json(&all);
+        (report, std::fs::read_to_string(&file).unwrap())
+    };
+    let fills = |svg: &str| {
+        let mut all: Vec<String> =
+            svg.split("<g ").skip(1).map(|g| g.split("fill=\"").nth(1).unwrap()[..7].to_string()).collect();
+        all.sort();
+        all
+    };
+    let (report, svg) = trace(&["--ink", "colours=5"]);
+    assert_eq!(report["palette"].as_array().unwrap().len(), 5);
+    assert_eq!(fills(&svg), ["#20345c", "#549648", "#cd3a62", "#fae8be"]);
+    let (_, svg) = trace(&["--ink", "colours", "--ground"]);
+    assert_eq!(fills(&svg), ["#20345c", "#549648", "#cd3a62", "#fae8be", "#ffffff"]);
+    let (_, svg) = trace(&["--ink", "colours", "--merge", "fae8be=ffffff", "--ground-colour", "20345c"]);
+    assert_eq!(fills(&svg), ["#549648", "#cd3a62", "#ffffff"]);
+    let (report, svg) = trace(&["--ink", "light-dark", "--threshold", "128", "--bend", "60", "--deviation", "1"]);
+    assert_eq!(
+        (report["cut"].as_f64(), fills(&svg).len()),
+        (Some(127.5), 1),
+        "light above the middle between 127 and 128"
+    );
+}
+
+#[test]
+fn pictures_are_prepared_from_the_command_line() {
+    let file = scratch("leaf.svg");
+    let photo = sample("leaf-photo.jpg");
+    let out = file.to_str().unwrap();
+    // The sheet's corners as the photo was drawn, and the part of the sheet with the leaf.
+    let sheet = ["--sheet", "a4", "--corners", "290,190,1360,120,1510,980,130,1050"];
+    let base = ["trace", &photo, "-o", out, "--json", "--level", "--invert=off"];
+    let whole = json(&[&base[..], &sheet].concat());
+    let frame = whole["picture"].as_array().unwrap();
+    assert!(frame[0].as_f64().unwrap() > 1300.0, "{whole}");
+    let svg = std::fs::read_to_string(&file).unwrap();
+    assert!(svg.contains("viewBox"));
+    let part =
+        json(&[&base[..], &["--crop", "380,330,740,500", "--min-area", "200", "--turn", "2", "--flip"]].concat());
+    assert_eq!(part["ink_patches"], 1, "{part}");
+    for (bad, says) in [
+        (["--sheet", "a5", "--corners", "1,2,3,4,5,6,7,8"], "a4, letter, card"),
+        (["--sheet", "a4", "--corners", "1,2,3"], "8 numbers"),
+        (["--sheet", "a4", "--corners", "0,0,9,9,9,0,0,9"], "cross"),
+        (["--pick", "red", "--ink", "colours"], "six digits"),
+        (["--ink", "colours=99", "--bend", "50"], "12"),
+        (["--crop", "9000,0,5,5", "--bend", "50"], "nothing of the picture"),
+    ] {
+        let out = kachel(&[&base[..5], &bad].concat());
+        let said = String::from_utf8_lossy(&out.stderr).to_string();
+        assert!(!out.status.success() && said.contains(says), "{bad:?}: {said}");
+    }
+}
+
+#[test]
+fn pen_lines_are_traced_as_lines_or_with_a_width() {
+    let file = scratch("signature.svg");
+    let drawing = sample("signature.png");
+    let base = ["trace", &drawing, "-o", file.to_str().unwrap(), "--json", "--ink", "pen"];
+    let drawn = json(&[&base[..], &["--pen-width", "drawn"]].concat());
+    let wide = json(&[&base[..], &["--pen-width", "4mm"]].concat());
+    assert!(wide["ink_patches"].as_u64() <= drawn["ink_patches"].as_u64(), "{wide} {drawn}");
+    assert!(drawn["nodes"].as_u64().unwrap() > 20);
+}
+
+#[test]
 fn recipes_are_listed_as_data() {
     let recipes = json(&["recipes", "--json"]);
     assert_eq!(recipes[0]["name"], "cutter");

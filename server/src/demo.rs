@@ -2,6 +2,7 @@
 
 use crate::api::Shop;
 use crate::problem::ApiError;
+use kachel_engine::artwork::{Crop, Sheet, Straighten};
 use kachel_engine::{Axis, Edit, Sample, Watch};
 
 /// Sample, name, and what is done to it.
@@ -18,6 +19,18 @@ fn designs() -> Vec<(&'static str, &'static str, Vec<Edit>)> {
         ),
         ("ginkgo", "Ginkgo leaf", vec![width("70 mm"), measure("margin", "1 mm")]),
         ("hedgehog", "Hedgehog cutter", vec![width("90 mm")]),
+        ("leaf-photo", "Oak leaf off the table", leaf_from_photo()),
+    ]
+}
+
+/// Straightened by the sheet that it lies on, and cut out of it.
+fn leaf_from_photo() -> Vec<Edit> {
+    let corners = [[290.0, 190.0], [1360.0, 120.0], [1510.0, 980.0], [130.0, 1050.0]];
+    vec![
+        Edit::Straighten { straighten: Some(Straighten { corners, sheet: Sheet::A4 }) },
+        Edit::SetCrop { crop: Some(Crop { x: 569.0, y: 522.0, width: 873.0, height: 431.0 }) },
+        Edit::SetInvert { invert: false },
+        Edit::SetSize { axis: Axis::Width, value: "120 mm".into() },
     ]
 }
 

@@ -315,9 +315,9 @@ fn the_demo_shelf_is_filled_once() {
     demo.is_demo = true;
     let names = |server: &TestServer| server.get_json("/api/designs").as_array().unwrap().len();
     let server = TestServer::start(demo.clone()).unwrap();
-    assert_eq!(names(&server), 4);
+    assert_eq!(names(&server), 5);
     drop(server);
-    assert_eq!(names(&TestServer::start(demo).unwrap()), 4);
+    assert_eq!(names(&TestServer::start(demo).unwrap()), 5);
 }
 
 #[test]

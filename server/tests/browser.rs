@@ -409,10 +409,21 @@ fn screenshots() {
                 shelf.as_array().unwrap().iter().find(|d| d["name"].as_str().unwrap().starts_with(name)).unwrap();
             found["id"].as_str().unwrap().to_string()
         };
+        let sample = |name: &str| {
+            let view = server.post(&format!("/api/samples/{name}"), None, &json!({})).1;
+            view["id"].as_str().unwrap().to_string()
+        };
+        let (badge, signature) = (sample("swap-badge"), sample("signature"));
+        let pen = json!({ "edits": [
+            { "kind": "set-ink", "ink": "pen" }, { "kind": "set-pen-width", "value": "2 mm" }
+        ] });
+        server.post(&format!("/api/designs/{signature}/edits"), Some(1), &pen);
         let docs = Path::new(env!("CARGO_MANIFEST_DIR")).join("../docs/screenshots");
         for (name, url, dark) in [
             ("shelf", "/".to_string(), "no"),
-            ("artwork", format!("/design/{}/artwork", id("Hedgehog")), "no"),
+            ("artwork", format!("/design/{}/artwork", id("Oak leaf")), "no"),
+            ("artwork-colours", format!("/design/{badge}/artwork"), "no"),
+            ("artwork-pen", format!("/design/{signature}/artwork"), "yes"),
             ("outline", format!("/design/{}/outline", id("Ladybird")), "no"),
             ("tiers", format!("/design/{}/tiers", id("Hedgehog")), "no"),
             ("tiers-dark", format!("/design/{}/tiers", id("Ladybird")), "yes"),
@@ -473,5 +484,36 @@ fn timings() {
         }
         times.sort_by(f64::total_cmp);
         println!("hedgehog, new height to new solid on the screen: median {:.0} ms of {times:.0?}", times[4]);
+
+        // From the key that moves a slider to the frame after the new contours: a scalloped disc with 60 holes.
+        let image = image::GrayImage::from_fn(1024, 1024, |x, y| {
+            let (x, y) = (f64::from(x) - 512.0, f64::from(y) - 512.0);
+            let edge = 430.0 + 40.0 * (17.0 * y.atan2(x)).cos();
+            let (u, v) = ((x + 512.0) % 90.0 - 45.0, (y + 512.0) % 90.0 - 45.0);
+            let hole = if x.hypot(y) < 340.0 { 14.0 - u.hypot(v) } else { -1.0 };
+            let cover = (edge - x.hypot(y)).clamp(0.0, 1.0) * (1.0 - (hole + 0.5).clamp(0.0, 1.0));
+            image::Luma([(250.0 - 220.0 * cover) as u8])
+        });
+        let file = fresh_dir("picture").join("holes.png");
+        image.save(&file).unwrap();
+        drop_picture(&page, &server, &file).await;
+        tokio::time::sleep(std::time::Duration::from_secs(2)).await;
+        let script = "const done = arguments[0];
+            const of = () => document.querySelector('[data-contour]').getAttribute('d');
+            const before = of();
+            const thumb = document.querySelector('[role=slider][aria-label=Deviation]');
+            thumb.focus();
+            const start = performance.now();
+            const look = () => of() !== before
+                ? requestAnimationFrame(() => done(performance.now() - start)) : setTimeout(look, 1);
+            thumb.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', bubbles: true }));
+            look();";
+        let mut times: Vec<f64> = Vec::new();
+        for _ in 0..9 {
+            times.push(page.client().execute_async(script, vec![]).await.unwrap().as_f64().unwrap());
+            tokio::time::sleep(std::time::Duration::from_millis(900)).await;
+        }
+        times.sort_by(f64::total_cmp);
+        println!("1024 px, slider to new contours on the screen: median {:.0} ms of {times:.0?}", times[4]);
     });
 }

@@ -9,12 +9,22 @@ pub struct SvgGroup<'a> {
     pub name: String,
     /// sRGB of its paint.
     pub fill: [u8; 3],
-    /// The curves of each patch: the outer contour and what is left out of it.
-    pub patches: Vec<&'a [Curve<Px>]>,
+    /// The patches, those of one name next to each other.
+    pub patches: Vec<SvgPatch<'a>>,
+}
+
+/// One patch.
+#[derive(Clone, Copy, Debug)]
+pub struct SvgPatch<'a> {
+    /// Name of the group that the artwork has it in.
+    pub group: Option<&'a str>,
+    /// The outer contour and what is left out of it.
+    pub curves: &'a [Curve<Px>],
 }
 
 /// Contours as SVG: the viewBox (left, upper edge, width, height) is in pixels of the picture, pixel (0, 0) covering
-/// \[0, 1\] x \[0, 1\], y down; one group a colour, in it one path per patch with what is left out of it as subpaths,
+/// \[0, 1\] x \[0, 1\], y down; one group a colour, in it groups with the names that the
+/// artwork gave them, in these one path per patch with what is left out of it as subpaths,
 /// even-odd, so that a gap is never painted. Title and credit are in the file, the credit in Dublin Core terms (DCMI
 /// Metadata Terms, ISO 15836).
 pub fn write_contours_svg(view: [f64; 4], credit: &Credit, groups: &[SvgGroup<'_>]) -> String {
@@ -41,10 +51,19 @@ pub fn write_contours_svg(view: [f64; 4], credit: &Credit, groups: &[SvgGroup<'_
         let [r, green, b] = g.fill;
         let _ =
             writeln!(out, "<g id=\"{}\" fill=\"#{r:02x}{green:02x}{b:02x}\" fill-rule=\"evenodd\">", escape(&g.name));
-        for patch in &g.patches {
-            out.push_str("<path d=\"");
-            patch.iter().for_each(|c| write_curve(&mut out, c));
-            out.push_str("\"/>\n");
+        for named in g.patches.chunk_by(|a, b| a.group == b.group) {
+            let name = named.first().and_then(|p| p.group);
+            if let Some(name) = name {
+                let _ = writeln!(out, "<g>\n<title>{}</title>", escape(name));
+            }
+            for patch in named {
+                out.push_str("<path d=\"");
+                patch.curves.iter().for_each(|c| write_curve(&mut out, c));
+                out.push_str("\"/>\n");
+            }
+            if name.is_some() {
+                out.push_str("</g>\n");
+            }
         }
         out.push_str("</g>\n");
     }

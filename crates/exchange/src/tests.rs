@@ -162,7 +162,11 @@ fn contours_become_paths_with_their_gaps() {
         Ring(vec![Point::new(5.0 - half, 5.0), Point::new(5.0, 5.0 + half), Point::new(5.0 + half, 5.12349)])
     };
     let curves = [ring(5.0), ring(1.0)].map(|r| kachel_geom::Curve::from_ring(&r));
-    let groups = [SvgGroup { name: "navy".into(), fill: [16, 32, 255], patches: vec![&curves] }];
+    let groups = [SvgGroup {
+        name: "navy".into(),
+        fill: [16, 32, 255],
+        patches: vec![SvgPatch { group: Some("spots & all"), curves: &curves }],
+    }];
     let svg = write_contours_svg([1.0, 2.0, 10.0, 10.0], &Credit { title: "<a>".into(), ..credit() }, &groups);
     assert!(svg.contains("viewBox=\"1 2 10 10\"") && svg.contains("<title>&lt;a&gt;</title>"));
     assert!(

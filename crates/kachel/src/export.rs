@@ -1,7 +1,8 @@
 use crate::document::Document;
 use crate::engine::Run;
 use kachel_exchange::{
-    Credit, ExchangeError, NamedMesh, SvgGroup, write_contours_svg, write_stl_binary, write_stl_text, write_threemf,
+    Credit, ExchangeError, NamedMesh, SvgGroup, SvgPatch, write_contours_svg, write_stl_binary, write_stl_text,
+    write_threemf,
 };
 use kachel_solid::{Part, Solid};
 use serde::{Deserialize, Serialize};
@@ -77,13 +78,18 @@ fn credit(d: &Document, created: Option<String>) -> Credit {
 pub fn export_contours(d: &Document, run: &Run) -> Option<String> {
     let c = run.contours.as_ref()?;
     let ink = || run.patches.iter().filter(|p| p.is_ink);
-    let of = |k: Option<u8>| ink().filter(|p| p.colour == k).map(|p| p.curves.as_slice()).collect();
+    let of = |k: Option<u8>| {
+        let mine = ink().filter(|p| p.colour == k);
+        let mut all: Vec<_> = mine.map(|p| SvgPatch { group: p.group.as_deref(), curves: &p.curves }).collect();
+        all.sort_by_key(|p| p.group);
+        all
+    };
     let mut groups: Vec<SvgGroup> = Vec::new();
     if c.palette.is_empty() {
         groups.push(SvgGroup { name: "ink".into(), fill: [0; 3], patches: of(None) });
     }
     for (k, s) in c.palette.iter().enumerate().filter(|(_, s)| !s.is_ground) {
-        let patches: Vec<_> = of(u8::try_from(k).ok());
+        let patches = of(u8::try_from(k).ok());
         if !patches.is_empty() {
             groups.push(SvgGroup { name: format!("colour-{}", k + 1), fill: s.colour, patches });
         }

@@ -282,7 +282,7 @@ fn any_edit(random: &mut Random) -> Edit {
 
 #[test]
 fn random_edits_never_crash_and_always_leave_a_document_that_reads_back() {
-    for seed in 1..=8 {
+    for seed in 1..=6 {
         let mut random = Random::new(seed);
         let mut design = Design::sample(["ladybird", "ginkgo", "beetroot"][random.below(3)]);
         let (mut accepted, mut refused) = (0, 0);

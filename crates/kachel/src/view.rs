@@ -4,7 +4,7 @@ use crate::document::Document;
 use crate::edit::Edit;
 use crate::engine::{EngineError, Run, prepared_key};
 use crate::export::part_name;
-use kachel_geom::{Bounds, Curve, Mm, Px, Region};
+use kachel_geom::{Bounds, Curve, Mm, Px, Region, Ring};
 use kachel_outline::{Outline, Patch, Size, Use};
 use kachel_solid::Solid;
 use kachel_tiers::{MeasureSpec, Stack, section};
@@ -106,8 +106,8 @@ pub struct TraceView {
     pub dropped: String,
     /// Middles of pen lines as an SVG path in pixels.
     pub lines: String,
-    /// Shortest piece between two nodes, pixels.
-    pub shortest: f64,
+    /// Shorter side of the smallest contour's box, pixels: what is too small to print shows here first.
+    pub smallest: f64,
     /// The grey that was cut at.
     pub cut: f64,
     /// Whether it was found automatically.
@@ -340,16 +340,16 @@ fn picture(d: &Document, run: &Run) -> Option<PictureView> {
 }
 
 fn trace(c: &Contours, patches: &[Patch]) -> TraceView {
-    let all = || patches.iter().flat_map(|p| &p.curves);
+    let boxes = patches.iter().flat_map(|p| &p.rings).filter_map(Ring::bounds);
+    let smallest = boxes.map(|b| b.width().min(b.height())).fold(f64::INFINITY, f64::min);
     let swatch = |s: &Swatch| SwatchView { colour: s.colour, share: s.share, is_ground: s.is_ground };
-    let shortest = all().flat_map(Curve::pieces).map(|(from, s)| from.distance(s.end())).fold(f64::INFINITY, f64::min);
     TraceView {
         palette: c.palette.iter().map(swatch).collect(),
         histogram: c.histogram.clone(),
         pinholes: c.pinholes,
         dropped: curves_path(&c.dropped),
         lines: curves_path(c.lines.iter().map(|l| &l.curve)),
-        shortest: if shortest.is_finite() { shortest } else { 0.0 },
+        smallest: if smallest.is_finite() { smallest } else { 0.0 },
         cut: c.cut,
         cut_is_automatic: c.cut_is_automatic,
         nodes: patches.iter().filter(|p| p.is_ink).flat_map(|p| &p.curves).map(Curve::nodes).sum(),

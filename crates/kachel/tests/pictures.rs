@@ -283,6 +283,24 @@ fn contours_by_colour_are_one_group_each_and_carry_the_credit() {
     assert!(tree > 10, "{tree} paths for another reader");
 }
 
+#[test]
+fn an_svgs_own_groups_keep_their_names() {
+    let svg = r##"<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 60">
+        <g id="pot"><rect x="5" y="5" width="40" height="50" fill="#803020"/></g>
+        <g id="leaves"><circle cx="70" cy="20" r="12" fill="#207040"/><circle cx="70" cy="45" r="10" fill="#207040"/></g>
+        </svg>"##;
+    let design = Design::new(svg.as_bytes().to_vec());
+    assert_eq!(design.document.trace.ink, Ink::Colours, "red and green");
+    let groups: Vec<Option<String>> = design.view().patches.into_iter().map(|p| p.group).collect();
+    assert_eq!(groups.iter().filter(|g| g.as_deref() == Some("leaves")).count(), 2, "{groups:?}");
+    assert_eq!(groups.iter().filter(|g| g.as_deref() == Some("pot")).count(), 1, "{groups:?}");
+    let run = design.engine.run(&design.document, &|| Ok(design.bytes.clone()), &Watch::default());
+    let out = export_contours(&design.document, &run).unwrap();
+    assert_eq!(out.matches("<title>leaves</title>").count(), 1, "{out}");
+    // Circles are four cubics and no more.
+    assert_eq!(out.matches('C').count(), 8, "{out}");
+}
+
 /// Paths that usvg, through the artwork crate, finds in an SVG.
 fn resvg_reads(svg: &str) -> usize {
     match kachel_artwork::Artwork::decode(svg.as_bytes(), &Watch::default()).unwrap() {

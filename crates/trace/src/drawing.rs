@@ -49,14 +49,12 @@ fn contours(
     out: &mut Contours,
     watch: &Watch,
 ) -> Result<Vec<Contour>, TraceError> {
-    let mut own: Vec<(Ring<Px>, Curve<Px>)> = Vec::new();
+    let mut own: Vec<(Ring<Px>, Curve<Px>, Option<String>)> = Vec::new();
     let mut rings: Vec<Ring<Px>> = Vec::new();
-    let mut group = None;
     for piece in pieces {
         if let Some(curves) = piece.curves {
-            own.extend(curves.into_iter().map(|c| (c.ring(crate::FLATNESS), c)));
+            own.extend(curves.into_iter().map(|c| (c.ring(crate::FLATNESS), c, piece.group.clone())));
         }
-        group = group.or(piece.group);
         rings.extend(piece.rings);
     }
     let before = rings.len();
@@ -69,12 +67,13 @@ fn contours(
     let total = found.len();
     for (i, c) in found.iter_mut().enumerate() {
         watch.step(i, total)?;
+        // The curve whose line this is, run the right way round.
+        let mine = own.iter().find(|(r, ..)| same_ring(r, &c.ring));
+        c.group = mine.and_then(|m| m.2.clone());
         if s.deviation <= 0.0 {
             continue;
         }
-        // The curve whose line this is, run the right way round.
-        let mine = own.iter().find(|(r, _)| same_ring(r, &c.ring));
-        if let Some((r, curve)) = mine {
+        if let Some((r, curve, _)) = mine {
             let is_turned = r.area() * c.ring.area() < 0.0;
             c.set_curve(if is_turned { curve.reversed() } else { curve.clone() });
             continue;

@@ -35,7 +35,8 @@ export function Panel(p: {
 export function Card({ title, children, foot }: { title: string; children: ReactNode; foot?: ReactNode }) {
   return (
     <section aria-label={title} className="flex min-h-0 flex-col rounded-tile bg-tile">
-      <div className="min-h-0 flex-1 overflow-y-auto px-4 pt-3 pb-2">{children}</div>
+      {/* What is hidden from sight only, is placed within what scrolls. */}
+      <div className="relative min-h-0 flex-1 overflow-y-auto px-4 pt-3 pb-2">{children}</div>
       {foot && <div className="flex-none border-t border-line px-4 py-3">{foot}</div>}
     </section>
   );

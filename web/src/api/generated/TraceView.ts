@@ -26,9 +26,9 @@ dropped: string,
  */
 lines: string, 
 /**
- * Shortest piece between two nodes, pixels.
+ * Shorter side of the smallest contour's box, pixels: what is too small to print shows here first.
  */
-shortest: number, 
+smallest: number, 
 /**
  * The grey that was cut at.
  */

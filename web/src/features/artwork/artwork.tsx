@@ -89,7 +89,7 @@ function PicturePanel(p: {
   const t = bench.result.trace;
   const o = bench.result.outline;
   const unit = bench.design.document.unit;
-  const shortest = t && o ? ` · shortest piece ${rough(t.shortest * o.mm_per_px, unit)} ${unit}` : "";
+  const smallest = t && o ? ` · smallest piece ${rough(t.smallest * o.mm_per_px, unit)} ${unit}` : "";
   const inks = bench.result.patches.filter((q) => q.is_ink).length;
 
   useEffect(() => {
@@ -118,7 +118,7 @@ function PicturePanel(p: {
     <Panel
       title="Picture"
       note={
-        t ? `${inks} ${inks === 1 ? "patch" : "patches"} · ${t.nodes} nodes${shortest}` : "not traced yet"
+        t ? `${inks} ${inks === 1 ? "patch" : "patches"} · ${t.nodes} nodes${smallest}` : "not traced yet"
       }
       tools={
         <>

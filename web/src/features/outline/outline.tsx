@@ -6,6 +6,7 @@ import type { Use } from "../../api/generated/Use";
 import { useInterface } from "../../state/interface";
 import { Card, Group, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
+import { css } from "../artwork/frame";
 import { Plan } from "../views/plan";
 import { SideSwitch } from "../views/side-switch";
 import { SizeFields } from "./size-fields";
@@ -72,8 +73,14 @@ export function Outline({ bench }: { bench: Bench }) {
                 data-row={i}
               >
                 <Swatch patch={p} />
+                {p.colour && (
+                  <span
+                    className="-ml-1 size-3 flex-none rounded-[3px] border border-line"
+                    style={{ background: css(p.colour) }}
+                  />
+                )}
                 <span className="min-w-0 flex-1 truncate text-sm">
-                  {p.is_ink ? "Ink" : "Gap"}{" "}
+                  {p.group ?? (p.is_ink ? "Ink" : "Gap")}{" "}
                   <span className="text-xs text-soft">{p.area === null ? "" : areaOf(p.area)}</span>
                 </span>
                 <UseChoice
