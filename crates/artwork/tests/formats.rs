@@ -3,6 +3,7 @@
 use image::{ExtendedColorType, GrayImage, ImageEncoder, codecs::jpeg::JpegEncoder, codecs::png::PngEncoder};
 use kachel_artwork::{Artwork, ArtworkError, Doubt, Picture, WORKING_PIXELS};
 use kachel_geom::Watch;
+use kachel_geom::testing::Random;
 
 fn file(name: &str) -> Vec<u8> {
     let path = format!("{}/conformance/formats/{name}", env!("CARGO_MANIFEST_DIR"));
@@ -117,4 +118,41 @@ fn a_picture_of_twelve_thousand_pixels_is_worked_on_at_a_stated_size() {
     assert!((f64::from(p.width) / f64::from(p.height) - 2.0).abs() < 1e-3);
     let dark = p.grey[..p.width as usize].iter().filter(|g| **g < 128).count();
     assert!((dark as f64 - f64::from(p.width) / 4.0).abs() < 1.0, "{dark} of {}", p.width);
+}
+
+#[test]
+fn spoilt_files_of_every_kind_are_refused_or_read_but_never_crash() {
+    let folder = format!("{}/conformance/formats", env!("CARGO_MANIFEST_DIR"));
+    let mut files: Vec<_> = std::fs::read_dir(folder).unwrap().map(|f| f.unwrap().path()).collect();
+    files.retain(|f| f.extension().is_some_and(|e| e != "py"));
+    files.sort();
+    let mut random = Random::new(2024);
+    let (mut read, mut refused) = (0, 0);
+    for path in &files {
+        let whole = std::fs::read(path).unwrap();
+        for _ in 0..150 {
+            let mut bytes = whole.clone();
+            for _ in 0..=random.below(6) {
+                let at = random.below(bytes.len());
+                match random.below(3) {
+                    0 => bytes[at] = random.bits() as u8,
+                    1 => bytes[at] ^= 1 << random.below(8),
+                    _ => bytes.truncate(at.max(1)),
+                }
+            }
+            match Artwork::decode(&bytes, &Watch::default()) {
+                Ok(a) => {
+                    read += 1;
+                    let (w, h) = a.size();
+                    assert!(w >= 1.0 && h >= 1.0, "{}", path.display());
+                    assert!(a.mm_per_px().is_none_or(|mm| mm > 0.0 && mm.is_finite()), "{}", path.display());
+                }
+                Err(e) => {
+                    refused += 1;
+                    assert!(!e.to_string().is_empty() && !e.hint().is_empty());
+                }
+            }
+        }
+    }
+    assert!(read > 300 && refused > 300, "{read} read, {refused} refused");
 }

@@ -90,6 +90,12 @@ impl<S: Space> Bounds<S> {
         self
     }
 
+    /// The four corners, in order.
+    pub const fn corners(&self) -> [Point<S>; 4] {
+        let (a, b) = (self.min, self.max);
+        [a, Point::new(b.x, a.y), b, Point::new(a.x, b.y)]
+    }
+
     /// Extent along x.
     pub fn width(&self) -> f64 {
         self.max.x - self.min.x

@@ -6,7 +6,7 @@ use crate::palette::{Labels, along};
 use crate::shape::{self, Style};
 use kachel_geom::{Bounds, Curve, Px, Ring, Stopped, Watch, interior_point};
 use kurbo::Point;
-use std::collections::HashMap;
+use std::collections::{BTreeMap, HashMap};
 
 /// Beyond the picture.
 const OUTSIDE: u32 = u32::MAX;
@@ -85,8 +85,8 @@ fn neighbours(i: usize, w: usize, h: usize) -> impl Iterator<Item = usize> {
     all.into_iter().filter(|(is_in, _)| *is_in).map(|(_, j)| j)
 }
 
-/// Gives small areas to the neighbour with which they share most of their border; returns how many.
-fn absorb(labels: &mut [u8], areas: &Areas, least: impl Fn(u8) -> f64) -> usize {
+/// Gives small areas to the neighbour with which they share most of their border; returns their labels and boxes.
+fn absorb(labels: &mut [u8], areas: &Areas, least: impl Fn(u8) -> f64) -> Vec<(u8, Bounds<Px>)> {
     let small = |a: u32| (areas.sizes[a as usize] as f64) < least(areas.labels[a as usize]);
     let mut shared: HashMap<u32, HashMap<u8, usize>> = HashMap::new();
     for (i, &a) in areas.of.iter().enumerate() {
@@ -102,12 +102,16 @@ fn absorb(labels: &mut [u8], areas: &Areas, least: impl Fn(u8) -> f64) -> usize 
         .into_iter()
         .filter_map(|(a, by)| by.into_iter().max_by_key(|(l, n)| (*n, *l)).map(|(l, _)| (a, l)))
         .collect();
+    let mut boxes: BTreeMap<u32, Bounds<Px>> = BTreeMap::new();
     for (i, a) in areas.of.iter().enumerate() {
         if let Some(l) = heirs.get(a) {
             labels[i] = *l;
+            let at = |d: usize| kachel_geom::Point::new((i % areas.w + d) as f64, (i / areas.w + d) as f64);
+            let pixel = Bounds { min: at(0), max: at(1) };
+            boxes.entry(*a).and_modify(|b| *b = b.union(pixel)).or_insert(pixel);
         }
     }
-    heirs.len()
+    boxes.into_iter().map(|(a, b)| (areas.labels[a as usize], b)).collect()
 }
 
 /// One border between two areas, from junction to junction or once round.
@@ -121,10 +125,11 @@ struct Border {
     curve: Curve<Px>,
 }
 
-/// What following gives: an area's contour each, and how many specks were given to their neighbours.
+/// What following gives: an area's contour each, and the boxes of those that were given to their neighbours.
 pub(crate) struct Bordered {
     pub(crate) contours: Vec<Contour>,
-    pub(crate) specks: usize,
+    pub(crate) specks: Vec<Bounds<Px>>,
+    pub(crate) pinholes: Vec<Bounds<Px>>,
 }
 
 /// Least sizes (pixels) of areas: of ink and of ground.
@@ -142,13 +147,14 @@ pub(crate) fn follow(
     let (w, h) = (l.width, l.height);
     let first = Areas::new(&l.labels, w, h);
     let ground = l.ground;
-    let specks = absorb(&mut l.labels, &first, |label| if Some(label) == ground { least.ground } else { least.ink });
-    let areas = if specks > 0 { Areas::new(&l.labels, w, h) } else { first };
+    let gone = absorb(&mut l.labels, &first, |label| if Some(label) == ground { least.ground } else { least.ink });
+    let areas = if gone.is_empty() { first } else { Areas::new(&l.labels, w, h) };
     watch.check()?;
     let borders = Follower { areas: &areas, labels: &l, style, junctions: HashMap::new() }.run(watch)?;
     let rings = assemble(&borders, &areas);
     let contours = contours(rings, &areas, &l, watch)?;
-    Ok((Bordered { contours, specks }, l))
+    let of = |is_ground: bool| gone.iter().filter(|g| (Some(g.0) == ground) == is_ground).map(|g| g.1).collect();
+    Ok((Bordered { contours, specks: of(false), pinholes: of(true) }, l))
 }
 
 struct Follower<'a> {

@@ -37,7 +37,7 @@ pub(crate) fn follow(
     style: &Style,
     least: f64,
     watch: &Watch,
-) -> Result<(Vec<PenLine>, usize), Stopped> {
+) -> Result<(Vec<PenLine>, Vec<Curve<Px>>), Stopped> {
     let ink: Vec<bool> = field.values.iter().map(|v| *v > 0.0).collect();
     let mut mask = Mask { stride: field.stride, ink };
     // The frame has to be ground, which it is: its values are negative.
@@ -49,14 +49,15 @@ pub(crate) fn follow(
     bridge(&mut branches, &nodes, &probe);
     let chains = join(branches, nodes.len());
     let mut lines = Vec::new();
-    let mut specks = 0;
+    let mut specks = Vec::new();
     let style = Style { deviation: style.deviation.max(DEVIATION), ..*style };
     let total = chains.len();
     for (k, chain) in chains.into_iter().enumerate() {
         watch.step(k, total)?;
         match probe.line(chain, &style) {
             Some(line) if length(&line.curve) * line.width >= least => lines.push(line),
-            _ => specks += 1,
+            Some(line) => specks.push(line.curve),
+            None => {}
         }
     }
     Ok((lines, specks))

@@ -25,7 +25,8 @@ pub(crate) fn trace(p: &Picture, s: &TraceSettings, watch: &Watch) -> Result<Con
     (out.cut, out.cut_is_automatic) = (cut.at, cut.automatic);
     out.histogram = histogram;
     if s.ink == Ink::Pen {
-        (out.lines, out.specks) = pen::follow(&field, &style, s.min_area, watch)?;
+        (out.lines, out.dropped) = pen::follow(&field, &style, s.min_area, watch)?;
+        out.specks = out.dropped.len();
         return Ok(out);
     }
     let followed = follow::follow(&field, watch)?;
@@ -70,7 +71,9 @@ fn colours(p: &Picture, s: &TraceSettings, style: &Style, watch: &Watch) -> Resu
     let (bordered, labels) = borders::follow(labels, &least, style, watch)?;
     let mut out = Contours::empty(f64::from(p.width), f64::from(p.height));
     out.contours = bordered.contours;
-    out.specks = bordered.specks;
+    (out.specks, out.pinholes) = (bordered.specks.len(), bordered.pinholes.len());
+    let gone = bordered.specks.iter().chain(&bordered.pinholes).take(MOST_DROPPED);
+    out.dropped = gone.map(|b| Curve::from_ring(&Ring(b.corners().to_vec()))).collect();
     let mut counts = vec![0usize; labels.palette.len()];
     labels.labels.iter().for_each(|l| counts[usize::from(*l)] += 1);
     let all = labels.labels.len().max(1) as f64;

@@ -347,6 +347,20 @@ fn cream_on_white_is_a_colour_of_its_own() {
 }
 
 #[test]
+fn small_areas_of_colour_go_to_their_neighbours_and_are_shown() {
+    let disc = |x: f64, y: f64, r: f64| move |u: f64, v: f64| (u - x).hypot(v - y) < r;
+    let (big, dot, hole) = (disc(60.0, 60.0, 45.0), disc(60.0, 60.0, 1.6), disc(80.0, 60.0, 1.7));
+    let a = render_colours(120, &[([255; 3], &|_, _| true), (NAVY, &big), (RED, &dot), ([255; 3], &hole)]);
+    let c =
+        run(&a, &TraceSettings { colours: ColourSettings { picked: vec![RED], ..Default::default() }, ..by_colour() });
+    let c = c.unwrap();
+    assert_eq!((c.contours.len(), c.specks, c.pinholes, c.dropped.len()), (1, 1, 1, 2));
+    assert!(c.contours[0].holes.is_empty());
+    let at: Vec<_> = c.dropped.iter().map(|d| d.bounds(0.1).unwrap().centre()).collect();
+    assert!(at.iter().any(|p| p.distance(kachel_geom::Point::new(60.0, 60.0)) < 1.5), "{at:?}");
+}
+
+#[test]
 fn areas_of_colour_tile_the_picture_exactly() {
     let settings = TraceSettings { colours: ColourSettings { with_ground: true, ..Default::default() }, ..by_colour() };
     let c = run(&badge(), &settings).unwrap();
