@@ -1,11 +1,7 @@
-//! The tools of the Artwork station in headless Chromium, by mouse and by keyboard.
+//! The tools of the Artwork station, by mouse and by keyboard.
 
-#[path = "common/browser.rs"]
-mod browser;
-mod common;
-
-use browser::{Page, browse};
-use common::{TestServer, fresh_dir};
+use crate::common::{TestServer, fresh_dir};
+use crate::page::{Page, browse};
 use fantoccini::key::Key;
 use serde_json::{Value, json};
 use std::path::PathBuf;

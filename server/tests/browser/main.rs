@@ -1,12 +1,13 @@
 //! The real interface in headless Chromium.
 
-#[path = "common/browser.rs"]
-mod browser;
+mod artwork;
+#[path = "../common/mod.rs"]
 mod common;
+mod page;
 
-use browser::{Page, browse};
 use common::{FRAME, TestServer, config, fresh_dir};
 use fantoccini::key::Key;
+use page::{Page, browse};
 use serde_json::json;
 use std::io::Cursor;
 use std::path::{Path, PathBuf};
