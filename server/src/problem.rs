@@ -135,6 +135,12 @@ impl ApiError {
                     (S::UNPROCESSABLE_ENTITY, "Too many choices", "too-many-choices", "Raise the speck size instead.")
                 }
                 EditError::NoPoint => (S::UNPROCESSABLE_ENTITY, "No point", "no-point", "Click a patch in the plan."),
+                EditError::Change { .. } => {
+                    (S::UNPROCESSABLE_ENTITY, "No such change", "impossible-change", "Choose other patches or values.")
+                }
+                EditError::UnknownChange => {
+                    (S::UNPROCESSABLE_ENTITY, "Unknown change", "unknown-change", "Look at the list again.")
+                }
                 EditError::EqualPoints => {
                     (S::UNPROCESSABLE_ENTITY, "Equal points", "equal-points", "Mark two points that are far apart.")
                 }

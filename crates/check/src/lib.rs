@@ -68,6 +68,10 @@ pub enum Code {
     FirstPicture,
     /// A choice has lost its patch.
     LostPatch,
+    /// A change of the outline has lost its patch.
+    LostChange,
+    /// A change of the outline leaves nothing.
+    NothingLeft,
 }
 
 impl Code {
@@ -90,6 +94,8 @@ impl Code {
             Self::PictureCutOff => "picture-cut-off",
             Self::FirstPicture => "first-picture",
             Self::LostPatch => "lost-patch",
+            Self::LostChange => "lost-change",
+            Self::NothingLeft => "nothing-left",
         }
     }
 }
@@ -105,6 +111,8 @@ pub enum Mend {
     Aside(Vec<Point<Px>>),
     /// Forgets a choice.
     Forget(Choice),
+    /// Switches a change of the outline off.
+    SwitchOff(u32),
 }
 
 /// All that is looked at.
@@ -355,6 +363,17 @@ fn before_the_outline(o: &Object<'_>, found: &mut Vec<Finding>) {
             Doubt::Text | Doubt::Image | Doubt::Effect | Doubt::Shading => Code::SimplerRule,
         };
         found.push(plain(code, doubt.words(), "The object follows what was read."));
+    }
+    for a in &o.outline.astray {
+        let (code, what) = if a.lost > 0 {
+            (Code::LostChange, "A change of the outline has lost its patch")
+        } else {
+            (Code::NothingLeft, "A change of the outline leaves nothing of its patches")
+        };
+        found.push(Finding {
+            mend: Some(("Switch it off".into(), Mend::SwitchOff(a.id))),
+            ..plain(code, what.into(), "It stays in the list at Outline; the rest of the list is applied.")
+        });
     }
     for lost in &o.outline.lost {
         let was = match lost.use_ {

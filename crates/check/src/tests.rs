@@ -32,7 +32,7 @@ fn check_cutter(
         .collect();
     let contours = Contours { specks, ..Contours::of(400.0, 400.0, contours) };
     let watch = Watch::default();
-    let outline = size_outline(&contours, &[], Size::Scale { mm_per_px: 1.0 }, None, &watch).unwrap();
+    let outline = size_outline(&contours, &[], &[], Size::Scale { mm_per_px: 1.0 }, None, &watch).unwrap();
     let changed: BTreeMap<String, f64> = changed.iter().map(|(n, v)| ((*n).to_string(), *v)).collect();
     let measures = Measures::new(RecipeKind::Cutter.recipe(), &changed).unwrap();
     let footprints = cutter_footprints(&outline, &measures, &watch).unwrap();
@@ -157,7 +157,12 @@ fn codes_are_stable_words() {
         Code::TouchingPieces,
         Code::SpecksDropped,
         Code::SimplerRule,
+        Code::PictureReduced,
+        Code::PictureCutOff,
+        Code::FirstPicture,
         Code::LostPatch,
+        Code::LostChange,
+        Code::NothingLeft,
     ];
     let mut names: Vec<&str> = all.iter().map(|c| c.name()).collect();
     assert!(names.iter().all(|n| n.chars().all(|c| c.is_ascii_lowercase() || c == '-')));

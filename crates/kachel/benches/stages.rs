@@ -55,7 +55,7 @@ fn outline_of(nodes: u32) -> Outline {
             .collect(),
     );
     let contours = Contours::of(1000.0, 1000.0, vec![Contour::of_ring(ring, None, true)]);
-    let mut o = size_outline(&contours, &[], Size::Width { mm: 90.0 }, None, &Watch::default()).unwrap();
+    let mut o = size_outline(&contours, &[], &[], Size::Width { mm: 90.0 }, None, &Watch::default()).unwrap();
     // The outline stage leaves out nodes; here the number is the point.
     let mm = |p: &Point<_>| Point::new((p.x - 500.0) * o.mm_per_px, (500.0 - p.y) * o.mm_per_px);
     let ring = Ring(contours.contours[0].ring.0.iter().map(mm).collect());

@@ -1,5 +1,5 @@
 use kachel_artwork::Prepare;
-use kachel_outline::{Choice, Size};
+use kachel_outline::{Choice, OutlineEdit, Size};
 use kachel_tiers::{MeasureError, Measures, RecipeKind, Unit};
 use kachel_trace::TraceSettings;
 use serde::{Deserialize, Serialize};
@@ -7,7 +7,7 @@ use std::collections::BTreeMap;
 use ts_rs::TS;
 
 /// The version of documents that this program writes.
-pub const VERSION: u32 = 2;
+pub const VERSION: u32 = 3;
 /// Longest name, characters.
 pub const MAX_NAME: usize = 120;
 /// Most choices of patches.
@@ -36,6 +36,8 @@ pub struct Document {
     pub pen_width: Option<f64>,
     /// Uses that the maker gave to patches.
     pub choices: Vec<Choice>,
+    /// What is done to the outline, in this order.
+    pub changes: Vec<OutlineEdit>,
     /// How large the edge is.
     pub size: Size,
     /// The rule that makes tiers.
@@ -96,8 +98,12 @@ impl Document {
         let version = value.get("version").and_then(serde_json::Value::as_u64).unwrap_or(0);
         match version {
             // One arm a version, each lifting `value` to the next.
-            1 => lift_1(&mut value),
-            2 => {}
+            1 => {
+                lift_1(&mut value);
+                lift_2(&mut value);
+            }
+            2 => lift_2(&mut value),
+            3 => {}
             0 => return Err(DocumentError::Damaged("it states no version".into())),
             found => return Err(DocumentError::NewerVersion { found }),
         }
@@ -116,6 +122,11 @@ impl Document {
     pub fn measures(&self) -> Result<Measures, MeasureError> {
         Measures::new(self.recipe.recipe(), &self.measures)
     }
+}
+
+/// Version 2 knew no changes of the outline.
+fn lift_2(value: &mut serde_json::Value) {
+    value["changes"] = serde_json::json!([]);
 }
 
 /// Version 1 knew neither tools on the picture, nor corners, colours or pen lines; it dropped pinholes like specks.

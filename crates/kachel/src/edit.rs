@@ -3,7 +3,7 @@ use crate::engine::Source;
 use crate::picture_edit;
 use kachel_artwork::{ArtworkError, Crop, Straighten, Stroke};
 use kachel_check::Mend;
-use kachel_outline::{Choice, Outline, OutlineError, SIZE_RANGE_MM, Size, Use};
+use kachel_outline::{Change, Choice, MAX_CHANGES, Outline, OutlineEdit, OutlineError, SIZE_RANGE_MM, Size, Use};
 use kachel_tiers::{LengthError, MeasureError, Unit, parse_length};
 use kachel_trace::{ColourSettings, Ink, MAX_COLOURS};
 use serde::{Deserialize, Serialize};
@@ -138,6 +138,46 @@ pub enum Edit {
         /// The patches, each by a point in it.
         choices: Vec<Choice>,
     },
+    /// Adds a change of the outline at the end of the list.
+    AddChange {
+        /// What is done.
+        change: Change,
+    },
+    /// Changes an entry of the list.
+    SetChange {
+        /// Its name.
+        id: u32,
+        /// What is done instead.
+        change: Change,
+    },
+    /// Sets a length of an entry, as it is typed.
+    SetChangeLength {
+        /// The entry's name.
+        id: u32,
+        /// Which length.
+        name: String,
+        /// What was typed.
+        value: String,
+    },
+    /// Switches an entry on or off.
+    SwitchChange {
+        /// Its name.
+        id: u32,
+        /// Whether it is applied.
+        is_on: bool,
+    },
+    /// Moves an entry within the list.
+    OrderChange {
+        /// Its name.
+        id: u32,
+        /// Its new place, from 0.
+        to: usize,
+    },
+    /// Takes an entry off the list.
+    RemoveChange {
+        /// Its name.
+        id: u32,
+    },
     /// Forgets a choice that has lost its patch.
     ForgetChoice {
         /// The choice as it stands in the document.
@@ -225,6 +265,15 @@ pub enum EditError {
     /// A point that is no point.
     #[error("a patch is told by two numbers")]
     NoPoint,
+    /// A change that can never be applied.
+    #[error("{why}")]
+    Change {
+        /// Why not.
+        why: String,
+    },
+    /// There is no such entry.
+    #[error("that change is no longer in the list")]
+    UnknownChange,
     /// Two points that are one.
     #[error("the two points lie on each other; put them further apart")]
     EqualPoints,
@@ -290,6 +339,7 @@ impl Edit {
         match mend {
             Mend::Measure(name, value) => vec![Self::SetMeasure { name: (*name).into(), value: mm(*value) }],
             Mend::Width(value) => vec![Self::SetSize { axis: Axis::Width, value: mm(*value) }],
+            Mend::SwitchOff(id) => vec![Self::SwitchChange { id: *id, is_on: false }],
             Mend::Forget(choice) => vec![Self::ForgetChoice { choice: *choice }],
             Mend::Aside(points) => {
                 let aside = |p: &kachel_geom::Point<_>| Choice { at: [p.x, p.y], is_ink: true, use_: Use::Aside };
@@ -353,6 +403,13 @@ impl Edit {
                 [_] => "Use of a patch".into(),
                 many => format!("Use of {} patches", many.len()),
             },
+            Self::AddChange { change } => change.label().into(),
+            Self::SetChange { change, .. } => format!("Other: {}", change.label()),
+            Self::SetChangeLength { name, value, .. } => format!("{name} {value}"),
+            Self::SwitchChange { is_on: true, .. } => "Switch a change on".into(),
+            Self::SwitchChange { .. } => "Switch a change off".into(),
+            Self::OrderChange { .. } => "Move a change".into(),
+            Self::RemoveChange { .. } => "Remove a change".into(),
             Self::ForgetChoice { .. } => "Forget a choice".into(),
             Self::SetSize { axis: Axis::Width, value } => format!("Width {value}"),
             Self::SetSize { axis: Axis::Height, value } => format!("Height {value}"),
@@ -449,6 +506,42 @@ impl Edit {
                 d.size = Size::Scale { mm_per_px };
             }
             Self::SetUses { choices } => set_uses(&mut d, choices, outline)?,
+            Self::AddChange { change } => {
+                possible(change)?;
+                if d.changes.len() >= MAX_CHANGES {
+                    return Err(EditError::Change { why: format!("the list is full: {MAX_CHANGES} changes") });
+                }
+                let id = d.changes.iter().map(|c| c.id).max().unwrap_or(0).saturating_add(1);
+                d.changes.push(OutlineEdit { id, is_on: true, change: change.clone() });
+            }
+            Self::SetChange { id, change } => {
+                possible(change)?;
+                let at = place_of(&d, *id)?;
+                d.changes[at].change = change.clone();
+            }
+            Self::SetChangeLength { id, name, value } => {
+                let at = place_of(&d, *id)?;
+                let mut change = d.changes[at].change.clone();
+                let length = change.length_mut(name);
+                let why = || EditError::Change { why: format!("there is no length '{name}' in it") };
+                *length.ok_or_else(why)? = parse_length(value, d.unit)?;
+                possible(&change)?;
+                d.changes[at].change = change;
+            }
+            Self::SwitchChange { id, is_on } => {
+                let at = place_of(&d, *id)?;
+                d.changes[at].is_on = *is_on;
+            }
+            Self::OrderChange { id, to } => {
+                let at = place_of(&d, *id)?;
+                let moved = d.changes.remove(at);
+                let to = (*to).min(d.changes.len());
+                d.changes.insert(to, moved);
+            }
+            Self::RemoveChange { id } => {
+                let at = place_of(&d, *id)?;
+                d.changes.remove(at);
+            }
             Self::ForgetChoice { choice } => d.choices.retain(|c| c != choice),
             Self::SetSize { axis, value } => {
                 let mm = parse_length(value, d.unit)?;
@@ -512,4 +605,12 @@ fn set_uses(d: &mut Document, choices: &[Choice], outline: Option<&Outline>) -> 
         return Err(EditError::TooManyChoices { found: d.choices.len() });
     }
     Ok(())
+}
+
+fn possible(change: &Change) -> Result<(), EditError> {
+    change.refusal().map_or(Ok(()), |why| Err(EditError::Change { why }))
+}
+
+fn place_of(d: &Document, id: u32) -> Result<usize, EditError> {
+    d.changes.iter().position(|c| c.id == id).ok_or(EditError::UnknownChange)
 }

@@ -302,7 +302,7 @@ fn contours_key(d: &Document) -> String {
 
 /// What an outline depends on.
 fn outline_key(d: &Document) -> String {
-    key(&(contours_key(d), &d.choices, &d.size, d.pen_width))
+    key(&(contours_key(d), &d.choices, &d.changes, &d.size, d.pen_width))
 }
 
 fn hex(bytes: &[u8]) -> String {
@@ -350,7 +350,8 @@ impl Engine {
         let contours = self.trace(d, picture, watch, run)?;
         let outline_key = outline_key(d);
         let outline = timed(&mut run.timings, Stage::Outline, || {
-            self.outlines.get_or(&outline_key, || size_outline(&contours, &d.choices, d.size, d.pen_width, watch))
+            self.outlines
+                .get_or(&outline_key, || size_outline(&contours, &d.choices, &d.changes, d.size, d.pen_width, watch))
         });
         run.patches = match &outline {
             Ok(o) => o.patches.clone(),
@@ -522,6 +523,7 @@ impl Engine {
             trace: TraceSettings::default(),
             pen_width: None,
             choices: vec![],
+            changes: vec![],
             size: Size::Scale { mm_per_px: 1.0 },
             recipe,
             measures: BTreeMap::new(),
@@ -572,6 +574,7 @@ impl Engine {
         if let (Some(from), Ok(to)) = (before.frame, Frame::of(size, &after.prepare)) {
             let moved = |[x, y]: [f64; 2]| [x * to.width / from.width, y * to.height / from.height];
             after.choices.iter_mut().for_each(|c| c.at = moved(c.at));
+            after.changes.iter_mut().for_each(|c| c.change.move_places(moved));
         }
         if let (Some(outline), Size::Scale { mm_per_px }) = (old_outline, d.size) {
             let side = |b: &kachel_geom::Bounds<_>| b.width().max(b.height());
@@ -625,12 +628,13 @@ impl Engine {
         contours: &Contours,
         watch: &Watch,
     ) -> Result<Option<Arc<Outline>>, EngineError> {
-        let sized =
-            self.outlines.get_or(&outline_key(d), || size_outline(contours, &d.choices, d.size, d.pen_width, watch));
+        let sized = self
+            .outlines
+            .get_or(&outline_key(d), || size_outline(contours, &d.choices, &d.changes, d.size, d.pen_width, watch));
         let usual = Size::Width { mm: d.recipe.recipe().usual_size };
         match sized.or_else(|e| match e {
             OutlineError::Stopped(_) => Err(e),
-            _ => size_outline(contours, &d.choices, usual, d.pen_width, watch).map(Arc::new),
+            _ => size_outline(contours, &d.choices, &d.changes, usual, d.pen_width, watch).map(Arc::new),
         }) {
             Ok(outline) => Ok(Some(outline)),
             Err(OutlineError::Stopped(s)) => Err(s.into()),

@@ -114,6 +114,7 @@ fn reframe(d: &mut Document, basis: &Basis<'_>, change: impl FnOnce(&mut Prepare
         choice.at = moved(choice.at);
     }
     d.choices.retain(|c| c.at.iter().all(|v| v.is_finite()));
+    d.changes.iter_mut().for_each(|c| c.change.move_places(moved));
     d.prepare = prepare;
     Ok(after)
 }

@@ -1,7 +1,7 @@
 use super::*;
 use kachel_artwork::{Crop, Sheet, Straighten, Stroke, StrokeKind};
 use kachel_geom::testing::Random;
-use kachel_outline::{Choice, Size, Use};
+use kachel_outline::{Change, Choice, Shape, Size, Spot, Use};
 use kachel_tiers::Unit;
 use kachel_trace::Ink;
 
@@ -180,7 +180,7 @@ fn tiers_can_be_shown_apart() {
 fn documents_state_their_version_and_newer_ones_are_refused() {
     let d = Design::sample("ginkgo").document;
     assert_eq!(Document::from_json(&d.to_json()).unwrap(), d);
-    let newer = d.to_json().replacen("\"version\":2", "\"version\":7", 1);
+    let newer = d.to_json().replacen("\"version\":3", "\"version\":7", 1);
     assert!(matches!(Document::from_json(&newer), Err(DocumentError::NewerVersion { found: 7 })));
     assert!(matches!(Document::from_json("{}"), Err(DocumentError::Damaged(_))));
     let bent = d.to_json().replacen("\"measures\":{}", "\"measures\":{\"wall-height\":1e9}", 1);
@@ -233,7 +233,7 @@ fn any_edit(random: &mut Random) -> Edit {
     let number = |r: &mut Random| numbers[r.below(numbers.len())];
     let names = ["wall-height", "wall-thickness", "margin", "flange-width", "stamp-under-wall", "nothing"];
     let at = |r: &mut Random| [r.between(-50.0, 900.0), r.between(-50.0, 900.0)];
-    match random.below(26) {
+    match random.below(32) {
         0 => Edit::SetThreshold { threshold: [None, Some(0), Some(128), Some(255)][random.below(4)] },
         1 => Edit::SetInvert { invert: random.below(2) == 0 },
         2 => Edit::SetMinArea { min_area: number(random) },
@@ -276,6 +276,21 @@ fn any_edit(random: &mut Random) -> Edit {
         },
         21 => Edit::SetDistance { from: at(random), to: at(random), value: word(random) },
         22 => Edit::SetFileSize,
+        23 | 24 => Edit::AddChange {
+            change: Change::Grow { on: vec![Spot { at: at(random), is_ink: true }], by: random.between(-9.0, 9.0) },
+        },
+        25 => Edit::AddChange {
+            change: Change::Shape {
+                shape: Shape::Rectangle { width: 20.0, height: number(random), corner: 1.0 },
+                at: at(random),
+                degrees: 15.0,
+                use_: Use::Edge,
+            },
+        },
+        26 => Edit::SwitchChange { id: 1, is_on: random.below(2) == 0 },
+        27 => Edit::OrderChange { id: 1, to: random.below(5) },
+        28 => Edit::RemoveChange { id: 1 + random.below(2) as u32 },
+        29 => Edit::SetChangeLength { id: 1, name: "by".into(), value: word(random) },
         _ => Edit::SetMeasure { name: names[random.below(names.len())].into(), value: word(random) },
     }
 }

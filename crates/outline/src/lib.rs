@@ -3,6 +3,10 @@
 //! Millimetres count from the middle of the edge's box, x to the right and y up. Only patches in use are put on
 //! the grid, so that a small patch chosen out of a huge picture never falls off it.
 
+mod change;
+
+pub use change::{Astray, Change, LENGTH_RANGE_MM, MAX_CHANGES, OutlineEdit, Shape, Spot, TIMES_RANGE};
+
 use kachel_geom::{
     Bounds, Curve, Mm, OffGrid, Point, Px, Region, Ring, Stage, Stopped, Watch, interior_point, normalise, simplify,
 };
@@ -120,6 +124,8 @@ pub struct Outline {
     pub details: Vec<(PatchId, Region)>,
     /// Choices whose patch is gone.
     pub lost: Vec<Choice>,
+    /// Entries of the list of changes that do not do all they were meant to.
+    pub astray: Vec<Astray>,
 }
 
 /// Why there is no outline.
@@ -253,10 +259,16 @@ pub fn edge_box(patches: &[Patch]) -> Option<Bounds<Px>> {
     patches.iter().filter(|p| p.use_ == Use::Edge).filter_map(|p| p.rings[0].bounds()).reduce(Bounds::union)
 }
 
-/// Brings contours to true size; pen lines become `pen` millimetres wide, or stay as wide as they were drawn.
+fn all_boxes(patches: &[Patch]) -> Option<Bounds<Px>> {
+    patches.iter().filter_map(|p| p.rings[0].bounds()).reduce(Bounds::union)
+}
+
+/// Brings contours to true size; pen lines become `pen` millimetres wide, or stay as wide as they were drawn. Then the
+/// changes are applied in their order.
 pub fn size_outline(
     contours: &Contours,
     choices: &[Choice],
+    edits: &[OutlineEdit],
     size: Size,
     pen: Option<f64>,
     watch: &Watch,
@@ -265,9 +277,15 @@ pub fn size_outline(
     let mut guess = guessed_scale(contours, size, pen);
     // The width of a pen line depends on the scale, and with a pinned side the scale on the width of the lines.
     let mut rounds = 0;
-    let (patches, lost, edge_px, mm_per_px) = loop {
+    let has_lengths = pen.is_some() && !contours.lines.is_empty() || edits.iter().any(|e| e.is_on);
+    let (patches, lost, astray, edge_px, mm_per_px) = loop {
         let mut patches = patches(at_width(contours, pen, guess, watch)?.as_ref());
-        let lost = apply_choices(&mut patches, choices);
+        let mut lost = apply_choices(&mut patches, choices);
+        let middle = edge_box(&patches).or_else(|| all_boxes(&patches)).map_or(Point::new(0.0, 0.0), |b| b.centre());
+        let place = Place { origin: middle, mm_per_px: guess };
+        let astray = change::apply(&mut patches, edits, &place, watch)?;
+        // A choice may mean what a change has made.
+        lost = apply_choices(&mut patches, &lost);
         let edge_px = edge_box(&patches).ok_or(OutlineError::NoEdge)?;
         let mm_per_px = match size {
             Size::Scale { mm_per_px } => mm_per_px,
@@ -275,9 +293,9 @@ pub fn size_outline(
             Size::Height { mm } => mm / edge_px.height(),
         };
         rounds += 1;
-        let is_settled = contours.lines.is_empty() || pen.is_none() || (mm_per_px / guess - 1.0).abs() < 1e-5;
-        if is_settled || rounds == 6 || !mm_per_px.is_finite() {
-            break (patches, lost, edge_px, mm_per_px);
+        let is_settled = (mm_per_px / guess - 1.0).abs() < 1e-5;
+        if !has_lengths || is_settled || rounds == 6 || !mm_per_px.is_finite() {
+            break (patches, lost, astray, edge_px, mm_per_px);
         }
         guess = mm_per_px;
     };
@@ -299,7 +317,7 @@ pub fn size_outline(
         let rings: Vec<Ring<Mm>> = p.curves.iter().map(|c| place.ring(c)).collect();
         details.push((p.id, Region::from_mm(&normalise(&rings, true))?));
     }
-    Ok(Outline { patches, mm_per_px, origin, edge_px, edge_bounds, edge, details, lost })
+    Ok(Outline { patches, mm_per_px, origin, edge_px, edge_bounds, edge, details, lost, astray })
 }
 
 /// The one place where pixels become millimetres.
@@ -309,6 +327,10 @@ struct Place {
 }
 
 impl Place {
+    fn back(&self, p: Point<Mm>) -> Point<Px> {
+        Point::new(self.origin.x + p.x / self.mm_per_px, self.origin.y - p.y / self.mm_per_px)
+    }
+
     fn point(&self, p: Point<Px>) -> Point<Mm> {
         Point::new((p.x - self.origin.x) * self.mm_per_px, (self.origin.y - p.y) * self.mm_per_px)
     }

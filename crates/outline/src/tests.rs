@@ -21,7 +21,7 @@ fn contours() -> Contours {
 }
 
 fn run(choices: &[Choice], size: Size) -> Result<Outline, OutlineError> {
-    size_outline(&contours(), choices, size, None, &Watch::default())
+    size_outline(&contours(), choices, &[], size, None, &Watch::default())
 }
 
 #[test]
@@ -85,7 +85,7 @@ fn pen_lines_get_their_width_in_millimetres_whatever_the_scale() {
     let line = kachel_geom::Curve { start: p(20.0, 20.0), segments: vec![kachel_geom::Segment::Line(p(120.0, 20.0))] };
     let mut c = Contours::of(200.0, 100.0, vec![]);
     c.lines = vec![kachel_trace::PenLine { curve: line, width: 5.0 }];
-    let of = |size, pen| size_outline(&c, &[], size, pen, &Watch::default()).unwrap();
+    let of = |size, pen| size_outline(&c, &[], &[], size, pen, &Watch::default()).unwrap();
     // A stroke with round ends: length and width of the line plus a disc.
     let truth = |length: f64, width: f64| length * width + std::f64::consts::PI * width * width / 4.0;
     // Its edge is true to a five-hundredth of the width (the stated flatness), all along.

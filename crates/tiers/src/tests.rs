@@ -20,6 +20,7 @@ fn outline() -> Outline {
         edge: square(20.0),
         details: vec![],
         lost: vec![],
+        astray: vec![],
     }
 }
 

@@ -3,6 +3,7 @@
 mod artwork;
 #[path = "../common/mod.rs"]
 mod common;
+mod outline;
 mod page;
 
 use common::{FRAME, TestServer, config, fresh_dir};

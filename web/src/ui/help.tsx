@@ -38,6 +38,7 @@ const GROUPS: [string, [string, string][]][] = [
     [
       ["Tab, then ↑ ↓", "Move a height by printed layers, the line A–A by millimetres"],
       ["Tab, then E D A", "In the list of patches: edge, detail, put aside"],
+      ["Shift click", "Choose several patches; in the list the name does it"],
       ["Drag, wheel", "Turn and zoom the solid; the button brings the first view back"],
     ],
   ],

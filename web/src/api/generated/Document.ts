@@ -2,6 +2,7 @@
 import type { ArtworkRef } from "./ArtworkRef";
 import type { Choice } from "./Choice";
 import type { Credit } from "./Credit";
+import type { OutlineEdit } from "./OutlineEdit";
 import type { Prepare } from "./Prepare";
 import type { RecipeKind } from "./RecipeKind";
 import type { Size } from "./Size";
@@ -48,6 +49,10 @@ pen_width: number | null,
  * Uses that the maker gave to patches.
  */
 choices: Array<Choice>, 
+/**
+ * What is done to the outline, in this order.
+ */
+changes: Array<OutlineEdit>, 
 /**
  * How large the edge is.
  */

@@ -1,5 +1,6 @@
 import clsx from "clsx";
 import { ToggleGroup } from "radix-ui";
+import { useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { PatchView } from "../../api/generated/PatchView";
 import type { Use } from "../../api/generated/Use";
@@ -9,6 +10,7 @@ import { ProblemNote } from "../../ui/problem-note";
 import { css } from "../artwork/frame";
 import { Plan } from "../views/plan";
 import { SideSwitch } from "../views/side-switch";
+import { Changes } from "./changes";
 import { SizeFields } from "./size-fields";
 
 const USES: [Use, string][] = [
@@ -30,6 +32,16 @@ export function Outline({ bench }: { bench: Bench }) {
     const p = result.patches[i];
     if (p) choose(p, p.use === "aside" ? (p.depth === 0 ? "edge" : "detail") : "aside");
   };
+  // Which patches are worked on together; forgotten when the patches change.
+  const [chosen, setChosen] = useState<number[]>([]);
+  const known = useRef(result.patches);
+  if (known.current !== result.patches) {
+    known.current = result.patches;
+    if (chosen.length > 0) setChosen([]);
+  }
+  const pick = (i: number) =>
+    setChosen((now) => (now.includes(i) ? now.filter((n) => n !== i) : [...now, i]));
+  const onChoose = (i: number, isMore: boolean) => (isMore ? pick(i) : toggle(i));
   const canFit = result.outline !== null;
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_320px] gap-1.5">
@@ -37,7 +49,7 @@ export function Outline({ bench }: { bench: Bench }) {
         title="Plan"
         note={
           side === "cookie"
-            ? "as the cookie reads · click a patch to keep it or put it aside"
+            ? "as the cookie reads · click a patch to keep it or put it aside, Shift-click to choose several"
             : "the tool, mirrored"
         }
         tools={<SideSwitch />}
@@ -50,7 +62,8 @@ export function Outline({ bench }: { bench: Bench }) {
             shows="patches"
             pointed={patch}
             onPoint={pointPatch}
-            onChoose={toggle}
+            onChoose={onChoose}
+            chosen={chosen}
           />
         ) : (
           <NoOutline bench={bench} toggle={toggle} />
@@ -60,6 +73,7 @@ export function Outline({ bench }: { bench: Bench }) {
       <Card title="Outline">
         {result.problem && <ProblemNote problem={result.problem} />}
         <SizeFields bench={bench} />
+        <Changes bench={bench} chosen={chosen} setChosen={setChosen} />
         <Group title="Patches" note={`${result.patches.filter((p) => p.use !== "aside").length} in use`}>
           <ul>
             {result.patches.slice(0, MOST_ROWS).map((p, i) => (
@@ -79,10 +93,16 @@ export function Outline({ bench }: { bench: Bench }) {
                     style={{ background: css(p.colour) }}
                   />
                 )}
-                <span className="min-w-0 flex-1 truncate text-sm">
+                <button
+                  type="button"
+                  aria-pressed={chosen.includes(i)}
+                  aria-label={`Choose ${p.is_ink ? "ink" : "gap"} ${i + 1}`}
+                  onClick={() => pick(i)}
+                  className="min-w-0 flex-1 truncate rounded-tile text-left text-sm aria-pressed:text-terracotta aria-pressed:underline"
+                >
                   {p.group ?? (p.is_ink ? "Ink" : "Gap")}{" "}
                   <span className="text-xs text-soft">{p.area === null ? "" : areaOf(p.area)}</span>
-                </span>
+                </button>
                 <UseChoice
                   patch={p}
                   name={`${p.is_ink ? "Ink" : "Gap"} ${i + 1}`}

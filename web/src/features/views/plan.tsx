@@ -19,7 +19,9 @@ export interface PlanProps {
   onCut?: (y: number, isDone: boolean) => void;
   pointed?: number | null;
   onPoint?: (patch: number | null) => void;
-  onChoose?: (patch: number) => void;
+  onChoose?: (patch: number, isMore: boolean) => void;
+  /** Patches that are chosen together. */
+  chosen?: readonly number[];
   /** Index of the finding that is pointed at; all places are drawn while this is given. */
   finding?: number | null;
 }
@@ -121,7 +123,13 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
   );
 }
 
-function Patches({ result, pointed, onPoint, onChoose }: PlanProps) {
+function strokeOf(patch: PatchView, isPointed: boolean, isChosen: boolean): string {
+  if (isChosen) return "var(--terracotta)";
+  if (isPointed) return "var(--glaze)";
+  return patch.use === "aside" ? "var(--edge)" : "var(--ink)";
+}
+
+function Patches({ result, pointed, onPoint, onChoose, chosen = [] }: PlanProps) {
   const press = useRef<[number, number] | null>(null);
   const o = result.outline;
   if (!o) return null;
@@ -132,6 +140,7 @@ function Patches({ result, pointed, onPoint, onChoose }: PlanProps) {
     <g transform={place}>
       {result.patches.map((patch, i) => {
         const isPointed = pointed === i;
+        const isChosen = chosen.includes(i);
         return (
           // biome-ignore lint/a11y/noStaticElementInteractions: the list beside the plan does the same by keyboard
           <path
@@ -141,12 +150,13 @@ function Patches({ result, pointed, onPoint, onChoose }: PlanProps) {
             fillRule="evenodd"
             fill={fill(patch)}
             fillOpacity={patch.use === "aside" ? 0.75 : 0.9}
-            stroke={isPointed ? "var(--glaze)" : patch.use === "aside" ? "var(--edge)" : "var(--ink)"}
-            strokeWidth={isPointed ? 3 : 1}
+            stroke={strokeOf(patch, isPointed, isChosen)}
+            strokeWidth={isPointed || isChosen ? 3 : 1}
             strokeDasharray={patch.use === "aside" ? "4 3" : undefined}
             vectorEffect="non-scaling-stroke"
             pointerEvents="all"
             data-patch={i}
+            data-chosen={isChosen || undefined}
             data-use={patch.use}
             className={onChoose ? "cursor-pointer" : undefined}
             onPointerEnter={() => onPoint?.(i)}
@@ -156,7 +166,8 @@ function Patches({ result, pointed, onPoint, onChoose }: PlanProps) {
             }}
             onClick={(e) => {
               const [x, y] = press.current ?? [e.clientX, e.clientY];
-              if (Math.hypot(e.clientX - x, e.clientY - y) < 5) onChoose?.(i);
+              if (Math.hypot(e.clientX - x, e.clientY - y) < 5)
+                onChoose?.(i, e.shiftKey || e.ctrlKey || e.metaKey);
             }}
           />
         );
