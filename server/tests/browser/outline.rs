@@ -63,6 +63,21 @@ fn changes_are_added_edited_moved_switched_off_and_taken_out() {
         until_patches(&page, 4).await;
         page.click("[aria-label='Star earlier']").await;
         until_changes(&page, &["shape", "grow"]).await;
+        // Its middle, dragged in the plan and moved by keys.
+        let place = || server.get_json(&format!("/api/designs/{id}"))["document"]["changes"][0]["change"]["at"].clone();
+        let before = place();
+        page.drag_up("[data-mark=shape] circle", 40).await;
+        page.until("return document.querySelector('[aria-label=Undo]').disabled", &json!(false)).await;
+        for _ in 0..100 {
+            if place() != before {
+                break;
+            }
+            tokio::time::sleep(std::time::Duration::from_millis(50)).await;
+        }
+        let dragged = place();
+        assert!(dragged[1].as_f64().unwrap() < before[1].as_f64().unwrap() - 5.0, "{before} {dragged}");
+        assert!((dragged[0].as_f64().unwrap() - before[0].as_f64().unwrap()).abs() < 0.5);
+        page.click("[aria-label=Undo]").await;
         // Off, and on again; then out, and back by undo, after a reload.
         page.click("[data-change=grow] input[type=checkbox]").await;
         page.find("[data-change=grow][data-off]").await;

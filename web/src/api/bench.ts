@@ -30,13 +30,14 @@ export interface Bench {
   cut: (y: number, isDone: boolean) => void;
 }
 
-/** Edits of which the contours are the first thing to be seen. */
+/** Edits of which contours or outline are the first thing to be seen. */
 const OF_PICTURE: ReadonlySet<Edit["kind"]> = new Set([
   "set-threshold",
   "set-min-area",
   "set-min-gap",
   "set-bend",
   "set-deviation",
+  "set-change",
 ]);
 
 /** A hand that has not moved for so long rests. */

@@ -11,6 +11,7 @@ import { css } from "../artwork/frame";
 import { Plan } from "../views/plan";
 import { SideSwitch } from "../views/side-switch";
 import { Changes } from "./changes";
+import { Marks } from "./marks";
 import { SizeFields } from "./size-fields";
 
 const USES: [Use, string][] = [
@@ -64,6 +65,7 @@ export function Outline({ bench }: { bench: Bench }) {
             onPoint={pointPatch}
             onChoose={onChoose}
             chosen={chosen}
+            overlay={(frame) => <Marks bench={bench} frame={frame} />}
           />
         ) : (
           <NoOutline bench={bench} toggle={toggle} />

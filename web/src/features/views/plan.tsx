@@ -1,4 +1,5 @@
-import { useId, useRef, useState } from "react";
+import { type ReactNode, useId, useRef, useState } from "react";
+import type { OutlineView } from "../../api/generated/OutlineView";
 import type { PatchView } from "../../api/generated/PatchView";
 import type { ResultView } from "../../api/generated/ResultView";
 import type { Unit } from "../../api/generated/Unit";
@@ -22,8 +23,22 @@ export interface PlanProps {
   onChoose?: (patch: number, isMore: boolean) => void;
   /** Patches that are chosen together. */
   chosen?: readonly number[];
+  /** What is drawn on top, in screen pixels; gets the way from picture pixels to them. */
+  overlay?: ((frame: PlanFrame) => ReactNode) | undefined;
   /** Index of the finding that is pointed at; all places are drawn while this is given. */
   finding?: number | null;
+}
+
+/** How the picture lies on the drawing. */
+export interface PlanFrame {
+  /** From pixels of the picture to those of the screen. */
+  toScreen: (at: readonly [number, number]) => [number, number];
+  /** Screen pixels to one of the picture, to the right; less than 0 where the plan is mirrored. */
+  x: number;
+  /** The same downwards. */
+  y: number;
+  width: number;
+  height: number;
 }
 
 const ROOM = 46;
@@ -69,7 +84,7 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
       width={extent.width}
       height={extent.height}
       className="block"
-      role={p.onCut ? "group" : "img"}
+      role={p.onCut || p.overlay ? "group" : "img"}
       aria-label="Plan"
     >
       <defs>
@@ -118,9 +133,26 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
           text={withUnit(o.width, unit, 1)}
         />
       )}
+      {o && p.overlay?.(frameOf(o, [cx, cy], k, flip, extent))}
       <ScaleBar x={10} y={extent.height - 12} mm={bar} pxPerMm={k} />
     </svg>
   );
+}
+
+function frameOf(
+  o: OutlineView,
+  [cx, cy]: [number, number],
+  k: number,
+  flip: number,
+  extent: Extent,
+): PlanFrame {
+  const [x, y] = [k * flip * o.mm_per_px, k * o.mm_per_px];
+  return {
+    toScreen: (at) => [cx + (at[0] - o.origin[0]) * x, cy + (at[1] - o.origin[1]) * y],
+    x,
+    y,
+    ...extent,
+  };
 }
 
 function strokeOf(patch: PatchView, isPointed: boolean, isChosen: boolean): string {

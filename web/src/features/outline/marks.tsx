@@ -1,0 +1,96 @@
+import { useRef, useState } from "react";
+import type { Bench } from "../../api/bench";
+import type { Change } from "../../api/generated/Change";
+import type { OutlineEdit } from "../../api/generated/OutlineEdit";
+import type { PlanFrame } from "../views/plan";
+
+type Place = [number, number];
+
+/** The place that a change has on the picture, and the change with another one. */
+function placeOf(c: Change): { at: Place; label: string; moved: (to: Place) => Change } | null {
+  switch (c.do) {
+    case "shape":
+      return { at: c.at, label: "Middle of the shape", moved: (at) => ({ ...c, at }) };
+    case "repeat":
+      return { at: c.centre, label: "Centre of the repeat", moved: (centre) => ({ ...c, centre }) };
+    case "mirror":
+      return { at: c.through, label: "Mirror line", moved: (through) => ({ ...c, through }) };
+    default:
+      return null;
+  }
+}
+
+/** Handles of the changes that have a place: drag them, or move them by the arrow keys in millimetres. */
+export function Marks({ bench, frame }: { bench: Bench; frame: PlanFrame }) {
+  return bench.design.document.changes
+    .filter((e) => e.is_on)
+    .map((e) => <Mark key={e.id} bench={bench} frame={frame} entry={e} />);
+}
+
+function Mark({ bench, frame, entry }: { bench: Bench; frame: PlanFrame; entry: OutlineEdit }) {
+  const place = placeOf(entry.change);
+  const [live, setLive] = useState<Place | null>(null);
+  const start = useRef<{ x: number; y: number; at: Place } | null>(null);
+  if (!place) return null;
+  const at = live ?? place.at;
+  const [x, y] = frame.toScreen(at);
+  const edit = (to: Place) => [{ kind: "set-change" as const, id: entry.id, change: place.moved(to) }];
+  const mm = bench.result.outline?.mm_per_px ?? 1;
+  return (
+    <g>
+      {entry.change.do === "mirror" && <Axis frame={frame} at={[x, y]} degrees={entry.change.degrees} />}
+      {/* biome-ignore lint/a11y/useSemanticElements: a drawing has no buttons of its own */}
+      <g
+        role="button"
+        tabIndex={0}
+        aria-label={place.label}
+        data-mark={entry.change.do}
+        className="cursor-move touch-none outline-glaze"
+        transform={`translate(${x} ${y})`}
+        onPointerDown={(e) => {
+          e.currentTarget.setPointerCapture(e.pointerId);
+          start.current = { x: e.clientX, y: e.clientY, at: place.at };
+        }}
+        onPointerMove={(e) => {
+          const s = start.current;
+          if (!s) return;
+          const to: Place = [s.at[0] + (e.clientX - s.x) / frame.x, s.at[1] + (e.clientY - s.y) / frame.y];
+          setLive(to);
+          bench.preview(edit(to));
+        }}
+        onPointerUp={() => {
+          start.current = null;
+          if (live) bench.change(edit(live));
+          setLive(null);
+        }}
+        onKeyDown={(e) => {
+          const step = (e.shiftKey ? 10 : e.altKey ? 0.1 : 1) / mm;
+          const dx = e.key === "ArrowLeft" ? -step : e.key === "ArrowRight" ? step : 0;
+          const dy = e.key === "ArrowUp" ? -step : e.key === "ArrowDown" ? step : 0;
+          if (dx === 0 && dy === 0) return;
+          e.preventDefault();
+          bench.change(edit([place.at[0] + dx * Math.sign(frame.x), place.at[1] + dy]));
+        }}
+      >
+        <circle r={9} fill="var(--tile)" fillOpacity={0.85} stroke="var(--terracotta)" strokeWidth={2} />
+        <path d="M-13 0H13M0-13V13" stroke="var(--terracotta)" strokeWidth={1.2} />
+      </g>
+    </g>
+  );
+}
+
+/** A centre line: dash-dot, right across the drawing. */
+function Axis({ frame, at: [x, y], degrees }: { frame: PlanFrame; at: Place; degrees: number }) {
+  const a = (degrees * Math.PI) / 180;
+  const far = frame.width + frame.height;
+  const [dx, dy] = [Math.cos(a) * far * Math.sign(frame.x), -Math.sin(a) * far];
+  return (
+    <path
+      d={`M${x - dx} ${y - dy}L${x + dx} ${y + dy}`}
+      stroke="var(--terracotta)"
+      strokeWidth={1.2}
+      strokeDasharray="14 4 2 4"
+      pointerEvents="none"
+    />
+  );
+}
