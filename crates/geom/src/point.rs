@@ -111,6 +111,11 @@ impl<S: Space> Bounds<S> {
         Point::new((self.min.x + self.max.x) / 2.0, (self.min.y + self.max.y) / 2.0)
     }
 
+    /// Whether the boxes have a point in common.
+    pub fn overlaps(&self, other: &Self) -> bool {
+        self.min.x <= other.max.x && other.min.x <= self.max.x && self.min.y <= other.max.y && other.min.y <= self.max.y
+    }
+
     /// Whether `p` lies in the box or on its border.
     pub fn contains(&self, p: Point<S>) -> bool {
         p.x >= self.min.x && p.x <= self.max.x && p.y >= self.min.y && p.y <= self.max.y

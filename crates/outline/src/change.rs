@@ -17,6 +17,8 @@ pub const MAX_CHANGES: usize = 2000;
 pub const TIMES_RANGE: (u8, u8) = (2, 24);
 /// Lengths of shapes, rims and growth, mm.
 pub const LENGTH_RANGE_MM: (f64, f64) = (0.05, 400.0);
+/// Overlaps under this (mm2) come from rounding.
+const SLIVER_MM2: f64 = 0.02;
 /// Largest distance (mm) of a drawn arc from its chords.
 const ARC_MM: f64 = 0.004;
 
@@ -554,10 +556,47 @@ impl Desk<'_> {
             !gone.contains(&(index - 1))
         });
         let at = at - before;
+        let holes: Vec<(Ring<Px>, u32)> = new
+            .iter()
+            .filter(|p| p.is_ink)
+            .flat_map(|p| p.rings[1..].iter().map(|h| (h.clone(), p.depth + 1)))
+            .collect();
         self.patches.splice(at..at, new);
-        // A gap that is ink now is no gap any more.
-        let place = self.place;
-        self.patches.retain(|p| p.is_ink || p.use_ != Use::Aside || area.winding(place.point(p.anchor)) == 0);
+        // A gap that is partly ink now is no gap any more, unless it is used as a patch of its own.
+        let is_unused = |p: &Patch| !p.is_ink && p.use_ == Use::Aside;
+        let gone: Vec<bool> =
+            (0..self.patches.len()).map(|k| is_unused(&self.patches[k]) && self.meets(k, area)).collect();
+        let mut gone = gone.into_iter();
+        self.patches.retain(|_| !gone.next().unwrap_or(false));
+        // What is left out now is a gap to be used.
+        for (hole, depth) in holes {
+            if self.patches.iter().any(|p| !p.is_ink && hole.contains(p.anchor)) {
+                continue;
+            }
+            let Some(anchor) = interior_point(&[&hole]) else { continue };
+            self.patches.push(Patch {
+                id: PatchId(0),
+                is_ink: false,
+                curves: vec![Curve::from_ring(&hole)],
+                anchor,
+                area_px2: hole.area().abs(),
+                depth,
+                use_: Use::Aside,
+                colour: None,
+                group: None,
+                rings: vec![hole],
+            });
+        }
+    }
+
+    /// Whether more than a sliver of the patch lies in the area.
+    fn meets(&self, k: usize, area: &Region) -> bool {
+        let Ok(gap) = self.region(k) else { return false };
+        let near = match (gap.bounds(), area.bounds()) {
+            (Some(a), Some(b)) => a.overlaps(&b),
+            _ => false,
+        };
+        near && combine(&gap, area, BoolOp::Common).is_ok_and(|c| c.area_mm2() > SLIVER_MM2)
     }
 
     /// Each connected area of the region as a patch, with what it inherits.

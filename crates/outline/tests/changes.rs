@@ -88,6 +88,7 @@ fn holes_rims_and_growth_have_their_areas() {
     near(area(&filled, at), PI * 36.0, 0.2);
     assert_eq!(filled.patches.iter().filter(|p| !p.is_ink).count(), 0, "the gap is none any more");
     let rim = run(&[Change::Rim { on: vec![LEFT], width: 2.0 }]);
+    assert_eq!(rim.patches.iter().filter(|p| !p.is_ink).count(), 2, "what the rim leaves out is a gap, too");
     near(area(&rim, [105.0, 200.0]), PI * (100.0 - 64.0), 0.3);
     let grown = run(&[Change::Grow { on: vec![RING], by: 1.0 }]);
     near(area(&grown, at), PI * (49.0 - 9.0), 0.3);
@@ -146,6 +147,40 @@ fn mirrored_halves_are_the_same_to_the_grid_and_repeats_close_up() {
     let o = run(&[Change::Repeat { on: vec![RING], centre: [260.0, 150.0], times: 6, is_mirrored: true }]);
     let all: f64 = o.patches.iter().filter(|p| p.is_ink).map(|p| p.area_px2 * K * K).sum();
     near(all, 2.0 * PI * 100.0 + 6.0 * PI * 20.0, 2.5);
+}
+
+#[test]
+fn patches_are_moved_turned_and_scaled_about_their_middle() {
+    let place = |by, degrees, scale| run(&[Change::Place { on: vec![RING], by, degrees, scale }]);
+    let moved = place([200.0, -50.0], 0.0, 1.0);
+    near(area(&moved, [460.0, 350.0]), PI * 20.0, 0.2);
+    assert_eq!(area(&moved, RING.at), f64::INFINITY, "it is not where it was");
+    near(area(&place([0.0, 0.0], 45.0, 1.0), RING.at), PI * 20.0, 0.2);
+    near(area(&place([0.0, 0.0], 0.0, 1.5), [260.0, 375.0]), PI * 20.0 * 2.25, 0.5);
+    // Two about their common middle: they change places by half a turn.
+    let o = run(&[Change::Place { on: vec![LEFT, RIGHT], by: [0.0, 0.0], degrees: 180.0, scale: 1.0 }]);
+    let inks = |o: &Outline| o.patches.iter().filter(|p| p.is_ink).count();
+    assert_eq!(inks(&o), inks(&run(&[])));
+}
+
+#[test]
+fn places_move_along_with_the_picture() {
+    let at = [10.0, 20.0];
+    let spot = Spot { at, is_ink: true };
+    let all = [
+        Change::TakeAway { from: vec![spot], what: vec![spot] },
+        Change::Mirror { on: vec![spot], through: at, degrees: 90.0 },
+        Change::Repeat { on: vec![spot], centre: at, times: 3, is_mirrored: false },
+        Change::Shape { shape: Shape::Ring { width: 8.0, hole: 4.0 }, at, degrees: 0.0, use_: Use::Edge },
+        Change::Grow { on: vec![spot], by: 1.0 },
+    ];
+    for mut c in all {
+        let before = serde_json::to_string(&c).unwrap();
+        c.move_places(|[x, y]| [y, x]);
+        let after = serde_json::to_string(&c).unwrap();
+        assert_eq!(before.matches("[10.0,20.0]").count(), after.matches("[20.0,10.0]").count(), "{after}");
+        assert!(!after.contains("[10.0,20.0]"), "{after}");
+    }
 }
 
 #[test]
