@@ -420,13 +420,25 @@ fn screenshots() {
             { "kind": "set-ink", "ink": "pen" }, { "kind": "set-pen-width", "value": "2 mm" }
         ] });
         server.post(&format!("/api/designs/{signature}/edits"), Some(1), &pen);
+        let wreath = sample("ginkgo");
+        let on = json!([{ "at": [400.0, 330.0], "is_ink": true }]);
+        let changes = json!({ "edits": [
+            { "kind": "set-size", "axis": "width", "value": "55 mm" },
+            { "kind": "add-change", "change": { "do": "mirror", "on": on, "through": [400.0, 330.0], "degrees": 90.0 } },
+            { "kind": "add-change",
+              "change": { "do": "repeat", "on": on, "centre": [400.0, 760.0], "times": 6, "is_mirrored": false } },
+            { "kind": "add-change", "change": {
+                "do": "shape", "shape": { "form": "ring", "width": 34.0, "hole": 26.0 },
+                "at": [400.0, 760.0], "degrees": 0.0, "use": "detail" } },
+        ] });
+        server.post(&format!("/api/designs/{wreath}/edits"), Some(1), &changes);
         let docs = Path::new(env!("CARGO_MANIFEST_DIR")).join("../docs/screenshots");
         for (name, url, dark) in [
             ("shelf", "/".to_string(), "no"),
             ("artwork", format!("/design/{}/artwork", id("Oak leaf")), "no"),
             ("artwork-colours", format!("/design/{badge}/artwork"), "no"),
             ("artwork-pen", format!("/design/{signature}/artwork"), "yes"),
-            ("outline", format!("/design/{}/outline", id("Ladybird")), "no"),
+            ("outline", format!("/design/{wreath}/outline"), "no"),
             ("tiers", format!("/design/{}/tiers", id("Hedgehog")), "no"),
             ("tiers-dark", format!("/design/{}/tiers", id("Ladybird")), "yes"),
             ("check", format!("/design/{}/check", id("Ladybird")), "no"),

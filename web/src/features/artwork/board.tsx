@@ -141,7 +141,8 @@ export function Board(p: Props) {
             src={url}
             alt={design.document.artwork.file_name}
             draggable={false}
-            className="pointer-events-none absolute bg-white select-none"
+            // A layer of its own: contours that change do not paint the picture again.
+            className="pointer-events-none absolute bg-white select-none will-change-transform"
             style={{
               left: offset[0],
               top: offset[1],
@@ -150,7 +151,7 @@ export function Board(p: Props) {
             }}
           />
           <div
-            className="pointer-events-none absolute bg-white"
+            className="pointer-events-none absolute bg-white will-change-transform"
             style={{
               left: offset[0],
               top: offset[1],
@@ -162,7 +163,7 @@ export function Board(p: Props) {
           {!p.isBare && (
             <svg
               viewBox={`${x} ${y} ${w} ${h}`}
-              className="pointer-events-none absolute overflow-visible"
+              className="pointer-events-none absolute overflow-visible will-change-transform"
               style={{ left: offset[0], top: offset[1], width: w * scale, height: h * scale }}
               role="img"
               aria-label="Contours"

@@ -1,4 +1,4 @@
-import { memo, useDeferredValue, useEffect } from "react";
+import { useEffect } from "react";
 import { Link, useLocation } from "wouter";
 import { useBench } from "../../api/bench";
 import { STATIONS, type Station, useInterface } from "../../state/interface";
@@ -15,16 +15,12 @@ import { TopBar } from "./top-bar";
 
 const STATION_PAGES = { artwork: Artwork, outline: Outline, tiers: Tiers, check: Check, print: Print };
 
-/** What is looked at comes first, the miniatures after it. */
-const LaterBelt = memo(Belt);
-
 /** The page on which one design is worked on. */
 export function BenchPage({ id, station }: { id: string; station: Station }) {
   const { bench, problem, reload } = useBench(id);
   const [, go] = useLocation();
   const flip = useInterface((s) => s.flip);
   const name = bench?.design.document.name;
-  const later = useDeferredValue(bench);
 
   useEffect(() => {
     document.title = name ? `${name} · Kachel` : "Kachel";
@@ -70,7 +66,7 @@ export function BenchPage({ id, station }: { id: string; station: Station }) {
   return (
     <div className="grid h-full grid-rows-[52px_104px_minmax(0,1fr)] gap-1.5 p-1.5">
       <TopBar bench={bench} />
-      <LaterBelt bench={later?.design.id === id ? later : bench} station={station} />
+      <Belt bench={bench} station={station} />
       <main className="grid min-h-0">
         <Page bench={bench} />
       </main>
