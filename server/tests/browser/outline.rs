@@ -22,6 +22,7 @@ async fn at_outline(page: &Page) -> (TestServer, String) {
     page.goto(&server.url("/")).await;
     page.find("input[type=file]").await.send_keys(&file.to_string_lossy()).await.unwrap();
     page.until("return location.pathname.endsWith('/artwork')", &json!(true)).await;
+    page.find("path[data-contour]").await;
     page.press("2").await;
     page.find("[data-patch='2']").await;
     let id = page.client().current_url().await.unwrap().path().split('/').nth(2).unwrap().to_string();

@@ -100,6 +100,7 @@ export function Outline({ bench }: { bench: Bench }) {
                   aria-pressed={chosen.includes(i)}
                   aria-label={`Choose ${p.is_ink ? "ink" : "gap"} ${i + 1}`}
                   onClick={() => pick(i)}
+                  onKeyDown={(e) => giveByKey(e, (u) => choose(p, u))}
                   className="min-w-0 flex-1 truncate rounded-tile text-left text-sm aria-pressed:text-terracotta aria-pressed:underline"
                 >
                   {p.group ?? (p.is_ink ? "Ink" : "Gap")}{" "}
@@ -133,6 +134,12 @@ function Swatch({ patch }: { patch: PatchView }) {
   return <span className={clsx("size-3 flex-none rounded-[3px]", look)} />;
 }
 
+/** E, D and A give a use to the patch whose row has the focus. */
+function giveByKey(e: React.KeyboardEvent, onChoose: (use: Use) => void) {
+  const use = ({ e: "edge", d: "detail", a: "aside" } as Record<string, Use>)[e.key.toLowerCase()];
+  if (use && !e.ctrlKey && !e.metaKey) onChoose(use);
+}
+
 function UseChoice(p: { patch: PatchView; name: string; onChoose: (use: Use) => void }) {
   return (
     <ToggleGroup.Root
@@ -141,10 +148,7 @@ function UseChoice(p: { patch: PatchView; name: string; onChoose: (use: Use) => 
       aria-label={`Use of ${p.name}`}
       className="flex overflow-hidden rounded-tile border border-edge"
       onValueChange={(v) => v && p.onChoose(v as Use)}
-      onKeyDown={(e) => {
-        const use = ({ e: "edge", d: "detail", a: "aside" } as Record<string, Use>)[e.key.toLowerCase()];
-        if (use && !e.ctrlKey && !e.metaKey) p.onChoose(use);
-      }}
+      onKeyDown={(e) => giveByKey(e, p.onChoose)}
     >
       {USES.map(([use, words]) => (
         <ToggleGroup.Item
