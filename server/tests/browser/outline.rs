@@ -102,6 +102,14 @@ fn patches_are_joined_mirrored_and_repeated_and_a_refusal_is_told() {
             let view: Value = server.get_json(&format!("/api/designs/{id}"));
             (view["result"]["patches"].as_array().unwrap().len(), view["version"].as_i64().unwrap())
         };
+        page.click_text("button", "Only the outer edge").await;
+        page.until(
+            "return [...document.querySelectorAll('[data-patch]')].every(p => p.dataset.use === 'edge')",
+            &json!(true),
+        )
+        .await;
+        page.click("[aria-label=Undo]").await;
+        page.until("return document.querySelector('[aria-label=Undo]').disabled", &json!(true)).await;
         // By Shift-click in the plan.
         page.run("for (const n of [0, 1]) document.querySelector(`[data-patch='${n}']`).dispatchEvent(new MouseEvent('click', { bubbles: true, shiftKey: true }))").await;
         page.until_text("2 chosen").await;

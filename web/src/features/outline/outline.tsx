@@ -5,6 +5,7 @@ import type { Bench } from "../../api/bench";
 import type { PatchView } from "../../api/generated/PatchView";
 import type { Use } from "../../api/generated/Use";
 import { useInterface } from "../../state/interface";
+import { Button } from "../../ui/button";
 import { Card, Group, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
 import { css } from "../artwork/frame";
@@ -33,6 +34,13 @@ export function Outline({ bench }: { bench: Bench }) {
     const p = result.patches[i];
     if (p) choose(p, p.use === "aside" ? (p.depth === 0 ? "edge" : "detail") : "aside");
   };
+  const giveAll = (use: (p: PatchView) => Use) =>
+    bench.change([
+      {
+        kind: "set-uses",
+        choices: result.patches.map((p) => ({ at: p.at, is_ink: p.is_ink, use: use(p) })),
+      },
+    ]);
   // Which patches are worked on together; forgotten when the patches change.
   const [chosen, setChosen] = useState<number[]>([]);
   const known = useRef(result.patches);
@@ -77,6 +85,25 @@ export function Outline({ bench }: { bench: Bench }) {
         <SizeFields bench={bench} />
         <Changes bench={bench} chosen={chosen} setChosen={setChosen} />
         <Group title="Patches" note={`${result.patches.filter((p) => p.use !== "aside").length} in use`}>
+          <div className="flex gap-1 pb-1.5">
+            <Button
+              className="flex-1 px-1 text-xs"
+              title="The outer contours shape the object; all else is put aside"
+              onClick={() => giveAll((p) => (p.is_ink && p.depth === 0 ? "edge" : "aside"))}
+            >
+              Only the outer edge
+            </Button>
+            <Button
+              className="flex-1 px-1 text-xs"
+              title="What the outer contours enclose shapes the object"
+              disabled={!result.patches.some((p) => p.depth === 1)}
+              onClick={() =>
+                giveAll((p) => (p.depth === 1 ? "edge" : p.depth > 1 && p.is_ink ? "detail" : "aside"))
+              }
+            >
+              Only what is inside
+            </Button>
+          </div>
           <ul>
             {result.patches.slice(0, MOST_ROWS).map((p, i) => (
               <li

@@ -1,0 +1,57 @@
+//! Plane Booleans beside an independent library (clipper2-rust, after A. Johnson's Clipper2): areas of 1000 random pairs.
+
+use clipper2_rust::{FillRule, Path64, Paths64, Point64, area_paths, difference_64, intersect_64, union_64};
+use kachel_geom::testing::Random;
+use kachel_geom::{BoolOp, Mm, Point, Region, Ring, combine};
+use std::f64::consts::PI;
+
+/// A blob with radii that change from node to node, and perhaps a hole in it.
+fn blob(random: &mut Random) -> Region {
+    let (cx, cy) = (random.between(-15.0, 15.0), random.between(-15.0, 15.0));
+    let n = 3 + random.below(160);
+    let rough = random.between(0.0, 0.25);
+    let size = random.between(4.0, 25.0);
+    let mut ring = |size: f64, is_hole: bool| -> Ring<Mm> {
+        let at = |k: usize, r: f64| {
+            let a = 2.0 * PI * k as f64 / n as f64 * if is_hole { -1.0 } else { 1.0 };
+            Point::new(cx + r * a.cos(), cy + r * a.sin())
+        };
+        Ring((0..n).map(|k| at(k, size * (1.0 - rough * random.unit()))).collect())
+    };
+    let mut rings = vec![ring(size, false)];
+    if n.is_multiple_of(2) {
+        rings.push(ring(size * 0.4, true));
+    }
+    Region::from_mm(&rings).unwrap()
+}
+
+/// On a grid 16 times finer, so that the other library's rounding is not what is measured.
+const FINER: i64 = 16;
+
+fn theirs(r: &Region) -> Paths64 {
+    let path = |ring: &Vec<kachel_geom::GridPoint>| -> Path64 {
+        ring.iter().map(|p| Point64::new(i64::from(p.x()) * FINER, i64::from(p.y()) * FINER)).collect()
+    };
+    r.rings().iter().map(path).collect()
+}
+
+#[test]
+fn areas_of_random_pairs_agree_with_an_independent_library() {
+    let mut random = Random::new(11);
+    for pair in 0..1000 {
+        let (a, b) = (blob(&mut random), blob(&mut random));
+        let (p, q) = (theirs(&a), theirs(&b));
+        let larger = a.area_mm2().max(b.area_mm2());
+        let both: Paths64 = p.iter().chain(q.iter()).cloned().collect();
+        for (op, paths) in [
+            (BoolOp::Join, union_64(&both, &Paths64::new(), FillRule::NonZero)),
+            (BoolOp::TakeAway, difference_64(&p, &q, FillRule::NonZero)),
+            (BoolOp::Common, intersect_64(&p, &q, FillRule::NonZero)),
+        ] {
+            let step = 1.0 / f64::from(kachel_geom::GRID_PER_MM) / FINER as f64;
+            let truth = area_paths(&paths) * step * step;
+            let got = combine(&a, &b, op).unwrap().area_mm2();
+            assert!((got - truth).abs() <= 1e-6 * larger, "pair {pair}, {op:?}: {got}, not {truth}");
+        }
+    }
+}
