@@ -48,7 +48,7 @@ fn areas_of_random_pairs_agree_with_an_independent_library() {
             (BoolOp::TakeAway, difference_64(&p, &q, FillRule::NonZero)),
             (BoolOp::Common, intersect_64(&p, &q, FillRule::NonZero)),
         ] {
-            let step = 1.0 / f64::from(kachel_geom::GRID_PER_MM) / FINER as f64;
+            let step = 1.0 / kachel_geom::GRID_PER_MM / FINER as f64;
             let truth = area_paths(&paths) * step * step;
             let got = combine(&a, &b, op).unwrap().area_mm2();
             assert!((got - truth).abs() <= 1e-6 * larger, "pair {pair}, {op:?}: {got}, not {truth}");
