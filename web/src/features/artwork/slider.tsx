@@ -1,5 +1,5 @@
 import { Slider, Switch } from "radix-ui";
-import { useCallback, useEffect, useId, useRef, useState } from "react";
+import { useId, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { Edit } from "../../api/generated/Edit";
 
@@ -15,46 +15,16 @@ interface TrackProps {
   onSettle: (v: number) => void;
 }
 
-/** Keys have no letting go: what they set counts once they rest. */
-const KEYS_REST_MS = 300;
-
 export function Track(p: TrackProps) {
-  const waiting = useRef<{ timer: number; run: () => void } | null>(null);
-  const isPointed = useRef(false);
-  const flush = useCallback(() => {
-    const w = waiting.current;
-    waiting.current = null;
-    if (!w) return;
-    clearTimeout(w.timer);
-    w.run();
-  }, []);
-  useEffect(() => flush, [flush]);
-  const settle = (v: number) => {
-    clearTimeout(waiting.current?.timer);
-    waiting.current = null;
-    if (isPointed.current) p.onSettle(v);
-    else {
-      const run = () => p.onSettle(v);
-      waiting.current = { run, timer: window.setTimeout(flush, KEYS_REST_MS) };
-    }
-  };
   return (
     <Slider.Root
-      onPointerDown={() => {
-        isPointed.current = true;
-      }}
-      onKeyDown={(e) => {
-        isPointed.current = false;
-        if (e.ctrlKey || e.metaKey) flush();
-      }}
-      onBlur={flush}
       className="relative flex h-5 w-full touch-none items-center select-none"
       value={[p.value]}
       min={p.min}
       max={p.max}
       step={p.step ?? 1}
       onValueChange={([v]) => v !== undefined && p.onMove(v)}
-      onValueCommit={([v]) => v !== undefined && settle(v)}
+      onValueCommit={([v]) => v !== undefined && p.onSettle(v)}
     >
       <Slider.Track className="relative h-1.5 w-full rounded-full bg-line">
         <Slider.Range className="absolute h-full rounded-full bg-glaze" />
