@@ -260,13 +260,9 @@ impl Change {
                 spots(from);
                 spots(what);
             }
-            Self::Mirror { on, through, .. } => {
+            Self::Mirror { on, through: place, .. } | Self::Repeat { on, centre: place, .. } => {
                 spots(on);
-                *through = moved(*through);
-            }
-            Self::Repeat { on, centre, .. } => {
-                spots(on);
-                *centre = moved(*centre);
+                *place = moved(*place);
             }
             Self::Shape { at, .. } => *at = moved(*at),
         }
@@ -458,8 +454,7 @@ impl Desk<'_> {
                 for k in &away {
                     self.patches[*k].use_ = Use::Aside;
                 }
-                let kept: Vec<Spot> = from.clone();
-                let (more, is_empty) = self.each(&kept, |r| combine(r, &taken, BoolOp::TakeAway))?;
+                let (more, is_empty) = self.each(from, |r| combine(r, &taken, BoolOp::TakeAway))?;
                 lost += more;
                 Ok((lost, is_empty))
             }
@@ -573,19 +568,7 @@ impl Desk<'_> {
             if self.patches.iter().any(|p| !p.is_ink && hole.contains(p.anchor)) {
                 continue;
             }
-            let Some(anchor) = interior_point(&[&hole]) else { continue };
-            self.patches.push(Patch {
-                id: PatchId(0),
-                is_ink: false,
-                curves: vec![Curve::from_ring(&hole)],
-                anchor,
-                area_px2: hole.area().abs(),
-                depth,
-                use_: Use::Aside,
-                colour: None,
-                group: None,
-                rings: vec![hole],
-            });
+            self.patches.extend(patch_of(vec![hole]).map(|p| Patch { is_ink: false, use_: Use::Aside, depth, ..p }));
         }
     }
 
@@ -616,23 +599,34 @@ impl Desk<'_> {
         let patch = |rings: Vec<Ring<Mm>>| -> Option<Patch> {
             let rings: Vec<Ring<Px>> =
                 rings.iter().map(|r| Ring(r.0.iter().map(|p| self.place.back(*p)).collect())).collect();
-            let anchor = interior_point(&rings.iter().collect::<Vec<_>>())?;
-            let area_px2 = rings[0].area().abs() - rings[1..].iter().map(|r| r.area().abs()).sum::<f64>();
             Some(Patch {
-                id: PatchId(0),
                 is_ink: parent.is_none_or(|p| p.is_ink),
-                curves: rings.iter().map(Curve::from_ring).collect(),
-                rings,
-                anchor,
-                area_px2,
                 depth: parent.map_or(0, |p| p.depth),
                 use_,
                 colour: parent.and_then(|p| p.colour),
                 group: parent.and_then(|p| p.group.clone()),
+                ..patch_of(rings)?
             })
         };
         all.into_iter().filter_map(patch).collect()
     }
+}
+
+/// A patch of ink of straight lines, the outer ring first; its name comes when the whole list is applied.
+fn patch_of(rings: Vec<Ring<Px>>) -> Option<Patch> {
+    let anchor = interior_point(&rings.iter().collect::<Vec<_>>())?;
+    Some(Patch {
+        id: PatchId(0),
+        is_ink: true,
+        curves: rings.iter().map(Curve::from_ring).collect(),
+        area_px2: rings[0].area().abs() - rings[1..].iter().map(|r| r.area().abs()).sum::<f64>(),
+        rings,
+        anchor,
+        depth: 0,
+        use_: Use::Edge,
+        colour: None,
+        group: None,
+    })
 }
 
 /// A turn and a scaling about a point, which then goes elsewhere.

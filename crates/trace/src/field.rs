@@ -10,6 +10,8 @@ pub(crate) struct Field {
     pub(crate) contrast: f32,
     /// Pixels on either side of an edge within which it is over.
     pub(crate) reach: usize,
+    /// How many samples have each grey, before any smoothing.
+    pub(crate) histogram: [u32; 256],
     /// Whether the picture has no greys.
     pub(crate) is_one_bit: bool,
 }
@@ -27,7 +29,7 @@ impl Field {
             let v = (cut.at - g as f64) as f32;
             if cut.light_is_ink { -v } else { v }
         });
-        let mut histogram = [0usize; 256];
+        let mut histogram = [0u32; 256];
         let mut values = vec![-1.0f32; stride * (h + 2)];
         for y in 0..h {
             let row = &mut values[(y + 1) * stride + 1..][..w];
@@ -38,7 +40,7 @@ impl Field {
         }
         let is_one_bit = histogram.iter().filter(|n| **n > 0).count() == 2;
         let contrast = contrast(&histogram, cut.at);
-        let mut field = Self { stride, rows: h + 2, values, contrast, reach: 3, is_one_bit };
+        let mut field = Self { stride, rows: h + 2, values, contrast, reach: 3, histogram, is_one_bit };
         let grain = if contrast > 0.0 { noise(source, w, h) / f64::from(contrast) } else { 0.0 };
         if is_one_bit {
             field.smooth(1.0);
@@ -104,9 +106,9 @@ impl Field {
 }
 
 /// Distance between the median of what is below the cut and that of what is above.
-fn contrast(histogram: &[usize; 256], cut: f64) -> f32 {
+fn contrast(histogram: &[u32; 256], cut: f64) -> f32 {
     let median = |keep: &dyn Fn(usize) -> bool| {
-        let all: usize = (0..256).filter(|g| keep(*g)).map(|g| histogram[g]).sum();
+        let all: u32 = (0..256).filter(|g| keep(*g)).map(|g| histogram[g]).sum();
         let mut seen = 0;
         (0..256).filter(|g| keep(*g)).find(|&g| {
             seen += histogram[g];

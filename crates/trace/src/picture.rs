@@ -17,13 +17,10 @@ pub(crate) fn trace(p: &Picture, s: &TraceSettings, watch: &Watch) -> Result<Con
         return colours(p, s, &style, watch);
     }
     let cut = cut::cut_picture(p, s)?;
-    let source = if cut.by_alpha { p.alpha.as_deref().unwrap_or(&p.grey) } else { &p.grey };
-    let mut histogram = vec![0u32; 256];
-    source.iter().for_each(|g| histogram[usize::from(*g)] += 1);
     let field = field::Field::new(p, &cut);
     let mut out = Contours::empty(f64::from(p.width), f64::from(p.height));
     (out.cut, out.cut_is_automatic) = (cut.at, cut.automatic);
-    out.histogram = histogram;
+    out.histogram = field.histogram.to_vec();
     if s.ink == Ink::Pen {
         (out.lines, out.dropped) = pen::follow(&field, &style, s.min_area, watch)?;
         out.specks = out.dropped.len();

@@ -78,6 +78,12 @@ function post(body?: unknown, version?: number): RequestInit {
   return { method: "POST", headers, ...(body === undefined ? {} : { body: JSON.stringify(body) }) };
 }
 
+function formOf(file: File): FormData {
+  const form = new FormData();
+  form.append("picture", file, file.name || "pasted.png");
+  return form;
+}
+
 /** How the page wants to see results. */
 function look(until: "outline" | "all" = "all"): string {
   const y = useInterface.getState().section;
@@ -90,23 +96,16 @@ export const api = {
   shelf: () => json<ShelfItem[]>("/api/designs"),
   samples: () => json<SampleView[]>("/api/samples"),
   design: (id: string) => json<DesignView>(`/api/designs/${id}${look()}`),
-  upload: (file: File) => {
-    const form = new FormData();
-    form.append("picture", file, file.name || "pasted.png");
-    return json<DesignView>("/api/designs", { method: "POST", body: form });
-  },
+  upload: (file: File) => json<DesignView>("/api/designs", { method: "POST", body: formOf(file) }),
   fromSample: (id: string) => json<DesignView>(`/api/samples/${id}`, post()),
   edit: (id: string, version: number, edits: Edit[]) =>
     json<DesignView>(`/api/designs/${id}/edits${look()}`, post({ edits }, version)),
-  replace: (id: string, version: number, file: File) => {
-    const body = new FormData();
-    body.append("picture", file, file.name || "pasted.png");
-    return json<DesignView>(`/api/designs/${id}/picture`, {
+  replace: (id: string, version: number, file: File) =>
+    json<DesignView>(`/api/designs/${id}/picture`, {
       method: "PUT",
-      body,
+      body: formOf(file),
       headers: { "If-Match": `"${version}"` },
-    });
-  },
+    }),
   /** What edits would give; `until` the outline only, which is quicker, or everything. */
   preview: (id: string, edits: Edit[], until: "outline" | "all", signal: AbortSignal | null = null) =>
     json<ResultView>(`/api/designs/${id}/preview${look(until)}`, { ...post({ edits }), signal }),

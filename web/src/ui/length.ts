@@ -30,6 +30,13 @@ export function snapped(mm: number, layer: number): number {
   return Number((Math.max(1, Math.round(mm / layer)) * layer).toFixed(6));
 }
 
+/** The step that an arrow key means in a drawing, to the right and down; null for other keys. */
+export function moveOf(e: { key: string; shiftKey: boolean; altKey: boolean }): [number, number] | null {
+  const steps = stepsOf(e);
+  if (steps === 0) return null;
+  return e.key === "ArrowLeft" || e.key === "ArrowRight" ? [steps, 0] : [0, -steps];
+}
+
 /** How many steps an arrow key means: Shift for ten, Alt for a tenth. */
 export function stepsOf(e: { key: string; shiftKey: boolean; altKey: boolean }): number {
   const way =

@@ -35,7 +35,7 @@ interface Props {
   showLoupe: boolean;
   /** Only the picture, as it is. */
   isBare: boolean;
-  cursor: "default" | "crosshair" | "none";
+  cursor: "default" | "crosshair";
   events: BoardEvents;
   /** What the active tool draws over the picture. */
   children: (view: BoardView) => ReactNode;
@@ -63,6 +63,7 @@ export function Board(p: Props) {
   const [x, y, w, h] = picture.part;
   const scale = Math.min((extent.width - 40) / w, (extent.height - 56) / h);
   const offset: Px = [(extent.width - w * scale) / 2, (extent.height - h * scale) / 2];
+  const box = { left: offset[0], top: offset[1], width: w * scale, height: h * scale };
   const toScreen = ([a, b]: Px): Px => [offset[0] + (a - x) * scale, offset[1] + (b - y) * scale];
   const toPicture = (clientX: number, clientY: number): Px => {
     const box = element?.getBoundingClientRect();
@@ -109,7 +110,6 @@ export function Board(p: Props) {
       className={clsx(
         "absolute inset-0 touch-none overflow-hidden bg-sunk outline-glaze",
         p.cursor === "crosshair" && "cursor-crosshair",
-        p.cursor === "none" && "cursor-none",
       )}
       // biome-ignore lint/a11y/noNoninteractiveTabindex: keys move the tool's crosshair
       tabIndex={0}
@@ -143,20 +143,12 @@ export function Board(p: Props) {
             draggable={false}
             // A layer of its own: contours that change do not paint the picture again.
             className="pointer-events-none absolute bg-white select-none will-change-transform"
-            style={{
-              left: offset[0],
-              top: offset[1],
-              width: w * scale,
-              height: h * scale,
-            }}
+            style={box}
           />
           <div
             className="pointer-events-none absolute bg-white will-change-transform"
             style={{
-              left: offset[0],
-              top: offset[1],
-              width: w * scale,
-              height: h * scale,
+              ...box,
               opacity: p.isBare ? 0 : p.dim / 100,
             }}
           />
@@ -164,7 +156,7 @@ export function Board(p: Props) {
             <svg
               viewBox={`${x} ${y} ${w} ${h}`}
               className="pointer-events-none absolute overflow-visible will-change-transform"
-              style={{ left: offset[0], top: offset[1], width: w * scale, height: h * scale }}
+              style={box}
               role="img"
               aria-label="Contours"
             >

@@ -195,6 +195,16 @@ function Numbers({ bench, entry: { id, change } }: { bench: Bench; entry: Outlin
     />
   );
   const set = (now: Change) => bench.change([{ kind: "set-change", id, change: now }]);
+  const count = (label: string, value: number, min: number, max: number, change: (n: number) => void) => (
+    <NumberField
+      label={label}
+      unit=""
+      min={min}
+      max={max}
+      value={value}
+      onChange={(v) => change(Math.round(Math.min(max, Math.max(min, v))))}
+    />
+  );
   const degrees = (c: Extract<Change, { degrees: number }>) => (
     <NumberField
       label="Turned by"
@@ -213,14 +223,7 @@ function Numbers({ bench, entry: { id, change } }: { bench: Bench; entry: Outlin
     case "repeat":
       return (
         <div className="flex items-center gap-3 pb-1">
-          <NumberField
-            label="Times"
-            unit=""
-            min={2}
-            max={24}
-            value={change.times}
-            onChange={(v) => set({ ...change, times: Math.round(Math.min(24, Math.max(2, v))) })}
-          />
+          {count("Times", change.times, 2, 24, (times) => set({ ...change, times }))}
           <label className="flex items-center gap-1 text-xs">
             <input
               type="checkbox"
@@ -303,30 +306,10 @@ function Numbers({ bench, entry: { id, change } }: { bench: Bench; entry: Outlin
               value={(y - change.at[1]) * k}
               onChange={(v) => set({ ...change, at: [change.at[0], y - v / k] })}
             />
-            {"sides" in s && (
-              <NumberField
-                label="Sides"
-                unit=""
-                min={3}
-                max={60}
-                value={s.sides}
-                onChange={(v) =>
-                  set({ ...change, shape: { ...s, sides: Math.round(Math.min(60, Math.max(3, v))) } })
-                }
-              />
-            )}
-            {"points" in s && (
-              <NumberField
-                label="Points"
-                unit=""
-                min={3}
-                max={60}
-                value={s.points}
-                onChange={(v) =>
-                  set({ ...change, shape: { ...s, points: Math.round(Math.min(60, Math.max(3, v))) } })
-                }
-              />
-            )}
+            {"sides" in s &&
+              count("Sides", s.sides, 3, 60, (sides) => set({ ...change, shape: { ...s, sides } }))}
+            {"points" in s &&
+              count("Points", s.points, 3, 60, (points) => set({ ...change, shape: { ...s, points } }))}
             {degrees(change)}
             <Button
               className="px-1 text-xs"

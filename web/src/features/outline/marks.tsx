@@ -2,6 +2,7 @@ import { useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { Change } from "../../api/generated/Change";
 import type { OutlineEdit } from "../../api/generated/OutlineEdit";
+import { moveOf } from "../../ui/length";
 import type { PlanFrame } from "../views/plan";
 
 type Place = [number, number];
@@ -64,10 +65,9 @@ function Mark({ bench, frame, entry }: { bench: Bench; frame: PlanFrame; entry: 
           setLive(null);
         }}
         onKeyDown={(e) => {
-          const step = (e.shiftKey ? 10 : e.altKey ? 0.1 : 1) / mm;
-          const dx = e.key === "ArrowLeft" ? -step : e.key === "ArrowRight" ? step : 0;
-          const dy = e.key === "ArrowUp" ? -step : e.key === "ArrowDown" ? step : 0;
-          if (dx === 0 && dy === 0) return;
+          const move = moveOf(e);
+          if (!move) return;
+          const [dx, dy] = [move[0] / mm, move[1] / mm];
           e.preventDefault();
           bench.change(edit([place.at[0] + dx * Math.sign(frame.x), place.at[1] + dy]));
         }}

@@ -1,4 +1,5 @@
 import { useRef } from "react";
+import { moveOf } from "../../../ui/length";
 import type { BoardView } from "../board";
 import type { Px } from "../frame";
 
@@ -42,13 +43,11 @@ export function Handle(p: {
         p.onDone?.();
       }}
       onKeyDown={(e) => {
-        const step = e.shiftKey ? 10 : e.altKey ? 0.1 : 1;
-        const dx = e.key === "ArrowLeft" ? -step : e.key === "ArrowRight" ? step : 0;
-        const dy = e.key === "ArrowUp" ? -step : e.key === "ArrowDown" ? step : 0;
-        if (dx === 0 && dy === 0) return;
+        const move = moveOf(e);
+        if (!move) return;
         e.preventDefault();
         e.stopPropagation();
-        p.onMove([p.at[0] + dx, p.at[1] + dy]);
+        p.onMove([p.at[0] + move[0], p.at[1] + move[1]]);
         p.onDone?.();
       }}
     />
