@@ -12,9 +12,9 @@ use kachel_trace::{Contours, Ink, TraceError, TraceSettings, first_guess, trace}
 use lru::LruCache;
 use serde::Serialize;
 use sha2::{Digest, Sha256};
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, HashMap};
 use std::num::NonZeroUsize;
-use std::sync::{Arc, Mutex, PoisonError};
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::Instant;
 
 /// Gives the bytes of a picture, when they are needed at all.
@@ -216,25 +216,43 @@ pub struct DisplayPart {
 }
 
 /// Results by the hash of what went in.
-struct Memo<T>(Mutex<LruCache<String, Arc<T>>>);
+struct Memo<T> {
+    known: Mutex<LruCache<String, Arc<T>>>,
+    /// What is being computed, each with a lock that is held until it is done.
+    begun: Mutex<HashMap<String, Arc<Mutex<()>>>>,
+}
+
+fn locked<T>(m: &Mutex<T>) -> MutexGuard<'_, T> {
+    m.lock().unwrap_or_else(PoisonError::into_inner)
+}
 
 impl<T> Memo<T> {
     fn new(capacity: usize) -> Self {
-        Self(Mutex::new(LruCache::new(NonZeroUsize::new(capacity).unwrap_or(NonZeroUsize::MIN))))
+        let capacity = NonZeroUsize::new(capacity).unwrap_or(NonZeroUsize::MIN);
+        Self { known: Mutex::new(LruCache::new(capacity)), begun: Mutex::default() }
     }
 
     fn get(&self, key: &str) -> Option<Arc<T>> {
-        self.0.lock().unwrap_or_else(PoisonError::into_inner).get(key).cloned()
+        locked(&self.known).get(key).cloned()
     }
 
+    /// Computes once, however many ask at the same time: a preview and the change that it previews often do. Where the
+    /// first to ask is stopped or fails, the next one computes for itself.
     fn get_or<E>(&self, key: &str, make: impl FnOnce() -> Result<T, E>) -> Result<Arc<T>, E> {
         if let Some(found) = self.get(key) {
             return Ok(found);
         }
-        // The lock is not held while computing: a second caller may compute the same once more, never wait.
-        let made = Arc::new(make()?);
-        self.0.lock().unwrap_or_else(PoisonError::into_inner).put(key.into(), Arc::clone(&made));
-        Ok(made)
+        let turn = Arc::clone(locked(&self.begun).entry(key.into()).or_default());
+        let _mine = locked(&turn);
+        if let Some(found) = self.get(key) {
+            return Ok(found);
+        }
+        let made = make().map(Arc::new);
+        if let Ok(made) = &made {
+            locked(&self.known).put(key.into(), Arc::clone(made));
+        }
+        locked(&self.begun).remove(key);
+        made
     }
 }
 

@@ -499,7 +499,7 @@ fn timings() {
         times.sort_by(f64::total_cmp);
         println!("hedgehog, new height to new solid on the screen: median {:.0} ms of {times:.0?}", times[4]);
 
-        // From the key that moves a slider to the frame after the new contours: a scalloped disc with 60 holes.
+        // From the pointer that drags a slider to the frame after the new contours: a scalloped disc with 60 holes.
         let image = image::GrayImage::from_fn(1024, 1024, |x, y| {
             let (x, y) = (f64::from(x) - 512.0, f64::from(y) - 512.0);
             let edge = 430.0 + 40.0 * (17.0 * y.atan2(x)).cos();
@@ -512,22 +512,50 @@ fn timings() {
         image.save(&file).unwrap();
         drop_picture(&page, &server, &file).await;
         tokio::time::sleep(std::time::Duration::from_secs(2)).await;
-        let script = "const done = arguments[0];
-            const of = () => document.querySelector('[data-contour]').getAttribute('d');
-            const before = of();
-            const thumb = document.querySelector('[role=slider][aria-label=Deviation]');
-            thumb.focus();
-            const start = performance.now();
-            const look = () => of() !== before
-                ? requestAnimationFrame(() => done(performance.now() - start)) : setTimeout(look, 1);
-            thumb.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', bubbles: true }));
-            look();";
-        let mut times: Vec<f64> = Vec::new();
-        for _ in 0..9 {
-            times.push(page.client().execute_async(script, vec![]).await.unwrap().as_f64().unwrap());
-            tokio::time::sleep(std::time::Duration::from_millis(900)).await;
+        for slider in ["Deviation", "Threshold"] {
+            for (how, mut times) in slider_times(&page, slider).await {
+                times.sort_by(f64::total_cmp);
+                let median = times[times.len() / 2];
+                println!(
+                    "1024 px, {slider} by {how} to new contours on the screen: median {median:.0} ms of {times:.0?}"
+                );
+            }
         }
-        times.sort_by(f64::total_cmp);
-        println!("1024 px, slider to new contours on the screen: median {:.0} ms of {times:.0?}", times[4]);
     });
+}
+
+/// Milliseconds from each movement of a slider to the frame with the new contours, by mouse and by keys.
+async fn slider_times(page: &Page, slider: &str) -> Vec<(&'static str, Vec<f64>)> {
+    let watch = "window.moved = [];
+        if (window.at !== undefined) return;
+        window.at = null;
+        for (const kind of ['pointermove', 'keydown']) addEventListener(kind, (e) => { at = e.timeStamp }, true);
+        const board = document.querySelector('[data-contour]').closest('svg');
+        new MutationObserver(() => requestAnimationFrame(() => {
+            if (at !== null) moved.push(performance.now() - at);
+            at = null;
+        })).observe(board, { attributes: true, childList: true, subtree: true });";
+    page.run(watch).await;
+    let thumb = format!("[role=slider][aria-label={slider}]");
+    let place = format!(
+        "const thumb = document.querySelector('{thumb}');
+        thumb.scrollIntoView({{ block: 'center' }});
+        const r = thumb.getBoundingClientRect();
+        return [r.x + 8, r.y + 8]"
+    );
+    let place = page.run(&place).await;
+    let (x, y) = (place[0].as_f64().unwrap(), place[1].as_f64().unwrap());
+    page.mouse("mousePressed", (x, y));
+    for k in 1..=12 {
+        page.mouse("mouseMoved", (x + 3.0 * f64::from(k), y));
+        tokio::time::sleep(std::time::Duration::from_millis(600)).await;
+    }
+    page.mouse("mouseReleased", (x + 36.0, y));
+    tokio::time::sleep(std::time::Duration::from_secs(2)).await;
+    let mouse = serde_json::from_value(page.run("return moved.splice(0)").await).unwrap();
+    for _ in 0..9 {
+        page.press(&char::from(Key::Left).to_string()).await;
+        tokio::time::sleep(std::time::Duration::from_millis(900)).await;
+    }
+    vec![("mouse", mouse), ("keys", serde_json::from_value(page.run("return moved").await).unwrap())]
 }

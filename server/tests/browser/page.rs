@@ -217,6 +217,12 @@ impl Page {
         self.client.perform_actions(mouse).await.expect("a drag");
     }
 
+    /// A mouse whose button stays down from one call to the next: 'mousePressed', 'mouseMoved', 'mouseReleased'.
+    pub fn mouse(&self, what: &str, (x, y): (f64, f64)) {
+        let event = json!({ "type": what, "x": x, "y": y, "button": "left", "buttons": 1, "clickCount": 1 });
+        self.devtools("Input.dispatchMouseEvent", event);
+    }
+
     /// Moves the mouse, without a button.
     pub async fn point_at(&self, (x, y): (f64, f64)) {
         let to = PointerAction::MoveTo { duration: Some(Duration::from_millis(40)), x, y };

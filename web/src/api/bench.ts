@@ -66,11 +66,16 @@ export function useBench(id: string): {
   });
   const [previewed, setPreviewed] = useState<ResultView | null>(null);
   const queue = useRef<Promise<unknown>>(Promise.resolve());
-  const wanted = useRef<{ edits: Edit[] | null; isRunning: boolean; isSettled: boolean }>({
+  // `told` counts what was saved or forgotten: a preview asked for before that says nothing any more.
+  const wanted = useRef<{ edits: Edit[] | null; isRunning: boolean; told: number }>({
     edits: null,
     isRunning: false,
-    isSettled: true,
+    told: 0,
   });
+  const forget = useCallback(() => {
+    wanted.current.told += 1;
+    setPreviewed(null);
+  }, []);
 
   useEffect(() => {
     const listen = (e: MessageEvent) => {
@@ -103,13 +108,13 @@ export function useBench(id: string): {
           }
           throw e;
         } finally {
-          setPreviewed(null);
+          forget();
         }
       });
       queue.current = run.catch(() => undefined);
       return run;
     },
-    [cache, id, say],
+    [cache, forget, id, say],
   );
 
   // Another design starts with its section in the middle.
@@ -125,8 +130,9 @@ export function useBench(id: string): {
   );
 
   // The solid of a picture that is still being changed: begun when the hand rests, given up when it moves on.
-  const rest = useRef({ timer: 0, stop: new AbortController() });
+  const rest = useRef({ moves: 0, timer: 0, stop: new AbortController() });
   const moveOn = useCallback(() => {
+    rest.current.moves += 1;
     clearTimeout(rest.current.timer);
     rest.current.stop.abort();
   }, []);
@@ -136,12 +142,12 @@ export function useBench(id: string): {
       const want = wanted.current;
       moveOn();
       want.edits = edits;
-      want.isSettled = false;
       if (want.isRunning) return;
       const show = async (now: Edit[], until: "outline" | "all", signal?: AbortSignal) => {
+        const { told } = want;
         const result = await api.preview(id, now, until, signal).catch(() => null);
-        // What was let go meanwhile has been saved and is shown already.
-        if (result && !wanted.current.isSettled && !signal?.aborted) setPreviewed(result);
+        // Shown while its change is still being saved, not after that.
+        if (result && want.told === told && !signal?.aborted) setPreviewed(result);
       };
       // The latest wish wins; those in between are never sent.
       const next = async () => {
@@ -150,11 +156,12 @@ export function useBench(id: string): {
           const now = want.edits;
           want.edits = null;
           const isOfPicture = now.some((e) => OF_PICTURE.has(e.kind));
+          const { moves } = rest.current;
           await show(now, isOfPicture ? "outline" : "all");
-          if (!isOfPicture || want.edits || want.isSettled) continue;
+          if (!isOfPicture || moves !== rest.current.moves) continue;
           const stop = new AbortController();
           const timer = window.setTimeout(() => void show(now, "all", stop.signal), REST_MS);
-          rest.current = { timer, stop };
+          rest.current = { moves, timer, stop };
         }
         want.isRunning = false;
       };
@@ -167,7 +174,6 @@ export function useBench(id: string): {
     const commit = (edits: Edit[]) => {
       moveOn();
       wanted.current.edits = null;
-      wanted.current.isSettled = true;
       return send((d) => api.edit(id, d.version, edits));
     };
     return {
@@ -178,18 +184,17 @@ export function useBench(id: string): {
       settle: () => {
         moveOn();
         wanted.current.edits = null;
-        wanted.current.isSettled = true;
-        setPreviewed(null);
+        forget();
       },
       undo: () => void send((d) => api.undo(id, d.version)).catch(complain),
       redo: () => void send((d) => api.redo(id, d.version)).catch(complain),
       cut: (y: number, isDone: boolean) => {
         useInterface.setState({ section: y });
-        if (isDone) void refetch().then(() => setPreviewed(null));
+        if (isDone) void refetch().then(forget);
         else preview([]);
       },
     };
-  }, [complain, id, moveOn, preview, refetch, send]);
+  }, [complain, forget, id, moveOn, preview, refetch, send]);
 
   // The last result with a solid stays on the screen, marked as old, while there is none.
   const current = previewed ?? data?.result ?? null;
