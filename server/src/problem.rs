@@ -138,6 +138,7 @@ impl ApiError {
                 EditError::Change { .. } => {
                     (S::UNPROCESSABLE_ENTITY, "No such change", "impossible-change", "Choose other patches or values.")
                 }
+                EditError::Pinned => (S::UNPROCESSABLE_ENTITY, "Pinned", "pinned", "Let go of the pin at Outline."),
                 EditError::UnknownChange => {
                     (S::UNPROCESSABLE_ENTITY, "Unknown change", "unknown-change", "Look at the list again.")
                 }

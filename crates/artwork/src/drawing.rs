@@ -1,5 +1,5 @@
 use crate::{Area, ArtworkError, Doubt, Drawing, MAX_NODES, MAX_SHAPES, PxPoint, luma_over_white};
-use kachel_geom::{BoolOp, Curve, Px, Ring, Segment, Stage, Watch, combine_px, normalise};
+use kachel_geom::{BoolOp, Curve, Px, Ring, Segment, Stage, Watch, combine_rings, normalise};
 use kurbo::{BezPath, PathEl};
 use std::collections::{BTreeSet, HashSet};
 use usvg::tiny_skia_path::{Path as SkiaPath, PathSegment};
@@ -218,7 +218,7 @@ impl Flattener<'_> {
         let curves = own.filter(|_| is_own).map(|own| closed(curves_of(own)));
         let curves = curves.filter(|c| c.len() == rings.len());
         for clip in clips {
-            rings = combine_px(&rings, clip, BoolOp::Common);
+            rings = combine_rings(&rings, clip, BoolOp::Common);
         }
         if rings.is_empty() || opacity <= 0.0 {
             return Ok(());

@@ -1,6 +1,6 @@
 use crate::frame::{Frame, Sheet, apply};
 use crate::{Area, Artwork, ArtworkError, Drawing, Picture, Stroke, level, tidy};
-use kachel_geom::{BoolOp, Bounds, Curve, Point, Px, Ring, Stage, Watch, combine_px};
+use kachel_geom::{BoolOp, Bounds, Curve, Point, Px, Ring, Stage, Watch, combine_rings};
 use serde::{Deserialize, Serialize};
 
 /// What is done to the picture before it is traced, in this order: level, tidy, straighten, flip, turn, crop.
@@ -215,7 +215,7 @@ fn moved(d: &Drawing, frame: &Frame, [x0, y0, x1, y1]: [f64; 4]) -> Drawing {
         let mut curves: Option<Vec<Curve<Px>>> = a.curves.as_ref().map(|c| c.iter().map(|c| c.map(place)).collect());
         let b = Bounds::of(rings.iter().flat_map(|r| &r.0))?;
         if !(box_of.contains(b.min) && box_of.contains(b.max)) {
-            rings = combine_px(&rings, &window, BoolOp::Common);
+            rings = combine_rings(&rings, &window, BoolOp::Common);
             curves = None;
         }
         (!rings.is_empty()).then(|| Area { rings, curves, ..a.clone() })

@@ -2,7 +2,7 @@
 
 use kachel_artwork::Doubt;
 use kachel_geom::{BoolOp, Bounds, Mm, Point, Px, Region, Stage, Stopped, Watch, combine, offset};
-use kachel_outline::{Choice, Outline, Use};
+use kachel_outline::{Astray, Choice, Outline, Use};
 use kachel_solid::{Body, Solid};
 use kachel_tiers::{Footprints, Measures, Role, Stack};
 use kachel_trace::Contours;
@@ -72,6 +72,12 @@ pub enum Code {
     LostChange,
     /// A change of the outline leaves nothing.
     NothingLeft,
+    /// A patch with its own nodes, and the picture has changed under it.
+    MovedOn,
+    /// A drawn line is open.
+    OpenLine,
+    /// A text's face lacks letters.
+    MissingLetter,
 }
 
 impl Code {
@@ -96,6 +102,9 @@ impl Code {
             Self::LostPatch => "lost-patch",
             Self::LostChange => "lost-change",
             Self::NothingLeft => "nothing-left",
+            Self::MovedOn => "moved-on",
+            Self::OpenLine => "open-line",
+            Self::MissingLetter => "missing-letter",
         }
     }
 }
@@ -113,6 +122,10 @@ pub enum Mend {
     Forget(Choice),
     /// Switches a change of the outline off.
     SwitchOff(u32),
+    /// Keeps own nodes though the picture has changed.
+    Stay(u32),
+    /// Joins the ends of a drawn line.
+    Close(u32),
 }
 
 /// All that is looked at.
@@ -364,21 +377,12 @@ fn before_the_outline(o: &Object<'_>, found: &mut Vec<Finding>) {
         };
         found.push(plain(code, doubt.words(), "The object follows what was read."));
     }
-    for a in &o.outline.astray {
-        let (code, what) = if a.lost > 0 {
-            (Code::LostChange, "A change of the outline has lost its patch")
-        } else {
-            (Code::NothingLeft, "A change of the outline leaves nothing of its patches")
-        };
-        found.push(Finding {
-            mend: Some(("Switch it off".into(), Mend::SwitchOff(a.id))),
-            ..plain(code, what.into(), "It stays in the list at Outline; the rest of the list is applied.")
-        });
-    }
+    found.extend(o.outline.astray.iter().map(astray));
     for lost in &o.outline.lost {
         let was = match lost.use_ {
             Use::Edge => "edge",
             Use::Detail => "detail",
+            Use::Both => "edge and detail",
             Use::Aside => "put aside",
         };
         found.push(Finding {
@@ -393,6 +397,35 @@ fn before_the_outline(o: &Object<'_>, found: &mut Vec<Finding>) {
             )
         });
     }
+}
+
+/// An entry of the list of changes that does not do all it was meant to.
+fn astray(a: &Astray) -> Finding {
+    let stays = "It stays in the list at Outline; the rest of the list is applied.";
+    let off = Some(("Switch it off".into(), Mend::SwitchOff(a.id)));
+    let (code, what, why, mend) = if a.lost > 0 {
+        (Code::LostChange, "A change of the outline has lost its patch".into(), stays, off)
+    } else if a.moved_on.is_some() {
+        let stay = Some(("Stay with my nodes".into(), Mend::Stay(a.id)));
+        let what = "The picture has moved on under a patch with nodes of its own".into();
+        (
+            Code::MovedOn,
+            what,
+            "The patch keeps its nodes. To follow the picture, switch 'own nodes' off at Outline.",
+            stay,
+        )
+    } else if let Some(mm) = a.gap {
+        let close = Some(("Join its ends".into(), Mend::Close(a.id)));
+        let what = format!("A drawn line is open: its ends are {mm:.2} mm apart");
+        (Code::OpenLine, what, "An open line without a width encloses nothing and makes nothing.", close)
+    } else if !a.missing.is_empty() {
+        let letters: Vec<String> = a.missing.iter().map(char::to_string).collect();
+        let what = format!("A text's face does not have: {}", letters.join(" "));
+        (Code::MissingLetter, what, "Their places stay empty. Choose another face for the text at Outline.", None)
+    } else {
+        (Code::NothingLeft, "A change of the outline leaves nothing of its patches".into(), stays, off)
+    };
+    Finding { mend, ..plain(code, what, why) }
 }
 
 #[cfg(test)]

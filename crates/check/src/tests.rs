@@ -163,6 +163,9 @@ fn codes_are_stable_words() {
         Code::LostPatch,
         Code::LostChange,
         Code::NothingLeft,
+        Code::MovedOn,
+        Code::OpenLine,
+        Code::MissingLetter,
     ];
     let mut names: Vec<&str> = all.iter().map(|c| c.name()).collect();
     assert!(names.iter().all(|n| n.chars().all(|c| c.is_ascii_lowercase() || c == '-')));

@@ -10,7 +10,7 @@ use kachel_solid::{Mesh, SoundMesh};
 use std::collections::HashMap;
 
 pub use stl::{read_stl, write_stl_binary, write_stl_text};
-pub use svg::{SvgGroup, SvgPatch, write_contours_svg, write_curve};
+pub use svg::{SvgGroup, SvgPatch, write_curve, write_svg};
 pub use threemf::{ReadPart, read_threemf, write_threemf};
 
 /// Largest file that is read, bytes.

@@ -1,37 +1,37 @@
 use crate::Credit;
-use kachel_geom::{Curve, Px, Segment, Space};
+use kachel_geom::{Curve, Segment, Space};
 use std::fmt::Write as _;
 
 /// Patches of one paint.
 #[derive(Clone, Debug)]
-pub struct SvgGroup<'a> {
+pub struct SvgGroup<'a, S: Space> {
     /// Name of the group.
     pub name: String,
     /// sRGB of its paint.
     pub fill: [u8; 3],
     /// The patches, those of one name next to each other.
-    pub patches: Vec<SvgPatch<'a>>,
+    pub patches: Vec<SvgPatch<'a, S>>,
 }
 
 /// One patch.
 #[derive(Clone, Copy, Debug)]
-pub struct SvgPatch<'a> {
+pub struct SvgPatch<'a, S: Space> {
     /// Name of the group that the artwork has it in.
     pub group: Option<&'a str>,
     /// The outer contour and what is left out of it.
-    pub curves: &'a [Curve<Px>],
+    pub curves: &'a [Curve<S>],
 }
 
-/// Contours as SVG: the viewBox (left, upper edge, width, height) is in pixels of the picture, pixel (0, 0) covering
-/// \[0, 1\] x \[0, 1\], y down; one group a colour, in it groups with the names that the
-/// artwork gave them, in these one path per patch with what is left out of it as subpaths,
+/// Patches as SVG: the viewBox is left, upper edge, width, height, y down, in pixels of the picture (pixel (0, 0) covering
+/// \[0, 1\] x \[0, 1\]) or in millimetres, which `unit` then says: `""` or `"mm"`. One group a paint, in it groups with
+/// the names that the artwork gave them, in these one path per patch with what is left out of it as subpaths,
 /// even-odd, so that a gap is never painted. Title and credit are in the file, the credit in Dublin Core terms (DCMI
 /// Metadata Terms, ISO 15836).
-pub fn write_contours_svg(view: [f64; 4], credit: &Credit, groups: &[SvgGroup<'_>]) -> String {
+pub fn write_svg<S: Space>(view: [f64; 4], unit: &str, credit: &Credit, groups: &[SvgGroup<'_, S>]) -> String {
     let [x, y, w, h] = view;
     let escape = |t: &str| quick_xml::escape::escape(t).into_owned();
     let mut out = format!(
-        "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"{x} {y} {w} {h}\" width=\"{w}\" height=\"{h}\">\n<title>{}</title>\n",
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"{x} {y} {w} {h}\" width=\"{w}{unit}\" height=\"{h}{unit}\">\n<title>{}</title>\n",
         escape(&credit.title)
     );
     let terms = [

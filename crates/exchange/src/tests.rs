@@ -1,6 +1,6 @@
 use super::*;
 use kachel_geom::testing::Random;
-use kachel_geom::{Grid, Mm, Point, Region, Ring, Watch};
+use kachel_geom::{Grid, Mm, Point, Px, Region, Ring, Watch};
 use kachel_solid::{arrange, extrude};
 use kachel_tiers::{Op, Role, Stack, Tier};
 use std::io::{Cursor, Read, Write};
@@ -159,7 +159,7 @@ fn damaged_files_are_told_and_do_no_harm() {
 #[test]
 fn contours_become_paths_with_their_gaps() {
     let ring = |half: f64| {
-        Ring(vec![Point::new(5.0 - half, 5.0), Point::new(5.0, 5.0 + half), Point::new(5.0 + half, 5.12349)])
+        Ring::<Px>(vec![Point::new(5.0 - half, 5.0), Point::new(5.0, 5.0 + half), Point::new(5.0 + half, 5.12349)])
     };
     let curves = [ring(5.0), ring(1.0)].map(|r| kachel_geom::Curve::from_ring(&r));
     let groups = [SvgGroup {
@@ -167,7 +167,7 @@ fn contours_become_paths_with_their_gaps() {
         fill: [16, 32, 255],
         patches: vec![SvgPatch { group: Some("spots & all"), curves: &curves }],
     }];
-    let svg = write_contours_svg([1.0, 2.0, 10.0, 10.0], &Credit { title: "<a>".into(), ..credit() }, &groups);
+    let svg = write_svg([1.0, 2.0, 10.0, 10.0], "", &Credit { title: "<a>".into(), ..credit() }, &groups);
     assert!(svg.contains("viewBox=\"1 2 10 10\"") && svg.contains("<title>&lt;a&gt;</title>"));
     assert!(
         svg.contains("<g id=\"navy\" fill=\"#1020ff\"") && svg.contains("<dcterms:license>CC0-1.0</dcterms:license>")

@@ -1,4 +1,4 @@
-use crate::{Mm, OffGrid, Point, Px, Region, Ring, Space};
+use crate::{Mm, OffGrid, Point, Region, Ring, Space};
 use i_overlay::core::fill_rule::FillRule;
 use i_overlay::core::overlay_rule::OverlayRule;
 use i_overlay::float::simplify::SimplifyShape;
@@ -54,8 +54,8 @@ pub fn join_all<'a>(regions: impl IntoIterator<Item = &'a Region>) -> Result<Reg
     Region::from_mm(&normalise(&all, false))
 }
 
-/// Combines two areas in the picture's space; both are read by the non-zero rule.
-pub fn combine_px(a: &[Ring<Px>], b: &[Ring<Px>], op: BoolOp) -> Vec<Ring<Px>> {
+/// Combines two areas off the grid; both are read by the non-zero rule.
+pub fn combine_rings<S: Space>(a: &[Ring<S>], b: &[Ring<S>], op: BoolOp) -> Vec<Ring<S>> {
     rings(contours(a).overlay(&contours(b), op.rule(), FillRule::NonZero))
 }
 

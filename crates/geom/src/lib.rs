@@ -14,6 +14,7 @@
 mod boolean;
 mod curve;
 mod grid;
+mod nearest;
 mod offset;
 mod point;
 mod region;
@@ -22,10 +23,11 @@ mod simplify;
 pub mod testing;
 mod watch;
 
-pub use boolean::{BoolOp, combine, combine_px, join_all, normalise};
+pub use boolean::{BoolOp, combine, combine_rings, join_all, normalise};
 pub use curve::{Curve, Segment, cubic_at};
 pub use grid::{GRID_PER_MM, Grid, GridPoint, LIMIT, LIMIT_MM, OffGrid, orient};
-pub use offset::{ARC_TOLERANCE_MM, SOURCE_DEVIATION_MM, offset};
+pub use nearest::nearest_places;
+pub use offset::{ARC_TOLERANCE_MM, Corner, SHARPEST_MITRE_DEG, SOURCE_DEVIATION_MM, offset, offset_with, stroke};
 pub use point::{Bounds, Mm, Point, Px, Space};
 pub use region::Region;
 pub use ring::{Ring, interior_point};

@@ -1,7 +1,9 @@
 use crate::boolean::{contours, rings};
-use crate::{Mm, OffGrid, Region, Ring, simplify};
+use crate::{Mm, OffGrid, Point, Region, Ring, simplify};
 use i_overlay::mesh::float::outline::offset::OutlineOffset;
-use i_overlay::mesh::float::style::{LineJoin, OutlineStyle};
+use i_overlay::mesh::float::stroke::offset::StrokeOffset;
+use i_overlay::mesh::float::style::{LineCap, LineJoin, OutlineStyle, StrokeStyle};
+use serde::{Deserialize, Serialize};
 
 /// Largest distance (Hausdorff, mm) between a rounded corner of an offset and its true arc.
 pub const ARC_TOLERANCE_MM: f64 = 0.005;
@@ -10,22 +12,62 @@ pub const ARC_TOLERANCE_MM: f64 = 0.005;
 /// the nodes where they lie closer than the offset is wide: 10 000 nodes took 4 s before and take 30 ms now.
 pub const SOURCE_DEVIATION_MM: f64 = 0.005;
 
+/// How corners of an offset are made on the outside of a bend.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, ts_rs::TS)]
+#[serde(rename_all = "kebab-case")]
+#[ts(export)]
+pub enum Corner {
+    /// An arc round the corner.
+    #[default]
+    Round,
+    /// As sharp as it was; corners under [`SHARPEST_MITRE_DEG`] are cut straight.
+    Mitred,
+    /// Cut straight across.
+    Square,
+}
+
+/// Corners sharper than this are not mitred: the tip would reach too far.
+pub const SHARPEST_MITRE_DEG: f64 = 20.0;
+
 /// Everything within `d` mm of the region (`d` > 0), or what is left of it at least `-d` mm from its border
 /// (`d` < 0). Corners are rounded, within [`ARC_TOLERANCE_MM`]; the region's own line is followed within
 /// [`SOURCE_DEVIATION_MM`]; nodes are rounded to the grid.
 pub fn offset(region: &Region, d: f64) -> Result<Region, OffGrid> {
+    offset_with(region, d, Corner::Round)
+}
+
+/// A chord over the angle a misses its arc by r (1 - cos(a/2)); styles want a itself (length by radius).
+fn round<T>(radius: f64, style: impl Fn(f64) -> T) -> T {
+    let sagitta = (ARC_TOLERANCE_MM / radius.abs()).min(0.5);
+    style(2.0 * (1.0 - sagitta).acos())
+}
+
+/// The same with other corners.
+pub fn offset_with(region: &Region, d: f64, corner: Corner) -> Result<Region, OffGrid> {
     if !region.has_room_for(d) {
         return Err(OffGrid { mm: d });
     }
     if region.is_empty() || d == 0.0 {
         return Ok(region.clone());
     }
-    // A chord over the angle a misses its arc by r (1 - cos(a/2)); the style wants a itself (length by radius).
-    let sagitta = (ARC_TOLERANCE_MM / d.abs()).min(0.5);
-    let step = 2.0 * (1.0 - sagitta).acos();
-    let style = OutlineStyle::new(d).line_join(LineJoin::Round(step));
+    let join = match corner {
+        Corner::Round => round(d, LineJoin::Round),
+        Corner::Mitred => LineJoin::Miter(SHARPEST_MITRE_DEG.to_radians()),
+        Corner::Square => LineJoin::Bevel,
+    };
+    let style = OutlineStyle::new(d).line_join(join);
     let source: Vec<Ring<Mm>> = region.rings_mm().iter().map(|r| simplify(r, SOURCE_DEVIATION_MM)).collect();
     Region::from_mm(&rings::<Mm>(contours(&source).outline(&style)))
+}
+
+/// A line `width` mm wide along the points, with round ends and joins, within [`ARC_TOLERANCE_MM`].
+pub fn stroke(points: &[Point<Mm>], width: f64, is_closed: bool) -> Result<Region, OffGrid> {
+    let style = StrokeStyle::new(width)
+        .line_join(round(width / 2.0, LineJoin::Round))
+        .start_cap(round(width / 2.0, LineCap::Round))
+        .end_cap(round(width / 2.0, LineCap::Round));
+    let line: Vec<[f64; 2]> = points.iter().map(|p| [p.x, p.y]).collect();
+    Region::from_mm(&rings::<Mm>(line.stroke(style, is_closed)))
 }
 
 #[cfg(test)]
@@ -70,5 +112,25 @@ mod tests {
         assert!((offset(&rect, -1.0).unwrap().area_mm2() - 16.0).abs() < 1e-3);
         assert!(offset(&rect, -2.1).unwrap().is_empty());
         assert!(offset(&rect, 2000.0).is_err());
+    }
+
+    #[test]
+    fn corners_are_round_mitred_or_cut() {
+        // A rectangle grown by d: its sides' strips, and a quarter disc, a square or half a square a corner.
+        let rect = polygon(4, 20.0, 1.0);
+        let (side, d) = (20.0 * 2f64.sqrt(), 3.0);
+        let strips = side * side + 4.0 * side * d;
+        for (corner, each) in [(Corner::Round, PI / 4.0), (Corner::Mitred, 1.0), (Corner::Square, 0.5)] {
+            let got = offset_with(&rect, d, corner).unwrap().area_mm2();
+            assert!((got - strips - 4.0 * each * d * d).abs() < 0.1, "{corner:?}: {got}");
+        }
+    }
+
+    #[test]
+    fn a_stroke_is_its_length_by_its_width_and_two_half_discs() {
+        let line = [(0.0, 0.0), (10.0, 0.0), (20.0, 0.0)].map(|(x, y)| Point::new(x, y));
+        let got = stroke(&line, 4.0, false).unwrap().area_mm2();
+        let arc = ARC_TOLERANCE_MM * 2.0 * PI * 2.0;
+        assert!((got - 80.0 - PI * 4.0).abs() < arc, "{got}");
     }
 }

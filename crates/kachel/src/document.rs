@@ -1,5 +1,5 @@
 use kachel_artwork::Prepare;
-use kachel_outline::{Choice, OutlineEdit, Size};
+use kachel_outline::{Choice, OutlineEdit, Size, Spot};
 use kachel_tiers::{MeasureError, Measures, RecipeKind, Unit};
 use kachel_trace::TraceSettings;
 use serde::{Deserialize, Serialize};
@@ -7,10 +7,12 @@ use std::collections::BTreeMap;
 use ts_rs::TS;
 
 /// The version of documents that this program writes.
-pub const VERSION: u32 = 3;
+pub const VERSION: u32 = 4;
 /// Longest name, characters.
 pub const MAX_NAME: usize = 120;
-/// Most choices of patches.
+/// Most guides.
+pub const MAX_GUIDES: usize = 100;
+/// Most choices of patches, and of pins.
 pub const MAX_CHOICES: usize = 5_000;
 
 /// One saved piece of work: where the picture is, and everything that the maker decided.
@@ -38,6 +40,10 @@ pub struct Document {
     pub choices: Vec<Choice>,
     /// What is done to the outline, in this order.
     pub changes: Vec<OutlineEdit>,
+    /// Patches that must not be touched.
+    pub pins: Vec<Spot>,
+    /// Lines to draw by.
+    pub guides: Vec<Guide>,
     /// How large the edge is.
     pub size: Size,
     /// The rule that makes tiers.
@@ -45,6 +51,17 @@ pub struct Document {
     /// Measures that differ from the recipe's defaults, mm.
     #[ts(type = "Record<string, number>")]
     pub measures: BTreeMap<String, f64>,
+}
+
+/// A line right across the picture, to draw by.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+#[serde(deny_unknown_fields)]
+pub struct Guide {
+    /// Whether it runs up and down.
+    pub is_upright: bool,
+    /// Where it crosses the other axis, pixels of the picture.
+    pub at: f64,
 }
 
 /// A picture, told by the hash of its bytes.
@@ -97,15 +114,10 @@ impl Document {
         let mut value: serde_json::Value = serde_json::from_str(text).map_err(damaged)?;
         let version = value.get("version").and_then(serde_json::Value::as_u64).unwrap_or(0);
         match version {
-            // One arm a version, each lifting `value` to the next.
-            1 => {
-                lift_1(&mut value);
-                lift_2(&mut value);
-            }
-            2 => lift_2(&mut value),
-            3 => {}
             0 => return Err(DocumentError::Damaged("it states no version".into())),
-            found => return Err(DocumentError::NewerVersion { found }),
+            found if found > u64::from(VERSION) => return Err(DocumentError::NewerVersion { found }),
+            // One a version, each lifting `value` to the next.
+            old => LIFTS.iter().skip(usize::try_from(old - 1).unwrap_or(0)).for_each(|lift| lift(&mut value)),
         }
         value["version"] = VERSION.into();
         let document: Self = serde_json::from_value(value).map_err(damaged)?;
@@ -118,10 +130,38 @@ impl Document {
         serde_json::to_string(self).unwrap_or_default()
     }
 
+    /// Moves everything that lies on the picture along with it. What falls off it is forgotten, as are guides that would
+    /// no longer run straight up or across.
+    pub(crate) fn move_places(&mut self, moved: impl Fn([f64; 2]) -> [f64; 2]) {
+        let is_place = |p: [f64; 2]| p.iter().all(|v| v.is_finite());
+        self.choices.iter_mut().for_each(|c| c.at = moved(c.at));
+        self.choices.retain(|c| is_place(c.at));
+        self.pins.iter_mut().for_each(|p| p.at = moved(p.at));
+        self.pins.retain(|p| is_place(p.at));
+        self.changes.iter_mut().for_each(|c| c.change.move_places(&moved));
+        let guide = |g: &Guide| {
+            let at = |along: f64| moved(if g.is_upright { [g.at, along] } else { [along, g.at] });
+            let ([ax, ay], [bx, by]) = (at(0.0), at(1000.0));
+            let is_upright = (bx - ax).abs() < (by - ay).abs();
+            let (off, at) = if is_upright { (bx - ax, (ax + bx) / 2.0) } else { (by - ay, (ay + by) / 2.0) };
+            (off.abs() < 0.5 && at.is_finite()).then_some(Guide { is_upright, at })
+        };
+        self.guides = self.guides.iter().filter_map(guide).collect();
+    }
+
     /// All measures of the recipe.
     pub fn measures(&self) -> Result<Measures, MeasureError> {
         Measures::new(self.recipe.recipe(), &self.measures)
     }
+}
+
+/// What brings a document of version 1, 2 and so on up to the next one.
+const LIFTS: [fn(&mut serde_json::Value); VERSION as usize - 1] = [lift_1, lift_2, lift_3];
+
+/// Version 3 knew neither pins nor guides.
+fn lift_3(value: &mut serde_json::Value) {
+    value["pins"] = serde_json::json!([]);
+    value["guides"] = serde_json::json!([]);
 }
 
 /// Version 2 knew no changes of the outline.

@@ -1,9 +1,9 @@
-use crate::document::{Credit, Document, MAX_CHOICES, MAX_NAME};
+use crate::document::{Credit, Document, Guide, MAX_CHOICES, MAX_NAME};
 use crate::engine::Source;
-use crate::picture_edit;
+use crate::{outline_edit, picture_edit};
 use kachel_artwork::{ArtworkError, Crop, Straighten, Stroke};
 use kachel_check::Mend;
-use kachel_outline::{Change, Choice, MAX_CHANGES, Outline, OutlineEdit, OutlineError, SIZE_RANGE_MM, Size, Use};
+use kachel_outline::{Change, Choice, Outline, OutlineError, SIZE_RANGE_MM, Size, Spot, Use};
 use kachel_tiers::{LengthError, MeasureError, Unit, parse_length};
 use kachel_trace::{ColourSettings, Ink, MAX_COLOURS};
 use serde::{Deserialize, Serialize};
@@ -18,6 +18,17 @@ pub enum Axis {
     Width,
     /// Bottom to top.
     Height,
+}
+
+/// How an open line is closed.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[ts(export)]
+#[serde(rename_all = "kebab-case")]
+pub enum Closing {
+    /// Straight from end to end.
+    Join,
+    /// Both ends go straight on to where they cross.
+    Extend,
 }
 
 /// A change of a document. Lengths come as typed, with or without a unit.
@@ -138,10 +149,28 @@ pub enum Edit {
         /// The patches, each by a point in it.
         choices: Vec<Choice>,
     },
-    /// Adds a change of the outline at the end of the list.
+    /// Adds a change of the outline at the end of the list, or before another one.
     AddChange {
         /// What is done.
         change: Change,
+        /// Name of the entry that comes after it.
+        #[serde(default)]
+        #[ts(optional)]
+        before: Option<u32>,
+    },
+    /// Adds a line that a hand drew in one go: as curves that stay near its points.
+    DrawFreehand {
+        /// The points in order, pixels of the picture.
+        points: Vec<[f64; 2]>,
+        /// Largest distance from them, pixels.
+        deviation: f64,
+        /// Whether its ends are joined.
+        is_closed: bool,
+        /// Its width, mm; none makes an area of a closed line.
+        width: Option<f64>,
+        /// Its use.
+        #[serde(rename = "use")]
+        use_: Use,
     },
     /// Changes an entry of the list.
     SetChange {
@@ -177,6 +206,33 @@ pub enum Edit {
     RemoveChange {
         /// Its name.
         id: u32,
+    },
+    /// Stays with a patch's own nodes, though the picture has changed under it or the patch is gone.
+    KeepNodes {
+        /// The entry's name.
+        id: u32,
+    },
+    /// Closes drawn lines.
+    CloseLines {
+        /// The entries' names.
+        ids: Vec<u32>,
+        /// How.
+        how: Closing,
+    },
+    /// Joins all ends of open drawn lines that are no further apart than a length: of one line, or of several.
+    CloseGaps {
+        /// The length as typed.
+        value: String,
+    },
+    /// Says which patches must not be touched.
+    SetPins {
+        /// All of them.
+        pins: Vec<Spot>,
+    },
+    /// Puts guides on the picture.
+    SetGuides {
+        /// All of them.
+        guides: Vec<Guide>,
     },
     /// Forgets a choice that has lost its patch.
     ForgetChoice {
@@ -271,6 +327,9 @@ pub enum EditError {
         /// Why not.
         why: String,
     },
+    /// The patch is pinned.
+    #[error("that patch is pinned; let go of it first")]
+    Pinned,
     /// There is no such entry.
     #[error("that change is no longer in the list")]
     UnknownChange,
@@ -340,6 +399,8 @@ impl Edit {
             Mend::Measure(name, value) => vec![Self::SetMeasure { name: (*name).into(), value: mm(*value) }],
             Mend::Width(value) => vec![Self::SetSize { axis: Axis::Width, value: mm(*value) }],
             Mend::SwitchOff(id) => vec![Self::SwitchChange { id: *id, is_on: false }],
+            Mend::Stay(id) => vec![Self::KeepNodes { id: *id }],
+            Mend::Close(id) => vec![Self::CloseLines { ids: vec![*id], how: Closing::Join }],
             Mend::Forget(choice) => vec![Self::ForgetChoice { choice: *choice }],
             Mend::Aside(points) => {
                 let aside = |p: &kachel_geom::Point<_>| Choice { at: [p.x, p.y], is_ink: true, use_: Use::Aside };
@@ -350,7 +411,16 @@ impl Edit {
 
     /// Whether it needs the outline as it is before the edit.
     pub fn needs_outline(&self) -> bool {
-        matches!(self, Self::SetSize { .. } | Self::PinSize { .. } | Self::SetUses { .. })
+        match self {
+            Self::SetSize { .. }
+            | Self::PinSize { .. }
+            | Self::SetUses { .. }
+            | Self::KeepNodes { .. }
+            | Self::CloseGaps { .. } => true,
+            // Pinned patches are told by where they are.
+            Self::AddChange { .. } | Self::SetChange { .. } => true,
+            _ => false,
+        }
     }
 
     /// Whether it needs to know what the picture is like.
@@ -403,13 +473,21 @@ impl Edit {
                 [_] => "Use of a patch".into(),
                 many => format!("Use of {} patches", many.len()),
             },
-            Self::AddChange { change } => change.label().into(),
+            Self::AddChange { change, .. } => change.label().into(),
+            Self::DrawFreehand { .. } => "Draw freehand".into(),
             Self::SetChange { change, .. } => format!("Other: {}", change.label()),
             Self::SetChangeLength { name, value, .. } => format!("{name} {value}"),
             Self::SwitchChange { is_on: true, .. } => "Switch a change on".into(),
             Self::SwitchChange { .. } => "Switch a change off".into(),
             Self::OrderChange { .. } => "Move a change".into(),
             Self::RemoveChange { .. } => "Remove a change".into(),
+            Self::KeepNodes { .. } => "Stay with own nodes".into(),
+            Self::CloseLines { ids, .. } if ids.len() > 1 => format!("Close {} lines", ids.len()),
+            Self::CloseLines { how: Closing::Join, .. } => "Join the ends of a line".into(),
+            Self::CloseLines { .. } => "Extend a line to its crossing".into(),
+            Self::CloseGaps { value } => format!("Close gaps up to {value}"),
+            Self::SetPins { .. } => "Pins".into(),
+            Self::SetGuides { .. } => "Guides".into(),
             Self::ForgetChoice { .. } => "Forget a choice".into(),
             Self::SetSize { axis: Axis::Width, value } => format!("Width {value}"),
             Self::SetSize { axis: Axis::Height, value } => format!("Height {value}"),
@@ -505,43 +583,19 @@ impl Edit {
                 let mm_per_px = basis.source.and_then(|s| s.mm_per_px).ok_or(EditError::NoFileSize)?;
                 d.size = Size::Scale { mm_per_px };
             }
-            Self::SetUses { choices } => set_uses(&mut d, choices, outline)?,
-            Self::AddChange { change } => {
-                possible(change)?;
-                if d.changes.len() >= MAX_CHANGES {
-                    return Err(EditError::Change { why: format!("the list is full: {MAX_CHANGES} changes") });
-                }
-                let id = d.changes.iter().map(|c| c.id).max().unwrap_or(0).saturating_add(1);
-                d.changes.push(OutlineEdit { id, is_on: true, change: change.clone() });
-            }
-            Self::SetChange { id, change } => {
-                possible(change)?;
-                let at = place_of(&d, *id)?;
-                d.changes[at].change = change.clone();
-            }
-            Self::SetChangeLength { id, name, value } => {
-                let at = place_of(&d, *id)?;
-                let mut change = d.changes[at].change.clone();
-                let length = change.length_mut(name);
-                let why = || EditError::Change { why: format!("there is no length '{name}' in it") };
-                *length.ok_or_else(why)? = parse_length(value, d.unit)?;
-                possible(&change)?;
-                d.changes[at].change = change;
-            }
-            Self::SwitchChange { id, is_on } => {
-                let at = place_of(&d, *id)?;
-                d.changes[at].is_on = *is_on;
-            }
-            Self::OrderChange { id, to } => {
-                let at = place_of(&d, *id)?;
-                let moved = d.changes.remove(at);
-                let to = (*to).min(d.changes.len());
-                d.changes.insert(to, moved);
-            }
-            Self::RemoveChange { id } => {
-                let at = place_of(&d, *id)?;
-                d.changes.remove(at);
-            }
+            Self::AddChange { .. }
+            | Self::DrawFreehand { .. }
+            | Self::SetChange { .. }
+            | Self::SetChangeLength { .. }
+            | Self::SwitchChange { .. }
+            | Self::OrderChange { .. }
+            | Self::RemoveChange { .. }
+            | Self::KeepNodes { .. }
+            | Self::CloseLines { .. }
+            | Self::CloseGaps { .. }
+            | Self::SetPins { .. }
+            | Self::SetGuides { .. }
+            | Self::SetUses { .. } => outline_edit::apply(&mut d, self, outline)?,
             Self::ForgetChoice { choice } => d.choices.retain(|c| c != choice),
             Self::SetSize { axis, value } => {
                 let mm = parse_length(value, d.unit)?;
@@ -584,33 +638,4 @@ impl Edit {
         }
         Ok(d)
     }
-}
-
-/// Puts each choice in the place of an earlier one for the same patch.
-fn set_uses(d: &mut Document, choices: &[Choice], outline: Option<&Outline>) -> Result<(), EditError> {
-    for choice in choices {
-        if !choice.at.iter().all(|v| v.is_finite()) {
-            return Err(EditError::NoPoint);
-        }
-        let point = |c: &Choice| kachel_geom::Point::new(c.at[0], c.at[1]);
-        let patch =
-            outline.and_then(|o| o.patches.iter().find(|p| p.is_ink == choice.is_ink && p.contains(point(choice))));
-        d.choices.retain(|c| {
-            let same = patch.is_some_and(|p| c.is_ink == p.is_ink && p.contains(point(c)));
-            !same && (c.at, c.is_ink) != (choice.at, choice.is_ink)
-        });
-        d.choices.push(*choice);
-    }
-    if d.choices.len() > MAX_CHOICES {
-        return Err(EditError::TooManyChoices { found: d.choices.len() });
-    }
-    Ok(())
-}
-
-fn possible(change: &Change) -> Result<(), EditError> {
-    change.refusal().map_or(Ok(()), |why| Err(EditError::Change { why }))
-}
-
-fn place_of(d: &Document, id: u32) -> Result<usize, EditError> {
-    d.changes.iter().position(|c| c.id == id).ok_or(EditError::UnknownChange)
 }

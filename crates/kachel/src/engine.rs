@@ -542,6 +542,8 @@ impl Engine {
             pen_width: None,
             choices: vec![],
             changes: vec![],
+            pins: vec![],
+            guides: vec![],
             size: Size::Scale { mm_per_px: 1.0 },
             recipe,
             measures: BTreeMap::new(),
@@ -591,8 +593,7 @@ impl Engine {
         }
         if let (Some(from), Ok(to)) = (before.frame, Frame::of(size, &after.prepare)) {
             let moved = |[x, y]: [f64; 2]| [x * to.width / from.width, y * to.height / from.height];
-            after.choices.iter_mut().for_each(|c| c.at = moved(c.at));
-            after.changes.iter_mut().for_each(|c| c.change.move_places(moved));
+            after.move_places(moved);
         }
         if let (Some(outline), Size::Scale { mm_per_px }) = (old_outline, d.size) {
             let side = |b: &kachel_geom::Bounds<_>| b.width().max(b.height());

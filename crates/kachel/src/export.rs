@@ -1,9 +1,9 @@
 use crate::document::Document;
 use crate::engine::Run;
 use kachel_exchange::{
-    Credit, ExchangeError, NamedMesh, SvgGroup, SvgPatch, write_contours_svg, write_stl_binary, write_stl_text,
-    write_threemf,
+    Credit, ExchangeError, NamedMesh, SvgGroup, SvgPatch, write_stl_binary, write_stl_text, write_svg, write_threemf,
 };
+use kachel_geom::Px;
 use kachel_solid::{Part, Solid};
 use serde::{Deserialize, Serialize};
 
@@ -68,7 +68,7 @@ pub fn export(
     }
 }
 
-fn credit(d: &Document, created: Option<String>) -> Credit {
+pub(crate) fn credit(d: &Document, created: Option<String>) -> Credit {
     let c = d.credit.clone();
     let (designer, source, licence, note) = (c.maker, c.source, c.licence, c.note);
     Credit { title: d.name.clone(), designer, source, licence, note, created }
@@ -84,7 +84,7 @@ pub fn export_contours(d: &Document, run: &Run) -> Option<String> {
         all.sort_by_key(|p| p.group);
         all
     };
-    let mut groups: Vec<SvgGroup> = Vec::new();
+    let mut groups: Vec<SvgGroup<Px>> = Vec::new();
     if c.palette.is_empty() {
         groups.push(SvgGroup { name: "ink".into(), fill: [0; 3], patches: of(None) });
     }
@@ -94,5 +94,5 @@ pub fn export_contours(d: &Document, run: &Run) -> Option<String> {
             groups.push(SvgGroup { name: format!("colour-{}", k + 1), fill: s.colour, patches });
         }
     }
-    Some(write_contours_svg([c.origin.0, c.origin.1, c.width, c.height], &credit(d, None), &groups))
+    Some(write_svg([c.origin.0, c.origin.1, c.width, c.height], "", &credit(d, None), &groups))
 }

@@ -15,18 +15,21 @@ mod document;
 mod edit;
 mod engine;
 mod export;
+mod outline_edit;
 mod picture_edit;
+mod pieces;
 mod samples;
 mod view;
 
-pub use document::{ArtworkRef, Credit, Document, DocumentError, VERSION};
-pub use edit::{Axis, Basis, Edit, EditError};
+pub use document::{ArtworkRef, Credit, Document, DocumentError, Guide, VERSION};
+pub use edit::{Axis, Basis, Closing, Edit, EditError};
 pub use engine::{DisplayPart, Engine, EngineError, Picture, Run, Source, Timing};
 pub use export::{ExportFormat, export, export_contours, file_name};
+pub use pieces::{copied, export_outline, import_patches, patch_nodes};
 pub use samples::{SAMPLE_LICENCE, SAMPLES, Sample};
 pub use view::{
-    CutView, FindingView, MeasureView, OutlineView, PartView, PatchView, PictureView, ProblemView, ResultView,
-    SolidView, SwatchView, TierView, TimingView, TraceView, thumbnail,
+    AstrayView, CutView, FindingView, MeasureView, OutlineView, PartView, PatchView, PictureView, ProblemView,
+    ResultView, SolidView, SwatchView, TierView, TimingView, TraceView, thumbnail,
 };
 
 pub use kachel_artwork as artwork;

@@ -110,11 +110,7 @@ fn reframe(d: &mut Document, basis: &Basis<'_>, change: impl FnOnce(&mut Prepare
         let crop = Crop { x: low[0], y: low[1], width: high[0] - low[0], height: high[1] - low[1] };
         (crop.width >= 1.0 && crop.height >= 1.0).then_some(crop)
     });
-    for choice in &mut d.choices {
-        choice.at = moved(choice.at);
-    }
-    d.choices.retain(|c| c.at.iter().all(|v| v.is_finite()));
-    d.changes.iter_mut().for_each(|c| c.change.move_places(moved));
+    d.move_places(moved);
     d.prepare = prepare;
     Ok(after)
 }

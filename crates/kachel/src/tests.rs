@@ -1,7 +1,8 @@
 use super::*;
 use kachel_artwork::{Crop, Sheet, Straighten, Stroke, StrokeKind};
+use kachel_geom::Corner;
 use kachel_geom::testing::Random;
-use kachel_outline::{Change, Choice, Shape, Size, Spot, Use};
+use kachel_outline::{Change, Choice, DrawnLine, Node, Shape, Size, Spot, Use};
 use kachel_tiers::Unit;
 use kachel_trace::Ink;
 
@@ -180,7 +181,7 @@ fn tiers_can_be_shown_apart() {
 fn documents_state_their_version_and_newer_ones_are_refused() {
     let d = Design::sample("ginkgo").document;
     assert_eq!(Document::from_json(&d.to_json()).unwrap(), d);
-    let newer = d.to_json().replacen("\"version\":3", "\"version\":7", 1);
+    let newer = d.to_json().replacen(&format!("\"version\":{VERSION}"), "\"version\":7", 1);
     assert!(matches!(Document::from_json(&newer), Err(DocumentError::NewerVersion { found: 7 })));
     assert!(matches!(Document::from_json("{}"), Err(DocumentError::Damaged(_))));
     let bent = d.to_json().replacen("\"measures\":{}", "\"measures\":{\"wall-height\":1e9}", 1);
@@ -198,6 +199,182 @@ fn a_design_of_version_1_is_brought_up_to_date() {
     assert_eq!((d.version, d.trace.threshold, d.trace.min_gap, d.pen_width), (VERSION, Some(90), 30.0, None));
     assert_eq!(d.prepare, artwork::Prepare::default());
     assert_eq!(Document::from_json(&d.to_json()).unwrap(), d);
+}
+
+#[test]
+fn changes_of_version_3_are_read_with_what_they_did_not_know() {
+    let mut value: serde_json::Value = serde_json::from_str(&Design::sample("ginkgo").document.to_json()).unwrap();
+    value["version"] = 3.into();
+    for unknown in ["pins", "guides"] {
+        value.as_object_mut().unwrap().remove(unknown);
+    }
+    value["changes"] = serde_json::json!([
+        { "id": 1, "is_on": true, "change": { "do": "grow", "on": [{ "at": [5.0, 5.0], "is_ink": true }], "by": 1.0 } },
+        { "id": 2, "is_on": true, "change":
+            { "do": "place", "on": [{ "at": [5.0, 5.0], "is_ink": true }], "by": [1.0, 0.0], "degrees": 0.0, "scale": 2.0 } }
+    ]);
+    let d = Document::from_json(&value.to_string()).unwrap();
+    assert!(matches!(d.changes[0].change, Change::Grow { corner: Corner::Round, .. }));
+    assert!(matches!(d.changes[1].change, Change::Place { stretch: 1.0, flip: false, is_copy: false, .. }));
+    assert_eq!((d.version, d.pins.len(), d.guides.len()), (VERSION, 0, 0));
+}
+
+/// A disc of 20 x 20 px on a picture of 100 x 100.
+fn disc() -> Design {
+    let svg = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 100 100'><circle cx='50' cy='50' r='10'/></svg>";
+    let mut design = Design::from_bytes(svg.as_bytes());
+    design.edit(&[Edit::SetSize { axis: Axis::Width, value: "40".into() }]).unwrap();
+    design
+}
+
+fn add(change: Change) -> Edit {
+    Edit::AddChange { change, before: None }
+}
+
+#[test]
+fn an_outline_comes_back_to_its_place_as_svg() {
+    let mut design = disc();
+    let (run, d) = (design.run(), design.document.clone());
+    let svg = export_outline(&d, &run).unwrap();
+    // 100 px at 2 mm a pixel.
+    assert!(svg.contains("viewBox=\"0 0 200 200\" width=\"200mm\" height=\"200mm\""), "{svg}");
+    let change = import_patches(svg.as_bytes(), &quiet()).unwrap();
+    let Change::Paste { pieces, .. } = &change else { panic!("{change:?}") };
+    assert_eq!(pieces[0].use_, Use::Edge, "groups of its own keep their use");
+    design.edit(&[add(change)]).unwrap();
+    let o = design.run().outline.unwrap();
+    assert_eq!(o.patches.len(), 2);
+    let boxes: Vec<_> = o.patches.iter().map(|p| p.rings[0].bounds().unwrap()).collect();
+    for (a, b) in [(boxes[0].min.x, boxes[1].min.x), (boxes[0].max.y, boxes[1].max.y)] {
+        assert!((a - b).abs() * o.mm_per_px < 0.02, "{a} and {b} px");
+    }
+    let picture = image_bytes();
+    assert_eq!(import_patches(&picture, &quiet()).unwrap_err().code(), "unknown-format");
+}
+
+/// A small PNG.
+fn image_bytes() -> Vec<u8> {
+    let mut out = std::io::Cursor::new(Vec::new());
+    image::GrayImage::new(9, 9).write_to(&mut out, image::ImageFormat::Png).unwrap();
+    out.into_inner()
+}
+
+#[test]
+fn patches_are_copied_into_another_design_at_their_size() {
+    let from = disc();
+    let Some(Change::Paste { pieces, .. }) = copied(&from.run(), &[0]) else { panic!() };
+    let mut to = Design::sample("ginkgo");
+    let before = to.run().outline.unwrap().patches.len();
+    to.edit(&[add(Change::Paste { pieces, at: [20.0, 30.0], degrees: 0.0, scale: 1.0 })]).unwrap();
+    let o = to.run().outline.unwrap();
+    assert_eq!(o.patches.len(), before + 1);
+    let mm2 = o.patches[before].area_px2 * o.mm_per_px * o.mm_per_px;
+    assert!((mm2 - std::f64::consts::PI * 400.0).abs() < 1.0, "{mm2}");
+    assert!(copied(&from.run(), &[7]).is_none());
+}
+
+#[test]
+fn nodes_are_the_curves_own_or_fewer_than_the_pieces() {
+    let mut design = disc();
+    let own = patch_nodes(&design.run(), 0).unwrap();
+    assert!(own[0].nodes.len() <= 8 && own[0].is_closed);
+    let spot = Spot { at: [50.0, 50.0], is_ink: true };
+    design.edit(&[add(Change::Grow { on: vec![spot], by: 5.0, corner: Corner::Round })]).unwrap();
+    let run = design.run();
+    let pieces = run.patches[0].curves[0].nodes();
+    let few = patch_nodes(&run, 0).unwrap()[0].nodes.len();
+    assert!(pieces > 100 && few <= 24, "{few} nodes for {pieces} pieces");
+    assert!(patch_nodes(&run, 9).is_none());
+}
+
+#[test]
+fn gaps_are_closed_one_by_one_or_all_up_to_a_size() {
+    let mut design = disc();
+    let line = |places: &[[f64; 2]]| {
+        let node = |at: &[f64; 2]| Node { at: *at, before: None, after: None };
+        let line = DrawnLine { nodes: places.iter().map(node).collect(), is_closed: false };
+        add(Change::Draw { line, width: None, use_: Use::Detail })
+    };
+    // Two halves of a square whose ends are 1 mm (half a pixel) apart, and a line that is open by 10 mm.
+    design.edit(&[line(&[[10.0, 10.0], [20.0, 10.0], [20.0, 20.0]])]).unwrap();
+    design.edit(&[line(&[[10.0, 10.5], [10.0, 20.0], [19.5, 20.0]])]).unwrap();
+    design.edit(&[line(&[[70.0, 70.0], [80.0, 70.0], [80.0, 75.0], [70.0, 75.0]])]).unwrap();
+    let codes = |d: &Design| d.view().findings.iter().filter(|f| f.code == "open-line").count();
+    assert_eq!(codes(&design), 3);
+    let gaps = |value: &str| Edit::CloseGaps { value: value.into() };
+    assert!(matches!(design.edit(&[gaps("0.1")]).unwrap_err(), EditError::Change { .. }), "none is that near");
+    design.edit(&[gaps("2")]).unwrap();
+    assert_eq!((design.document.changes.len(), codes(&design)), (2, 1), "two lines have become one area");
+    // What is left is mended by its finding.
+    let mend = design.view().findings.into_iter().find(|f| f.code == "open-line").unwrap().edits;
+    design.edit(&mend).unwrap();
+    assert_eq!(codes(&design), 0);
+}
+
+#[test]
+fn a_freehand_line_becomes_few_curves_near_its_points() {
+    let mut design = disc();
+    // A wave of 600 shaky points.
+    let mut random = Random::new(5);
+    let wave = |x: f64| 30.0 + 8.0 * (x / 9.0).sin();
+    let points: Vec<[f64; 2]> =
+        (0..600).map(|k| f64::from(k) / 8.0).map(|x| [x, wave(x) + random.between(-0.15, 0.15)]).collect();
+    let draw = |points, deviation| Edit::DrawFreehand {
+        points,
+        deviation,
+        is_closed: false,
+        width: Some(1.0),
+        use_: Use::Detail,
+    };
+    design.edit(&[draw(points, 0.5)]).unwrap();
+    let Change::Draw { line, .. } = &design.document.changes[0].change else { panic!() };
+    assert!(line.nodes.len() < 40, "{} nodes", line.nodes.len());
+    let curve = line.curve::<kachel_geom::Px>().unwrap();
+    for p in curve.flatten(0.05) {
+        assert!((p.y - wave(p.x)).abs() < 1.2, "{p:?}, not {}", wave(p.x));
+    }
+    assert!(design.edit(&[draw(vec![[1.0, 1.0]], 0.5)]).is_err());
+}
+
+#[test]
+fn a_pinned_patch_is_not_touched() {
+    let mut design = disc();
+    let spot = Spot { at: [50.0, 50.0], is_ink: true };
+    design.edit(&[Edit::SetPins { pins: vec![spot] }]).unwrap();
+    assert!(design.view().patches[0].is_pinned);
+    let grow = add(Change::Grow { on: vec![spot], by: 1.0, corner: Corner::Round });
+    assert!(matches!(design.edit(std::slice::from_ref(&grow)), Err(EditError::Pinned)));
+    let aside = Choice { at: [45.0, 50.0], is_ink: true, use_: Use::Aside };
+    assert!(matches!(design.edit(&[Edit::SetUses { choices: vec![aside] }]), Err(EditError::Pinned)));
+    design.edit(&[Edit::SetPins { pins: vec![] }]).unwrap();
+    design.edit(&[grow]).unwrap();
+}
+
+#[test]
+fn own_nodes_stay_or_follow_when_the_threshold_moves() {
+    let mut design = Design::sample("beetroot");
+    let run = design.run();
+    let p = &run.patches[0];
+    let change = Change::Nodes {
+        on: vec![Spot { at: [p.anchor.x, p.anchor.y], is_ink: true }],
+        lines: patch_nodes(&run, 0).unwrap(),
+        use_: Use::Edge,
+        seen: Some(kachel_outline::Seen::of(p)),
+    };
+    design.edit(&[add(change)]).unwrap();
+    let moved = |d: &Design| d.view().findings.into_iter().find(|f| f.code == "moved-on");
+    assert!(moved(&design).is_none());
+    let edge = |d: &Design| d.run().outline.unwrap().edge_px;
+    let before = edge(&design);
+    let threshold = design.view().trace.unwrap().cut;
+    design.edit(&[Edit::SetThreshold { threshold: Some(threshold as u8 / 3) }]).unwrap();
+    let finding = moved(&design).expect("the picture has moved on");
+    assert_eq!(edge(&design), before, "its nodes stay where they are");
+    design.edit(&finding.edits).unwrap();
+    assert!(moved(&design).is_none());
+    // Following is to take the entry out.
+    design.edit(&[Edit::RemoveChange { id: 1 }]).unwrap();
+    assert_ne!(edge(&design), before);
 }
 
 #[test]
@@ -233,7 +410,7 @@ fn any_edit(random: &mut Random) -> Edit {
     let number = |r: &mut Random| numbers[r.below(numbers.len())];
     let names = ["wall-height", "wall-thickness", "margin", "flange-width", "stamp-under-wall", "nothing"];
     let at = |r: &mut Random| [r.between(-50.0, 900.0), r.between(-50.0, 900.0)];
-    match random.below(32) {
+    match random.below(38) {
         0 => Edit::SetThreshold { threshold: [None, Some(0), Some(128), Some(255)][random.below(4)] },
         1 => Edit::SetInvert { invert: random.below(2) == 0 },
         2 => Edit::SetMinArea { min_area: number(random) },
@@ -277,7 +454,12 @@ fn any_edit(random: &mut Random) -> Edit {
         21 => Edit::SetDistance { from: at(random), to: at(random), value: word(random) },
         22 => Edit::SetFileSize,
         23 | 24 => Edit::AddChange {
-            change: Change::Grow { on: vec![Spot { at: at(random), is_ink: true }], by: random.between(-9.0, 9.0) },
+            change: Change::Grow {
+                on: vec![Spot { at: at(random), is_ink: true }],
+                by: random.between(-9.0, 9.0),
+                corner: Corner::Round,
+            },
+            before: None,
         },
         25 => Edit::AddChange {
             change: Change::Shape {
@@ -286,11 +468,35 @@ fn any_edit(random: &mut Random) -> Edit {
                 degrees: 15.0,
                 use_: Use::Edge,
             },
+            before: (random.below(2) == 0).then_some(1),
         },
         26 => Edit::SwitchChange { id: 1, is_on: random.below(2) == 0 },
         27 => Edit::OrderChange { id: 1, to: random.below(5) },
         28 => Edit::RemoveChange { id: 1 + random.below(2) as u32 },
         29 => Edit::SetChangeLength { id: 1, name: "by".into(), value: word(random) },
+        30 => Edit::KeepNodes { id: 1 },
+        31 => Edit::CloseLines { ids: vec![1], how: [Closing::Join, Closing::Extend][random.below(2)] },
+        32 => Edit::CloseGaps { value: word(random) },
+        33 => Edit::SetPins { pins: vec![Spot { at: [number(random), 40.0], is_ink: true }] },
+        34 => Edit::SetGuides { guides: vec![Guide { is_upright: true, at: number(random) }] },
+        35 => Edit::AddChange {
+            change: Change::Draw {
+                line: DrawnLine {
+                    nodes: (0..4).map(|_| Node { at: at(random), before: None, after: Some(at(random)) }).collect(),
+                    is_closed: random.below(2) == 0,
+                },
+                width: (random.below(2) == 0).then(|| number(random)),
+                use_: Use::Both,
+            },
+            before: None,
+        },
+        36 => Edit::DrawFreehand {
+            points: (0..random.below(40)).map(|_| at(random)).collect(),
+            deviation: number(random),
+            is_closed: random.below(2) == 0,
+            width: (random.below(2) == 0).then_some(2.0),
+            use_: Use::Detail,
+        },
         _ => Edit::SetMeasure { name: names[random.below(names.len())].into(), value: word(random) },
     }
 }

@@ -4,8 +4,8 @@ use crate::document::Document;
 use crate::edit::Edit;
 use crate::engine::{EngineError, Run, prepared_key};
 use crate::export::part_name;
-use kachel_geom::{Bounds, Curve, Mm, Px, Region, Ring};
-use kachel_outline::{Outline, Patch, Size, Use};
+use kachel_geom::{Bounds, Curve, Mm, Point, Px, Region, Ring};
+use kachel_outline::{Astray, Outline, Patch, Size, Use};
 use kachel_solid::Solid;
 use kachel_tiers::{MeasureSpec, Stack, section};
 use kachel_trace::{Contours, Swatch};
@@ -131,8 +131,16 @@ pub struct PatchView {
     pub use_: Use,
     /// Contours round it.
     pub depth: u32,
+    /// Place in the list of the smallest patch that it lies in.
+    pub parent: Option<usize>,
     /// Its area, mm2, once there is a size.
     pub area: Option<f64>,
+    /// Length of all lines round it, mm, once there is a size.
+    pub perimeter: Option<f64>,
+    /// Left, upper, right and lower end, pixels.
+    pub span: [f64; 4],
+    /// Whether it must not be touched.
+    pub is_pinned: bool,
     /// SVG path in pixels, y down, even-odd; its end points are the nodes.
     pub path: String,
     /// sRGB of its colour, where ink is told by colour.
@@ -157,6 +165,26 @@ pub struct OutlineView {
     pub pinned: Option<crate::edit::Axis>,
     /// Nodes of edge and details.
     pub nodes: usize,
+    /// Entries of the list of changes that do not do all they were meant to.
+    pub astray: Vec<AstrayView>,
+}
+
+/// An entry of the list of changes that does not do all it was meant to.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct AstrayView {
+    /// Its name.
+    pub id: u32,
+    /// How many of its patches are gone.
+    pub lost: usize,
+    /// Whether it leaves nothing of what it works on.
+    pub is_empty: bool,
+    /// Whether the picture has changed under a patch with own nodes.
+    pub has_moved_on: bool,
+    /// Distance of the ends of an open line without a width, mm.
+    pub gap: Option<f64>,
+    /// Letters that the text's face does not have.
+    pub missing: String,
 }
 
 /// One measure.
@@ -304,7 +332,7 @@ impl ResultView {
         Self {
             picture: picture(d, run),
             trace: run.contours.as_deref().map(|c| trace(c, &run.patches)),
-            patches: run.patches.iter().map(|p| patch(p, run)).collect(),
+            patches: patches(d, run),
             outline: run.outline.as_deref().map(|o| outline(o, d.size)),
             measures: d.recipe.recipe().measures.iter().map(|spec| measure(spec, d)).collect(),
             tiers: stack.map(tiers).unwrap_or_default(),
@@ -363,14 +391,54 @@ fn curves_path<'a>(curves: impl IntoIterator<Item = &'a Curve<Px>>) -> String {
     path
 }
 
+fn patches(d: &Document, run: &Run) -> Vec<PatchView> {
+    let mut all: Vec<PatchView> = run.patches.iter().map(|p| patch(p, run)).collect();
+    for pin in &d.pins {
+        let at = Point::new(pin.at[0], pin.at[1]);
+        let hits = run.patches.iter().enumerate().filter(|(_, p)| p.is_ink == pin.is_ink && p.contains(at));
+        if let Some((k, _)) = hits.min_by(|a, b| a.1.area_px2.total_cmp(&b.1.area_px2)) {
+            all[k].is_pinned = true;
+        }
+    }
+    if all.len() <= MOST_NESTED {
+        nest(&mut all, &run.patches);
+    }
+    all
+}
+
+/// Patches that are nested at the most; more would not be looked through one by one anyway.
+const MOST_NESTED: usize = 1500;
+
+/// Finds what lies in what, whatever was drawn or moved since the picture was traced.
+fn nest(all: &mut [PatchView], patches: &[Patch]) {
+    let mut by_area: Vec<usize> = (0..patches.len()).collect();
+    by_area.sort_by(|a, b| patches[*a].area_px2.total_cmp(&patches[*b].area_px2));
+    for (n, k) in by_area.iter().enumerate() {
+        let at = patches[*k].anchor;
+        let [left, top, right, bottom] = all[*k].span;
+        let holds = |o: &&usize| {
+            let s = all[**o].span;
+            s[0] <= left && s[1] <= top && s[2] >= right && s[3] >= bottom && patches[**o].rings[0].contains(at)
+        };
+        let parent = by_area[n + 1..].iter().find(holds).copied();
+        all[*k].parent = parent;
+    }
+}
+
 fn patch(p: &Patch, run: &Run) -> PatchView {
+    let b = p.rings.first().and_then(Ring::bounds).unwrap_or(Bounds::EMPTY);
+    let length: f64 = p.rings.iter().map(Ring::perimeter).sum();
     let swatch = run.contours.as_ref().zip(p.colour).and_then(|(c, k)| c.palette.get(usize::from(k)));
     PatchView {
         at: [p.anchor.x, p.anchor.y],
         is_ink: p.is_ink,
         use_: p.use_,
         depth: p.depth,
+        parent: None,
         area: run.outline.as_deref().map(|o| p.area_px2 * o.mm_per_px * o.mm_per_px),
+        perimeter: run.outline.as_deref().map(|o| length * o.mm_per_px),
+        span: [b.min.x, b.min.y, b.max.x, b.max.y],
+        is_pinned: false,
         path: curves_path(&p.curves),
         colour: swatch.map(|s| s.colour),
         group: p.group.clone(),
@@ -389,6 +457,18 @@ fn outline(o: &Outline, size: Size) -> OutlineView {
             Size::Height { .. } => Some(crate::edit::Axis::Height),
         },
         nodes: o.edge.nodes() + o.details.iter().map(|(_, r)| r.nodes()).sum::<usize>(),
+        astray: o.astray.iter().map(astray).collect(),
+    }
+}
+
+fn astray(a: &Astray) -> AstrayView {
+    AstrayView {
+        id: a.id,
+        lost: a.lost,
+        is_empty: a.is_empty,
+        has_moved_on: a.moved_on.is_some(),
+        gap: a.gap,
+        missing: a.missing.iter().collect(),
     }
 }
 

@@ -4,12 +4,12 @@
 //! Places are in pixels of the picture, so that they stay on it when its size changes; lengths are in millimetres, so
 //! that a typed 2 mm stays 2 mm. Angles run anticlockwise as the picture reads.
 
-use crate::{OutlineError, Patch, PatchId, Place, Use};
-use kachel_geom::{
-    BoolOp, Curve, Mm, OffGrid, Point, Px, Region, Ring, Watch, combine, interior_point, join_all, normalise, offset,
-};
+use crate::drawn::DrawnLine;
+use crate::shape::Shape;
+use crate::text::Text;
+use crate::{Patch, Use};
+use kachel_geom::{Bounds, Corner};
 use serde::{Deserialize, Serialize};
-use std::f64::consts::PI;
 
 /// Most entries of a list.
 pub const MAX_CHANGES: usize = 2000;
@@ -17,10 +17,10 @@ pub const MAX_CHANGES: usize = 2000;
 pub const TIMES_RANGE: (u8, u8) = (2, 24);
 /// Lengths of shapes, rims and growth, mm.
 pub const LENGTH_RANGE_MM: (f64, f64) = (0.05, 400.0);
-/// Overlaps under this (mm2) come from rounding.
-const SLIVER_MM2: f64 = 0.02;
-/// Largest distance (mm) of a drawn arc from its chords.
-const ARC_MM: f64 = 0.004;
+/// Deviations of lines that get fewer nodes, mm.
+pub const DEVIATION_RANGE_MM: (f64, f64) = (0.005, 5.0);
+/// Most lines that are pasted at once.
+const MAX_PASTED: usize = 2000;
 
 /// A patch, named by a point in it.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
@@ -33,50 +33,74 @@ pub struct Spot {
     pub is_ink: bool,
 }
 
-/// A shape of its own; lengths in mm.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
-#[serde(tag = "form", rename_all = "kebab-case", deny_unknown_fields)]
+/// Which end of a box.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, ts_rs::TS)]
+#[serde(rename_all = "kebab-case")]
 #[ts(export)]
-pub enum Shape {
-    /// A circle, or longer one way.
-    Ellipse {
-        /// Width.
-        width: f64,
-        /// Height.
-        height: f64,
-    },
-    /// A rectangle.
-    Rectangle {
-        /// Width.
-        width: f64,
-        /// Height.
-        height: f64,
-        /// Radius of its corners.
-        corner: f64,
-    },
-    /// A regular polygon.
-    Polygon {
-        /// 3 to 60.
-        sides: u8,
-        /// Across its corners.
-        width: f64,
-    },
-    /// A star.
-    Star {
-        /// 3 to 60.
-        points: u8,
-        /// Across its tips.
-        width: f64,
-        /// Across its inner corners.
-        inner: f64,
-    },
-    /// A ring.
-    Ring {
-        /// Across.
-        width: f64,
-        /// Across its hole.
-        hole: f64,
-    },
+pub enum Side {
+    /// Left, or upper.
+    Start,
+    /// The middle.
+    Middle,
+    /// Right, or lower.
+    End,
+}
+
+/// What patches are lined up with.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, ts_rs::TS)]
+#[serde(rename_all = "kebab-case")]
+#[ts(export)]
+pub enum LineUpWith {
+    /// The box of the edge: the whole object.
+    Object,
+    /// The box round all of them.
+    Each,
+    /// The first one, which stays.
+    First,
+}
+
+/// What a traced patch was like when its nodes were taken over, so that it is seen when the picture has moved on.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[serde(deny_unknown_fields)]
+#[ts(export)]
+pub struct Seen {
+    /// Its area, square pixels.
+    pub area: f64,
+    /// Left, upper, right and lower end of its box, pixels.
+    pub span: [f64; 4],
+}
+
+/// Pixels by which the box of a patch may differ before it has moved on.
+const SAME_PX: f64 = 0.75;
+
+impl Seen {
+    /// What the patch is like now.
+    pub fn of(p: &Patch) -> Self {
+        let b = p.rings.first().and_then(kachel_geom::Ring::bounds).unwrap_or(Bounds::EMPTY);
+        Self { area: p.area_px2, span: [b.min.x, b.min.y, b.max.x, b.max.y] }
+    }
+
+    /// Whether a patch like `now` is still the same one.
+    pub fn is_like(&self, now: &Self) -> bool {
+        let near = self.span.iter().zip(&now.span).all(|(a, b)| (a - b).abs() <= SAME_PX);
+        near && (self.area - now.area).abs() <= 0.01 * self.area.abs().max(10.0)
+    }
+}
+
+/// A patch that comes from elsewhere.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[serde(deny_unknown_fields)]
+#[ts(export)]
+pub struct Piece {
+    /// Its closed lines, mm, y down; what lies in an even number of them is left out.
+    pub lines: Vec<DrawnLine>,
+    /// Its use.
+    #[serde(rename = "use")]
+    pub use_: Use,
+}
+
+const fn one() -> f64 {
+    1.0
 }
 
 /// What is done.
@@ -113,12 +137,74 @@ pub enum Change {
         /// Its width, mm.
         width: f64,
     },
-    /// Grows them, or shrinks them; corners become round.
+    /// Grows them, or shrinks them.
     Grow {
         /// The patches.
         on: Vec<Spot>,
         /// By how much on every side, mm; less than 0 shrinks.
         by: f64,
+        /// How corners are made.
+        #[serde(default)]
+        corner: Corner,
+    },
+    /// Makes wider only what is thinner than a width.
+    Thicken {
+        /// The patches.
+        on: Vec<Spot>,
+        /// The width, mm.
+        width: f64,
+    },
+    /// Cuts them in two along a line.
+    Cut {
+        /// The patches.
+        on: Vec<Spot>,
+        /// The line, pixels of the picture; it goes straight on beyond its ends where there is no gap.
+        line: DrawnLine,
+        /// Width of what falls away, mm; 0 leaves both sides on the same line.
+        gap: f64,
+    },
+    /// Joins them by bars at their nearest places.
+    Bridge {
+        /// The patches, the second one to the first one and so on.
+        on: Vec<Spot>,
+        /// Width of the bars, mm.
+        width: f64,
+    },
+    /// Fewer nodes.
+    Fewer {
+        /// The patches.
+        on: Vec<Spot>,
+        /// Largest distance from the line as it was, mm.
+        deviation: f64,
+    },
+    /// Small dents and bumps go, corners stay.
+    Smooth {
+        /// The patches.
+        on: Vec<Spot>,
+        /// What fits into a circle of this radius (mm) is small.
+        radius: f64,
+    },
+    /// A patch whose nodes are the maker's own.
+    Nodes {
+        /// The patch in whose place it is; none where it stands for itself.
+        on: Vec<Spot>,
+        /// Its lines, pixels of the picture; what lies in an even number of them is left out.
+        lines: Vec<DrawnLine>,
+        /// Its use, where it stands for itself.
+        #[serde(rename = "use")]
+        use_: Use,
+        /// What the patch was like when its nodes were taken over.
+        seen: Option<Seen>,
+    },
+    /// A line drawn by hand: an area where it is closed and has no width. What it goes round at all lies in it.
+    Draw {
+        /// The line, pixels of the picture.
+        line: DrawnLine,
+        /// Its width, mm; none makes an area of a closed line.
+        width: Option<f64>,
+        /// Its use.
+        #[serde(rename = "use")]
+        use_: Use,
     },
     /// Moves, turns and scales them about the middle of their box.
     Place {
@@ -130,6 +216,33 @@ pub enum Change {
         degrees: f64,
         /// Factor.
         scale: f64,
+        /// Factor of the height alone, on top of the other one.
+        #[serde(default = "one")]
+        stretch: f64,
+        /// Left and right change places, before the turn.
+        #[serde(default)]
+        flip: bool,
+        /// They themselves stay, and copies go.
+        #[serde(default)]
+        is_copy: bool,
+    },
+    /// Lines them up.
+    LineUp {
+        /// The patches.
+        on: Vec<Spot>,
+        /// Which ends meet to the left and right; none leaves them.
+        across: Option<Side>,
+        /// Which ends meet above and below; none leaves them.
+        down: Option<Side>,
+        /// With what.
+        with: LineUpWith,
+    },
+    /// Spaces them out: equal gaps between the first and the last one.
+    SpaceOut {
+        /// The patches.
+        on: Vec<Spot>,
+        /// From above to below instead of from left to right.
+        is_down: bool,
     },
     /// Completes a half: what lies on the left of the line (seen along it) is kept and mirrored to its right.
     Mirror {
@@ -139,6 +252,9 @@ pub enum Change {
         through: [f64; 2],
         /// Its direction, degrees: 90 is upright and keeps what lies on the left.
         degrees: f64,
+        /// A quarter is completed: mirrored across the line at right angles, too.
+        #[serde(default)]
+        is_quarter: bool,
     },
     /// Repeats them round a centre.
     Repeat {
@@ -163,6 +279,29 @@ pub enum Change {
         #[serde(rename = "use")]
         use_: Use,
     },
+    /// Adds text.
+    Text {
+        /// What it says, and how.
+        text: Text,
+        /// Where its first base line is held, pixels of the picture.
+        at: [f64; 2],
+        /// Degrees.
+        degrees: f64,
+        /// Its use.
+        #[serde(rename = "use")]
+        use_: Use,
+    },
+    /// Adds patches from elsewhere.
+    Paste {
+        /// The patches, mm.
+        pieces: Vec<Piece>,
+        /// Where their 0, 0 lies, pixels of the picture.
+        at: [f64; 2],
+        /// Degrees.
+        degrees: f64,
+        /// Factor.
+        scale: f64,
+    },
 }
 
 /// An entry of the list.
@@ -179,7 +318,7 @@ pub struct OutlineEdit {
 }
 
 /// An entry that does not do all that it was meant to.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, Default, PartialEq)]
 pub struct Astray {
     /// The entry.
     pub id: u32,
@@ -187,23 +326,61 @@ pub struct Astray {
     pub lost: usize,
     /// Whether it leaves nothing of what it works on.
     pub is_empty: bool,
+    /// What its patch is like now, where the picture has moved on since its nodes were taken over.
+    pub moved_on: Option<Seen>,
+    /// Distance of the two ends of a line that is open and has no width, mm.
+    pub gap: Option<f64>,
+    /// Letters that its face does not have.
+    pub missing: Vec<char>,
+}
+
+impl Astray {
+    /// Whether there is anything to be said.
+    pub(crate) fn is_something(&self) -> bool {
+        *self != Self { id: self.id, ..Self::default() }
+    }
+}
+
+pub(crate) fn is_length(v: f64) -> bool {
+    (LENGTH_RANGE_MM.0..=LENGTH_RANGE_MM.1).contains(&v)
+}
+
+pub(crate) fn lengths() -> String {
+    let (low, high) = LENGTH_RANGE_MM;
+    format!("lengths are {low} to {high} mm")
+}
+
+pub(crate) fn bad(is_bad: bool, words: &str) -> Option<String> {
+    is_bad.then(|| words.to_string())
 }
 
 impl Change {
-    /// The patches that it works on, those that stay first.
-    pub fn spots(&self) -> Vec<Spot> {
+    fn lists_mut(&mut self) -> Vec<&mut Vec<Spot>> {
         match self {
             Self::Join { on }
             | Self::Common { on }
             | Self::FillHoles { on }
             | Self::Rim { on, .. }
             | Self::Grow { on, .. }
+            | Self::Thicken { on, .. }
+            | Self::Cut { on, .. }
+            | Self::Bridge { on, .. }
+            | Self::Fewer { on, .. }
+            | Self::Smooth { on, .. }
+            | Self::Nodes { on, .. }
             | Self::Place { on, .. }
+            | Self::LineUp { on, .. }
+            | Self::SpaceOut { on, .. }
             | Self::Mirror { on, .. }
-            | Self::Repeat { on, .. } => on.clone(),
-            Self::TakeAway { from, what } => from.iter().chain(what).copied().collect(),
-            Self::Shape { .. } => Vec::new(),
+            | Self::Repeat { on, .. } => vec![on],
+            Self::TakeAway { from, what } => vec![from, what],
+            Self::Draw { .. } | Self::Shape { .. } | Self::Text { .. } | Self::Paste { .. } => vec![],
         }
+    }
+
+    /// The patches that it works on, those that stay first.
+    pub fn spots(&self) -> Vec<Spot> {
+        self.clone().lists_mut().into_iter().flat_map(std::mem::take).collect()
     }
 
     /// What undo calls it.
@@ -215,480 +392,144 @@ impl Change {
             Self::FillHoles { .. } => "Fill holes",
             Self::Rim { .. } => "Keep a rim",
             Self::Grow { .. } => "Grow or shrink",
+            Self::Thicken { .. } => "Thicken what is thin",
+            Self::Cut { .. } => "Cut along a line",
+            Self::Bridge { .. } => "Bridge",
+            Self::Fewer { .. } => "Fewer nodes",
+            Self::Smooth { .. } => "Smooth",
+            Self::Nodes { .. } => "Own nodes",
+            Self::Draw { .. } => "Draw a line",
+            Self::Place { is_copy: true, .. } => "Copy",
             Self::Place { .. } => "Move, turn, scale",
-            Self::Mirror { .. } => "Mirror a half",
+            Self::LineUp { .. } => "Line up",
+            Self::SpaceOut { .. } => "Space out",
+            Self::Mirror { .. } => "Mirror",
             Self::Repeat { .. } => "Repeat round a centre",
             Self::Shape { .. } => "Add a shape",
+            Self::Text { .. } => "Add text",
+            Self::Paste { .. } => "Add patches",
         }
     }
 
-    /// The length (mm) of that name, where it has one: `width`, `height`, `corner`, `inner`, `hole` or `by`.
+    /// The length (mm) of that name, where it has one: that of its field.
     pub fn length_mut(&mut self, name: &str) -> Option<&mut f64> {
         match (self, name) {
-            (Self::Rim { width, .. }, "width") => Some(width),
+            (Self::Rim { width, .. } | Self::Thicken { width, .. } | Self::Bridge { width, .. }, "width") => {
+                Some(width)
+            }
+            (Self::Draw { width, .. }, "width") => Some(width.get_or_insert(0.0)),
             (Self::Grow { by, .. }, "by") => Some(by),
-            (Self::Shape { shape, .. }, _) => match (shape, name) {
-                (
-                    Shape::Ellipse { width, .. }
-                    | Shape::Rectangle { width, .. }
-                    | Shape::Polygon { width, .. }
-                    | Shape::Star { width, .. }
-                    | Shape::Ring { width, .. },
-                    "width",
-                ) => Some(width),
-                (Shape::Ellipse { height, .. } | Shape::Rectangle { height, .. }, "height") => Some(height),
-                (Shape::Rectangle { corner, .. }, "corner") => Some(corner),
-                (Shape::Star { inner, .. }, "inner") => Some(inner),
-                (Shape::Ring { hole, .. }, "hole") => Some(hole),
-                _ => None,
-            },
+            (Self::Cut { gap, .. }, "gap") => Some(gap),
+            (Self::Fewer { deviation, .. }, "deviation") => Some(deviation),
+            (Self::Smooth { radius, .. }, "radius") => Some(radius),
+            (Self::Shape { shape, .. }, _) => shape.length_mut(name),
+            (Self::Text { text, .. }, _) => text.length_mut(name),
             _ => None,
         }
     }
 
-    /// Moves every place along with the picture.
-    pub fn move_places(&mut self, moved: impl Fn([f64; 2]) -> [f64; 2]) {
-        let spots = |on: &mut Vec<Spot>| on.iter_mut().for_each(|s| s.at = moved(s.at));
+    /// Places on the picture other than those that name patches, and what tells a direction: its angle about a place.
+    fn places_mut(&mut self) -> (Vec<&mut [f64; 2]>, Option<&mut f64>) {
         match self {
-            Self::Join { on }
-            | Self::Common { on }
-            | Self::FillHoles { on }
-            | Self::Rim { on, .. }
-            | Self::Grow { on, .. }
-            | Self::Place { on, .. } => spots(on),
-            Self::TakeAway { from, what } => {
-                spots(from);
-                spots(what);
+            Self::Cut { line, .. } | Self::Draw { line, .. } => (line.places_mut().collect(), None),
+            Self::Nodes { lines, .. } => (lines.iter_mut().flat_map(DrawnLine::places_mut).collect(), None),
+            Self::Mirror { through, degrees, .. } => (vec![through], Some(degrees)),
+            Self::Repeat { centre, .. } => (vec![centre], None),
+            Self::Shape { at, degrees, .. } | Self::Text { at, degrees, .. } | Self::Paste { at, degrees, .. } => {
+                (vec![at], Some(degrees))
             }
-            Self::Mirror { on, through: place, .. } | Self::Repeat { on, centre: place, .. } => {
-                spots(on);
-                *place = moved(*place);
-            }
-            Self::Shape { at, .. } => *at = moved(*at),
+            _ => (vec![], None),
         }
+    }
+
+    /// Moves every place along with the picture, and turns directions with it.
+    pub fn move_places(&mut self, moved: impl Fn([f64; 2]) -> [f64; 2]) {
+        if let Self::Place { on, by, .. } = self
+            && let Some(first) = on.first()
+        {
+            let (from, to) = (moved(first.at), moved([first.at[0] + by[0], first.at[1] + by[1]]));
+            *by = [to[0] - from[0], to[1] - from[1]];
+        }
+        self.lists_mut().into_iter().flatten().for_each(|s| s.at = moved(s.at));
+        let (places, degrees) = self.places_mut();
+        if let (Some(degrees), Some(at)) = (degrees, places.first()) {
+            // Along the direction, y down.
+            let (sin, cos) = degrees.to_radians().sin_cos();
+            let (from, to) = (moved(**at), moved([at[0] + cos, at[1] - sin]));
+            let angle = (from[1] - to[1]).atan2(to[0] - from[0]).to_degrees();
+            // Only a real turn: a moved origin leaves typed angles as they are.
+            if angle.is_finite() && ((angle - *degrees).rem_euclid(360.0) - 180.0).abs() < 180.0 - 1e-6 {
+                *degrees = angle;
+            }
+        }
+        places.into_iter().for_each(|p| *p = moved(*p));
     }
 
     /// Why it can never be applied; `None` where all its numbers are in range.
     pub fn refusal(&self) -> Option<String> {
-        let (low, high) = LENGTH_RANGE_MM;
-        let is_length = |v: f64| (low..=high).contains(&v);
-        let lengths = || format!("lengths are {low} to {high} mm");
-        let numbers: Vec<f64> = self.spots().iter().flat_map(|s| s.at).collect();
-        if !numbers.iter().all(|v| v.is_finite() && v.abs() < 1e6) {
+        let mut copy = self.clone();
+        let spots = self.spots();
+        let place = |p: &[f64; 2]| p.iter().all(|v| v.is_finite() && v.abs() < 1e6);
+        let (places, degrees) = copy.places_mut();
+        if !spots.iter().all(|s| place(&s.at)) || !places.into_iter().all(|p| place(p)) {
             return Some("places have to lie near the picture".into());
         }
-        let needs = |n: usize| (self.spots().len() < n).then(|| format!("choose {n} or more patches first"));
-        let place = |p: &[f64; 2]| p.iter().all(|v| v.is_finite() && v.abs() < 1e6);
-        let bad = |is_bad: bool, words: &str| is_bad.then(|| words.to_string());
-        let angle = "angles are -360 to 360 degrees";
         let is_angle = |d: f64| (-360.0..=360.0).contains(&d);
+        if degrees.is_some_and(|d| !is_angle(*d)) {
+            return Some("angles are -360 to 360 degrees".into());
+        }
+        let needs = |n: usize| (spots.len() < n).then(|| format!("choose {n} or more patches first"));
+        let length = |v: f64| (!is_length(v)).then(lengths);
+        let factor = |v: f64| bad(!(0.01..=100.0).contains(&v), "a factor is 0.01 to 100");
         match self {
             Self::Join { .. } | Self::Common { .. } => needs(2),
             Self::TakeAway { from, what } => {
                 bad(from.is_empty() || what.is_empty(), "choose what stays and what is taken away")
             }
-            Self::FillHoles { .. } => needs(1),
-            Self::Rim { width, .. } => needs(1).or_else(|| (!is_length(*width)).then(lengths)),
-            Self::Grow { by, .. } => needs(1).or_else(|| (!is_length(by.abs())).then(lengths)),
-            Self::Place { by, degrees, scale, .. } => needs(1)
-                .or_else(|| bad(!place(by) || !is_angle(*degrees), angle))
-                .or_else(|| bad(!(0.01..=100.0).contains(scale), "a factor is 0.01 to 100")),
-            Self::Mirror { through, degrees, .. } => {
-                needs(1).or_else(|| bad(!place(through) || !is_angle(*degrees), angle))
-            }
-            Self::Repeat { centre, times, .. } => needs(1).or_else(|| {
+            Self::FillHoles { .. } | Self::Mirror { .. } => needs(1),
+            Self::Rim { width, .. } | Self::Thicken { width, .. } => needs(1).or_else(|| length(*width)),
+            Self::Grow { by, .. } => needs(1).or_else(|| length(by.abs())),
+            Self::Smooth { radius, .. } => needs(1).or_else(|| length(*radius)),
+            Self::Bridge { width, .. } => needs(2).or_else(|| length(*width)),
+            Self::Fewer { deviation, .. } => needs(1).or_else(|| {
+                let (low, high) = DEVIATION_RANGE_MM;
+                (!(low..=high).contains(deviation)).then(|| format!("the deviation is {low} to {high} mm"))
+            }),
+            Self::Cut { line, gap, .. } => needs(1)
+                .or_else(|| line.refusal())
+                .or_else(|| bad(line.is_closed, "a cut runs along an open line"))
+                .or_else(|| bad(!(0.0..=LENGTH_RANGE_MM.1).contains(gap), "a gap is 0 to 400 mm")),
+            Self::Draw { line, width, .. } => line.refusal().or_else(|| length(width.unwrap_or(1.0))),
+            Self::Nodes { lines, .. } => bad(lines.is_empty(), "a patch has a line round it")
+                .or_else(|| lines.iter().find_map(DrawnLine::refusal))
+                .or_else(|| bad(lines.iter().any(|l| !l.is_closed), "the lines round a patch are closed")),
+            Self::Place { by, degrees, scale, stretch, .. } => needs(1)
+                .or_else(|| bad(!place(by) || !is_angle(*degrees), "angles are -360 to 360 degrees"))
+                .or_else(|| factor(*scale))
+                .or_else(|| factor(*stretch)),
+            Self::LineUp { across, down, with, .. } => needs(if *with == LineUpWith::Object { 1 } else { 2 })
+                .or_else(|| bad(across.is_none() && down.is_none(), "say which ends are to meet")),
+            Self::SpaceOut { .. } => needs(3),
+            Self::Repeat { times, .. } => needs(1).or_else(|| {
                 let (least, most) = TIMES_RANGE;
-                bad(!place(centre) || !(least..=most).contains(times), "a patch is repeated 2 to 24 times")
+                bad(!(least..=most).contains(times), "a patch is repeated 2 to 24 times")
             }),
-            Self::Shape { shape, at, degrees, .. } => {
-                bad(!place(at) || !is_angle(*degrees), angle).or_else(|| match *shape {
-                    Shape::Ellipse { width, height } => (!(is_length(width) && is_length(height))).then(lengths),
-                    Shape::Rectangle { width, height, corner } => {
-                        let is_corner = corner >= 0.0 && corner <= width.min(height) / 2.0 + 1e-9;
-                        (!(is_length(width) && is_length(height)))
-                            .then(lengths)
-                            .or_else(|| bad(!is_corner, "a corner's radius is at most half the shorter side"))
-                    }
-                    Shape::Polygon { sides: n, width } => (!is_length(width))
-                        .then(lengths)
-                        .or_else(|| bad(!(3..=60).contains(&n), "a polygon has 3 to 60 sides")),
-                    Shape::Star { points: n, width, inner } => (!is_length(width))
-                        .then(lengths)
-                        .or_else(|| bad(!(3..=60).contains(&n), "a star has 3 to 60 points"))
-                        .or_else(|| bad(!(inner > 0.0 && inner < width), "a star is narrower inside")),
-                    Shape::Ring { width, hole } => (!is_length(width))
-                        .then(lengths)
-                        .or_else(|| bad(!(hole > 0.0 && hole < width), "a ring's hole is smaller than the ring")),
-                })
-            }
-        }
-    }
-}
-
-impl Shape {
-    /// Its rings about the middle, outer one anticlockwise.
-    fn rings(self) -> Vec<Ring<Mm>> {
-        let round = |w: f64, h: f64| {
-            let n = steps(w.max(h) / 2.0);
-            around(n, 0.0, |a| Point::new(w / 2.0 * a.cos(), h / 2.0 * a.sin()))
-        };
-        match self {
-            Self::Ellipse { width, height } => vec![round(width, height)],
-            Self::Rectangle { width, height, corner } => {
-                let (x, y) = (width / 2.0 - corner, height / 2.0 - corner);
-                let quarter = if corner > 0.0 { (steps(corner) / 4).max(1) } else { 0 };
-                let middles = [(x, y), (-x, y), (-x, -y), (x, -y)];
-                let ring = middles.iter().enumerate().flat_map(|(k, (cx, cy))| {
-                    (0..=quarter).map(move |i| {
-                        let along = if quarter == 0 { 0.0 } else { f64::from(i) / f64::from(quarter) };
-                        let a = (k as f64 + along) * PI / 2.0;
-                        Point::new(cx + corner * a.cos(), cy + corner * a.sin())
+            Self::Shape { shape, .. } => shape.refusal(),
+            Self::Text { text, .. } => text.refusal(),
+            Self::Paste { pieces, scale, .. } => {
+                let lines = || pieces.iter().flat_map(|p| &p.lines);
+                let most = format!("at most {MAX_PASTED} lines are added at once");
+                factor(*scale)
+                    .or_else(|| bad(lines().next().is_none(), "there are no patches to add"))
+                    .or_else(|| (lines().count() > MAX_PASTED).then_some(most))
+                    .or_else(|| lines().find_map(DrawnLine::refusal))
+                    .or_else(|| bad(lines().any(|l| !l.is_closed), "the lines round a patch are closed"))
+                    .or_else(|| {
+                        let mut lines: Vec<DrawnLine> = lines().cloned().collect();
+                        let all = lines.iter_mut().flat_map(DrawnLine::places_mut);
+                        bad(!all.into_iter().all(|p| place(p)), "places have to lie near the picture")
                     })
-                });
-                vec![Ring(ring.collect())]
-            }
-            Self::Polygon { sides, width } => {
-                vec![around(u32::from(sides), PI / 2.0, |a| Point::new(width / 2.0 * a.cos(), width / 2.0 * a.sin()))]
-            }
-            Self::Star { points, width, inner } => {
-                let n = 2 * u32::from(points);
-                let tip = |k: u32| if k.is_multiple_of(2) { width / 2.0 } else { inner / 2.0 };
-                let at = |k: u32| {
-                    let a = PI / 2.0 + f64::from(k) * 2.0 * PI / f64::from(n);
-                    Point::new(tip(k) * a.cos(), tip(k) * a.sin())
-                };
-                vec![Ring((0..n).map(at).collect())]
-            }
-            Self::Ring { width, hole } => {
-                let mut inner = round(hole, hole);
-                inner.0.reverse();
-                vec![round(width, width), inner]
             }
         }
     }
-}
-
-/// Chords of a full turn that miss a circle of that radius by no more than [`ARC_MM`].
-#[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "a few hundred")]
-fn steps(radius: f64) -> u32 {
-    let a = 2.0 * (1.0 - (ARC_MM / radius.max(ARC_MM)).min(0.5)).acos();
-    ((2.0 * PI / a).ceil() as u32).clamp(12, 4000).next_multiple_of(4)
-}
-
-fn around(n: u32, start: f64, at: impl Fn(f64) -> Point<Mm>) -> Ring<Mm> {
-    Ring((0..n).map(|k| at(start + f64::from(k) * 2.0 * PI / f64::from(n))).collect())
-}
-
-/// Applies the entries that are on, in their order.
-pub(crate) fn apply(
-    patches: &mut Vec<Patch>,
-    edits: &[OutlineEdit],
-    place: &Place,
-    watch: &Watch,
-) -> Result<Vec<Astray>, OutlineError> {
-    let mut astray = Vec::new();
-    for e in edits.iter().filter(|e| e.is_on) {
-        watch.check()?;
-        let (lost, is_empty) = Desk { patches, place }.change(&e.change)?;
-        if lost > 0 || is_empty {
-            astray.push(Astray { id: e.id, lost, is_empty });
-        }
-    }
-    for (k, p) in patches.iter_mut().enumerate() {
-        p.id = PatchId(u32::try_from(k).unwrap_or(u32::MAX));
-    }
-    Ok(astray)
-}
-
-/// The patches under work.
-struct Desk<'a> {
-    patches: &'a mut Vec<Patch>,
-    place: &'a Place,
-}
-
-impl Desk<'_> {
-    /// The smallest patch round the spot: what lies on top of another is meant first.
-    fn find(&self, s: &Spot) -> Option<usize> {
-        let at = Point::new(s.at[0], s.at[1]);
-        let hit = |(_, p): &(usize, &Patch)| p.is_ink == s.is_ink && p.contains(at);
-        let found = self.patches.iter().enumerate().filter(hit);
-        found.min_by(|a, b| a.1.area_px2.total_cmp(&b.1.area_px2)).map(|(k, _)| k)
-    }
-
-    /// Patches of the spots, each once, and how many were not found.
-    fn found(&self, on: &[Spot]) -> (Vec<usize>, usize) {
-        let mut all = Vec::new();
-        let mut lost = 0;
-        for s in on {
-            match self.find(s) {
-                Some(k) if all.contains(&k) => {}
-                Some(k) => all.push(k),
-                None => lost += 1,
-            }
-        }
-        (all, lost)
-    }
-
-    fn region(&self, k: usize) -> Result<Region, OffGrid> {
-        let rings: Vec<Ring<Mm>> = self.patches[k].curves.iter().map(|c| self.place.ring(c)).collect();
-        Region::from_mm(&normalise(&rings, true))
-    }
-
-    fn mm(&self, at: [f64; 2]) -> Point<Mm> {
-        self.place.point(Point::new(at[0], at[1]))
-    }
-
-    /// The number of lost patches, and whether nothing is left of the others.
-    fn change(&mut self, change: &Change) -> Result<(usize, bool), OutlineError> {
-        match change {
-            Change::Join { on } => self.merge(on, |all| join_all(all)),
-            Change::Common { on } => self.merge(on, |all| {
-                let mut rest = all.iter();
-                let first = rest.next().cloned().unwrap_or_default();
-                rest.try_fold(first, |a, b| combine(&a, b, BoolOp::Common))
-            }),
-            Change::TakeAway { from, what } => {
-                let (away, mut lost) = self.found(what);
-                let taken: Result<Vec<Region>, OffGrid> = away.iter().map(|k| self.region(*k)).collect();
-                let taken = join_all(&taken?)?;
-                for k in &away {
-                    self.patches[*k].use_ = Use::Aside;
-                }
-                let (more, is_empty) = self.each(from, |r| combine(r, &taken, BoolOp::TakeAway))?;
-                lost += more;
-                Ok((lost, is_empty))
-            }
-            Change::FillHoles { on } => self.each(on, |r| Ok(r.filled())),
-            Change::Rim { on, width } => self.each(on, |r| combine(r, &offset(r, -width)?, BoolOp::TakeAway)),
-            Change::Grow { on, by } => self.each(on, |r| offset(r, *by)),
-            Change::Place { on, by, degrees, scale } => {
-                let (all, _) = self.found(on);
-                let boxes = all.iter().filter_map(|k| self.patches[*k].rings[0].bounds());
-                let Some(b) = boxes.reduce(kachel_geom::Bounds::union) else { return Ok((on.len(), true)) };
-                let middle = self.place.point(b.centre());
-                let to = self.place.point(Point::new(b.centre().x + by[0], b.centre().y + by[1]));
-                let turn = Turn { about: middle, degrees: *degrees, scale: *scale, to };
-                self.each(on, |r| turned(r, &turn))
-            }
-            Change::Mirror { on, through, degrees } => {
-                let line = self.mm(*through);
-                self.each(on, |r| {
-                    let half = combine(r, &left_of(line, *degrees, r)?, BoolOp::Common)?;
-                    join_all([&half, &mirrored(&half, line, *degrees)?])
-                })
-            }
-            Change::Repeat { on, centre, times, is_mirrored } => {
-                let about = self.mm(*centre);
-                self.each(on, |r| {
-                    let ray = |p: Point<Mm>| (p.y - about.y).atan2(p.x - about.x).to_degrees();
-                    let axis = r.bounds().map_or(0.0, |b| ray(b.centre()));
-                    let one = if *is_mirrored { join_all([r, &mirrored(r, about, axis)?])? } else { r.clone() };
-                    let copies: Result<Vec<Region>, OffGrid> = (0..*times)
-                        .map(|k| {
-                            let degrees = f64::from(k) * 360.0 / f64::from(*times);
-                            turned(&one, &Turn { about, degrees, scale: 1.0, to: about })
-                        })
-                        .collect();
-                    join_all(&copies?)
-                })
-            }
-            Change::Shape { shape, at, degrees, use_ } => {
-                let middle = self.mm(*at);
-                let turn = Turn { about: Point::new(0.0, 0.0), degrees: *degrees, scale: 1.0, to: middle };
-                let rings: Vec<Ring<Mm>> =
-                    shape.rings().iter().map(|r| Ring(r.0.iter().map(|p| turn.point(*p)).collect())).collect();
-                let made = self.patches_of(&Region::from_mm(&rings)?, None, *use_);
-                let is_empty = made.is_empty();
-                self.patches.extend(made);
-                Ok((0, is_empty))
-            }
-        }
-    }
-
-    /// All of them become one area.
-    fn merge(
-        &mut self,
-        on: &[Spot],
-        make: impl FnOnce(&[Region]) -> Result<Region, OffGrid>,
-    ) -> Result<(usize, bool), OutlineError> {
-        let (all, lost) = self.found(on);
-        if all.len() < 2 {
-            return Ok((lost, false));
-        }
-        let regions: Result<Vec<Region>, OffGrid> = all.iter().map(|k| self.region(*k)).collect();
-        let made = make(&regions?)?;
-        let first = all[0];
-        let new = self.patches_of(&made, Some(first), self.patches[first].use_);
-        let is_empty = new.is_empty();
-        self.replace(&all, first, new, &made);
-        Ok((lost, is_empty))
-    }
-
-    /// Each of them becomes another area.
-    fn each(
-        &mut self,
-        on: &[Spot],
-        make: impl Fn(&Region) -> Result<Region, OffGrid>,
-    ) -> Result<(usize, bool), OutlineError> {
-        let (mut all, lost) = self.found(on);
-        // From the last one back, so that places of those before stay.
-        all.sort_unstable();
-        let mut left = all.is_empty();
-        for k in all.into_iter().rev() {
-            let made = make(&self.region(k)?)?;
-            let new = self.patches_of(&made, Some(k), self.patches[k].use_);
-            left |= !new.is_empty();
-            self.replace(&[k], k, new, &made);
-        }
-        Ok((lost, !left))
-    }
-
-    fn replace(&mut self, gone: &[usize], at: usize, new: Vec<Patch>, area: &Region) {
-        let before = gone.iter().filter(|g| **g < at).count();
-        let mut index = 0;
-        self.patches.retain(|_| {
-            index += 1;
-            !gone.contains(&(index - 1))
-        });
-        let at = at - before;
-        let holes: Vec<(Ring<Px>, u32)> = new
-            .iter()
-            .filter(|p| p.is_ink)
-            .flat_map(|p| p.rings[1..].iter().map(|h| (h.clone(), p.depth + 1)))
-            .collect();
-        self.patches.splice(at..at, new);
-        // A gap that is partly ink now is no gap any more, unless it is used as a patch of its own.
-        let is_unused = |p: &Patch| !p.is_ink && p.use_ == Use::Aside;
-        let gone: Vec<bool> =
-            (0..self.patches.len()).map(|k| is_unused(&self.patches[k]) && self.meets(k, area)).collect();
-        let mut gone = gone.into_iter();
-        self.patches.retain(|_| !gone.next().unwrap_or(false));
-        // What is left out now is a gap to be used.
-        for (hole, depth) in holes {
-            if self.patches.iter().any(|p| !p.is_ink && hole.contains(p.anchor)) {
-                continue;
-            }
-            self.patches.extend(patch_of(vec![hole]).map(|p| Patch { is_ink: false, use_: Use::Aside, depth, ..p }));
-        }
-    }
-
-    /// Whether more than a sliver of the patch lies in the area.
-    fn meets(&self, k: usize, area: &Region) -> bool {
-        let Ok(gap) = self.region(k) else { return false };
-        let near = match (gap.bounds(), area.bounds()) {
-            (Some(a), Some(b)) => a.overlaps(&b),
-            _ => false,
-        };
-        near && combine(&gap, area, BoolOp::Common).is_ok_and(|c| c.area_mm2() > SLIVER_MM2)
-    }
-
-    /// Each connected area of the region as a patch, with what it inherits.
-    fn patches_of(&self, area: &Region, heir_of: Option<usize>, use_: Use) -> Vec<Patch> {
-        let rings = normalise(&area.rings_mm(), false);
-        let (outer, holes): (Vec<Ring<Mm>>, Vec<Ring<Mm>>) = rings.into_iter().partition(|r| r.area() > 0.0);
-        let mut all: Vec<Vec<Ring<Mm>>> = outer.into_iter().map(|r| vec![r]).collect();
-        all.sort_by(|a, b| a[0].area().total_cmp(&b[0].area()));
-        for hole in holes {
-            let inside = interior_point(&[&hole]).unwrap_or(hole.0[0]);
-            if let Some(o) = all.iter_mut().find(|o| o[0].contains(inside)) {
-                o.push(hole);
-            }
-        }
-        all.reverse();
-        let parent = heir_of.map(|k| &self.patches[k]);
-        let patch = |rings: Vec<Ring<Mm>>| -> Option<Patch> {
-            let rings: Vec<Ring<Px>> =
-                rings.iter().map(|r| Ring(r.0.iter().map(|p| self.place.back(*p)).collect())).collect();
-            Some(Patch {
-                is_ink: parent.is_none_or(|p| p.is_ink),
-                depth: parent.map_or(0, |p| p.depth),
-                use_,
-                colour: parent.and_then(|p| p.colour),
-                group: parent.and_then(|p| p.group.clone()),
-                ..patch_of(rings)?
-            })
-        };
-        all.into_iter().filter_map(patch).collect()
-    }
-}
-
-/// A patch of ink of straight lines, the outer ring first; its name comes when the whole list is applied.
-fn patch_of(rings: Vec<Ring<Px>>) -> Option<Patch> {
-    let anchor = interior_point(&rings.iter().collect::<Vec<_>>())?;
-    Some(Patch {
-        id: PatchId(0),
-        is_ink: true,
-        curves: rings.iter().map(Curve::from_ring).collect(),
-        area_px2: rings[0].area().abs() - rings[1..].iter().map(|r| r.area().abs()).sum::<f64>(),
-        rings,
-        anchor,
-        depth: 0,
-        use_: Use::Edge,
-        colour: None,
-        group: None,
-    })
-}
-
-/// A turn and a scaling about a point, which then goes elsewhere.
-struct Turn {
-    about: Point<Mm>,
-    degrees: f64,
-    scale: f64,
-    to: Point<Mm>,
-}
-
-impl Turn {
-    fn point(&self, p: Point<Mm>) -> Point<Mm> {
-        let (x, y) = ((p.x - self.about.x) * self.scale, (p.y - self.about.y) * self.scale);
-        let (sin, cos) = exact_turn(self.degrees);
-        Point::new(self.to.x + x * cos - y * sin, self.to.y + x * sin + y * cos)
-    }
-}
-
-/// Sine and cosine, without rounding for quarter turns: those stay exactly on the grid.
-fn exact_turn(degrees: f64) -> (f64, f64) {
-    match degrees.rem_euclid(360.0) {
-        0.0 => (0.0, 1.0),
-        90.0 => (1.0, 0.0),
-        180.0 => (0.0, -1.0),
-        270.0 => (-1.0, 0.0),
-        d => d.to_radians().sin_cos(),
-    }
-}
-
-fn turned(r: &Region, turn: &Turn) -> Result<Region, OffGrid> {
-    let rings: Vec<Ring<Mm>> =
-        r.rings_mm().iter().map(|r| Ring(r.0.iter().map(|p| turn.point(*p)).collect())).collect();
-    Region::from_mm(&rings)
-}
-
-fn mirrored(r: &Region, through: Point<Mm>, degrees: f64) -> Result<Region, OffGrid> {
-    // Reflection across a line at the angle a: by cos 2a and sin 2a.
-    let (sin, cos) = exact_turn(2.0 * degrees);
-    let flip = |p: &Point<Mm>| {
-        let (x, y) = (p.x - through.x, p.y - through.y);
-        Point::new(through.x + x * cos + y * sin, through.y + x * sin - y * cos)
-    };
-    let ring = |r: &Ring<Mm>| Ring(r.0.iter().rev().map(flip).collect());
-    Region::from_mm(&r.rings_mm().iter().map(ring).collect::<Vec<_>>())
-}
-
-/// What lies on the left of the line, as far as the region reaches.
-fn left_of(through: Point<Mm>, degrees: f64, r: &Region) -> Result<Region, OffGrid> {
-    let Some(b) = r.bounds() else { return Ok(Region::default()) };
-    let (sin, cos) = exact_turn(degrees);
-    // Along the line and to its left, as far as the farthest corner.
-    let corners = b.corners();
-    let along = |p: &Point<Mm>| (p.x - through.x) * cos + (p.y - through.y) * sin;
-    let aside = |p: &Point<Mm>| (p.y - through.y) * cos - (p.x - through.x) * sin;
-    let range = |f: &dyn Fn(&Point<Mm>) -> f64| {
-        corners.iter().map(f).fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)))
-    };
-    let ((a0, a1), (_, far)) = (range(&along), range(&aside));
-    if far <= 0.0 {
-        return Ok(Region::default());
-    }
-    let (a0, a1, far) = (a0 - 1.0, a1 + 1.0, far + 1.0);
-    let at = |a: f64, d: f64| Point::new(through.x + a * cos - d * sin, through.y + a * sin + d * cos);
-    Region::from_mm(&[Ring(vec![at(a0, 0.0), at(a1, 0.0), at(a1, far), at(a0, far)])])
 }

@@ -4,8 +4,19 @@
 //! the grid, so that a small patch chosen out of a huge picture never falls off it.
 
 mod change;
+mod desk;
+mod drawn;
+mod shape;
+mod text;
+mod work;
 
-pub use change::{Astray, Change, LENGTH_RANGE_MM, MAX_CHANGES, OutlineEdit, Shape, Spot, TIMES_RANGE};
+pub use change::{
+    Astray, Change, DEVIATION_RANGE_MM, LENGTH_RANGE_MM, LineUpWith, MAX_CHANGES, OutlineEdit, Piece, Seen, Side, Spot,
+    TIMES_RANGE,
+};
+pub use drawn::{DrawnLine, MAX_LINE_NODES, Node};
+pub use shape::Shape;
+pub use text::{Align, Face, MAX_TEXT, Text};
 
 use kachel_geom::{
     Bounds, Curve, Mm, OffGrid, Point, Px, Region, Ring, Stage, Stopped, Watch, interior_point, normalise, simplify,
@@ -29,6 +40,8 @@ pub enum Use {
     Edge,
     /// It is raised as an area.
     Detail,
+    /// Both: it shapes the object and is raised.
+    Both,
     /// It is not used.
     Aside,
 }
@@ -67,6 +80,18 @@ pub struct Patch {
     pub colour: Option<u8>,
     /// Name of the group that an SVG has it in.
     pub group: Option<String>,
+}
+
+impl Use {
+    /// Whether its outer contour shapes the object.
+    pub const fn is_edge(self) -> bool {
+        matches!(self, Self::Edge | Self::Both)
+    }
+
+    /// Whether it is raised.
+    pub const fn is_detail(self) -> bool {
+        matches!(self, Self::Detail | Self::Both)
+    }
 }
 
 /// A use that the maker gave to the patch round a point.
@@ -256,7 +281,7 @@ pub fn apply_choices(patches: &mut [Patch], choices: &[Choice]) -> Vec<Choice> {
 
 /// Box, in pixels, of the patches that shape the edge.
 pub fn edge_box(patches: &[Patch]) -> Option<Bounds<Px>> {
-    patches.iter().filter(|p| p.use_ == Use::Edge).filter_map(|p| p.rings[0].bounds()).reduce(Bounds::union)
+    patches.iter().filter(|p| p.use_.is_edge()).filter_map(|p| p.rings[0].bounds()).reduce(Bounds::union)
 }
 
 fn all_boxes(patches: &[Patch]) -> Option<Bounds<Px>> {
@@ -283,7 +308,7 @@ pub fn size_outline(
         let mut lost = apply_choices(&mut patches, choices);
         let middle = edge_box(&patches).or_else(|| all_boxes(&patches)).map_or(Point::new(0.0, 0.0), |b| b.centre());
         let place = Place { origin: middle, mm_per_px: guess };
-        let astray = change::apply(&mut patches, edits, &place, watch)?;
+        let astray = desk::apply(&mut patches, edits, &place, watch)?;
         // A choice may mean what a change has made.
         lost = apply_choices(&mut patches, &lost);
         let edge_px = edge_box(&patches).ok_or(OutlineError::NoEdge)?;
@@ -308,11 +333,11 @@ pub fn size_outline(
     let origin = edge_px.centre();
     let place = Place { origin, mm_per_px };
     let outer: Vec<Ring<Mm>> =
-        patches.iter().filter(|p| p.use_ == Use::Edge).map(|p| anticlockwise(place.ring(&p.curves[0]))).collect();
+        patches.iter().filter(|p| p.use_.is_edge()).map(|p| anticlockwise(place.ring(&p.curves[0]))).collect();
     let edge = Region::from_mm(&normalise(&outer, false))?.filled();
     let edge_bounds = edge.bounds().ok_or(OutlineError::NoEdge)?;
     let mut details = Vec::new();
-    for p in patches.iter().filter(|p| p.use_ == Use::Detail) {
+    for p in patches.iter().filter(|p| p.use_.is_detail()) {
         watch.check()?;
         let rings: Vec<Ring<Mm>> = p.curves.iter().map(|c| place.ring(c)).collect();
         details.push((p.id, Region::from_mm(&normalise(&rings, true))?));

@@ -2,7 +2,7 @@
 //! pieces with boxes, so that an area meets only what it can touch.
 
 use kachel_artwork::{Area, Drawing};
-use kachel_geom::{BoolOp, Bounds, Curve, Px, Ring, Stopped, Watch, combine_px};
+use kachel_geom::{BoolOp, Bounds, Curve, Px, Ring, Stopped, Watch, combine_rings};
 
 /// A connected piece of ink.
 pub(crate) struct Piece {
@@ -45,7 +45,7 @@ pub(crate) fn add(ink: &mut Vec<Piece>, area: &Area, op: BoolOp) {
     }
     let group = touched.iter().find_map(|p| p.group.clone());
     let under: Vec<Ring<Px>> = touched.iter().flat_map(|p| &p.rings).cloned().collect();
-    let result = pieces(combine_px(&under, &area.rings, op), group.as_ref());
+    let result = pieces(combine_rings(&under, &area.rings, op), group.as_ref());
     // Boxes that overlap are not yet areas that do: what came out as it went in keeps its own curves.
     let mut known: Vec<Piece> = touched;
     known.push(Piece { rings: area.rings.clone(), curves: area.curves.clone(), group, bounds });

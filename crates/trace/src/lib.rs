@@ -29,7 +29,7 @@ use serde::{Deserialize, Serialize};
 pub use cut::{Cut, otsu_cut};
 pub use palette::{MAX_COLOURS, Swatch};
 pub use pen::PenLine;
-pub use stroke::{PenWidth, inked};
+pub use stroke::{PenWidth, inked, refit};
 
 /// Most rings that are kept.
 pub const MAX_RINGS: usize = 5_000;

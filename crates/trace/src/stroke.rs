@@ -1,6 +1,6 @@
 use crate::shape::{self, Style};
 use crate::{Contour, Contours, give_holes, nest};
-use kachel_geom::{Curve, Point, Px, Ring, Segment, Stopped, Watch, normalise};
+use kachel_geom::{Curve, Point, Px, Ring, Segment, Space, Stopped, Watch, normalise};
 use kurbo::{BezPath, PathEl, Stroke, StrokeOpts};
 
 /// How wide pen lines become.
@@ -59,6 +59,43 @@ pub fn inked(c: &Contours, width: PenWidth, watch: &Watch) -> Result<Contours, S
     }
     give_holes(&mut contours);
     Ok(Contours { contours, ..c.clone() })
+}
+
+/// Steps of the fitting that the deviation is long.
+const STEPS_BY_DEVIATION: f64 = 0.3;
+/// Most steps along a line that is fitted; beyond that the deviation is taken more coarsely.
+const MOST_STEPS: f64 = 60_000.0;
+
+/// A line of straight pieces as curves: as few as stay within `deviation` of its points. What turns by more than
+/// 0.6 radians, or lies between straight pieces and turns by 15 degrees, stays a corner. A closed line ends where it starts.
+pub fn refit<S: Space>(points: &[Point<S>], is_closed: bool, deviation: f64) -> Curve<S> {
+    let line = Ring(points.to_vec());
+    let length: f64 = line.perimeter();
+    if points.len() < 2 || deviation <= 0.0 || length <= 0.0 {
+        return if is_closed { Curve::from_ring(&line) } else { polyline(points) };
+    }
+    let finer = (STEPS_BY_DEVIATION / deviation).min(MOST_STEPS / length);
+    let style = Style { deviation: deviation * finer, bend: 0.6, softness: 0.2, grain: 0.0 };
+    let large: Vec<Point<Px>> = points.iter().map(|p| Point::new(p.x * finer, p.y * finer)).collect();
+    let fitted = if is_closed {
+        shape::closed(&densified(&Ring(large)), &style)
+    } else {
+        let last = large.last().copied();
+        // An open line is densified as a ring without its closing edge.
+        let mut dense: Vec<kurbo::Point> = Vec::new();
+        for pair in large.windows(2) {
+            let piece = densified(&Ring(pair.to_vec())).0;
+            dense.extend(piece[..piece.len() / 2].iter().map(|p| kurbo::Point::new(p.x, p.y)));
+        }
+        dense.extend(last.map(|p| kurbo::Point::new(p.x, p.y)));
+        shape::open(&dense, &style)
+    };
+    fitted.map(|p| Point::new(p.x / finer, p.y / finer))
+}
+
+fn polyline<S: Space>(points: &[Point<S>]) -> Curve<S> {
+    let start = points.first().copied().unwrap_or(Point::new(0.0, 0.0));
+    Curve { start, segments: points.iter().skip(1).map(|p| Segment::Line(*p)).collect() }
 }
 
 /// Long edges cut into steps of about a pixel, as a followed contour has.

@@ -87,7 +87,7 @@ async fn list(shop: Shared, request: HttpRequest) -> Result<Json<Vec<ShelfItem>>
 }
 
 /// The first file of a form, and its name.
-async fn first_file(mut form: Multipart) -> Result<(String, Vec<u8>), ApiError> {
+pub(super) async fn first_file(mut form: Multipart) -> Result<(String, Vec<u8>), ApiError> {
     let malformed = |e: actix_multipart::MultipartError| ApiError::Malformed(e.to_string());
     while let Some(mut field) = form.try_next().await.map_err(malformed)? {
         let Some(name) = field.content_disposition().and_then(|d| d.get_filename()).map(str::to_string) else {

@@ -3,6 +3,7 @@
 mod designs;
 mod files;
 mod jobs;
+mod outline;
 mod samples;
 
 use crate::db::{Db, Stored};
@@ -51,6 +52,7 @@ pub(crate) fn configure(routes: &mut ServiceConfig) {
     routes
         .configure(designs::configure)
         .configure(files::configure)
+        .configure(outline::configure)
         .configure(samples::configure)
         .configure(jobs::configure);
 }

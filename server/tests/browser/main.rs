@@ -545,12 +545,12 @@ async fn slider_times(page: &Page, slider: &str) -> Vec<(&'static str, Vec<f64>)
     );
     let place = page.run(&place).await;
     let (x, y) = (place[0].as_f64().unwrap(), place[1].as_f64().unwrap());
-    page.mouse("mousePressed", (x, y));
+    page.mouse("mousePressed", (x, y), 0);
     for k in 1..=12 {
-        page.mouse("mouseMoved", (x + 3.0 * f64::from(k), y));
+        page.mouse("mouseMoved", (x + 3.0 * f64::from(k), y), 0);
         tokio::time::sleep(std::time::Duration::from_millis(600)).await;
     }
-    page.mouse("mouseReleased", (x + 36.0, y));
+    page.mouse("mouseReleased", (x + 36.0, y), 0);
     tokio::time::sleep(std::time::Duration::from_secs(2)).await;
     let mouse = serde_json::from_value(page.run("return moved.splice(0)").await).unwrap();
     for _ in 0..9 {

@@ -191,13 +191,7 @@ impl Page {
 
     /// Presses the mouse on the middle of an element and lets go some pixels further up.
     pub async fn drag_up(&self, css: &str, pixels: i64) {
-        let middle = self
-            .run(&format!(
-                "const r = document.querySelector({}).getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]",
-                json!(css)
-            ))
-            .await;
-        let (x, y) = (middle[0].as_f64().expect("x"), middle[1].as_f64().expect("y"));
+        let (x, y) = self.middle(css).await;
         self.drag(&[(x, y), (x, y - pixels as f64)]).await;
     }
 
@@ -217,10 +211,47 @@ impl Page {
         self.client.perform_actions(mouse).await.expect("a drag");
     }
 
-    /// A mouse whose button stays down from one call to the next: 'mousePressed', 'mouseMoved', 'mouseReleased'.
-    pub fn mouse(&self, what: &str, (x, y): (f64, f64)) {
-        let event = json!({ "type": what, "x": x, "y": y, "button": "left", "buttons": 1, "clickCount": 1 });
+    /// A mouse whose button stays down from one call to the next: 'mousePressed', 'mouseMoved', 'mouseReleased'; `keys`
+    /// held meanwhile: 1 for Alt, 2 for Ctrl, 8 for Shift.
+    pub fn mouse(&self, what: &str, (x, y): (f64, f64), keys: u32) {
+        let (button, buttons) = if what == "mouseHovered" { ("none", 0) } else { ("left", 1) };
+        let what = if what == "mouseHovered" { "mouseMoved" } else { what };
+        let event = json!({
+            "type": what, "x": x, "y": y, "button": button, "buttons": buttons, "clickCount": 1, "modifiers": keys
+        });
         self.devtools("Input.dispatchMouseEvent", event);
+    }
+
+    /// A click at a place, with keys held.
+    pub fn click_at(&self, at: (f64, f64), keys: u32) {
+        self.mouse("mouseHovered", at, keys);
+        self.mouse("mousePressed", at, keys);
+        self.mouse("mouseReleased", at, keys);
+    }
+
+    /// A drag through places, with keys held.
+    pub fn sweep(&self, places: &[(f64, f64)], keys: u32) {
+        let (first, last) = (places[0], places[places.len() - 1]);
+        self.mouse("mouseHovered", first, keys);
+        self.mouse("mousePressed", first, keys);
+        for pair in places.windows(2) {
+            for step in 1..=4 {
+                let along = |a: f64, b: f64| a + (b - a) * f64::from(step) / 4.0;
+                self.mouse("mouseMoved", (along(pair[0].0, pair[1].0), along(pair[0].1, pair[1].1)), keys);
+            }
+        }
+        self.mouse("mouseReleased", last, keys);
+    }
+
+    /// The middle of an element.
+    pub async fn middle(&self, css: &str) -> (f64, f64) {
+        self.find(css).await;
+        let script = format!(
+            "const r = document.querySelector({}).getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]",
+            json!(css)
+        );
+        let at = self.run(&script).await;
+        (at[0].as_f64().expect("x"), at[1].as_f64().expect("y"))
     }
 
     /// Moves the mouse, without a button.

@@ -22,6 +22,8 @@ export interface Bench {
   preview: (edits: Edit[]) => void;
   /** Puts another picture under the design. */
   replace: (file: File) => void;
+  /** Adds the patches of an SVG to the outline. */
+  addPatches: (file: File) => void;
   /** Forgets the preview. */
   settle: () => void;
   undo: () => void;
@@ -38,6 +40,7 @@ const OF_PICTURE: ReadonlySet<Edit["kind"]> = new Set([
   "set-bend",
   "set-deviation",
   "set-change",
+  "add-change",
 ]);
 
 /** A hand that has not moved for so long rests. */
@@ -181,6 +184,7 @@ export function useBench(id: string): {
       change: (edits: Edit[]) => void commit(edits).catch(complain),
       preview,
       replace: (file: File) => void send((d) => api.replace(id, d.version, file)).catch(complain),
+      addPatches: (file: File) => void send((d) => api.addPatches(id, d.version, file)).catch(complain),
       settle: () => {
         moveOn();
         wanted.current.edits = null;

@@ -1,6 +1,8 @@
 import { useActivity } from "../state/activity";
 import { useInterface } from "../state/interface";
+import type { Change } from "./generated/Change";
 import type { DesignView } from "./generated/DesignView";
+import type { DrawnLine } from "./generated/DrawnLine";
 import type { Edit } from "./generated/Edit";
 import type { Problem } from "./generated/Problem";
 import type { ResultView } from "./generated/ResultView";
@@ -116,6 +118,18 @@ export const api = {
   duplicate: (id: string) => json<ShelfItem>(`/api/designs/${id}/duplicate`, post()),
   remove: (id: string) => request(`/api/designs/${id}`, { method: "DELETE" }),
   restore: (id: string) => json<ShelfItem>(`/api/designs/${id}/restore`, post()),
+  /** The lines round a patch, as nodes. */
+  nodes: (id: string, patch: number) => json<DrawnLine[]>(`/api/designs/${id}/nodes/${patch}`),
+  /** Patches as a change that adds them to any design. */
+  copy: (id: string, patches: readonly number[]) =>
+    json<Change>(`/api/designs/${id}/copy?patches=${patches.join(",")}`),
+  /** Adds the patches of an SVG. */
+  addPatches: (id: string, version: number, file: File) =>
+    json<DesignView>(`/api/designs/${id}/patches${look()}`, {
+      method: "POST",
+      body: formOf(file),
+      headers: { "If-Match": `"${version}"` },
+    }),
   mesh: async (key: string) => (await request(`/api/meshes/${key}`, {})).arrayBuffer(),
 };
 
@@ -130,4 +144,5 @@ export const thumbnailUrl = (id: string, version: number) => `/api/designs/${id}
 export const exportUrl = (id: string, format: "stl" | "stl-text" | "3mf") =>
   `/api/designs/${id}/export/${format}`;
 export const contoursUrl = (id: string) => `/api/designs/${id}/contours.svg`;
+export const outlineUrl = (id: string) => `/api/designs/${id}/outline.svg`;
 export const samplePictureUrl = (id: string) => `/api/samples/${id}/picture`;

@@ -44,7 +44,7 @@ export function Card({ title, children, foot }: { title: string; children: React
 
 export function Group(p: { title: string; note?: ReactNode; colour?: string; children: ReactNode }) {
   return (
-    <fieldset className="border-t border-line py-2.5 first:border-t-0 first:pt-0">
+    <fieldset className="min-w-0 border-t border-line py-2.5 first:border-t-0 first:pt-0">
       <legend className="sr-only">{p.title}</legend>
       <div className="flex items-center gap-2 pb-1" aria-hidden="true">
         {p.colour && <span className="size-3 rounded-[3px]" style={{ background: p.colour }} />}

@@ -6,7 +6,7 @@ use ab_glyph_rasterizer::{Rasterizer, point};
 use image::{GrayImage, Luma};
 use kachel_artwork::{Artwork, Picture};
 use kachel_geom::testing::Random;
-use kachel_geom::{BoolOp, Curve, Point, Px, Ring, Segment, combine_px, normalise};
+use kachel_geom::{BoolOp, Curve, Point, Px, Ring, Segment, combine_rings, normalise};
 use std::path::Path;
 
 /// Flatness of the truth, pixels: far below anything that is measured.
@@ -226,7 +226,7 @@ impl Shape {
     /// Compares closed curves with the truth.
     pub fn score(&self, found: &[Curve<Px>], rings: &[Ring<Px>]) -> Score {
         let found_rings = normalise(rings, true);
-        let common = combine_px(&self.rings, &found_rings, BoolOp::Common);
+        let common = combine_rings(&self.rings, &found_rings, BoolOp::Common);
         let area = |rings: &[Ring<Px>]| rings.iter().map(Ring::area).sum::<f64>().abs();
         let wrong = area(&self.rings) + area(&found_rings) - 2.0 * area(&common);
         let index = Index::new(&self.rings, self.size);

@@ -2,10 +2,12 @@
 import type { ArtworkRef } from "./ArtworkRef";
 import type { Choice } from "./Choice";
 import type { Credit } from "./Credit";
+import type { Guide } from "./Guide";
 import type { OutlineEdit } from "./OutlineEdit";
 import type { Prepare } from "./Prepare";
 import type { RecipeKind } from "./RecipeKind";
 import type { Size } from "./Size";
+import type { Spot } from "./Spot";
 import type { TraceSettings } from "./TraceSettings";
 import type { Unit } from "./Unit";
 
@@ -53,6 +55,14 @@ choices: Array<Choice>,
  * What is done to the outline, in this order.
  */
 changes: Array<OutlineEdit>, 
+/**
+ * Patches that must not be touched.
+ */
+pins: Array<Spot>, 
+/**
+ * Lines to draw by.
+ */
+guides: Array<Guide>, 
 /**
  * How large the edge is.
  */

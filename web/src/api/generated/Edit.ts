@@ -2,13 +2,17 @@
 import type { Axis } from "./Axis";
 import type { Change } from "./Change";
 import type { Choice } from "./Choice";
+import type { Closing } from "./Closing";
 import type { ColourSettings } from "./ColourSettings";
 import type { Credit } from "./Credit";
 import type { Crop } from "./Crop";
+import type { Guide } from "./Guide";
 import type { Ink } from "./Ink";
+import type { Spot } from "./Spot";
 import type { Straighten } from "./Straighten";
 import type { Stroke } from "./Stroke";
 import type { Unit } from "./Unit";
+import type { Use } from "./Use";
 
 /**
  * A change of a document. Lengths come as typed, with or without a unit.
@@ -109,7 +113,31 @@ choices: Array<Choice>, } | { "kind": "add-change",
 /**
  * What is done.
  */
-change: Change, } | { "kind": "set-change", 
+change: Change, 
+/**
+ * Name of the entry that comes after it.
+ */
+before?: number, } | { "kind": "draw-freehand", 
+/**
+ * The points in order, pixels of the picture.
+ */
+points: Array<[number, number]>, 
+/**
+ * Largest distance from them, pixels.
+ */
+deviation: number, 
+/**
+ * Whether its ends are joined.
+ */
+is_closed: boolean, 
+/**
+ * Its width, mm; none makes an area of a closed line.
+ */
+width: number | null, 
+/**
+ * Its use.
+ */
+use: Use, } | { "kind": "set-change", 
 /**
  * Its name.
  */
@@ -149,7 +177,31 @@ to: number, } | { "kind": "remove-change",
 /**
  * Its name.
  */
-id: number, } | { "kind": "forget-choice", 
+id: number, } | { "kind": "keep-nodes", 
+/**
+ * The entry's name.
+ */
+id: number, } | { "kind": "close-lines", 
+/**
+ * The entries' names.
+ */
+ids: Array<number>, 
+/**
+ * How.
+ */
+how: Closing, } | { "kind": "close-gaps", 
+/**
+ * The length as typed.
+ */
+value: string, } | { "kind": "set-pins", 
+/**
+ * All of them.
+ */
+pins: Array<Spot>, } | { "kind": "set-guides", 
+/**
+ * All of them.
+ */
+guides: Array<Guide>, } | { "kind": "forget-choice", 
 /**
  * The choice as it stands in the document.
  */

@@ -22,9 +22,25 @@ use: Use,
  */
 depth: number, 
 /**
+ * Place in the list of the smallest patch that it lies in.
+ */
+parent: number | null, 
+/**
  * Its area, mm2, once there is a size.
  */
 area: number | null, 
+/**
+ * Length of all lines round it, mm, once there is a size.
+ */
+perimeter: number | null, 
+/**
+ * Left, upper, right and lower end, pixels.
+ */
+span: [number, number, number, number], 
+/**
+ * Whether it must not be touched.
+ */
+is_pinned: boolean, 
 /**
  * SVG path in pixels, y down, even-odd; its end points are the nodes.
  */

@@ -51,4 +51,16 @@ width: number,
 /**
  * Across its hole.
  */
-hole: number, };
+hole: number, } | { "form": "eyelet", 
+/**
+ * Across the ring.
+ */
+width: number, 
+/**
+ * Across its hole.
+ */
+hole: number, 
+/**
+ * From the middle of the hole to the end of the foot.
+ */
+foot: number, };

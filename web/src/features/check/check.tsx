@@ -21,7 +21,7 @@ export function Check({ bench }: { bench: Bench }) {
         tools={<SideSwitch />}
         isOld={isOld}
       >
-        <Plan result={result} unit={design.document.unit} side={side} shows="tiers" finding={finding} />
+        <Plan result={result} unit={design.document.unit} side={side} finding={finding} />
       </Panel>
       <Card title="Findings">
         {result.problem && <ProblemNote problem={result.problem} />}

@@ -1,42 +1,12 @@
 import type { Bench } from "../../api/bench";
+import type { AstrayView } from "../../api/generated/AstrayView";
 import type { Change } from "../../api/generated/Change";
 import type { OutlineEdit } from "../../api/generated/OutlineEdit";
-import type { PatchView } from "../../api/generated/PatchView";
-import type { Shape } from "../../api/generated/Shape";
-import type { Spot } from "../../api/generated/Spot";
 import { Button } from "../../ui/button";
+import { withUnit } from "../../ui/length";
 import { MeasureField } from "../../ui/measure-field";
 import { Group } from "../../ui/panel";
-import { NumberField } from "../artwork/tools/tray";
-
-const spot = (p: PatchView): Spot => ({ at: p.at, is_ink: p.is_ink });
-
-/** What can be done to the patches that are chosen. */
-function actions(on: Spot[], middle: [number, number]): { words: string; least: number; change: Change }[] {
-  return [
-    { words: "Join", least: 2, change: { do: "join", on } },
-    { words: "Take away", least: 2, change: { do: "take-away", from: on.slice(0, 1), what: on.slice(1) } },
-    { words: "Common", least: 2, change: { do: "common", on } },
-    { words: "Fill holes", least: 1, change: { do: "fill-holes", on } },
-    { words: "Rim", least: 1, change: { do: "rim", on, width: 2 } },
-    { words: "Grow", least: 1, change: { do: "grow", on, by: 1 } },
-    { words: "Move", least: 1, change: { do: "place", on, by: [0, 0], degrees: 0, scale: 1 } },
-    { words: "Mirror", least: 1, change: { do: "mirror", on, through: middle, degrees: 90 } },
-    {
-      words: "Repeat",
-      least: 1,
-      change: { do: "repeat", on, centre: middle, times: 6, is_mirrored: false },
-    },
-  ];
-}
-
-const SHAPES: [string, Shape][] = [
-  ["Circle", { form: "ellipse", width: 20, height: 20 }],
-  ["Rectangle", { form: "rectangle", width: 30, height: 20, corner: 3 }],
-  ["Polygon", { form: "polygon", sides: 6, width: 20 }],
-  ["Star", { form: "star", points: 5, width: 20, inner: 9 }],
-  ["Ring", { form: "ring", width: 8, hole: 4 }],
-];
+import { formName, Numbers } from "./numbers";
 
 const NAMES: Record<Change["do"], string> = {
   join: "Join",
@@ -45,92 +15,88 @@ const NAMES: Record<Change["do"], string> = {
   "fill-holes": "Fill holes",
   rim: "Rim",
   grow: "Grow",
+  thicken: "Thicken",
+  cut: "Cut",
+  bridge: "Bridge",
+  fewer: "Fewer nodes",
+  smooth: "Smooth",
+  nodes: "Own nodes",
+  draw: "Drawn line",
   place: "Move, turn, scale",
-  mirror: "Mirror a half",
+  "line-up": "Line up",
+  "space-out": "Space out",
+  mirror: "Mirror",
   repeat: "Repeat",
   shape: "Shape",
+  text: "Text",
+  paste: "Added patches",
 };
 
+function nameOf(c: Change): string {
+  if (c.do === "shape") return formName(c.shape);
+  if (c.do === "text") return `Text '${c.text.words.split("\n")[0]?.slice(0, 14) ?? ""}'`;
+  if (c.do === "place" && c.is_copy) return "Copy";
+  return NAMES[c.do];
+}
+
 /** The ordered list of what is done to the outline: each can be changed, moved, switched off and taken out later. */
-export function Changes(p: { bench: Bench; chosen: readonly number[]; setChosen: (now: number[]) => void }) {
-  const { bench, chosen } = p;
-  const { result, design } = bench;
-  const patches = result.patches;
-  const list = design.document.changes;
-  const o = result.outline;
-  const middle: [number, number] = o ? [o.origin[0], o.origin[1]] : [0, 0];
-  const on = chosen.flatMap((i) => patches[i] ?? []).map(spot);
-  const add = (change: Change) => bench.change([{ kind: "add-change", change }]);
-  const like = patches[chosen[0] ?? -1];
-  const choose = (is: (q: PatchView) => boolean) =>
-    p.setChosen(patches.flatMap((q, i) => (is(q) ? [i] : [])));
+export function Changes(p: { bench: Bench; onNodes: (entry: number) => void }) {
+  const { bench } = p;
+  const list = bench.design.document.changes;
+  const astray = bench.result.outline?.astray ?? [];
+  const gaps = astray.filter((a) => a.gap !== null);
+  if (list.length === 0) return null;
   return (
-    <Group title="Changes" note={on.length > 0 ? `${on.length} chosen` : "choose patches first"}>
-      <div className="grid grid-cols-3 gap-1">
-        {actions(on, middle).map((a) => (
-          <Button
-            key={a.words}
-            className="px-1 text-xs"
-            disabled={on.length < a.least}
-            title={a.least > 1 ? "For two patches or more; the first one stays" : undefined}
-            onClick={() => add(a.change)}
-          >
-            {a.words}
-          </Button>
-        ))}
-      </div>
-      <div className="flex gap-1 pt-1">
-        <select
-          aria-label="Add a shape"
-          value=""
-          disabled={!o}
-          onChange={(e) => {
-            const shape = SHAPES.find(([words]) => words === e.target.value)?.[1];
-            if (shape) add({ do: "shape", shape, at: middle, degrees: 0, use: "detail" });
-          }}
-          className="min-w-0 flex-1 rounded-tile border border-edge bg-field px-1 py-1 text-xs font-semibold"
-        >
-          <option value="">Add a shape…</option>
-          {SHAPES.map(([words]) => (
-            <option key={words}>{words}</option>
-          ))}
-        </select>
-        <Button
-          className="px-1.5 text-xs"
-          disabled={!like}
-          title="All of this colour and kind"
-          onClick={() =>
-            like && choose((q) => q.is_ink === like.is_ink && String(q.colour) === String(like.colour))
-          }
-        >
-          All like it
-        </Button>
-        <Button className="px-1.5 text-xs" disabled={on.length === 0} onClick={() => p.setChosen([])}>
-          None
-        </Button>
-      </div>
-      <ol className="pt-1.5" aria-label="Changes of the outline">
+    <Group title="Changes" note={`${list.length}`}>
+      {gaps.length > 0 && <Gaps bench={bench} gaps={gaps} />}
+      <ol aria-label="Changes of the outline">
         {list.map((e, i) => (
-          <Entry key={e.id} bench={bench} entry={e} place={i} last={list.length - 1} />
+          <Entry
+            key={e.id}
+            bench={bench}
+            entry={e}
+            place={i}
+            last={list.length - 1}
+            astray={astray.find((a) => a.id === e.id)}
+            onNodes={p.onNodes}
+          />
         ))}
       </ol>
     </Group>
   );
 }
 
-function Entry({
-  bench,
-  entry,
-  place,
-  last,
-}: {
+/** Open lines with their gaps, and all under a size closed at once. */
+function Gaps({ bench, gaps }: { bench: Bench; gaps: AstrayView[] }) {
+  const unit = bench.design.document.unit;
+  return (
+    <div className="mb-1 rounded-tile bg-blush px-2 py-1 text-xs" data-gaps={gaps.length}>
+      <p>
+        {gaps.length === 1 ? "One line is" : `${gaps.length} lines are`} open:{" "}
+        {gaps.map((g) => withUnit(g.gap ?? 0, unit)).join(", ")}
+      </p>
+      <MeasureField
+        label="Close gaps up to"
+        value={1}
+        unit={unit}
+        step={0.5}
+        onCommit={(value) => bench.commit([{ kind: "close-gaps", value }])}
+      />
+    </div>
+  );
+}
+
+function Entry(p: {
   bench: Bench;
   entry: OutlineEdit;
   place: number;
   last: number;
+  astray: AstrayView | undefined;
+  onNodes: (entry: number) => void;
 }) {
-  const { id, is_on, change } = entry;
-  const name = change.do === "shape" ? formName(change.shape) : NAMES[change.do];
+  const { bench, place } = p;
+  const { id, is_on, change } = p.entry;
+  const name = nameOf(change);
   const order = (to: number) => bench.change([{ kind: "order-change", id, to }]);
   return (
     <li
@@ -161,7 +127,7 @@ function Entry({
         <Button
           className="size-6 px-0"
           aria-label={`${name} later`}
-          disabled={place === last}
+          disabled={place === p.last}
           onClick={() => order(place + 1)}
         >
           ↓
@@ -174,154 +140,44 @@ function Entry({
           ×
         </Button>
       </div>
-      <Numbers bench={bench} entry={entry} />
+      {is_on && p.astray && <Astray bench={bench} astray={p.astray} change={change} />}
+      <Numbers bench={bench} entry={p.entry} onNodes={() => p.onNodes(id)} />
     </li>
   );
 }
 
-const formName = (s: Shape) => (s.form === "ellipse" ? "Circle" : s.form[0]?.toUpperCase() + s.form.slice(1));
-
-/** The numbers of an entry. Lengths may be typed with any unit. */
-function Numbers({ bench, entry: { id, change } }: { bench: Bench; entry: OutlineEdit }) {
+/** What an entry does not do, and what can be done about it. */
+function Astray({ bench, astray: a, change }: { bench: Bench; astray: AstrayView; change: Change }) {
   const unit = bench.design.document.unit;
-  const length = (name: string, label: string, value: number) => (
-    <MeasureField
-      key={name}
-      label={label}
-      value={value}
-      unit={unit}
-      step={0.5}
-      onCommit={(typed) => bench.commit([{ kind: "set-change-length", id, name, value: typed }])}
-    />
+  const words =
+    a.lost > 0
+      ? `${a.lost === 1 ? "Its patch is" : `${a.lost} patches are`} gone`
+      : a.has_moved_on
+        ? "The picture has moved on"
+        : a.gap !== null
+          ? `Open: ${withUnit(a.gap, unit)} from end to end`
+          : a.missing
+            ? `Not in this face: ${[...a.missing].join(" ")}`
+            : "Nothing is left of it";
+  const button = (label: string, edit: Parameters<Bench["change"]>[0][number]) => (
+    <Button className="px-1 text-xs" onClick={() => bench.change([edit])}>
+      {label}
+    </Button>
   );
-  const set = (now: Change) => bench.change([{ kind: "set-change", id, change: now }]);
-  const count = (label: string, value: number, min: number, max: number, change: (n: number) => void) => (
-    <NumberField
-      label={label}
-      unit=""
-      min={min}
-      max={max}
-      value={value}
-      onChange={(v) => change(Math.round(Math.min(max, Math.max(min, v))))}
-    />
+  const isOwn = change.do === "nodes" && (a.lost > 0 || a.has_moved_on);
+  return (
+    <div
+      className="my-1 flex flex-wrap items-center gap-1 rounded-xs bg-blush px-1.5 py-1 text-xs text-terracotta"
+      data-astray
+    >
+      <span className="mr-auto">{words}</span>
+      {isOwn && button("Stay", { kind: "keep-nodes", id: a.id })}
+      {isOwn && button("Follow", { kind: "switch-change", id: a.id, is_on: false })}
+      {a.gap !== null && button("Join", { kind: "close-lines", ids: [a.id], how: "join" })}
+      {a.gap !== null && button("Extend", { kind: "close-lines", ids: [a.id], how: "extend" })}
+      {a.gap !== null &&
+        change.do === "draw" &&
+        button("Give it a width", { kind: "set-change", id: a.id, change: { ...change, width: 2 } })}
+    </div>
   );
-  const degrees = (c: Extract<Change, { degrees: number }>) => (
-    <NumberField
-      label="Turned by"
-      unit="°"
-      min={-360}
-      max={360}
-      value={c.degrees}
-      onChange={(v) => set({ ...c, degrees: v })}
-    />
-  );
-  switch (change.do) {
-    case "rim":
-      return length("width", "Width", change.width);
-    case "grow":
-      return length("by", "By", change.by);
-    case "repeat":
-      return (
-        <div className="flex items-center gap-3 pb-1">
-          {count("Times", change.times, 2, 24, (times) => set({ ...change, times }))}
-          <label className="flex items-center gap-1 text-xs">
-            <input
-              type="checkbox"
-              checked={change.is_mirrored}
-              onChange={(e) => set({ ...change, is_mirrored: e.target.checked })}
-            />
-            mirrored
-          </label>
-        </div>
-      );
-    case "mirror":
-      return (
-        <div className="flex items-center gap-3 pb-1">
-          {degrees(change)}
-          <Button
-            className="px-1 text-xs"
-            onClick={() => set({ ...change, degrees: (change.degrees + 180) % 360 })}
-          >
-            Other half
-          </Button>
-        </div>
-      );
-    case "place": {
-      const k = bench.result.outline?.mm_per_px ?? 1;
-      return (
-        <div className="grid grid-cols-2 gap-1 pb-1">
-          <NumberField
-            label="right"
-            unit="mm"
-            min={-500}
-            max={500}
-            value={change.by[0] * k}
-            onChange={(v) => set({ ...change, by: [v / k, change.by[1]] })}
-          />
-          <NumberField
-            label="up"
-            unit="mm"
-            min={-500}
-            max={500}
-            value={-change.by[1] * k}
-            onChange={(v) => set({ ...change, by: [change.by[0], -v / k] })}
-          />
-          {degrees(change)}
-          <NumberField
-            label="Scale"
-            unit="%"
-            min={1}
-            max={10000}
-            value={change.scale * 100}
-            onChange={(v) => set({ ...change, scale: Math.min(100, Math.max(0.01, v / 100)) })}
-          />
-        </div>
-      );
-    }
-    case "shape": {
-      const s = change.shape;
-      const [x, y] = bench.result.outline?.origin ?? [0, 0];
-      const k = bench.result.outline?.mm_per_px ?? 1;
-      return (
-        <>
-          {length("width", "Width", s.width)}
-          {"height" in s && length("height", "Height", s.height)}
-          {"corner" in s && length("corner", "Corner radius", s.corner)}
-          {"inner" in s && length("inner", "Inside", s.inner)}
-          {"hole" in s && length("hole", "Hole", s.hole)}
-          <div className="grid grid-cols-2 gap-1 pb-1">
-            <NumberField
-              label="x"
-              unit="mm"
-              min={-500}
-              max={500}
-              value={(change.at[0] - x) * k}
-              onChange={(v) => set({ ...change, at: [x + v / k, change.at[1]] })}
-            />
-            <NumberField
-              label="y"
-              unit="mm"
-              min={-500}
-              max={500}
-              value={(y - change.at[1]) * k}
-              onChange={(v) => set({ ...change, at: [change.at[0], y - v / k] })}
-            />
-            {"sides" in s &&
-              count("Sides", s.sides, 3, 60, (sides) => set({ ...change, shape: { ...s, sides } }))}
-            {"points" in s &&
-              count("Points", s.points, 3, 60, (points) => set({ ...change, shape: { ...s, points } }))}
-            {degrees(change)}
-            <Button
-              className="px-1 text-xs"
-              onClick={() => set({ ...change, use: change.use === "edge" ? "detail" : "edge" })}
-            >
-              Is {change.use === "edge" ? "edge" : "a detail"}
-            </Button>
-          </div>
-        </>
-      );
-    }
-    default:
-      return null;
-  }
 }

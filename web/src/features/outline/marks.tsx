@@ -3,7 +3,7 @@ import type { Bench } from "../../api/bench";
 import type { Change } from "../../api/generated/Change";
 import type { OutlineEdit } from "../../api/generated/OutlineEdit";
 import { moveOf } from "../../ui/length";
-import type { PlanFrame } from "../views/plan";
+import type { CanvasView } from "./canvas";
 
 type Place = [number, number];
 
@@ -12,6 +12,10 @@ function placeOf(c: Change): { at: Place; label: string; moved: (to: Place) => C
   switch (c.do) {
     case "shape":
       return { at: c.at, label: "Middle of the shape", moved: (at) => ({ ...c, at }) };
+    case "text":
+      return { at: c.at, label: "Foot of the text", moved: (at) => ({ ...c, at }) };
+    case "paste":
+      return { at: c.at, label: "Place of the added patches", moved: (at) => ({ ...c, at }) };
     case "repeat":
       return { at: c.centre, label: "Centre of the repeat", moved: (centre) => ({ ...c, centre }) };
     case "mirror":
@@ -22,13 +26,13 @@ function placeOf(c: Change): { at: Place; label: string; moved: (to: Place) => C
 }
 
 /** Handles of the changes that have a place: drag them, or move them by the arrow keys in millimetres. */
-export function Marks({ bench, frame }: { bench: Bench; frame: PlanFrame }) {
+export function Marks({ bench, frame }: { bench: Bench; frame: CanvasView }) {
   return bench.design.document.changes
     .filter((e) => e.is_on)
     .map((e) => <Mark key={e.id} bench={bench} frame={frame} entry={e} />);
 }
 
-function Mark({ bench, frame, entry }: { bench: Bench; frame: PlanFrame; entry: OutlineEdit }) {
+function Mark({ bench, frame, entry }: { bench: Bench; frame: CanvasView; entry: OutlineEdit }) {
   const place = placeOf(entry.change);
   const [live, setLive] = useState<Place | null>(null);
   const start = useRef<{ x: number; y: number; at: Place } | null>(null);
@@ -40,6 +44,9 @@ function Mark({ bench, frame, entry }: { bench: Bench; frame: PlanFrame; entry: 
   return (
     <g>
       {entry.change.do === "mirror" && <Axis frame={frame} at={[x, y]} degrees={entry.change.degrees} />}
+      {entry.change.do === "mirror" && entry.change.is_quarter && (
+        <Axis frame={frame} at={[x, y]} degrees={entry.change.degrees + 90} />
+      )}
       {/* biome-ignore lint/a11y/useSemanticElements: a drawing has no buttons of its own */}
       <g
         role="button"
@@ -80,7 +87,7 @@ function Mark({ bench, frame, entry }: { bench: Bench; frame: PlanFrame; entry: 
 }
 
 /** A centre line: dash-dot, right across the drawing. */
-function Axis({ frame, at: [x, y], degrees }: { frame: PlanFrame; at: Place; degrees: number }) {
+function Axis({ frame, at: [x, y], degrees }: { frame: CanvasView; at: Place; degrees: number }) {
   const a = (degrees * Math.PI) / 180;
   const far = frame.width + frame.height;
   const [dx, dy] = [Math.cos(a) * far * Math.sign(frame.x), -Math.sin(a) * far];

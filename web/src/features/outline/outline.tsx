@@ -1,90 +1,120 @@
-import clsx from "clsx";
-import { ToggleGroup } from "radix-ui";
-import { useRef, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import type { Bench } from "../../api/bench";
+import { outlineUrl } from "../../api/client";
 import type { PatchView } from "../../api/generated/PatchView";
+import type { Spot } from "../../api/generated/Spot";
 import type { Use } from "../../api/generated/Use";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
+import { isTyping } from "../../ui/help";
+import { Icon, type IconName } from "../../ui/icons";
 import { Card, Group, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
-import { css } from "../artwork/frame";
-import { Plan } from "../views/plan";
+import { Track } from "../artwork/slider";
 import { SideSwitch } from "../views/side-switch";
+import { Actions, copyPatches, pastePatches } from "./actions";
+import { Canvas } from "./canvas";
 import { Changes } from "./changes";
 import { Marks } from "./marks";
+import { Nest } from "./nest";
 import { SizeFields } from "./size-fields";
+import { useChoose } from "./tools/choose";
+import { useMeasure } from "./tools/measure";
+import { useNodes } from "./tools/nodes";
+import { useCut, useFreehand, usePen } from "./tools/pen";
+import { spotsOf, type ToolParts, type ToolProps } from "./tools/tool";
 
-const USES: [Use, string][] = [
-  ["edge", "Edge"],
-  ["detail", "Detail"],
-  ["aside", "Aside"],
+type ToolName = "choose" | "pen" | "freehand" | "nodes" | "cut" | "measure";
+const TOOLS: { tool: ToolName; words: string; icon: IconName; key: string }[] = [
+  { tool: "choose", words: "Choose", icon: "choose", key: "v" },
+  { tool: "pen", words: "Pen", icon: "pen", key: "p" },
+  { tool: "freehand", words: "Freehand", icon: "brush", key: "f" },
+  { tool: "nodes", words: "Nodes", icon: "nodes", key: "n" },
+  { tool: "cut", words: "Cut", icon: "cut", key: "k" },
+  { tool: "measure", words: "Measure", icon: "distance", key: "d" },
 ];
-/** Rows of the list; the plan shows them all. */
-const MOST_ROWS = 150;
 
-/** Contours at true size: which patch is what. */
+/** Where a spot is found again: the patch with this point, else the smallest box of its kind round it. */
+function found(patches: readonly PatchView[], spot: Spot): number | null {
+  const same = patches.findIndex((q) => q.is_ink === spot.is_ink && `${q.at}` === `${spot.at}`);
+  if (same >= 0) return same;
+  let best: number | null = null;
+  patches.forEach((q, i) => {
+    const [l, t, r, b] = q.span;
+    const [x, y] = spot.at;
+    const holds = q.is_ink === spot.is_ink && l <= x && x <= r && t <= y && y <= b;
+    if (holds && (best === null || (q.area ?? 0) < (patches[best]?.area ?? 0))) best = i;
+  });
+  return best;
+}
+
+/** Contours at true size: which patch is what, and what is done to it. */
 export function Outline({ bench }: { bench: Bench }) {
-  const { result, design } = bench;
-  const { side, patch, pointPatch } = useInterface();
-  const choose = (p: PatchView, use: Use) =>
+  const { result } = bench;
+  const { patches } = result;
+  // Chosen patches are remembered by a point in each: their places in the list change.
+  const [spots, setSpots] = useState<Spot[]>([]);
+  const [tool, setTool] = useState<{ name: ToolName; entry: number | null; run: number }>({
+    name: "choose",
+    entry: null,
+    run: 0,
+  });
+  const among = (all: readonly PatchView[]) => [
+    ...new Set(spots.map((s) => found(all, s)).filter((i) => i !== null)),
+  ];
+  const chosen = among(patches);
+  const saved = bench.design.result.patches;
+  const on = spotsOf(saved, among(saved));
+  const setChosen = (now: number[]) => setSpots(spotsOf(patches, now));
+  const give = (p: PatchView, use: Use) =>
     bench.change([{ kind: "set-uses", choices: [{ at: p.at, is_ink: p.is_ink, use }] }]);
   // A click puts a patch aside, or brings it back as what it would be by itself.
   const toggle = (i: number) => {
-    const p = result.patches[i];
-    if (p) choose(p, p.use === "aside" ? (p.depth === 0 ? "edge" : "detail") : "aside");
+    const p = patches[i];
+    if (p) give(p, p.use === "aside" ? (p.depth === 0 ? "edge" : "detail") : "aside");
   };
+  const pick = (i: number) => setChosen(chosen.includes(i) ? chosen.filter((n) => n !== i) : [...chosen, i]);
+  const pin = (p: PatchView) => {
+    const others = patches.filter((q) => q.is_pinned && q !== p);
+    const pins = (p.is_pinned ? others : [...others, p]).map((q) => ({ at: q.at, is_ink: q.is_ink }));
+    bench.change([{ kind: "set-pins", pins }]);
+  };
+  const take = (name: ToolName, entry: number | null = null) =>
+    setTool((now) => ({ name, entry, run: now.run + 1 }));
+  useKeys(bench, chosen, on, tool.name, take);
   const giveAll = (use: (p: PatchView) => Use) =>
     bench.change([
-      {
-        kind: "set-uses",
-        choices: result.patches.map((p) => ({ at: p.at, is_ink: p.is_ink, use: use(p) })),
-      },
+      { kind: "set-uses", choices: patches.map((p) => ({ at: p.at, is_ink: p.is_ink, use: use(p) })) },
     ]);
-  // Which patches are worked on together; forgotten when the patches change.
-  const [chosen, setChosen] = useState<number[]>([]);
-  const known = useRef(result.patches);
-  if (known.current !== result.patches) {
-    known.current = result.patches;
-    if (chosen.length > 0) setChosen([]);
-  }
-  const pick = (i: number) =>
-    setChosen((now) => (now.includes(i) ? now.filter((n) => n !== i) : [...now, i]));
-  const onChoose = (i: number, isMore: boolean) => (isMore ? pick(i) : toggle(i));
-  const canFit = result.outline !== null;
+  const toolProps: ToolProps = { bench, chosen, on, setChosen, onDone: () => take("choose") };
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_320px] gap-1.5">
-      <Panel
-        title="Plan"
-        note={
-          side === "cookie"
-            ? "as the cookie reads · click a patch to keep it or put it aside, Shift-click to choose several"
-            : "the tool, mirrored"
-        }
-        tools={<SideSwitch />}
+      <WithTool
+        key={`${tool.name}${tool.run}`}
+        {...toolProps}
+        name={tool.name}
+        entry={tool.entry}
+        onToggle={toggle}
       >
-        {canFit ? (
-          <Plan
-            result={result}
-            unit={design.document.unit}
-            side={side}
-            shows="patches"
-            pointed={patch}
-            onPoint={pointPatch}
-            onChoose={onChoose}
-            chosen={chosen}
-            overlay={(frame) => <Marks bench={bench} frame={frame} />}
-          />
-        ) : (
-          <NoOutline bench={bench} toggle={toggle} />
-        )}
-        <Legend />
-      </Panel>
-      <Card title="Outline">
+        {(parts) => <PlanPanel {...toolProps} tool={tool.name} take={take} parts={parts} />}
+      </WithTool>
+      <Card
+        title="Outline"
+        foot={
+          <a
+            href={outlineUrl(bench.design.id)}
+            download
+            className="flex justify-center rounded-tile border border-edge px-3 py-1 text-sm font-semibold hover:border-glaze hover:text-glaze"
+          >
+            Outline as SVG
+          </a>
+        }
+      >
         {result.problem && <ProblemNote problem={result.problem} />}
         <SizeFields bench={bench} />
-        <Changes bench={bench} chosen={chosen} setChosen={setChosen} />
-        <Group title="Patches" note={`${result.patches.filter((p) => p.use !== "aside").length} in use`}>
+        <Actions bench={bench} chosen={chosen} on={on} setChosen={setChosen} />
+        <Changes bench={bench} onNodes={(entry) => take("nodes", entry)} />
+        <Group title="Patches" note={`${patches.filter((p) => p.use !== "aside").length} in use`}>
           <div className="flex gap-1 pb-1.5">
             <Button
               className="flex-1 px-1 text-xs"
@@ -96,7 +126,7 @@ export function Outline({ bench }: { bench: Bench }) {
             <Button
               className="flex-1 px-1 text-xs"
               title="What the outer contours enclose shapes the object"
-              disabled={!result.patches.some((p) => p.depth === 1)}
+              disabled={!patches.some((p) => p.depth === 1)}
               onClick={() =>
                 giveAll((p) => (p.depth === 1 ? "edge" : p.depth > 1 && p.is_ink ? "detail" : "aside"))
               }
@@ -104,136 +134,161 @@ export function Outline({ bench }: { bench: Bench }) {
               Only what is inside
             </Button>
           </div>
-          <ul>
-            {result.patches.slice(0, MOST_ROWS).map((p, i) => (
-              <li
-                // biome-ignore lint/suspicious/noArrayIndexKey: patches have no other name
-                key={i}
-                className={clsx("flex items-center gap-2 rounded-tile py-1 pr-1", patch === i && "bg-sunk")}
-                style={{ paddingLeft: 4 + Math.min(p.depth, 4) * 10 }}
-                onPointerEnter={() => pointPatch(i)}
-                onPointerLeave={() => pointPatch(null)}
-                data-row={i}
-              >
-                <Swatch patch={p} />
-                {p.colour && (
-                  <span
-                    className="-ml-1 size-3 flex-none rounded-[3px] border border-line"
-                    style={{ background: css(p.colour) }}
-                  />
-                )}
-                <button
-                  type="button"
-                  aria-pressed={chosen.includes(i)}
-                  aria-label={`Choose ${p.is_ink ? "ink" : "gap"} ${i + 1}`}
-                  onClick={() => pick(i)}
-                  onKeyDown={(e) => giveByKey(e, (u) => choose(p, u))}
-                  className="min-w-0 flex-1 truncate rounded-tile text-left text-sm aria-pressed:text-terracotta aria-pressed:underline"
-                >
-                  {p.group ?? (p.is_ink ? "Ink" : "Gap")}{" "}
-                  <span className="text-xs text-soft">{p.area === null ? "" : areaOf(p.area)}</span>
-                </button>
-                <UseChoice
-                  patch={p}
-                  name={`${p.is_ink ? "Ink" : "Gap"} ${i + 1}`}
-                  onChoose={(u) => choose(p, u)}
-                />
-              </li>
-            ))}
-          </ul>
-          {result.patches.length > MOST_ROWS && (
-            <p className="pt-1 text-xs text-soft">
-              and {result.patches.length - MOST_ROWS} smaller ones; click them in the plan
-            </p>
-          )}
+          <Nest bench={bench} chosen={chosen} onPick={pick} onUse={give} onPin={pin} />
         </Group>
       </Card>
     </div>
   );
 }
 
-function areaOf(mm2: number): string {
-  return mm2 >= 100 ? `${(mm2 / 100).toFixed(1)} cm²` : `${mm2.toFixed(1)} mm²`;
+/** Copy, paste, double, and a key for every tool. */
+function useKeys(
+  bench: Bench,
+  chosen: readonly number[],
+  on: Spot[],
+  tool: ToolName,
+  take: (name: ToolName) => void,
+) {
+  useEffect(() => {
+    const press = (e: KeyboardEvent) => {
+      if (isTyping(e) || e.altKey) return;
+      const key = e.key.toLowerCase();
+      if (e.ctrlKey || e.metaKey) {
+        if (key === "c" && chosen.length > 0) copyPatches(bench, chosen);
+        else if (key === "v") pastePatches(bench);
+        else if (key === "d" && chosen.length > 0) {
+          const by = 5 / (bench.result.outline?.mm_per_px ?? 1);
+          const copy = { degrees: 0, scale: 1, stretch: 1, flip: false, is_copy: true };
+          bench.change([{ kind: "add-change", change: { do: "place", on, by: [by, by], ...copy } }]);
+        } else return;
+        e.preventDefault();
+        return;
+      }
+      if (key === "escape" && tool !== "choose") {
+        // Before the bench's own keys, so that Escape first puts the tool down.
+        e.preventDefault();
+        take("choose");
+        return;
+      }
+      // In the list of patches, letters give uses.
+      if ((e.target as Element).closest("[data-row]")) return;
+      const next = tool === "nodes" && key === "n" ? undefined : TOOLS.find((t) => t.key === key);
+      if (next && next.tool !== tool) take(next.tool);
+    };
+    addEventListener("keydown", press, true);
+    return () => removeEventListener("keydown", press, true);
+  }, [bench, chosen, on, take, tool]);
 }
 
-function Swatch({ patch }: { patch: PatchView }) {
-  const look = { edge: "bg-wall", detail: "bg-stamp", aside: "border border-dashed border-edge" }[patch.use];
-  return <span className={clsx("size-3 flex-none rounded-[3px]", look)} />;
+interface WithToolProps extends ToolProps {
+  name: ToolName;
+  entry: number | null;
+  onToggle: (i: number) => void;
+  children: (parts: ToolParts) => ReactNode;
 }
 
-/** E, D and A give a use to the patch whose row has the focus. */
-function giveByKey(e: React.KeyboardEvent, onChoose: (use: Use) => void) {
-  const use = ({ e: "edge", d: "detail", a: "aside" } as Record<string, Use>)[e.key.toLowerCase()];
-  if (use && !e.ctrlKey && !e.metaKey) onChoose(use);
+/** A tool's own state lives as long as the tool is in the hand. */
+function WithTool(p: WithToolProps) {
+  switch (p.name) {
+    case "choose":
+      return <Choosing {...p} />;
+    case "nodes":
+      return <OnNodes {...p} />;
+    default:
+      return (
+        <Drawing
+          {...p}
+          use={{ pen: usePen, freehand: useFreehand, cut: useCut, measure: useMeasure }[p.name]}
+        />
+      );
+  }
 }
+const Choosing = (p: WithToolProps) => p.children(useChoose(p));
+const OnNodes = (p: WithToolProps) => p.children(useNodes(p));
+const Drawing = (p: WithToolProps & { use: (p: ToolProps) => ToolParts }) => p.children(p.use(p));
 
-function UseChoice(p: { patch: PatchView; name: string; onChoose: (use: Use) => void }) {
+function PlanPanel(p: ToolProps & { tool: ToolName; take: (t: ToolName) => void; parts: ToolParts }) {
+  const { bench, parts, tool } = p;
+  const { side } = useInterface();
+  const [picture, setPicture] = useState<number | null>(null);
+  // Who draws by hand wants to see what is drawn over.
+  const shown = picture ?? (tool === "pen" || tool === "freehand" ? 60 : 0);
   return (
-    <ToggleGroup.Root
-      type="single"
-      value={p.patch.use}
-      aria-label={`Use of ${p.name}`}
-      className="flex overflow-hidden rounded-tile border border-edge"
-      onValueChange={(v) => v && p.onChoose(v as Use)}
-      onKeyDown={(e) => giveByKey(e, p.onChoose)}
+    <Panel
+      title="Plan"
+      note={side === "cookie" ? "as the cookie reads" : "the tool, mirrored"}
+      tools={
+        <>
+          <span className="flex w-36 items-center gap-2 pr-2 text-xs text-soft">
+            picture
+            <Track
+              label="Show the picture"
+              value={shown}
+              min={0}
+              max={100}
+              onMove={setPicture}
+              onSettle={setPicture}
+            />
+          </span>
+          <SideSwitch />
+        </>
+      }
     >
-      {USES.map(([use, words]) => (
-        <ToggleGroup.Item
-          key={use}
-          value={use}
-          className="border-l border-line px-1.5 py-0.5 text-xs font-medium first:border-l-0 hover:text-glaze data-[state=on]:bg-deep data-[state=on]:text-on-deep"
-        >
-          {words}
-        </ToggleGroup.Item>
-      ))}
-    </ToggleGroup.Root>
+      <div className="flex h-full flex-col">
+        <div role="toolbar" aria-label="Tools on the outline" className="flex flex-none gap-1 px-2 pb-1.5">
+          {TOOLS.map((t) => (
+            <Button
+              key={t.tool}
+              aria-pressed={tool === t.tool}
+              title={`${t.words} (${t.key.toUpperCase()})`}
+              disabled={t.tool === "cut" && p.chosen.length === 0}
+              className={`gap-1 px-2 text-xs ${tool === t.tool ? "border-glaze bg-sunk text-glaze" : ""}`}
+              onClick={() => p.take(t.tool)}
+            >
+              <Icon name={t.icon} className="size-4" />
+              {t.words}
+            </Button>
+          ))}
+        </div>
+        {parts.tray ?? (
+          <p className="flex min-h-12 flex-none items-center border-y border-line bg-sunk px-3 text-xs text-soft">
+            Click a patch to keep it or put it aside; Shift-click, sweep a frame or (with Alt) draw a loop to
+            choose; drag what is chosen.
+          </p>
+        )}
+        <div className="relative min-h-0 flex-1">
+          <Canvas
+            bench={bench}
+            chosen={p.chosen}
+            events={parts.events}
+            picture={shown / 100}
+            overlay={(view) => (
+              <>
+                {(tool === "choose" || tool === "measure") && <Marks bench={bench} frame={view} />}
+                {parts.overlay(view)}
+              </>
+            )}
+          />
+          <Legend />
+        </div>
+      </div>
+    </Panel>
   );
 }
 
 function Legend() {
+  const uses: [string, string][] = [
+    ["edge", "bg-wall"],
+    ["detail", "bg-stamp"],
+    ["put aside", "border border-dashed border-edge"],
+  ];
   return (
     <p className="pointer-events-none absolute right-3 bottom-2 flex gap-4 text-xs text-soft">
-      <span className="flex items-center gap-1.5">
-        <span className="size-2.5 rounded-xs bg-wall" /> edge
-      </span>
-      <span className="flex items-center gap-1.5">
-        <span className="size-2.5 rounded-xs bg-stamp" /> detail
-      </span>
-      <span className="flex items-center gap-1.5">
-        <span className="size-2.5 rounded-xs border border-dashed border-edge" /> put aside
-      </span>
-    </p>
-  );
-}
-
-/** Without an edge there is no size; the patches are still there to choose from. */
-function NoOutline({ bench, toggle }: { bench: Bench; toggle: (i: number) => void }) {
-  const { result } = bench;
-  if (!result.picture) return null;
-  const [x, y, w, h] = result.picture.part;
-  return (
-    <svg
-      viewBox={`${x} ${y} ${w} ${h}`}
-      className="absolute inset-8 h-[calc(100%-4rem)] w-[calc(100%-4rem)]"
-      aria-label="Patches"
-    >
-      {result.patches.map((p, i) => (
-        // biome-ignore lint/a11y/noStaticElementInteractions: the list beside the plan does the same by keyboard
-        <path
-          // biome-ignore lint/suspicious/noArrayIndexKey: patches have no other name
-          key={i}
-          d={p.path}
-          fillRule="evenodd"
-          fill={p.is_ink ? "var(--gap)" : "transparent"}
-          stroke="var(--edge)"
-          strokeDasharray="4 3"
-          vectorEffect="non-scaling-stroke"
-          pointerEvents="all"
-          className="cursor-pointer"
-          data-patch={i}
-          onClick={() => toggle(i)}
-        />
+      {uses.map(([words, look]) => (
+        <span key={words} className="flex items-center gap-1.5">
+          <span className={`size-2.5 rounded-xs ${look}`} /> {words}
+        </span>
       ))}
-    </svg>
+    </p>
   );
 }

@@ -70,14 +70,7 @@ function Drawings({ bench }: { bench: Bench }) {
       style={{ gridTemplateRows: `minmax(0,1fr) ${section + HEADER}px` }}
     >
       <Panel title="Plan" note={words} tools={<SideSwitch />} isOld={isOld}>
-        <Plan
-          result={result}
-          unit={design.document.unit}
-          side={side}
-          scale={scale}
-          shows="tiers"
-          onCut={bench.cut}
-        />
+        <Plan result={result} unit={design.document.unit} side={side} scale={scale} onCut={bench.cut} />
       </Panel>
       <Panel title="Section" note={`A–A, ${where} · ${words}`} isOld={isOld}>
         <Section bench={bench} side={side} scale={scale} />

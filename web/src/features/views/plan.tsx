@@ -1,6 +1,4 @@
-import { type ReactNode, useId, useRef, useState } from "react";
-import type { OutlineView } from "../../api/generated/OutlineView";
-import type { PatchView } from "../../api/generated/PatchView";
+import { useId, useRef, useState } from "react";
 import type { ResultView } from "../../api/generated/ResultView";
 import type { Unit } from "../../api/generated/Unit";
 import { type Side, useInterface } from "../../state/interface";
@@ -14,31 +12,10 @@ export interface PlanProps {
   side: Side;
   /** Pixels to a millimetre, where another view shares it; else the plan fits itself. */
   scale?: number | undefined;
-  /** What lies on top: tiers, or patches to choose from. */
-  shows: "tiers" | "patches";
   /** Draws the cutting line and says where it is moved to. */
   onCut?: (y: number, isDone: boolean) => void;
-  pointed?: number | null;
-  onPoint?: (patch: number | null) => void;
-  onChoose?: (patch: number, isMore: boolean) => void;
-  /** Patches that are chosen together. */
-  chosen?: readonly number[];
-  /** What is drawn on top, in screen pixels; gets the way from picture pixels to them. */
-  overlay?: ((frame: PlanFrame) => ReactNode) | undefined;
   /** Index of the finding that is pointed at; all places are drawn while this is given. */
   finding?: number | null;
-}
-
-/** How the picture lies on the drawing. */
-export interface PlanFrame {
-  /** From pixels of the picture to those of the screen. */
-  toScreen: (at: readonly [number, number]) => [number, number];
-  /** Screen pixels to one of the picture, to the right; less than 0 where the plan is mirrored. */
-  x: number;
-  /** The same downwards. */
-  y: number;
-  width: number;
-  height: number;
 }
 
 const ROOM = 46;
@@ -51,8 +28,6 @@ export function planBox(result: ResultView): { width: number; height: number } {
   // The edge is centred; a loose detail may reach out further on one side.
   return { width: Math.max(edge.width, size?.[0] ?? 0), height: Math.max(edge.height, size?.[1] ?? 0) };
 }
-
-const USE_FILL: Record<string, string> = { edge: "var(--wall)", detail: "var(--stamp)", aside: "var(--gap)" };
 
 /** From above, to scale; as the cookie reads, or as the tool is printed. */
 export function Plan(p: PlanProps) {
@@ -84,7 +59,7 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
       width={extent.width}
       height={extent.height}
       className="block"
-      role={p.onCut || p.overlay ? "group" : "img"}
+      role={p.onCut ? "group" : "img"}
       aria-label="Plan"
     >
       <defs>
@@ -94,22 +69,18 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
       </defs>
       <rect width="100%" height="100%" fill={`url(#${id}-grid)`} />
       <g transform={world}>
-        {p.shows === "tiers" ? (
-          <g transform={tool}>
-            {result.tiers.map((t) => (
-              <path key={t.role} d={t.path} fill={ROLE_FILL[t.role]} data-tier={t.role} />
-            ))}
-            <path
-              d={result.edge_path}
-              fill="none"
-              stroke="var(--ink)"
-              strokeWidth="1"
-              vectorEffect="non-scaling-stroke"
-            />
-          </g>
-        ) : (
-          <Patches {...p} />
-        )}
+        <g transform={tool}>
+          {result.tiers.map((t) => (
+            <path key={t.role} d={t.path} fill={ROLE_FILL[t.role]} data-tier={t.role} />
+          ))}
+          <path
+            d={result.edge_path}
+            fill="none"
+            stroke="var(--ink)"
+            strokeWidth="1"
+            vectorEffect="non-scaling-stroke"
+          />
+        </g>
         {p.finding !== undefined && <Places result={result} finding={p.finding} k={k} />}
       </g>
       {p.onCut && (
@@ -133,78 +104,8 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
           text={withUnit(o.width, unit, 1)}
         />
       )}
-      {o && p.overlay?.(frameOf(o, [cx, cy], k, flip, extent))}
       <ScaleBar x={10} y={extent.height - 12} mm={bar} pxPerMm={k} />
     </svg>
-  );
-}
-
-function frameOf(
-  o: OutlineView,
-  [cx, cy]: [number, number],
-  k: number,
-  flip: number,
-  extent: Extent,
-): PlanFrame {
-  const [x, y] = [k * flip * o.mm_per_px, k * o.mm_per_px];
-  return {
-    toScreen: (at) => [cx + (at[0] - o.origin[0]) * x, cy + (at[1] - o.origin[1]) * y],
-    x,
-    y,
-    ...extent,
-  };
-}
-
-function strokeOf(patch: PatchView, isPointed: boolean, isChosen: boolean): string {
-  if (isChosen) return "var(--terracotta)";
-  if (isPointed) return "var(--glaze)";
-  return patch.use === "aside" ? "var(--edge)" : "var(--ink)";
-}
-
-function Patches({ result, pointed, onPoint, onChoose, chosen = [] }: PlanProps) {
-  const press = useRef<[number, number] | null>(null);
-  const o = result.outline;
-  if (!o) return null;
-  const place = `scale(${o.mm_per_px}) translate(${-o.origin[0]} ${-o.origin[1]})`;
-  const fill = (patch: PatchView) =>
-    patch.is_ink || patch.use !== "aside" ? USE_FILL[patch.use] : "transparent";
-  return (
-    <g transform={place}>
-      {result.patches.map((patch, i) => {
-        const isPointed = pointed === i;
-        const isChosen = chosen.includes(i);
-        return (
-          // biome-ignore lint/a11y/noStaticElementInteractions: the list beside the plan does the same by keyboard
-          <path
-            // biome-ignore lint/suspicious/noArrayIndexKey: patches have no other name
-            key={i}
-            d={patch.path}
-            fillRule="evenodd"
-            fill={fill(patch)}
-            fillOpacity={patch.use === "aside" ? 0.75 : 0.9}
-            stroke={strokeOf(patch, isPointed, isChosen)}
-            strokeWidth={isPointed || isChosen ? 3 : 1}
-            strokeDasharray={patch.use === "aside" ? "4 3" : undefined}
-            vectorEffect="non-scaling-stroke"
-            pointerEvents="all"
-            data-patch={i}
-            data-chosen={isChosen || undefined}
-            data-use={patch.use}
-            className={onChoose ? "cursor-pointer" : undefined}
-            onPointerEnter={() => onPoint?.(i)}
-            onPointerLeave={() => onPoint?.(null)}
-            onPointerDown={(e) => {
-              press.current = [e.clientX, e.clientY];
-            }}
-            onClick={(e) => {
-              const [x, y] = press.current ?? [e.clientX, e.clientY];
-              if (Math.hypot(e.clientX - x, e.clientY - y) < 5)
-                onChoose?.(i, e.shiftKey || e.ctrlKey || e.metaKey);
-            }}
-          />
-        );
-      })}
-    </g>
   );
 }
 

@@ -13,7 +13,7 @@ export function Tray({
 }) {
   return (
     <div className="flex min-h-12 flex-none flex-wrap items-center gap-x-2 gap-y-1 border-y border-line bg-sunk px-3 py-1.5 text-sm">
-      <span className="mr-auto text-xs text-soft">{words}</span>
+      <span className="min-w-48 flex-1 text-xs text-soft">{words}</span>
       {children}
       {onDone && (
         <Button className="text-xs" onClick={onDone}>

@@ -1,8 +1,15 @@
 //! The list of changes: areas by formula, order, what survives another size, and whatever is asked of it.
 
+mod draw;
+mod mend;
+mod write;
+
 use kachel_geom::testing::Random;
-use kachel_geom::{Point, Px, Ring, Watch};
-use kachel_outline::{Change, Choice, Outline, OutlineEdit, OutlineError, Shape, Size, Spot, Use, size_outline};
+use kachel_geom::{Corner, Point, Px, Ring, Watch};
+use kachel_outline::{
+    Align, Change, Choice, DrawnLine, Face, LineUpWith, Node, Outline, OutlineEdit, OutlineError, Shape, Side, Size,
+    Spot, Text, Use, size_outline,
+};
 use kachel_trace::{Contour, Contours};
 use std::f64::consts::PI;
 
@@ -49,6 +56,31 @@ fn run(changes: &[Change]) -> Outline {
     run_at(changes, K).unwrap()
 }
 
+fn grow(on: Vec<Spot>, by: f64) -> Change {
+    Change::Grow { on, by, corner: Corner::Round }
+}
+
+fn placed(on: Vec<Spot>, by: [f64; 2], degrees: f64, scale: f64) -> Change {
+    Change::Place { on, by, degrees, scale, stretch: 1.0, flip: false, is_copy: false }
+}
+
+fn drawn(places: &[[f64; 2]], is_closed: bool) -> DrawnLine {
+    let node = |at: &[f64; 2]| Node { at: *at, before: None, after: None };
+    DrawnLine { nodes: places.iter().map(node).collect(), is_closed }
+}
+
+fn text(words: &str) -> Text {
+    Text {
+        words: words.into(),
+        face: Face::Plain,
+        size: 5.0,
+        spacing: 0.0,
+        leading: 1.6,
+        align: Align::Middle,
+        arc: 0.0,
+    }
+}
+
 /// Area of the ink patch round the point, mm2.
 fn area(o: &Outline, at: [f64; 2]) -> f64 {
     let p = Point::new(at[0], at[1]);
@@ -90,9 +122,9 @@ fn holes_rims_and_growth_have_their_areas() {
     let rim = run(&[Change::Rim { on: vec![LEFT], width: 2.0 }]);
     assert_eq!(rim.patches.iter().filter(|p| !p.is_ink).count(), 2, "what the rim leaves out is a gap, too");
     near(area(&rim, [105.0, 200.0]), PI * (100.0 - 64.0), 0.3);
-    let grown = run(&[Change::Grow { on: vec![RING], by: 1.0 }]);
+    let grown = run(&[grow(vec![RING], 1.0)]);
     near(area(&grown, at), PI * (49.0 - 9.0), 0.3);
-    let gone = run(&[Change::Grow { on: vec![RING], by: -1.5 }]);
+    let gone = run(&[grow(vec![RING], -1.5)]);
     assert!(gone.astray.iter().any(|a| a.id == 1 && a.is_empty && a.lost == 0), "{:?}", gone.astray);
     assert_eq!(area(&gone, at), f64::INFINITY);
 }
@@ -105,7 +137,7 @@ fn typed_lengths_stay_when_the_size_changes() {
         near(area(&o, [100.5, 200.0]), PI * (outer * outer - inner * inner), 0.4);
     }
     // With a pinned side the object has it with the change, not without.
-    let grow = [Change::Grow { on: vec![LEFT, RIGHT], by: 3.0 }];
+    let grow = [grow(vec![LEFT, RIGHT], 3.0)];
     let o = size_outline(&contours(), &[], &list(&grow), Size::Width { mm: 50.0 }, None, &Watch::default()).unwrap();
     near(o.edge_bounds.width(), 50.0, 1e-3);
     // The arcs of the growth are chords within 5 um.
@@ -133,7 +165,7 @@ fn shapes_have_their_areas_and_their_use() {
 #[test]
 fn mirrored_halves_are_the_same_to_the_grid_and_repeats_close_up() {
     // An upright line through the middle of the left disc keeps its left half.
-    let o = run(&[Change::Mirror { on: vec![LEFT], through: [200.0, 200.0], degrees: 90.0 }]);
+    let o = run(&[Change::Mirror { on: vec![LEFT], through: [200.0, 200.0], degrees: 90.0, is_quarter: false }]);
     let patch = o.patches.iter().find(|p| p.is_ink && p.contains(Point::new(150.0, 200.0))).unwrap();
     near(patch.area_px2 * K * K, PI * 100.0, 0.3);
     let ring = &patch.rings[0].0;
@@ -151,14 +183,14 @@ fn mirrored_halves_are_the_same_to_the_grid_and_repeats_close_up() {
 
 #[test]
 fn patches_are_moved_turned_and_scaled_about_their_middle() {
-    let place = |by, degrees, scale| run(&[Change::Place { on: vec![RING], by, degrees, scale }]);
+    let place = |by, degrees, scale| run(&[placed(vec![RING], by, degrees, scale)]);
     let moved = place([200.0, -50.0], 0.0, 1.0);
     near(area(&moved, [460.0, 350.0]), PI * 20.0, 0.2);
     assert_eq!(area(&moved, RING.at), f64::INFINITY, "it is not where it was");
     near(area(&place([0.0, 0.0], 45.0, 1.0), RING.at), PI * 20.0, 0.2);
     near(area(&place([0.0, 0.0], 0.0, 1.5), [260.0, 375.0]), PI * 20.0 * 2.25, 0.5);
     // Two about their common middle: they change places by half a turn.
-    let o = run(&[Change::Place { on: vec![LEFT, RIGHT], by: [0.0, 0.0], degrees: 180.0, scale: 1.0 }]);
+    let o = run(&[placed(vec![LEFT, RIGHT], [0.0, 0.0], 180.0, 1.0)]);
     let inks = |o: &Outline| o.patches.iter().filter(|p| p.is_ink).count();
     assert_eq!(inks(&o), inks(&run(&[])));
 }
@@ -169,10 +201,10 @@ fn places_move_along_with_the_picture() {
     let spot = Spot { at, is_ink: true };
     let all = [
         Change::TakeAway { from: vec![spot], what: vec![spot] },
-        Change::Mirror { on: vec![spot], through: at, degrees: 90.0 },
+        Change::Mirror { on: vec![spot], through: at, degrees: 90.0, is_quarter: false },
         Change::Repeat { on: vec![spot], centre: at, times: 3, is_mirrored: false },
         Change::Shape { shape: Shape::Ring { width: 8.0, hole: 4.0 }, at, degrees: 0.0, use_: Use::Edge },
-        Change::Grow { on: vec![spot], by: 1.0 },
+        grow(vec![spot], 1.0),
     ];
     for mut c in all {
         let before = serde_json::to_string(&c).unwrap();
@@ -185,7 +217,7 @@ fn places_move_along_with_the_picture() {
 
 #[test]
 fn order_counts_and_what_is_switched_off_does_nothing() {
-    let grow = Change::Grow { on: vec![RING], by: 1.0 };
+    let grow = grow(vec![RING], 1.0);
     let fill = Change::FillHoles { on: vec![RING] };
     let (a, b) = (run(&[grow.clone(), fill.clone()]), run(&[fill.clone(), grow.clone()]));
     near(area(&a, RING.at), area(&b, RING.at), 0.05);
@@ -202,7 +234,7 @@ fn order_counts_and_what_is_switched_off_does_nothing() {
 #[test]
 fn a_patch_that_is_gone_is_told_and_nothing_else_fails() {
     let nowhere = Spot { at: [700.0, 50.0], is_ink: true };
-    let o = run(&[Change::Grow { on: vec![RING, nowhere], by: 1.0 }, Change::FillHoles { on: vec![nowhere] }]);
+    let o = run(&[grow(vec![RING, nowhere], 1.0), Change::FillHoles { on: vec![nowhere] }]);
     let told: Vec<(u32, usize, bool)> = o.astray.iter().map(|a| (a.id, a.lost, a.is_empty)).collect();
     assert_eq!(told, [(1, 1, false), (2, 1, false)]);
     near(area(&o, RING.at), PI * (49.0 - 9.0), 0.3);
@@ -225,15 +257,51 @@ fn any_change(random: &mut Random) -> Change {
     let length = random.between(0.1, 30.0);
     let at = [random.between(0.0, 800.0), random.between(0.0, 600.0)];
     let degrees = [0.0, 90.0, 33.0, -71.5][random.below(4)];
-    match random.below(10) {
+    let corner = [Corner::Round, Corner::Mitred, Corner::Square][random.below(3)];
+    let line = |r: &mut Random, is_closed| {
+        let places: Vec<[f64; 2]> = (0..2 + r.below(9)).map(|_| spot(r).at).collect();
+        let mut line = drawn(&places, is_closed);
+        for n in &mut line.nodes {
+            n.before = (r.below(2) == 0).then(|| spot(r).at);
+            n.after = (r.below(2) == 0).then(|| spot(r).at);
+        }
+        line
+    };
+    match random.below(20) {
+        10 => Change::Thicken { on, width: length / 8.0 },
+        11 => Change::Cut { on, line: line(random, false), gap: [0.0, length / 20.0][random.below(2)] },
+        12 => Change::Bridge { on: vec![LEFT, on[0], RING], width: length / 10.0 },
+        13 => Change::Fewer { on, deviation: length / 100.0 },
+        14 => Change::Smooth { on, radius: length / 20.0 },
+        15 => Change::Nodes { on, lines: vec![line(random, true)], use_: Use::Detail, seen: None },
+        16 => {
+            let width = (random.below(2) == 0).then_some(length / 10.0);
+            Change::Draw { line: line(random, width.is_none()), width, use_: Use::Detail }
+        }
+        17 => Change::LineUp { on, across: Some(Side::End), down: Some(Side::Middle), with: LineUpWith::Object },
+        18 => Change::SpaceOut { on: vec![LEFT, on[0], RING], is_down: random.below(2) == 0 },
+        19 => Change::Text {
+            text: Text { arc: [0.0, length, -length][random.below(3)], ..text("Fjord 7\nøy") },
+            at,
+            degrees,
+            use_: Use::Detail,
+        },
         0 => Change::Join { on },
         1 => Change::Common { on },
         2 => Change::TakeAway { from: on, what: vec![spot(random)] },
         3 => Change::FillHoles { on },
         4 => Change::Rim { on, width: length / 5.0 },
-        5 => Change::Grow { on, by: if random.below(2) == 0 { length / 4.0 } else { -length / 8.0 } },
-        6 => Change::Place { on, by: [length, -length], degrees, scale: random.between(0.5, 1.6) },
-        7 => Change::Mirror { on, through: at, degrees },
+        5 => Change::Grow { on, by: if random.below(2) == 0 { length / 4.0 } else { -length / 8.0 }, corner },
+        6 => Change::Place {
+            on,
+            by: [length, -length],
+            degrees,
+            scale: random.between(0.5, 1.6),
+            stretch: random.between(0.5, 1.6),
+            flip: random.below(2) == 0,
+            is_copy: random.below(2) == 0,
+        },
+        7 => Change::Mirror { on, through: at, degrees, is_quarter: false },
         8 => Change::Repeat { on, centre: at, times: 2 + random.below(6) as u8, is_mirrored: random.below(2) == 0 },
         _ => Change::Shape {
             shape: [
@@ -277,14 +345,14 @@ fn what_can_never_be_applied_is_refused_with_a_reason() {
     let shape = |shape| Change::Shape { shape, at: [0.0, 0.0], degrees: 0.0, use_: Use::Edge };
     for c in [
         Change::Join { on: vec![LEFT] },
-        Change::Grow { on: vec![LEFT], by: 0.0 },
-        Change::Grow { on: vec![LEFT], by: f64::NAN },
-        Change::Grow { on: vec![nan], by: 1.0 },
-        Change::Grow { on: vec![], by: 1.0 },
+        grow(vec![LEFT], 0.0),
+        grow(vec![LEFT], f64::NAN),
+        grow(vec![nan], 1.0),
+        grow(vec![], 1.0),
         Change::Rim { on: vec![LEFT], width: 1e9 },
         Change::TakeAway { from: vec![LEFT], what: vec![] },
-        Change::Place { on: vec![LEFT], by: [f64::INFINITY, 0.0], degrees: 0.0, scale: 1.0 },
-        Change::Place { on: vec![LEFT], by: [0.0, 0.0], degrees: 0.0, scale: 0.0 },
+        placed(vec![LEFT], [f64::INFINITY, 0.0], 0.0, 1.0),
+        placed(vec![LEFT], [0.0, 0.0], 0.0, 0.0),
         Change::Repeat { on: vec![LEFT], centre: [0.0, 0.0], times: 25, is_mirrored: false },
         shape(Shape::Polygon { sides: 2, width: 5.0 }),
         shape(Shape::Star { points: 5, width: 5.0, inner: 5.0 }),
@@ -294,5 +362,5 @@ fn what_can_never_be_applied_is_refused_with_a_reason() {
     ] {
         assert!(c.refusal().is_some_and(|w| !w.is_empty()), "{c:?}");
     }
-    assert_eq!(Change::Grow { on: vec![LEFT], by: -1.0 }.refusal(), None);
+    assert_eq!(grow(vec![LEFT], -1.0).refusal(), None);
 }

@@ -1,0 +1,493 @@
+//! Applies the list of changes.
+
+use crate::change::{Astray, Change, LineUpWith, OutlineEdit, Seen, Side, Spot};
+use crate::drawn::DrawnLine;
+use crate::work::{self, Turn};
+use crate::{DEVIATION_MM, OutlineError, Patch, PatchId, Place, Use, edge_box};
+use kachel_geom::{
+    BoolOp, Bounds, Curve, Mm, OffGrid, Point, Px, Region, Ring, Watch, combine, interior_point, join_all, normalise,
+    offset, offset_with, stroke,
+};
+use kachel_trace::{FLATNESS, refit};
+
+/// Overlaps under this (mm2) come from rounding.
+const SLIVER_MM2: f64 = 0.02;
+
+/// Applies the entries that are on, in their order.
+pub(crate) fn apply(
+    patches: &mut Vec<Patch>,
+    edits: &[OutlineEdit],
+    place: &Place,
+    watch: &Watch,
+) -> Result<Vec<Astray>, OutlineError> {
+    let mut astray = Vec::new();
+    for e in edits.iter().filter(|e| e.is_on) {
+        watch.check()?;
+        let told = Astray { id: e.id, ..Desk { patches, place }.change(&e.change)? };
+        if told.is_something() {
+            astray.push(told);
+        }
+    }
+    for (k, p) in patches.iter_mut().enumerate() {
+        p.id = PatchId(u32::try_from(k).unwrap_or(u32::MAX));
+    }
+    Ok(astray)
+}
+
+/// The patches under work.
+struct Desk<'a> {
+    patches: &'a mut Vec<Patch>,
+    place: &'a Place,
+}
+
+/// What a step of the work says: how many patches are lost, and whether nothing is left.
+type Told = Result<Astray, OutlineError>;
+
+fn told(lost: usize, is_empty: bool) -> Told {
+    Ok(Astray { lost, is_empty, ..Astray::default() })
+}
+
+impl Desk<'_> {
+    /// The smallest patch round the spot: what lies on top of another is meant first.
+    fn find(&self, s: &Spot) -> Option<usize> {
+        let at = Point::new(s.at[0], s.at[1]);
+        let hit = |(_, p): &(usize, &Patch)| p.is_ink == s.is_ink && p.contains(at);
+        let found = self.patches.iter().enumerate().filter(hit);
+        found.min_by(|a, b| a.1.area_px2.total_cmp(&b.1.area_px2)).map(|(k, _)| k)
+    }
+
+    /// Patches of the spots, each once, and how many were not found.
+    fn found(&self, on: &[Spot]) -> (Vec<usize>, usize) {
+        let mut all = Vec::new();
+        let mut lost = 0;
+        for s in on {
+            match self.find(s) {
+                Some(k) if all.contains(&k) => {}
+                Some(k) => all.push(k),
+                None => lost += 1,
+            }
+        }
+        (all, lost)
+    }
+
+    fn region(&self, k: usize) -> Result<Region, OffGrid> {
+        let rings: Vec<Ring<Mm>> = self.patches[k].curves.iter().map(|c| self.place.ring(c)).collect();
+        Region::from_mm(&normalise(&rings, true))
+    }
+
+    fn mm(&self, at: [f64; 2]) -> Point<Mm> {
+        self.place.point(Point::new(at[0], at[1]))
+    }
+
+    /// A line on the picture as points in millimetres.
+    fn line(&self, line: &DrawnLine) -> Option<Vec<Point<Mm>>> {
+        let curve = line.curve::<Px>()?.map(|p| self.place.point(p));
+        let mut points = curve.flatten(DEVIATION_MM / 2.0);
+        points.dedup();
+        (points.len() >= 2).then_some(points)
+    }
+
+    fn change(&mut self, change: &Change) -> Told {
+        match change {
+            Change::Join { on } => self.merge(on, |all| join_all(all)),
+            Change::Common { on } => self.merge(on, |all| {
+                let mut rest = all.iter();
+                let first = rest.next().cloned().unwrap_or_default();
+                rest.try_fold(first, |a, b| combine(&a, b, BoolOp::Common))
+            }),
+            Change::Bridge { on, width } => self.merge(on, |all| work::bridged(all, *width)),
+            Change::TakeAway { from, what } => {
+                let (away, lost) = self.found(what);
+                let taken: Result<Vec<Region>, OffGrid> = away.iter().map(|k| self.region(*k)).collect();
+                let taken = join_all(&taken?)?;
+                for k in &away {
+                    self.patches[*k].use_ = Use::Aside;
+                }
+                let mut said = self.each(from, |r| combine(r, &taken, BoolOp::TakeAway))?;
+                said.lost += lost;
+                Ok(said)
+            }
+            Change::FillHoles { on } => self.each(on, |r| Ok(r.filled())),
+            Change::Rim { on, width } => self.each(on, |r| combine(r, &offset(r, -width)?, BoolOp::TakeAway)),
+            Change::Grow { on, by, corner } => self.each(on, |r| offset_with(r, *by, *corner)),
+            Change::Thicken { on, width } => self.each(on, |r| work::thickened(r, *width)),
+            Change::Smooth { on, radius } => self.each(on, |r| work::smoothed(r, *radius)),
+            Change::Cut { on, line, gap } => {
+                let Some(line) = self.line(line) else { return told(0, false) };
+                self.each_to_many(on, |r| work::cut(r, &line, *gap))
+            }
+            Change::Fewer { on, deviation } => self.each_curve(on, |c, place| {
+                let fine = place.ring(c);
+                refit(&fine.0, true, *deviation).map(|p| place.back(p))
+            }),
+            Change::Nodes { on, lines, use_, seen } => self.own(on, lines, *use_, seen.as_ref()),
+            Change::Draw { line, width, use_ } => self.draw(line, *width, *use_),
+            Change::Place { on, by, degrees, scale, stretch, flip, is_copy } => {
+                let (all, lost) = self.found(on);
+                let boxes = all.iter().filter_map(|k| self.patches[*k].rings[0].bounds());
+                let Some(b) = boxes.reduce(Bounds::union) else { return told(lost, true) };
+                let (from, to) = (b.centre(), Point::new(b.centre().x + by[0], b.centre().y + by[1]));
+                let across = if *flip { -scale } else { *scale };
+                let turn = Turn {
+                    about: self.place.point(from),
+                    degrees: *degrees,
+                    scale: (across, scale * stretch),
+                    to: self.place.point(to),
+                };
+                self.carry(&all, *is_copy, |_, p| turn.point(p));
+                told(lost, false)
+            }
+            Change::LineUp { on, across, down, with } => self.line_up(on, *across, *down, *with),
+            Change::SpaceOut { on, is_down } => self.space_out(on, *is_down),
+            Change::Mirror { on, through, degrees, is_quarter } => {
+                let line = self.mm(*through);
+                self.each(on, |r| {
+                    let half = work::completed(r, line, *degrees)?;
+                    if *is_quarter { work::completed(&half, line, degrees - 90.0) } else { Ok(half) }
+                })
+            }
+            Change::Repeat { on, centre, times, is_mirrored } => {
+                let about = self.mm(*centre);
+                self.each(on, |r| {
+                    let ray = |p: Point<Mm>| (p.y - about.y).atan2(p.x - about.x).to_degrees();
+                    let axis = r.bounds().map_or(0.0, |b| ray(b.centre()));
+                    let one = if *is_mirrored { join_all([r, &work::mirrored(r, about, axis)?])? } else { r.clone() };
+                    let copies: Result<Vec<Region>, OffGrid> = (0..*times)
+                        .map(|k| {
+                            let degrees = f64::from(k) * 360.0 / f64::from(*times);
+                            work::turned(&one, &Turn { about, degrees, scale: (1.0, 1.0), to: about })
+                        })
+                        .collect();
+                    join_all(&copies?)
+                })
+            }
+            Change::Shape { shape, at, degrees, use_ } => {
+                let turn = self.turn_to(*at, *degrees, 1.0);
+                self.add(&work::turned(&shape.region()?, &turn)?, *use_)
+            }
+            Change::Text { text, at, degrees, use_ } => {
+                let turn = self.turn_to(*at, *degrees, 1.0);
+                let set = text.set();
+                let flat = |c: &Curve<Mm>| c.map(|p| turn.point(p)).ring(DEVIATION_MM / 2.0);
+                let rings: Vec<Ring<Mm>> = set.curves.iter().map(flat).collect();
+                let said = self.add(&Region::from_mm(&normalise(&rings, false))?, *use_)?;
+                Ok(Astray { missing: set.missing, ..said })
+            }
+            Change::Paste { pieces, at, degrees, scale } => {
+                let turn = self.turn_to(*at, *degrees, *scale);
+                let mut said = Astray { is_empty: true, ..Astray::default() };
+                for piece in pieces {
+                    // Written with y down, like the picture.
+                    let curve = |l: &DrawnLine| {
+                        Some(l.curve::<Mm>()?.map(|p| self.place.back(turn.point(Point::new(p.x, -p.y)))))
+                    };
+                    let curves = piece.lines.iter().filter_map(curve).collect();
+                    let made = self.patches_of_curves(curves, true)?;
+                    said.is_empty &= made.is_empty();
+                    self.patches.extend(made.into_iter().map(|p| Patch { use_: piece.use_, ..p }));
+                }
+                Ok(said)
+            }
+        }
+    }
+
+    fn turn_to(&self, at: [f64; 2], degrees: f64, scale: f64) -> Turn {
+        Turn { about: Point::new(0.0, 0.0), degrees, scale: (scale, scale), to: self.mm(at) }
+    }
+
+    /// The area as new patches.
+    fn add(&mut self, area: &Region, use_: Use) -> Told {
+        let made = self.patches_of(area, None, use_);
+        let is_empty = made.is_empty();
+        self.patches.extend(made);
+        told(0, is_empty)
+    }
+
+    /// The maker's own nodes in place of a traced patch, or for themselves.
+    fn own(&mut self, on: &[Spot], lines: &[DrawnLine], use_: Use, seen: Option<&Seen>) -> Told {
+        let made = self.patches_of_curves(lines.iter().filter_map(DrawnLine::curve).collect(), true)?;
+        let is_empty = made.is_empty();
+        if on.is_empty() {
+            self.patches.extend(made.into_iter().map(|p| Patch { use_, ..p }));
+            return told(0, is_empty);
+        }
+        let (all, lost) = self.found(on);
+        let Some(k) = all.first().copied() else { return told(lost, false) };
+        let now = Seen::of(&self.patches[k]);
+        let made = self.heirs(made, k);
+        let area = self.union_of(&made)?;
+        self.replace(&[k], k, made, &area);
+        let moved_on = seen.filter(|s| !s.is_like(&now)).map(|_| now);
+        Ok(Astray { lost, is_empty, moved_on, ..Astray::default() })
+    }
+
+    fn draw(&mut self, line: &DrawnLine, width: Option<f64>, use_: Use) -> Told {
+        let Some(points) = self.line(line) else { return told(0, true) };
+        let is_closed = line.is_closed;
+        match (width, is_closed) {
+            (Some(width), _) => {
+                self.add(&stroke(&points[..points.len() - usize::from(is_closed)], width, is_closed)?, use_)
+            }
+            (None, true) => {
+                let made = self.patches_of_curves(line.curve().into_iter().collect(), false)?;
+                let is_empty = made.is_empty();
+                self.patches.extend(made.into_iter().map(|p| Patch { use_, ..p }));
+                told(0, is_empty)
+            }
+            (None, false) => {
+                let gap = points[0].distance(points[points.len() - 1]);
+                Ok(Astray { gap: Some(gap), ..Astray::default() })
+            }
+        }
+    }
+
+    /// Moves patches, or copies of them, point by point; their curves stay curves.
+    fn carry(&mut self, all: &[usize], is_copy: bool, to: impl Fn(usize, Point<Mm>) -> Point<Mm>) {
+        for (n, k) in all.iter().enumerate() {
+            let place = self.place;
+            let px = |p: Point<Px>| place.back(to(n, place.point(p)));
+            let p = &self.patches[*k];
+            let curves: Vec<Curve<Px>> = p.curves.iter().map(|c| c.map(px)).collect();
+            let Some(moved) = patch_of_curves(curves) else { continue };
+            let moved = Patch { is_ink: p.is_ink, depth: p.depth, use_: p.use_, ..moved };
+            let moved = Patch { colour: p.colour, group: p.group.clone(), ..moved };
+            if is_copy {
+                self.patches.push(moved);
+            } else {
+                self.patches[*k] = moved;
+            }
+        }
+    }
+
+    fn box_mm(&self, k: usize) -> Option<Bounds<Mm>> {
+        let b = self.patches[k].rings[0].bounds()?;
+        Bounds::of(&[self.place.point(b.min), self.place.point(b.max)])
+    }
+
+    fn line_up(&mut self, on: &[Spot], across: Option<Side>, down: Option<Side>, with: LineUpWith) -> Told {
+        let (all, lost) = self.found(on);
+        let boxes: Vec<Bounds<Mm>> = all.iter().filter_map(|k| self.box_mm(*k)).collect();
+        let mark = match with {
+            LineUpWith::First => boxes.first().copied(),
+            LineUpWith::Each => boxes.iter().copied().reduce(Bounds::union),
+            LineUpWith::Object => {
+                edge_box(self.patches).and_then(|b| Bounds::of(&[self.place.point(b.min), self.place.point(b.max)]))
+            }
+        };
+        let (Some(mark), true) = (mark, boxes.len() == all.len()) else { return told(lost, false) };
+        let by = |side: Option<Side>, low: f64, high: f64, to_low: f64, to_high: f64| match side {
+            None => 0.0,
+            Some(Side::Start) => to_low - low,
+            Some(Side::Middle) => (to_low + to_high - low - high) / 2.0,
+            Some(Side::End) => to_high - high,
+        };
+        let shift: Vec<(f64, f64)> = boxes
+            .iter()
+            .map(|b| {
+                // y up: the upper end is the start.
+                let y = by(down, -b.max.y, -b.min.y, -mark.max.y, -mark.min.y);
+                (by(across, b.min.x, b.max.x, mark.min.x, mark.max.x), -y)
+            })
+            .collect();
+        self.carry(&all, false, |n, p| Point::new(p.x + shift[n].0, p.y + shift[n].1));
+        told(lost, false)
+    }
+
+    fn space_out(&mut self, on: &[Spot], is_down: bool) -> Told {
+        let (all, lost) = self.found(on);
+        let span = |k: &usize| {
+            let b = self.box_mm(*k)?;
+            Some(if is_down { (-b.max.y, -b.min.y) } else { (b.min.x, b.max.x) })
+        };
+        let spans: Vec<(f64, f64)> = all.iter().filter_map(span).collect();
+        if spans.len() < 3 || spans.len() != all.len() {
+            return told(lost, false);
+        }
+        let mut order: Vec<usize> = (0..spans.len()).collect();
+        order.sort_by(|a, b| spans[*a].0.total_cmp(&spans[*b].0));
+        let (first, last) = (spans[order[0]], spans[order[order.len() - 1]]);
+        let taken: f64 = spans.iter().map(|s| s.1 - s.0).sum();
+        let gap = (last.1.max(first.1) - first.0 - taken) / (spans.len() - 1) as f64;
+        let mut at = first.0;
+        let mut shift = vec![0.0; spans.len()];
+        for n in order {
+            shift[n] = at - spans[n].0;
+            at += spans[n].1 - spans[n].0 + gap;
+        }
+        self.carry(&all, false, |n, p| {
+            if is_down { Point::new(p.x, p.y - shift[n]) } else { Point::new(p.x + shift[n], p.y) }
+        });
+        told(lost, false)
+    }
+
+    /// All of them become one area.
+    fn merge(&mut self, on: &[Spot], make: impl FnOnce(&[Region]) -> Result<Region, OffGrid>) -> Told {
+        let (all, lost) = self.found(on);
+        if all.len() < 2 {
+            return told(lost, false);
+        }
+        let regions: Result<Vec<Region>, OffGrid> = all.iter().map(|k| self.region(*k)).collect();
+        let made = make(&regions?)?;
+        let first = all[0];
+        let new = self.patches_of(&made, Some(first), self.patches[first].use_);
+        let is_empty = new.is_empty();
+        self.replace(&all, first, new, &made);
+        told(lost, is_empty)
+    }
+
+    fn replace(&mut self, gone: &[usize], at: usize, new: Vec<Patch>, area: &Region) {
+        let before = gone.iter().filter(|g| **g < at).count();
+        let mut index = 0;
+        self.patches.retain(|_| {
+            index += 1;
+            !gone.contains(&(index - 1))
+        });
+        let at = at - before;
+        let holes: Vec<(Ring<Px>, u32)> = new
+            .iter()
+            .filter(|p| p.is_ink)
+            .flat_map(|p| p.rings[1..].iter().map(|h| (h.clone(), p.depth + 1)))
+            .collect();
+        self.patches.splice(at..at, new);
+        // A gap that is partly ink now is no gap any more, unless it is used as a patch of its own.
+        let is_unused = |p: &Patch| !p.is_ink && p.use_ == Use::Aside;
+        let gone: Vec<bool> =
+            (0..self.patches.len()).map(|k| is_unused(&self.patches[k]) && self.meets(k, area)).collect();
+        let mut gone = gone.into_iter();
+        self.patches.retain(|_| !gone.next().unwrap_or(false));
+        // What is left out now is a gap to be used.
+        for (hole, depth) in holes {
+            if self.patches.iter().any(|p| !p.is_ink && hole.contains(p.anchor)) {
+                continue;
+            }
+            self.patches.extend(patch_of(vec![hole]).map(|p| Patch { is_ink: false, use_: Use::Aside, depth, ..p }));
+        }
+    }
+
+    /// Whether more than a sliver of the patch lies in the area.
+    fn meets(&self, k: usize, area: &Region) -> bool {
+        let Ok(gap) = self.region(k) else { return false };
+        let near = match (gap.bounds(), area.bounds()) {
+            (Some(a), Some(b)) => a.overlaps(&b),
+            _ => false,
+        };
+        near && combine(&gap, area, BoolOp::Common).is_ok_and(|c| c.area_mm2() > SLIVER_MM2)
+    }
+
+    /// Each of them becomes another area.
+    fn each(&mut self, on: &[Spot], make: impl Fn(&Region) -> Result<Region, OffGrid>) -> Told {
+        self.each_to_many(on, |r| Ok(vec![make(r)?]))
+    }
+
+    /// Each of them becomes areas that stay apart even where they touch.
+    fn each_to_many(&mut self, on: &[Spot], make: impl Fn(&Region) -> Result<Vec<Region>, OffGrid>) -> Told {
+        let (mut all, lost) = self.found(on);
+        // From the last one back, so that places of those before stay.
+        all.sort_unstable();
+        let mut is_empty = !all.is_empty();
+        for k in all.into_iter().rev() {
+            let made = make(&self.region(k)?)?;
+            let new: Vec<Patch> =
+                made.iter().flat_map(|area| self.patches_of(area, Some(k), self.patches[k].use_)).collect();
+            is_empty &= new.is_empty();
+            self.replace(&[k], k, new, &join_all(&made)?);
+        }
+        told(lost, is_empty)
+    }
+
+    /// Each line round them becomes another one.
+    fn each_curve(&mut self, on: &[Spot], make: impl Fn(&Curve<Px>, &Place) -> Curve<Px>) -> Told {
+        let (mut all, lost) = self.found(on);
+        all.sort_unstable();
+        let mut is_empty = !all.is_empty();
+        for k in all.into_iter().rev() {
+            let curves = self.patches[k].curves.iter().map(|c| make(c, self.place)).collect();
+            let made = self.patches_of_curves(curves, true)?;
+            let made = self.heirs(made, k);
+            is_empty &= made.is_empty();
+            let area = self.union_of(&made)?;
+            self.replace(&[k], k, made, &area);
+        }
+        told(lost, is_empty)
+    }
+
+    fn union_of(&self, made: &[Patch]) -> Result<Region, OffGrid> {
+        let rings: Vec<Ring<Mm>> = made.iter().flat_map(|p| &p.curves).map(|c| self.place.ring(c)).collect();
+        Region::from_mm(&normalise(&rings, true))
+    }
+
+    /// The patches with what they inherit from the one that they replace.
+    fn heirs(&self, made: Vec<Patch>, of: usize) -> Vec<Patch> {
+        let p = &self.patches[of];
+        let heir =
+            |m| Patch { is_ink: p.is_ink, depth: p.depth, use_: p.use_, colour: p.colour, group: p.group.clone(), ..m };
+        made.into_iter().map(heir).collect()
+    }
+
+    /// Patches within closed curves; curves that cross nothing stay curves. `even_odd`: what lies in an even number of
+    /// them is left out, else what they go round at all is in.
+    fn patches_of_curves(&self, curves: Vec<Curve<Px>>, even_odd: bool) -> Result<Vec<Patch>, OffGrid> {
+        let flat: Vec<Ring<Mm>> = curves.iter().map(|c| self.place.ring(c)).collect();
+        let made = self.patches_of(&Region::from_mm(&normalise(&flat, even_odd))?, None, Use::Edge);
+        let is_same = |a: &Ring<Px>, b: &Ring<Px>| {
+            let (Some(p), Some(q)) = (a.bounds(), b.bounds()) else { return false };
+            let off = [p.min.x - q.min.x, p.min.y - q.min.y, p.max.x - q.max.x, p.max.y - q.max.y];
+            let slack = 2.0 * DEVIATION_MM / self.place.mm_per_px;
+            off.iter().all(|d| d.abs() < slack) && (a.area().abs() - b.area().abs()).abs() < slack * a.perimeter()
+        };
+        let mut spare: Vec<(Ring<Px>, Curve<Px>)> = curves.into_iter().map(|c| (c.ring(FLATNESS), c)).collect();
+        let own = |patch: Patch| {
+            let curves: Vec<Curve<Px>> = patch
+                .rings
+                .iter()
+                .zip(&patch.curves)
+                .map(|(ring, polygon)| match spare.iter().position(|(flat, _)| is_same(ring, flat)) {
+                    Some(k) => spare.swap_remove(k).1,
+                    None => polygon.clone(),
+                })
+                .collect();
+            patch_of_curves(curves).unwrap_or(patch)
+        };
+        Ok(made.into_iter().map(own).collect())
+    }
+
+    /// Each connected area of the region as a patch, with what it inherits.
+    fn patches_of(&self, area: &Region, heir_of: Option<usize>, use_: Use) -> Vec<Patch> {
+        let patch = |rings: Vec<Ring<Mm>>| -> Option<Patch> {
+            let px = |r: &Ring<Mm>| Ring(r.0.iter().map(|p| self.place.back(*p)).collect());
+            Some(Patch { use_, ..patch_of(rings.iter().map(px).collect())? })
+        };
+        let made = work::pieces(area).into_iter().filter_map(patch).collect();
+        match heir_of {
+            Some(k) => self.heirs(made, k).into_iter().map(|p| Patch { use_, ..p }).collect(),
+            None => made,
+        }
+    }
+}
+
+/// A patch of ink of straight lines, the outer ring first; its name comes when the whole list is applied.
+fn patch_of(rings: Vec<Ring<Px>>) -> Option<Patch> {
+    patch_with(rings.iter().map(Curve::from_ring).collect(), rings)
+}
+
+/// The same of curves.
+fn patch_of_curves(curves: Vec<Curve<Px>>) -> Option<Patch> {
+    let rings = curves.iter().map(|c| c.ring(FLATNESS)).collect();
+    patch_with(curves, rings)
+}
+
+fn patch_with(curves: Vec<Curve<Px>>, rings: Vec<Ring<Px>>) -> Option<Patch> {
+    let anchor = interior_point(&rings.iter().collect::<Vec<_>>())?;
+    Some(Patch {
+        id: PatchId(0),
+        is_ink: true,
+        curves,
+        area_px2: rings[0].area().abs() - rings[1..].iter().map(|r| r.area().abs()).sum::<f64>(),
+        rings,
+        anchor,
+        depth: 0,
+        use_: Use::Edge,
+        colour: None,
+        group: None,
+    })
+}

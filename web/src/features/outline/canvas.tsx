@@ -1,0 +1,426 @@
+import clsx from "clsx";
+import { memo, type ReactNode, useMemo, useRef, useState } from "react";
+import type { Bench } from "../../api/bench";
+import { preparedUrl } from "../../api/client";
+import type { PatchView } from "../../api/generated/PatchView";
+import { useInterface } from "../../state/interface";
+import { Button } from "../../ui/button";
+import { Icon } from "../../ui/icons";
+import { moveOf, withUnit } from "../../ui/length";
+import type { Px } from "../artwork/frame";
+import { Dimension, ScaleBar } from "../views/drawing";
+import { barLength, useExtent } from "../views/frame";
+import { type Caught, caughtAt, thingsOf, useCatches } from "./catches";
+import { Guides, RULER, Rulers } from "./guides";
+
+/** How the picture lies on the canvas. */
+export interface CanvasView {
+  /** From pixels of the picture to those of the canvas. */
+  toScreen: (at: Px) => Px;
+  /** Screen pixels to one of the picture, to the right; less than 0 where the plan is mirrored. */
+  x: number;
+  /** The same downwards. */
+  y: number;
+  width: number;
+  height: number;
+  /** Where the pointer (or the crosshair of the keyboard) is, and what it caught. */
+  pointer: Caught | null;
+}
+
+export interface Pointing {
+  /** With whatever was caught. */
+  at: Px;
+  /** As the hand has it. */
+  bare: Px;
+  /** Screen pixels to one of the picture. */
+  scale: number;
+  isShift: boolean;
+  isAlt: boolean;
+  /** The patch under the pointer. */
+  patch: number | null;
+  isDouble: boolean;
+}
+
+/** What a tool does with the canvas. `isCatching`: it draws, so places are caught. */
+export interface CanvasEvents {
+  isCatching?: boolean;
+  onDown?: (p: Pointing) => void;
+  onMove?: (p: Pointing) => void;
+  onUp?: (p: Pointing) => void;
+  /** True where the key was the tool's. */
+  onKey?: (e: React.KeyboardEvent) => boolean;
+}
+
+interface Props {
+  bench: Bench;
+  chosen: readonly number[];
+  events: CanvasEvents;
+  /** How much of the picture shows under the patches, 0 to 1. */
+  picture: number;
+  overlay: (view: CanvasView) => ReactNode;
+}
+
+const ROOM = 46;
+/** Screen pixels within which something is caught. */
+const REACH = 9;
+/** Screen pixels that a hand may shake in a click. */
+export const SHAKE = 4;
+
+const USE_FILL: Record<string, string> = {
+  edge: "var(--wall)",
+  detail: "var(--stamp)",
+  both: "var(--glaze)",
+  aside: "var(--gap)",
+};
+
+/** The patches at true size on the picture they come from, to work on: zoomed by the wheel, moved with the middle button or Space. */
+export function Canvas(p: Props) {
+  const [element, setElement] = useState<HTMLDivElement | null>(null);
+  const extent = useExtent(element);
+  const { side } = useInterface();
+  const { result, design } = p.bench;
+  const on = useCatches((s) => s.on);
+  const [own, setOwn] = useState<{ scale: number; at: Px } | null>(null);
+  const [pointer, setPointer] = useState<Caught | null>(null);
+  const pan = useRef<{ x: number; y: number; at: Px } | null>(null);
+  const isSpace = useRef(false);
+  const isDown = useRef(false);
+  const lastPress = useRef({ time: Number.NEGATIVE_INFINITY, x: 0, y: 0 });
+  const { picture, outline: o, patches } = result;
+  const isCatching = p.events.isCatching ?? false;
+  const things = useMemo(
+    () =>
+      thingsOf(
+        { ...design, result },
+        patches.filter((q) => q.use !== "aside" || isCatching).map((q) => q.path),
+      ),
+    [design, isCatching, patches, result],
+  );
+  if (!picture) return null;
+  const mm = o?.mm_per_px ?? 1;
+  const [px, py, pw, ph] = picture.part;
+  const box = o ? [o.width / mm, o.height / mm] : [pw, ph];
+  const middle: Px = o ? [o.origin[0], o.origin[1]] : [px + pw / 2, py + ph / 2];
+  const fitted = Math.min(
+    (extent.width - 2 * ROOM) / Math.max(box[0] ?? 1, 1e-6),
+    (extent.height - 2 * ROOM) / Math.max(box[1] ?? 1, 1e-6),
+  );
+  const scale = own?.scale ?? Math.max(fitted, 1e-3);
+  const at = own?.at ?? middle;
+  const flip = side === "tool" ? -1 : 1;
+  const [cx, cy] = [extent.width / 2, extent.height / 2 - 6];
+  const toScreen = ([x, y]: Px): Px => [cx + (x - at[0]) * scale * flip, cy + (y - at[1]) * scale];
+  const toPicture = (e: { clientX: number; clientY: number }): Px => {
+    const r = element?.getBoundingClientRect();
+    return [
+      at[0] + ((e.clientX - (r?.left ?? 0) - cx) / scale) * flip,
+      at[1] + (e.clientY - (r?.top ?? 0) - cy) / scale,
+    ];
+  };
+  const catching = (bare: Px, isFree: boolean): Caught =>
+    isCatching && !isFree ? caughtAt(bare, REACH / scale, things, on) : { at: bare, what: null };
+  const pointing = (e: React.PointerEvent | React.MouseEvent, bare: Px, isDouble = false): Pointing => {
+    const hit = (e.target as Element).closest?.("[data-patch]")?.getAttribute("data-patch");
+    return {
+      at: catching(bare, e.altKey).at,
+      bare,
+      scale,
+      isShift: e.shiftKey || e.ctrlKey || e.metaKey,
+      isAlt: e.altKey,
+      patch: hit === undefined || hit === null ? null : Number(hit),
+      isDouble,
+    };
+  };
+  const zoom = (by: number, about: Px) => {
+    const next = Math.min(400, Math.max(fitted / 8, scale * by));
+    const k = 1 - scale / next;
+    setOwn({ scale: next, at: [at[0] + (about[0] - at[0]) * k, at[1] + (about[1] - at[1]) * k] });
+  };
+  const view: CanvasView = { toScreen, x: scale * flip, y: scale, ...extent, pointer };
+
+  /** Arrow keys move a crosshair while a tool draws, Space is the pointer's button; + and - zoom, 0 fits. */
+  const byKey = (e: React.KeyboardEvent) => {
+    if (e.target !== e.currentTarget) return;
+    if (e.key === " ") isSpace.current = true;
+    const about = pointer?.at ?? at;
+    if (p.events.onKey?.(e)) e.preventDefault();
+    else if (e.key === "+" || e.key === "-") zoom(e.key === "+" ? 1.25 : 0.8, about);
+    else if (e.key === "0") setOwn(null);
+    else if (isCatching) {
+      const move = moveOf(e);
+      const hand = (bare: Px): Pointing => ({
+        at: bare,
+        bare,
+        scale,
+        isShift: false,
+        isAlt: false,
+        patch: null,
+        isDouble: false,
+      });
+      if (move) {
+        const to: Px = [about[0] + (move[0] / mm) * flip, about[1] + move[1] / mm];
+        setPointer({ at: to, what: null });
+        p.events.onMove?.(hand(to));
+      } else if (e.key === " ") {
+        const caught = catching(about, false);
+        p.events.onDown?.(hand(caught.at));
+        p.events.onUp?.(hand(caught.at));
+      } else return;
+      e.preventDefault();
+    }
+  };
+  const bar = o ? barLength(scale / mm, 90) : 0;
+  const [left, top] = toScreen([px, py]);
+  const [right] = toScreen([px + pw, py]);
+  const [edgeX, edgeY] = o ? [(o.width / 2 / mm) * scale, (o.height / 2 / mm) * scale] : [0, 0];
+  const [ox, oy] = toScreen(middle);
+
+  return (
+    <div
+      ref={setElement}
+      // A drawing board with keys of its own.
+      role="application"
+      aria-label="Plan"
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: keys move the tool's crosshair
+      tabIndex={0}
+      data-scale={scale}
+      className={clsx(
+        "absolute inset-0 touch-none overflow-hidden outline-glaze select-none",
+        isCatching && "cursor-crosshair",
+      )}
+      onKeyDown={byKey}
+      onKeyUp={(e) => {
+        if (e.key === " ") isSpace.current = false;
+      }}
+      onWheel={(e) => zoom(Math.exp(-e.deltaY / 500), toPicture(e))}
+      onPointerDown={(e) => {
+        if ((e.target as Element).closest("[data-handle],[data-mark],button")) return;
+        if (e.button === 1 || isSpace.current) {
+          e.currentTarget.setPointerCapture(e.pointerId);
+          pan.current = { x: e.clientX, y: e.clientY, at };
+          return;
+        }
+        if (e.button !== 0) return;
+        e.currentTarget.focus();
+        isDown.current = true;
+        // Presses say nothing of double clicks, so they are told by time and place.
+        const before = lastPress.current;
+        lastPress.current = { time: e.timeStamp, x: e.clientX, y: e.clientY };
+        const isDouble =
+          e.timeStamp - before.time < 400 && Math.hypot(e.clientX - before.x, e.clientY - before.y) <= SHAKE;
+        const press = pointing(e, toPicture(e), isDouble);
+        e.currentTarget.setPointerCapture(e.pointerId);
+        p.events.onDown?.(press);
+      }}
+      onPointerMove={(e) => {
+        const from = pan.current;
+        if (from) {
+          const by: Px = [((e.clientX - from.x) / scale) * flip, (e.clientY - from.y) / scale];
+          setOwn({ scale, at: [from.at[0] - by[0], from.at[1] - by[1]] });
+          return;
+        }
+        const bare = toPicture(e);
+        if (isCatching) setPointer(catching(bare, e.altKey));
+        p.events.onMove?.(pointing(e, bare));
+      }}
+      onPointerUp={(e) => {
+        pan.current = null;
+        if (!isDown.current) return;
+        isDown.current = false;
+        p.events.onUp?.(pointing(e, toPicture(e)));
+      }}
+      onPointerCancel={() => {
+        pan.current = null;
+        isDown.current = false;
+      }}
+      onPointerLeave={() => setPointer(null)}
+    >
+      {extent.width > 0 && (
+        <>
+          {p.picture > 0 && (
+            <img
+              src={preparedUrl(design.id, picture.key)}
+              alt=""
+              draggable={false}
+              className="pointer-events-none absolute max-w-none origin-top-left select-none"
+              style={{
+                left,
+                top,
+                width: Math.abs(right - left),
+                height: ph * scale,
+                opacity: p.picture,
+                transform: flip < 0 ? "scaleX(-1)" : undefined,
+              }}
+            />
+          )}
+          <svg
+            width={extent.width}
+            height={extent.height}
+            className="absolute inset-0 block"
+            aria-hidden="true"
+          >
+            <Millimetres at={[ox, oy]} mm={scale / mm} isShown={o !== null} />
+            <g
+              transform={`translate(${cx} ${cy}) scale(${scale * flip} ${scale}) translate(${-at[0]} ${-at[1]})`}
+            >
+              <Patches patches={patches} chosen={p.chosen} isFaint={p.picture > 0} />
+            </g>
+            {o && edgeX > 20 && (
+              <Dimension
+                from={[ox - edgeX, Math.min(extent.height - 20, oy + edgeY + 18)]}
+                to={[ox + edgeX, Math.min(extent.height - 20, oy + edgeY + 18)]}
+                at={[
+                  [ox - edgeX, oy + edgeY + 2],
+                  [ox + edgeX, oy + edgeY + 2],
+                ]}
+                text={withUnit(o.width, design.document.unit, 1)}
+              />
+            )}
+            {o && <ScaleBar x={RULER + 10} y={extent.height - 12} mm={bar} pxPerMm={scale / mm} />}
+          </svg>
+          {/* biome-ignore lint/a11y/useSemanticElements: a drawing with handles, not a form */}
+          <svg
+            width={extent.width}
+            height={extent.height}
+            className="pointer-events-none absolute inset-0 block"
+            role="group"
+            aria-label="On the plan"
+          >
+            <g className="pointer-events-auto">
+              {o && <Guides bench={p.bench} view={view} toPicture={toPicture} />}
+              {p.overlay(view)}
+            </g>
+            {isCatching && pointer && <Crosshair at={toScreen(pointer.at)} what={pointer.what} />}
+          </svg>
+          {o && <Rulers bench={p.bench} view={view} mm={mm} origin={middle} toPicture={toPicture} />}
+          <div className="absolute right-2 top-7 flex gap-1">
+            <Button
+              className="size-7 px-0"
+              aria-label="Zoom in"
+              title="Zoom in (+, wheel)"
+              onClick={() => zoom(1.5, at)}
+            >
+              +
+            </Button>
+            <Button
+              className="size-7 px-0"
+              aria-label="Zoom out"
+              title="Zoom out (-, wheel)"
+              onClick={() => zoom(1 / 1.5, at)}
+            >
+              −
+            </Button>
+            <Button
+              className="size-7 px-0"
+              aria-label="Fit the plan"
+              title="Fit (0)"
+              disabled={own === null}
+              onClick={() => setOwn(null)}
+            >
+              <Icon name="fit" className="size-4" />
+            </Button>
+          </div>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** Dots ten millimetres apart, and one apart where there is room. */
+function Millimetres({ at: [x, y], mm, isShown }: { at: Px; mm: number; isShown: boolean }) {
+  const step = (mm >= 9 ? 1 : 10) * mm;
+  if (!isShown || step < 6) return null;
+  return (
+    <>
+      <defs>
+        <pattern id="millimetres" width={step} height={step} patternUnits="userSpaceOnUse" x={x} y={y}>
+          <circle cx="0.8" cy="0.8" r="0.8" fill="var(--line)" />
+        </pattern>
+      </defs>
+      <rect width="100%" height="100%" fill="url(#millimetres)" />
+    </>
+  );
+}
+
+function Crosshair({ at: [x, y], what }: { at: Px; what: string | null }) {
+  return (
+    <g stroke="var(--terracotta)" strokeWidth={1.2} fill="none" data-caught={what ?? undefined}>
+      <path d={`M${x - 9} ${y}h6M${x + 3} ${y}h6M${x} ${y - 9}v6M${x} ${y + 3}v6`} />
+      {what && (
+        <>
+          <circle cx={x} cy={y} r={5} />
+          <text
+            x={x + 10}
+            y={y - 8}
+            fontSize={11}
+            fill="var(--terracotta)"
+            stroke="var(--tile)"
+            strokeWidth={3}
+            paintOrder="stroke"
+          >
+            {what}
+          </text>
+        </>
+      )}
+    </g>
+  );
+}
+
+const Patches = memo(function Patches(p: {
+  patches: PatchView[];
+  chosen: readonly number[];
+  isFaint: boolean;
+}) {
+  const pointed = useInterface((s) => s.patch);
+  return p.patches.map((patch, i) => (
+    <Patch
+      // biome-ignore lint/suspicious/noArrayIndexKey: patches have no other name
+      key={i}
+      index={i}
+      patch={patch}
+      isPointed={pointed === i}
+      isChosen={p.chosen.includes(i)}
+      isFaint={p.isFaint}
+    />
+  ));
+});
+
+/** One patch; drawn again only when it changes itself. */
+const Patch = memo(function Patch(p: {
+  index: number;
+  patch: PatchView;
+  isPointed: boolean;
+  isChosen: boolean;
+  isFaint: boolean;
+}) {
+  const { patch, isPointed, isChosen } = p;
+  const pointPatch = useInterface((s) => s.pointPatch);
+  const isAside = patch.use === "aside";
+  const stroke = isChosen
+    ? "var(--terracotta)"
+    : isPointed
+      ? "var(--glaze)"
+      : isAside
+        ? "var(--edge)"
+        : "var(--ink)";
+  return (
+    <path
+      d={patch.path}
+      fillRule="evenodd"
+      fill={patch.is_ink || !isAside ? USE_FILL[patch.use] : "transparent"}
+      fillOpacity={(isAside ? 0.75 : 0.9) * (p.isFaint ? 0.45 : 1)}
+      stroke={stroke}
+      strokeWidth={isPointed || isChosen ? 3 : 1}
+      strokeDasharray={isAside ? "4 3" : undefined}
+      vectorEffect="non-scaling-stroke"
+      pointerEvents="all"
+      data-patch={p.index}
+      data-chosen={isChosen || undefined}
+      data-pinned={patch.is_pinned || undefined}
+      data-use={patch.use}
+      className="cursor-pointer"
+      onPointerEnter={() => pointPatch(p.index)}
+      onPointerLeave={() => pointPatch(null)}
+    />
+  );
+});

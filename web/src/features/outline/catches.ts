@@ -1,0 +1,89 @@
+import { create } from "zustand";
+import type { DesignView } from "../../api/generated/DesignView";
+import type { Px } from "../artwork/frame";
+import { type Cubic, cubicsOf, distance, nearestOn, pointOn } from "./lines";
+
+/** What a pointer can catch, and what it is called. */
+export const CATCHES = {
+  nodes: "node",
+  middles: "middle",
+  edges: "edge",
+  centre: "centre line",
+  guides: "guide",
+  grid: "grid",
+} as const;
+export type CatchKind = keyof typeof CATCHES;
+
+interface Wanted {
+  on: Record<CatchKind, boolean>;
+  toggle: (kind: CatchKind) => void;
+}
+
+/** Which of them are caught; the same for all tools. */
+export const useCatches = create<Wanted>((set) => ({
+  on: { nodes: true, middles: false, edges: true, centre: true, guides: true, grid: false },
+  toggle: (kind) => set((s) => ({ on: { ...s.on, [kind]: !s.on[kind] } })),
+}));
+
+/** A place and what it was that caught it. */
+export interface Caught {
+  at: Px;
+  what: string | null;
+}
+
+/** All that can be caught on a design. */
+export interface Things {
+  pieces: Cubic[];
+  origin: Px;
+  mm: number;
+  guides: DesignView["document"]["guides"];
+}
+
+export function thingsOf(design: DesignView, paths: readonly string[]): Things {
+  const o = design.result.outline;
+  return {
+    pieces: paths.flatMap(cubicsOf),
+    origin: o?.origin ?? [0, 0],
+    mm: o?.mm_per_px ?? 1,
+    guides: design.document.guides,
+  };
+}
+
+/** The place that is caught from `p` within `reach` pixels of the picture: points before lines, lines before the grid. */
+export function caughtAt(p: Px, reach: number, things: Things, on: Record<CatchKind, boolean>): Caught {
+  let best: Caught & { off: number } = { at: p, what: null, off: reach };
+  const offer = (at: Px, what: CatchKind) => {
+    const off = distance(at, p);
+    if (off < best.off) best = { at, what: CATCHES[what], off };
+  };
+  for (const c of things.pieces) {
+    if (on.nodes) offer(c[3], "nodes");
+    if (on.middles) offer(pointOn(c, 0.5), "middles");
+  }
+  if (best.what) return best;
+  const straight = (axis: 0 | 1): { to: number; what: CatchKind } | null => {
+    const near = (v: number) => Math.abs(v - p[axis]) < reach;
+    const guide = things.guides.find((g) => on.guides && g.is_upright === (axis === 0) && near(g.at));
+    if (guide) return { to: guide.at, what: "guides" };
+    return on.centre && near(things.origin[axis]) ? { to: things.origin[axis], what: "centre" } : null;
+  };
+  const [x, y] = [straight(0), straight(1)];
+  if (x || y) return { at: [x?.to ?? p[0], y?.to ?? p[1]], what: CATCHES[(x ?? y)?.what ?? "guides"] };
+  if (on.edges) {
+    for (const c of things.pieces) {
+      // Far pieces are passed over by the box of their four points.
+      const isFar = [0, 1].some((k) => {
+        const all = c.map((q) => q[k] ?? 0);
+        return Math.min(...all) > (p[k] ?? 0) + best.off || Math.max(...all) < (p[k] ?? 0) - best.off;
+      });
+      if (!isFar) offer(nearestOn(c, p).at, "edges");
+    }
+    if (best.what) return best;
+  }
+  if (on.grid) {
+    const step = 1 / things.mm;
+    const round = (v: number, o: number) => o + Math.round((v - o) / step) * step;
+    return { at: [round(p[0], things.origin[0]), round(p[1], things.origin[1])], what: CATCHES.grid };
+  }
+  return best;
+}

@@ -1,0 +1,187 @@
+import clsx from "clsx";
+import { ToggleGroup } from "radix-ui";
+import { useRef } from "react";
+import type { Bench } from "../../api/bench";
+import type { PatchView } from "../../api/generated/PatchView";
+import type { Use } from "../../api/generated/Use";
+import { useInterface } from "../../state/interface";
+import { Icon } from "../../ui/icons";
+import { css } from "../artwork/frame";
+
+const USES: [Use, string][] = [
+  ["edge", "Edge"],
+  ["detail", "Detail"],
+  ["both", "Both"],
+  ["aside", "Aside"],
+];
+/** Patches that the drawing shows; the plan shows them all. */
+const MOST = 150;
+
+export interface NestProps {
+  bench: Bench;
+  chosen: readonly number[];
+  onPick: (patch: number) => void;
+  onUse: (patch: PatchView, use: Use) => void;
+  onPin: (patch: PatchView) => void;
+}
+
+/**
+ * What lies inside what: every patch is a tray, and what lies in it stands in the tray, larger ones first. The arrow keys
+ * walk it: up and down to the next, left to what it lies in, right to the first in it.
+ */
+export function Nest(p: NestProps) {
+  const { patches } = p.bench.result;
+  const shown = patches.slice(0, MOST);
+  const inside = new Map<number | null, number[]>();
+  shown.forEach((q, i) => {
+    const parent = q.parent !== null && q.parent < MOST ? q.parent : null;
+    inside.set(parent, [...(inside.get(parent) ?? []), i]);
+  });
+  const bySize = (all: number[]) =>
+    [...all].sort((a, b) => (patches[b]?.area ?? 0) - (patches[a]?.area ?? 0));
+  const list = useRef<HTMLUListElement>(null);
+  const walk = (e: React.KeyboardEvent, i: number) => {
+    const rows = [...(list.current?.querySelectorAll<HTMLElement>("[data-walk]") ?? [])];
+    const at = rows.findIndex((r) => r.dataset.walk === String(i));
+    const to =
+      e.key === "ArrowUp"
+        ? rows[at - 1]
+        : e.key === "ArrowDown"
+          ? rows[at + 1]
+          : e.key === "ArrowLeft"
+            ? rows.find((r) => r.dataset.walk === String(patches[i]?.parent))
+            : e.key === "ArrowRight"
+              ? rows.find((r) => r.dataset.walk === String(bySize(inside.get(i) ?? [])[0]))
+              : undefined;
+    if (!to) return;
+    e.preventDefault();
+    to.focus();
+  };
+  return (
+    <>
+      <ul ref={list} className="flex flex-col gap-1">
+        {bySize(inside.get(null) ?? []).map((i) => (
+          <TrayOf key={i} {...p} index={i} inside={(n) => bySize(inside.get(n) ?? [])} walk={walk} />
+        ))}
+      </ul>
+      {patches.length > MOST && (
+        <p className="pt-1 text-xs text-soft">
+          and {patches.length - MOST} smaller ones; click them in the plan
+        </p>
+      )}
+    </>
+  );
+}
+
+function TrayOf(
+  p: NestProps & {
+    index: number;
+    inside: (n: number) => number[];
+    walk: (e: React.KeyboardEvent, i: number) => void;
+  },
+) {
+  const { index: i, bench } = p;
+  const isPointed = useInterface((s) => s.patch === i);
+  const pointPatch = useInterface((s) => s.pointPatch);
+  const patch = bench.result.patches[i];
+  if (!patch) return null;
+  const kids = p.inside(i);
+  const mm = bench.result.outline?.mm_per_px;
+  const [l, t, r, b] = patch.span;
+  const size = mm ? `${((r - l) * mm).toFixed(1)} × ${((b - t) * mm).toFixed(1)}` : "";
+  return (
+    <li
+      className={clsx(
+        "rounded-tile border",
+        p.chosen.includes(i) ? "border-terracotta" : "border-line",
+        {
+          edge: "border-l-4 border-l-wall",
+          detail: "border-l-4 border-l-stamp",
+          both: "border-l-4 border-l-glaze",
+          aside: "border-dashed",
+        }[patch.use],
+      )}
+    >
+      <div
+        className={clsx("flex items-center gap-1 rounded-tile py-0.5 pr-0.5 pl-1.5", isPointed && "bg-sunk")}
+        onPointerEnter={() => pointPatch(i)}
+        onPointerLeave={() => pointPatch(null)}
+        data-row={i}
+      >
+        {patch.colour && (
+          <span
+            className="size-3 flex-none rounded-[3px] border border-line"
+            style={{ background: css(patch.colour) }}
+          />
+        )}
+        <button
+          type="button"
+          data-walk={i}
+          aria-pressed={p.chosen.includes(i)}
+          aria-label={`Choose ${patch.is_ink ? "ink" : "gap"} ${i + 1}`}
+          title={size ? `${size} mm` : undefined}
+          onClick={() => p.onPick(i)}
+          onFocus={() => pointPatch(i)}
+          onKeyDown={(e) => {
+            const key = e.key.toLowerCase();
+            if (key === "p" && !e.ctrlKey && !e.metaKey) p.onPin(patch);
+            else giveByKey(e, (u) => p.onUse(patch, u));
+            p.walk(e, i);
+          }}
+          className="min-w-0 flex-1 truncate rounded-tile text-left text-sm aria-pressed:text-terracotta aria-pressed:underline"
+        >
+          {patch.group ?? (patch.is_ink ? "Ink" : "Gap")}{" "}
+          <span className="text-xs text-soft">{patch.area === null ? "" : areaOf(patch.area)}</span>
+        </button>
+        {patch.is_pinned && <Icon name="pin" className="size-4 text-terracotta" />}
+        <UseChoice
+          patch={patch}
+          name={`${patch.is_ink ? "Ink" : "Gap"} ${i + 1}`}
+          onChoose={(u) => p.onUse(patch, u)}
+        />
+      </div>
+      {kids.length > 0 && (
+        <ul className="flex flex-col gap-1 pr-1 pb-1 pl-2">
+          {kids.map((k) => (
+            <TrayOf key={k} {...p} index={k} />
+          ))}
+        </ul>
+      )}
+    </li>
+  );
+}
+
+function areaOf(mm2: number): string {
+  return mm2 >= 100 ? `${(mm2 / 100).toFixed(1)} cm²` : `${mm2.toFixed(1)} mm²`;
+}
+
+/** E, D, B and A give a use to the patch whose row has the focus. */
+function giveByKey(e: React.KeyboardEvent, onChoose: (use: Use) => void) {
+  const use = ({ e: "edge", d: "detail", b: "both", a: "aside" } as Record<string, Use>)[e.key.toLowerCase()];
+  if (use && !e.ctrlKey && !e.metaKey) onChoose(use);
+}
+
+function UseChoice(p: { patch: PatchView; name: string; onChoose: (use: Use) => void }) {
+  return (
+    <ToggleGroup.Root
+      type="single"
+      value={p.patch.use}
+      aria-label={`Use of ${p.name}`}
+      className="flex flex-none overflow-hidden rounded-tile border border-edge"
+      onValueChange={(v) => v && p.onChoose(v as Use)}
+      onKeyDown={(e) => giveByKey(e, p.onChoose)}
+    >
+      {USES.map(([use, words]) => (
+        <ToggleGroup.Item
+          key={use}
+          value={use}
+          title={words}
+          aria-label={words}
+          className="border-l border-line px-1.5 py-0.5 text-xs font-medium first:border-l-0 hover:text-glaze data-[state=on]:bg-deep data-[state=on]:text-on-deep"
+        >
+          {words[0]}
+        </ToggleGroup.Item>
+      ))}
+    </ToggleGroup.Root>
+  );
+}

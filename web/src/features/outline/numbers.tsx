@@ -1,0 +1,387 @@
+import type { ReactNode } from "react";
+import type { Bench } from "../../api/bench";
+import type { Change } from "../../api/generated/Change";
+import type { Face } from "../../api/generated/Face";
+import type { OutlineEdit } from "../../api/generated/OutlineEdit";
+import type { Shape } from "../../api/generated/Shape";
+import type { Text } from "../../api/generated/Text";
+import type { Use } from "../../api/generated/Use";
+import { Button } from "../../ui/button";
+import { MeasureField } from "../../ui/measure-field";
+import { NumberField } from "../artwork/tools/tray";
+
+export const formName = (s: Shape) =>
+  s.form === "ellipse" ? "Circle" : s.form[0]?.toUpperCase() + s.form.slice(1);
+
+/** The numbers of an entry. Lengths may be typed with any unit. */
+export function Numbers({
+  bench,
+  entry: { id, change },
+  onNodes,
+}: {
+  bench: Bench;
+  entry: OutlineEdit;
+  /** Takes the nodes of a drawn line in hand. */
+  onNodes: () => void;
+}) {
+  const unit = bench.design.document.unit;
+  const length = (name: string, label: string, value: number) => (
+    <MeasureField
+      key={name}
+      label={label}
+      value={value}
+      unit={unit}
+      step={0.5}
+      onCommit={(typed) => bench.commit([{ kind: "set-change-length", id, name, value: typed }])}
+    />
+  );
+  const set = (now: Change) => bench.change([{ kind: "set-change", id, change: now }]);
+  const count = (label: string, value: number, min: number, max: number, change: (n: number) => void) => (
+    <NumberField
+      label={label}
+      unit=""
+      min={min}
+      max={max}
+      value={value}
+      onChange={(v) => change(Math.round(Math.min(max, Math.max(min, v))))}
+    />
+  );
+  const degrees = (c: Extract<Change, { degrees: number }>) => (
+    <NumberField
+      label="Turned by"
+      unit="°"
+      min={-360}
+      max={360}
+      value={c.degrees}
+      onChange={(v) => set({ ...c, degrees: v })}
+    />
+  );
+  const [ox, oy] = bench.result.outline?.origin ?? [0, 0];
+  const mm = bench.result.outline?.mm_per_px ?? 1;
+  const place = (c: Extract<Change, { at: [number, number] }>) => (
+    <>
+      <NumberField
+        label="x"
+        unit="mm"
+        min={-500}
+        max={500}
+        value={(c.at[0] - ox) * mm}
+        onChange={(v) => set({ ...c, at: [ox + v / mm, c.at[1]] })}
+      />
+      <NumberField
+        label="y"
+        unit="mm"
+        min={-500}
+        max={500}
+        value={(oy - c.at[1]) * mm}
+        onChange={(v) => set({ ...c, at: [c.at[0], oy - v / mm] })}
+      />
+    </>
+  );
+  const use = (c: Extract<Change, { use: Use }>) => (
+    <Button
+      className="px-1 text-xs"
+      onClick={() => set({ ...c, use: c.use === "edge" ? "detail" : c.use === "detail" ? "both" : "edge" })}
+    >
+      Is {c.use === "edge" ? "edge" : c.use === "both" ? "edge and detail" : "a detail"}
+    </Button>
+  );
+  const nodes = (count: number, more?: ReactNode) => (
+    <div className="flex items-center gap-1 pb-1 text-xs">
+      <Button className="px-1.5 text-xs" onClick={onNodes}>
+        Edit its {count} nodes
+      </Button>
+      {more}
+    </div>
+  );
+  const tick = (words: string, is: boolean, onChange: (on: boolean) => void) => (
+    <label className="flex items-center gap-1 text-xs">
+      <input type="checkbox" checked={is} onChange={(e) => onChange(e.target.checked)} />
+      {words}
+    </label>
+  );
+  switch (change.do) {
+    case "rim":
+    case "thicken":
+    case "bridge":
+      return length("width", "Width", change.width);
+    case "smooth":
+      return length("radius", "Radius", change.radius);
+    case "fewer":
+      return (
+        <>
+          {length("deviation", "Largest deviation", change.deviation)}
+          <p className="pb-1 text-xs text-soft">{nodesOfAll(bench, change.on)} nodes</p>
+        </>
+      );
+    case "cut":
+      return (
+        <>
+          {length("gap", "Gap", change.gap)}
+          {nodes(change.line.nodes.length)}
+        </>
+      );
+    case "draw":
+      return (
+        <>
+          {change.width !== null && length("width", "Width", change.width)}
+          {nodes(
+            change.line.nodes.length,
+            <>
+              {use(change)}
+              {change.width !== null && change.line.is_closed && (
+                <Button className="px-1 text-xs" onClick={() => set({ ...change, width: null })}>
+                  Fill it
+                </Button>
+              )}
+              {change.width === null && change.line.is_closed && (
+                <Button className="px-1 text-xs" onClick={() => set({ ...change, width: 2 })}>
+                  Only its line
+                </Button>
+              )}
+            </>,
+          )}
+        </>
+      );
+    case "nodes":
+      return nodes(change.lines.reduce((n, l) => n + l.nodes.length, 0));
+    case "grow":
+      return (
+        <>
+          {length("by", "By", change.by)}
+          <div className="flex gap-1 pb-1">
+            {(["round", "mitred", "square"] as const).map((corner) => (
+              <Button
+                key={corner}
+                className={`px-1.5 text-xs ${change.corner === corner ? "border-glaze text-glaze" : ""}`}
+                aria-pressed={change.corner === corner}
+                onClick={() => set({ ...change, corner })}
+              >
+                {corner}
+              </Button>
+            ))}
+          </div>
+        </>
+      );
+    case "text":
+      return (
+        <WrittenText text={change.text} length={length} set={(text) => set({ ...change, text })}>
+          {place(change)}
+          {degrees(change)}
+          {use(change)}
+        </WrittenText>
+      );
+    case "paste":
+      return (
+        <div className="grid grid-cols-2 gap-1 pb-1">
+          {place(change)}
+          {degrees(change)}
+          <NumberField
+            label="Scale"
+            unit="%"
+            min={1}
+            max={10000}
+            value={change.scale * 100}
+            onChange={(v) => set({ ...change, scale: Math.min(100, Math.max(0.01, v / 100)) })}
+          />
+        </div>
+      );
+    case "repeat":
+      return (
+        <div className="flex items-center gap-3 pb-1">
+          {count("Times", change.times, 2, 24, (times) => set({ ...change, times }))}
+          <label className="flex items-center gap-1 text-xs">
+            <input
+              type="checkbox"
+              checked={change.is_mirrored}
+              onChange={(e) => set({ ...change, is_mirrored: e.target.checked })}
+            />
+            mirrored
+          </label>
+        </div>
+      );
+    case "mirror":
+      return (
+        <div className="flex items-center gap-3 pb-1">
+          {degrees(change)}
+          <Button
+            className="px-1 text-xs"
+            onClick={() =>
+              set({ ...change, degrees: (change.degrees + (change.is_quarter ? 90 : 180)) % 360 })
+            }
+          >
+            Other {change.is_quarter ? "quarter" : "half"}
+          </Button>
+          {tick("quarter", change.is_quarter, (is_quarter) => set({ ...change, is_quarter }))}
+        </div>
+      );
+    case "place": {
+      const k = mm;
+      return (
+        <div className="grid grid-cols-2 gap-1 pb-1">
+          <NumberField
+            label="right"
+            unit="mm"
+            min={-500}
+            max={500}
+            value={change.by[0] * k}
+            onChange={(v) => set({ ...change, by: [v / k, change.by[1]] })}
+          />
+          <NumberField
+            label="up"
+            unit="mm"
+            min={-500}
+            max={500}
+            value={-change.by[1] * k}
+            onChange={(v) => set({ ...change, by: [change.by[0], -v / k] })}
+          />
+          {degrees(change)}
+          <NumberField
+            label="Scale"
+            unit="%"
+            min={1}
+            max={10000}
+            value={change.scale * 100}
+            onChange={(v) => set({ ...change, scale: Math.min(100, Math.max(0.01, v / 100)) })}
+          />
+          <NumberField
+            label="Stretch"
+            unit="%"
+            min={1}
+            max={10000}
+            value={change.stretch * 100}
+            onChange={(v) => set({ ...change, stretch: Math.min(100, Math.max(0.01, v / 100)) })}
+          />
+          {tick("flipped", change.flip, (flip) => set({ ...change, flip }))}
+          {tick("as a copy", change.is_copy, (is_copy) => set({ ...change, is_copy }))}
+        </div>
+      );
+    }
+    case "shape": {
+      const s = change.shape;
+      return (
+        <>
+          {length("width", "Width", s.width)}
+          {"height" in s && length("height", "Height", s.height)}
+          {"corner" in s && length("corner", "Corner radius", s.corner)}
+          {"inner" in s && length("inner", "Inside", s.inner)}
+          {"hole" in s && length("hole", "Hole", s.hole)}
+          {"foot" in s && length("foot", "Foot", s.foot)}
+          <div className="grid grid-cols-2 gap-1 pb-1">
+            {place(change)}
+            {"sides" in s &&
+              count("Sides", s.sides, 3, 60, (sides) => set({ ...change, shape: { ...s, sides } }))}
+            {"points" in s &&
+              count("Points", s.points, 3, 60, (points) => set({ ...change, shape: { ...s, points } }))}
+            {degrees(change)}
+            {use(change)}
+          </div>
+        </>
+      );
+    }
+    default:
+      return null;
+  }
+}
+
+/** Nodes of the patches that the spots name, as they are now. */
+function nodesOfAll(bench: Bench, on: { at: [number, number] }[]): number {
+  const of = (at: [number, number]) =>
+    bench.result.patches.find(
+      ({ span: [l, t, r, b] }) => l <= at[0] && at[0] <= r && t <= at[1] && at[1] <= b,
+    )?.path;
+  return on.reduce((n, s) => n + (of(s.at)?.match(/[LC]/g)?.length ?? 0), 0);
+}
+
+const FACES: [Face, string][] = [
+  ["plain", "Plain"],
+  ["rounded", "Rounded"],
+  ["narrow", "Narrow capitals"],
+  ["slab", "Slab"],
+  ["brush", "Brush script"],
+  ["script", "Pen script"],
+  ["stencil", "Stencil"],
+  ["blackletter", "Blackletter"],
+  ["engraved", "Engraved capitals"],
+  ["symbols", "Symbols"],
+];
+
+/** Signs of the symbols face that makers ask for most. */
+const SIGNS = "♥★☆✿❀☀☁☂✂✓✝☕♪♫⚓✈→";
+
+function WrittenText(p: {
+  text: Text;
+  length: (name: string, label: string, value: number) => ReactNode;
+  set: (now: Text) => void;
+  children: ReactNode;
+}) {
+  const { text: t, set } = p;
+  return (
+    <div className="pb-1">
+      <textarea
+        key={t.words}
+        aria-label="Text"
+        defaultValue={t.words}
+        rows={Math.min(5, t.words.split("\n").length + 1)}
+        spellCheck={false}
+        className="w-full rounded-tile border border-edge bg-field px-2 py-1 text-sm"
+        onBlur={(e) => e.target.value !== t.words && set({ ...t, words: e.target.value })}
+        onKeyDown={(e) => {
+          if (e.key === "Enter" && (e.ctrlKey || e.metaKey)) e.currentTarget.blur();
+        }}
+      />
+      <div className="flex gap-1 pt-1">
+        <select
+          aria-label="Face"
+          value={t.face}
+          onChange={(e) => set({ ...t, face: e.target.value as Face })}
+          className="min-w-0 flex-1 rounded-tile border border-edge bg-field px-1 py-1 text-xs font-semibold"
+        >
+          {FACES.map(([face, words]) => (
+            <option key={face} value={face}>
+              {words}
+            </option>
+          ))}
+        </select>
+        {(["left", "middle", "right"] as const).map((align) => (
+          <Button
+            key={align}
+            className={`px-1 text-xs ${t.align === align ? "border-glaze text-glaze" : ""}`}
+            aria-pressed={t.align === align}
+            onClick={() => set({ ...t, align })}
+          >
+            {align}
+          </Button>
+        ))}
+      </div>
+      {t.face === "symbols" && (
+        <div className="flex flex-wrap gap-0.5 pt-1">
+          {[...SIGNS].map((sign) => (
+            <Button
+              key={sign}
+              className="size-6 px-0 text-xs"
+              aria-label={`Add ${sign}`}
+              onClick={() => set({ ...t, words: t.words === "Name" ? sign : t.words + sign })}
+            >
+              {sign}
+            </Button>
+          ))}
+        </div>
+      )}
+      {p.length("size", "Capitals", t.size)}
+      {p.length("spacing", "Letter spacing", t.spacing)}
+      {p.length("arc", "Arc radius (0: straight)", t.arc)}
+      <div className="grid grid-cols-2 gap-1">
+        <NumberField
+          label="Lines"
+          unit="× high"
+          min={0.5}
+          max={5}
+          value={t.leading}
+          onChange={(leading) => set({ ...t, leading })}
+        />
+        {p.children}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,249 @@
+import { useRef, useState } from "react";
+import type { Change } from "../../../api/generated/Change";
+import type { PatchView } from "../../../api/generated/PatchView";
+import { moveOf } from "../../../ui/length";
+import type { Px } from "../../artwork/frame";
+import { nodesOf } from "../../artwork/frame";
+import { type CanvasView, type Pointing, SHAKE } from "../canvas";
+import { RULER } from "../guides";
+import { distance, isInside } from "../lines";
+import type { ToolParts, ToolProps } from "./tool";
+
+type Drag =
+  | { kind: "press"; from: Px; patch: number | null; isAlt: boolean }
+  | { kind: "frame" | "loop"; places: Px[] }
+  | { kind: "move"; from: Px; by: Px };
+
+interface Props extends ToolProps {
+  /** A plain click on a patch. */
+  onToggle: (patch: number) => void;
+}
+
+const placed = (on: ToolProps["on"], by: Px, degrees = 0, scale = 1): Change => ({
+  do: "place",
+  on,
+  by,
+  degrees,
+  scale,
+  stretch: 1,
+  flip: false,
+  is_copy: false,
+});
+
+/** Chooses patches by click, frame (drag) or loop (drag with Alt), and moves, turns and scales those that are chosen. */
+export function useChoose(p: Props): ToolParts {
+  const { bench, chosen, on, setChosen } = p;
+  const patches = bench.result.patches;
+  const [drag, setDrag] = useState<Drag | null>(null);
+  const moved = useRef<{ id: number; count: number } | null>(null);
+  const mm = bench.result.outline?.mm_per_px ?? 1;
+
+  const add = (change: Change) => bench.change([{ kind: "add-change", change }]);
+  const finish = (d: Drag, isShift: boolean) => {
+    if (d.kind === "press") {
+      if (d.patch === null) setChosen([]);
+      else if (isShift) {
+        const n = d.patch;
+        setChosen(chosen.includes(n) ? chosen.filter((k) => k !== n) : [...chosen, n]);
+      } else p.onToggle(d.patch);
+    } else if (d.kind === "move") {
+      if (Math.hypot(...d.by) > 0) add(placed(on, d.by));
+    } else {
+      const loop = d.kind === "loop" ? d.places : cornersOf(d.places);
+      const hits = patches.flatMap((q, i) => (q.is_ink && isWithin(q, loop) ? [i] : []));
+      setChosen(isShift ? [...new Set([...chosen, ...hits])] : hits);
+    }
+  };
+
+  return {
+    events: {
+      onDown: (e) =>
+        setDrag(
+          e.patch !== null && chosen.includes(e.patch) && !e.isShift
+            ? { kind: "move", from: e.bare, by: [0, 0] }
+            : { kind: "press", from: e.bare, patch: e.patch, isAlt: e.isAlt },
+        ),
+      onMove: (e) => {
+        if (!drag) return;
+        if (drag.kind === "press") {
+          if (distance(drag.from, e.bare) * e.scale > SHAKE)
+            setDrag({ kind: drag.isAlt ? "loop" : "frame", places: [drag.from, e.bare] });
+        } else if (drag.kind === "move") {
+          const by: Px = [e.bare[0] - drag.from[0], e.bare[1] - drag.from[1]];
+          setDrag({ ...drag, by });
+          bench.preview([{ kind: "add-change", change: placed(on, by) }]);
+        } else if (drag.kind === "frame") setDrag({ ...drag, places: [drag.places[0] ?? e.bare, e.bare] });
+        else setDrag({ ...drag, places: [...drag.places, e.bare] });
+      },
+      onUp: (e: Pointing) => {
+        if (drag) {
+          // A press on a chosen patch that did not move is a click.
+          const isClick = drag.kind === "move" && Math.hypot(...drag.by) * e.scale < SHAKE;
+          if (isClick) bench.settle();
+          finish(
+            isClick
+              ? { kind: "press", from: drag.from, patch: e.patch ?? chosen[0] ?? null, isAlt: false }
+              : drag,
+            e.isShift,
+          );
+        }
+        setDrag(null);
+      },
+      onKey: (e) => {
+        const move = moveOf(e);
+        if (!move || on.length === 0) return false;
+        const by: Px = [move[0] / mm, move[1] / mm];
+        // Keys that follow each other are one entry.
+        const list = bench.design.document.changes;
+        const last = list.at(-1);
+        if (
+          last &&
+          moved.current?.id === last.id &&
+          moved.current.count === list.length &&
+          last.change.do === "place"
+        ) {
+          const c = last.change;
+          bench.change([
+            { kind: "set-change", id: last.id, change: { ...c, by: [c.by[0] + by[0], c.by[1] + by[1]] } },
+          ]);
+        } else {
+          moved.current = { id: Math.max(0, ...list.map((c) => c.id)) + 1, count: list.length + 1 };
+          add(placed(on, by));
+        }
+        return true;
+      },
+    },
+    overlay: (view) => (
+      <>
+        {drag && (drag.kind === "frame" || drag.kind === "loop") && (
+          <path
+            d={`M${(drag.kind === "loop" ? drag.places : cornersOf(drag.places)).map((q) => view.toScreen(q).join(" ")).join("L")}Z`}
+            fill="var(--glaze)"
+            fillOpacity={0.12}
+            stroke="var(--glaze)"
+            strokeDasharray="5 3"
+            data-sweep={drag.kind}
+          />
+        )}
+        {!drag && on.length > 0 && (
+          <Grips
+            key={String(chosen)}
+            view={view}
+            patches={chosen.flatMap((i) => patches[i] ?? [])}
+            onPreview={(degrees, scale) =>
+              bench.preview([{ kind: "add-change", change: placed(on, [0, 0], degrees, scale) }])
+            }
+            onDone={(degrees, scale) => add(placed(on, [0, 0], degrees, scale))}
+          />
+        )}
+      </>
+    ),
+    tray: null,
+  };
+}
+
+function cornersOf(places: Px[]): Px[] {
+  const a: Px = places[0] ?? [0, 0];
+  const b: Px = places.at(-1) ?? a;
+  return [a, [b[0], a[1]], b, [a[0], b[1]]];
+}
+
+const isWithin = (q: PatchView, loop: Px[]) => {
+  const nodes = nodesOf(q.path);
+  return nodes.length > 0 && nodes.every((n) => isInside(n, loop));
+};
+
+function spanOf(patches: readonly PatchView[]): [number, number, number, number] {
+  const all = patches.map((q) => q.span);
+  const of = (k: number, f: (...n: number[]) => number) => f(...all.map((s) => s[k] ?? 0));
+  return [of(0, Math.min), of(1, Math.min), of(2, Math.max), of(3, Math.max)];
+}
+
+/** The box of what is chosen, with a grip to scale it about its middle and one to turn it. */
+function Grips(p: {
+  view: CanvasView;
+  patches: PatchView[];
+  onPreview: (degrees: number, scale: number) => void;
+  onDone: (degrees: number, scale: number) => void;
+}) {
+  const [l, t, r, b] = spanOf(p.patches);
+  const { toScreen } = p.view;
+  const middle = toScreen([(l + r) / 2, (t + b) / 2]);
+  const corners = cornersOf([
+    [l, t],
+    [r, b],
+  ]).map(toScreen);
+  const [live, setLive] = useState<{ degrees: number; scale: number } | null>(null);
+  const start = useRef<{ grip: "scale" | "turn"; at: Px } | null>(null);
+  const top: Px = [middle[0], Math.max(RULER + 12, Math.min(...corners.map((c) => c[1])) - 26)];
+  const value = (e: React.PointerEvent) => {
+    const s = start.current;
+    const box = e.currentTarget.closest("svg")?.getBoundingClientRect();
+    if (!s || !box) return null;
+    const at: Px = [e.clientX - box.left, e.clientY - box.top];
+    if (s.grip === "scale") {
+      const scale = distance(at, middle) / Math.max(1, distance(s.at, middle));
+      return { degrees: 0, scale: Math.min(100, Math.max(0.01, Number(scale.toFixed(3)))) };
+    }
+    const angle = (q: Px) =>
+      Math.atan2(middle[1] - q[1], (q[0] - middle[0]) * Math.sign(p.view.x)) * (180 / Math.PI);
+    const turn = angle(at) - angle(s.at);
+    const step = e.shiftKey ? 15 : 0.5;
+    const rounded = Math.round(turn / step) * step;
+    return { degrees: ((rounded + 540) % 360) - 180, scale: 1 };
+  };
+  const handlers = (grip: "scale" | "turn", at: Px) => ({
+    onPointerDown: (e: React.PointerEvent) => {
+      e.currentTarget.setPointerCapture(e.pointerId);
+      start.current = { grip, at };
+    },
+    onPointerMove: (e: React.PointerEvent) => {
+      const now = value(e);
+      if (!now) return;
+      setLive(now);
+      p.onPreview(now.degrees, now.scale);
+    },
+    onPointerUp: () => {
+      start.current = null;
+      if (live) p.onDone(live.degrees, live.scale);
+      setLive(null);
+    },
+  });
+  const corner = corners[2] ?? middle;
+  return (
+    <g stroke="var(--terracotta)" fill="none">
+      <path d={`M${corners.map((c) => c.join(" ")).join("L")}Z`} strokeDasharray="3 3" pointerEvents="none" />
+      <path d={`M${middle[0]} ${top[1] + 6}V${Math.min(...corners.map((c) => c[1]))}`} pointerEvents="none" />
+      <rect
+        data-handle
+        data-grip="scale"
+        x={corner[0] - 5}
+        y={corner[1] - 5}
+        width={10}
+        height={10}
+        fill="var(--tile)"
+        className="cursor-nwse-resize touch-none"
+        {...handlers("scale", corner)}
+      >
+        <title>Scale about the middle</title>
+      </rect>
+      <circle
+        data-handle
+        data-grip="turn"
+        cx={top[0]}
+        cy={top[1]}
+        r={6}
+        fill="var(--tile)"
+        className="cursor-grab touch-none"
+        {...handlers("turn", top)}
+      >
+        <title>Turn; Shift for whole 15 degrees</title>
+      </circle>
+      {live && (
+        <text x={top[0] + 12} y={top[1] + 4} fontSize={12} fill="var(--terracotta)" stroke="none">
+          {live.scale === 1 ? `${live.degrees.toFixed(1)}°` : `${(live.scale * 100).toFixed(1)} %`}
+        </text>
+      )}
+    </g>
+  );
+}

@@ -1,0 +1,343 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import { api } from "../../../api/client";
+import type { Change } from "../../../api/generated/Change";
+import type { DrawnLine } from "../../../api/generated/DrawnLine";
+import type { Seen } from "../../../api/generated/Seen";
+import type { Spot } from "../../../api/generated/Spot";
+import type { Use } from "../../../api/generated/Use";
+import { Button } from "../../../ui/button";
+import { moveOf } from "../../../ui/length";
+import type { Px } from "../../artwork/frame";
+import { NumberField, Tray } from "../../artwork/tools/tray";
+import type { CanvasView } from "../canvas";
+import { corner, distance, movedNode, nearestOn, pathOf, piecesOf, smooth, split } from "../lines";
+import { Catches } from "./catches-menu";
+import { spotOf, type ToolParts, type ToolProps } from "./tool";
+
+/** A node: which line, which place in it. */
+type Name = `${number}:${number}`;
+const nameOf = (line: number, node: number): Name => `${line}:${node}`;
+
+/** What is edited: the lines of an entry of the list, or those of a traced patch, which become an entry with the first change. */
+type Target = { id: number } | { spot: Spot; use: Use; seen: Seen };
+
+type Grip = { name: Name; part: "at" | "before" | "after"; from: Px; lines: DrawnLine[]; isNew: boolean };
+
+function linesIn(change: Change): DrawnLine[] | null {
+  switch (change.do) {
+    case "draw":
+    case "cut":
+      return [change.line];
+    case "nodes":
+      return change.lines;
+    default:
+      return null;
+  }
+}
+
+function withLines(change: Change, lines: DrawnLine[]): Change {
+  const [line] = lines;
+  if (change.do === "nodes") return { ...change, lines };
+  return (change.do === "draw" || change.do === "cut") && line ? { ...change, line } : change;
+}
+
+/** Nodes of a patch or of a drawn line: moved, added, deleted, made corners or smooth. */
+export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
+  const { bench } = p;
+  const { result, design } = bench;
+  const [target, setTarget] = useState<Target | null>(p.entry === null ? null : { id: p.entry });
+  const [traced, setTraced] = useState<DrawnLine[] | null>(null);
+  const [live, setLive] = useState<DrawnLine[] | null>(null);
+  const [chosen, setChosen] = useState<ReadonlySet<Name>>(new Set());
+  const grip = useRef<Grip | null>(null);
+  const mm = result.outline?.mm_per_px ?? 1;
+  const entries = design.document.changes;
+  const entry = target && "id" in target ? entries.find((e) => e.id === target.id) : undefined;
+  const saved = useMemo(() => (entry ? linesIn(entry.change) : traced), [entry, traced]);
+  const lines = live ?? saved ?? [];
+
+  // The nodes of a patch come from the server: fewer than the pieces where it is made of many.
+  const take = (patch: number) => {
+    const view = result.patches[patch];
+    if (!view) return;
+    const seen: Seen = { area: (view.area ?? 0) / mm ** 2, span: view.span };
+    setChosen(new Set());
+    setLive(null);
+    void api
+      .nodes(design.id, patch)
+      .then((found) => {
+        const at = found[0]?.nodes[0]?.at;
+        const own = entries.findLast((e) =>
+          linesIn(e.change)?.some((l) => l.nodes.some((n) => at && distance(n.at, at) < 0.01)),
+        );
+        setTarget(own ? { id: own.id } : { spot: spotOf(view), use: view.use, seen });
+        setTraced(found);
+      })
+      .catch(() => undefined);
+  };
+  // With a patch chosen already, its nodes are shown at once.
+  const first = useRef(true);
+  useEffect(() => {
+    if (!first.current) return;
+    first.current = false;
+    const [only] = p.chosen;
+    if (p.entry === null && only !== undefined) take(only);
+  });
+
+  const changeOf = (next: DrawnLine[]) => {
+    if (entry) return { kind: "set-change" as const, id: entry.id, change: withLines(entry.change, next) };
+    if (!target || !("spot" in target)) return null;
+    const { spot, use, seen } = target;
+    return {
+      kind: "add-change" as const,
+      change: { do: "nodes" as const, on: [spot], lines: next, use, seen },
+    };
+  };
+  const show = (next: DrawnLine[]) => {
+    setLive(next);
+    const edit = changeOf(next);
+    if (edit) bench.preview([edit]);
+  };
+  const save = (next: DrawnLine[]) => {
+    const edit = changeOf(next);
+    if (!edit) return;
+    setLive(next);
+    const id = Math.max(0, ...entries.map((e) => e.id)) + 1;
+    bench
+      .commit([edit])
+      .then(() => {
+        if (edit.kind === "add-change") setTarget({ id });
+      })
+      .catch(() => undefined)
+      .finally(() => setLive(null));
+  };
+  const eachChosen = (change: (line: DrawnLine, i: number) => DrawnLine["nodes"][number] | null) =>
+    lines.map((line, l) => ({
+      ...line,
+      nodes: line.nodes.flatMap((n, i) => (chosen.has(nameOf(l, i)) ? (change(line, i) ?? []) : n)),
+    }));
+  const nudge = (by: Px) => save(eachChosen((line, i) => movedNode(line.nodes[i] ?? corner([0, 0]), by)));
+  const remove = () => {
+    const next = eachChosen(() => null).filter((l) => l.nodes.length >= (l.is_closed ? 3 : 2));
+    setChosen(new Set());
+    if (next.length > 0) save(next);
+  };
+  const one = chosen.size === 1 ? [...chosen][0] : undefined;
+  const [l, i] = one?.split(":").map(Number) ?? [];
+  const node = l !== undefined && i !== undefined ? lines[l]?.nodes[i] : undefined;
+  const [ox, oy] = result.outline?.origin ?? [0, 0];
+
+  const hit = (at: Px, reach: number): Grip | null => {
+    let best: Grip | null = null;
+    let off = reach;
+    const offer = (name: Name, part: Grip["part"], q: Px | null) => {
+      const d = q ? distance(q, at) : Number.POSITIVE_INFINITY;
+      if (d < off && q) [best, off] = [{ name, part, from: q, lines, isNew: false }, d];
+    };
+    for (const [li, line] of lines.entries()) {
+      for (const [ni, n] of line.nodes.entries()) {
+        const name = nameOf(li, ni);
+        offer(name, "at", n.at);
+        if (chosen.has(name)) {
+          offer(name, "before", n.before);
+          offer(name, "after", n.after);
+        }
+      }
+    }
+    return best;
+  };
+  const dragged = (g: Grip, to: Px): DrawnLine[] => {
+    const by: Px = [to[0] - g.from[0], to[1] - g.from[1]];
+    return g.lines.map((line, li) => ({
+      ...line,
+      nodes: line.nodes.map((n, ni) => {
+        const name = nameOf(li, ni);
+        if (g.part === "at") return chosen.has(name) || name === g.name ? movedNode(n, by) : n;
+        if (name !== g.name) return n;
+        const other = g.part === "before" ? "after" : "before";
+        const opposite = n[other];
+        const wasSmooth =
+          opposite !== null &&
+          Math.abs(
+            (g.from[0] - n.at[0]) * (opposite[1] - n.at[1]) - (g.from[1] - n.at[1]) * (opposite[0] - n.at[0]),
+          ) <
+            0.02 * distance(g.from, n.at) * distance(opposite, n.at);
+        const length = distance(to, n.at) || 1;
+        const turned: Px | null =
+          wasSmooth && opposite
+            ? [
+                n.at[0] - ((to[0] - n.at[0]) / length) * distance(opposite, n.at),
+                n.at[1] - ((to[1] - n.at[1]) / length) * distance(opposite, n.at),
+              ]
+            : opposite;
+        return { ...n, [g.part]: to, [other]: turned };
+      }),
+    }));
+  };
+
+  return {
+    events: {
+      isCatching: true,
+      onDown: (e) => {
+        const g = hit(e.bare, 8 / e.scale);
+        if (g) {
+          if (g.part === "at") {
+            const has = chosen.has(g.name);
+            if (e.isShift) {
+              const next = new Set(chosen);
+              if (has) next.delete(g.name);
+              else next.add(g.name);
+              setChosen(next);
+            } else if (!has) setChosen(new Set([g.name]));
+          }
+          grip.current = g;
+          return;
+        }
+        // On a piece: a double click adds a node there.
+        let best: { line: number; piece: number; t: number; off: number } | null = null;
+        for (const [li, line] of lines.entries()) {
+          for (const [ci, c] of piecesOf(line).entries()) {
+            const n = nearestOn(c, e.bare);
+            if (n.off < (best?.off ?? 7 / e.scale)) best = { line: li, piece: ci, t: n.t, off: n.off };
+          }
+        }
+        const on = best as { line: number; piece: number; t: number } | null;
+        if (on && e.isDouble) {
+          setChosen(new Set([nameOf(on.line, on.piece + 1)]));
+          save(lines.map((line, li) => (li === on.line ? split(line, on.piece, on.t) : line)));
+        } else if (!on && e.patch !== null) take(e.patch);
+        else if (!on) setChosen(new Set());
+      },
+      onMove: (e) => {
+        const g = grip.current;
+        if (!g) return;
+        if (!g.isNew && distance(g.from, e.bare) * e.scale < 2) return;
+        g.isNew = true;
+        // A node does not catch itself.
+        const to = distance(e.at, g.from) < 1e-6 ? e.bare : e.at;
+        show(dragged(g, to));
+      },
+      onUp: () => {
+        const g = grip.current;
+        grip.current = null;
+        if (g?.isNew && live) save(live);
+      },
+      onKey: (e) => {
+        const key = e.key.toLowerCase();
+        const move = moveOf(e);
+        if (chosen.size > 0 && move) nudge([(move[0] / mm) * 1, move[1] / mm]);
+        else if (chosen.size > 0 && (key === "delete" || key === "backspace")) remove();
+        else if (chosen.size > 0 && key === "c")
+          save(eachChosen((line, k) => corner(line.nodes[k]?.at ?? [0, 0])));
+        else if (chosen.size > 0 && key === "s") save(eachChosen(smooth));
+        else if (key === "n" && lines.length > 0) {
+          // The next node along, for hands without a mouse.
+          const names = lines.flatMap((line, li) => line.nodes.map((_, ni) => nameOf(li, ni)));
+          const next = names[(names.indexOf(one ?? "0:-1") + 1) % names.length];
+          if (next) setChosen(new Set([next]));
+        } else if (key === "a" && (e.ctrlKey || e.metaKey))
+          setChosen(new Set(lines.flatMap((line, li) => line.nodes.map((_, ni) => nameOf(li, ni)))));
+        else return false;
+        return true;
+      },
+    },
+    overlay: (view) => <NodesDrawing view={view} lines={lines} chosen={chosen} />,
+    tray: (
+      <Tray
+        words={
+          lines.length === 0
+            ? "Click a patch to take its nodes in hand."
+            : `${lines.reduce((n, line) => n + line.nodes.length, 0)} nodes, ${chosen.size} chosen. Drag them; Shift for several; double-click a line for one more.`
+        }
+        onDone={p.onDone}
+      >
+        <Catches />
+        {node && (
+          <>
+            <NumberField
+              label="x"
+              unit="mm"
+              min={-1000}
+              max={1000}
+              value={(node.at[0] - ox) * mm}
+              onChange={(v) => nudge([ox + v / mm - node.at[0], 0])}
+            />
+            <NumberField
+              label="y"
+              unit="mm"
+              min={-1000}
+              max={1000}
+              value={(oy - node.at[1]) * mm}
+              onChange={(v) => nudge([0, oy - v / mm - node.at[1]])}
+            />
+          </>
+        )}
+        <Button
+          className="text-xs"
+          title="C"
+          disabled={chosen.size === 0}
+          onClick={() => save(eachChosen((line, k) => corner(line.nodes[k]?.at ?? [0, 0])))}
+        >
+          Corner
+        </Button>
+        <Button
+          className="text-xs"
+          title="S"
+          disabled={chosen.size === 0}
+          onClick={() => save(eachChosen(smooth))}
+        >
+          Smooth
+        </Button>
+        <Button className="text-xs" title="Delete" disabled={chosen.size === 0} onClick={remove}>
+          Delete
+        </Button>
+      </Tray>
+    ),
+  };
+}
+
+/** Nodes that are drawn at the most at once: beyond that only those in view. */
+const MOST_DRAWN = 1500;
+
+function NodesDrawing(p: { view: CanvasView; lines: DrawnLine[]; chosen: ReadonlySet<Name> }) {
+  const { toScreen, width, height } = p.view;
+  const all = p.lines.flatMap((line, li) =>
+    line.nodes.flatMap((n, ni) => {
+      const [x, y] = toScreen(n.at);
+      return x < -20 || y < -20 || x > width + 20 || y > height + 20 ? [] : { n, x, y, name: nameOf(li, ni) };
+    }),
+  );
+  const d = pathOf(p.lines, toScreen);
+  return (
+    <g fill="none" pointerEvents="none" data-nodes={all.length}>
+      <path d={d} stroke="#fff" strokeWidth={4} />
+      <path d={d} stroke="var(--glaze)" strokeWidth={1.6} />
+      {all.slice(0, MOST_DRAWN).map(({ n, x, y, name }) => {
+        const isChosen = p.chosen.has(name);
+        return (
+          <g key={name} stroke="var(--terracotta)" data-node={name} data-x={x} data-y={y}>
+            {isChosen &&
+              [n.before, n.after].map((h) => {
+                if (!h) return null;
+                const [hx, hy] = toScreen(h);
+                return (
+                  <g key={String(h)}>
+                    <path d={`M${x} ${y}L${hx} ${hy}`} />
+                    <circle cx={hx} cy={hy} r={4} fill="#fff" />
+                  </g>
+                );
+              })}
+            <rect
+              x={x - 3.5}
+              y={y - 3.5}
+              width={7}
+              height={7}
+              rx={n.before || n.after ? 3.5 : 0}
+              fill={isChosen ? "var(--terracotta)" : "#fff"}
+            />
+          </g>
+        );
+      })}
+    </g>
+  );
+}
