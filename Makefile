@@ -35,6 +35,8 @@ bench:
 	@tools/setup.sh test
 	@$(MAKE) --no-print-directory web
 	@cargo bench -p kachel-engine
+	@echo "== join and grow, side by side with a library of the registry"
+	@cargo bench -p kachel-geom --bench plane
 	@echo "== tracing quality and time, side by side with a library of the registry"
 	@cargo bench -p kachel-trace --bench quality
 	@echo "== in the browser, with software rendering (release build)"

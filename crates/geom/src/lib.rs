@@ -26,7 +26,7 @@ mod watch;
 pub use boolean::{BoolOp, combine, combine_rings, join_all, normalise};
 pub use curve::{Curve, Segment, cubic_at};
 pub use grid::{GRID_PER_MM, Grid, GridPoint, LIMIT, LIMIT_MM, OffGrid, orient};
-pub use nearest::nearest_places;
+pub use nearest::{Edges, nearest_places};
 pub use offset::{ARC_TOLERANCE_MM, Corner, SHARPEST_MITRE_DEG, SOURCE_DEVIATION_MM, offset, offset_with, stroke};
 pub use point::{Bounds, Mm, Point, Px, Space};
 pub use region::Region;

@@ -1,20 +1,28 @@
-use crate::{Mm, Point, Region, Ring};
+use crate::{Mm, Point, Region, Ring, Space};
+use rstar::RTree;
 use rstar::primitives::Line;
-use rstar::{PointDistance, RTree};
 
-type Edges = RTree<Line<[f64; 2]>>;
+/// The edges of rings, to be asked for the nearest.
+pub struct Edges(RTree<Line<[f64; 2]>>);
 
-fn edges(rings: &[Ring<Mm>]) -> Edges {
-    let line = |(a, b): (Point<Mm>, Point<Mm>)| Line::new([a.x, a.y], [b.x, b.y]);
-    RTree::bulk_load(rings.iter().flat_map(Ring::edges).map(line).collect())
-}
+impl Edges {
+    /// All edges of the rings.
+    pub fn of<'a, S: Space>(rings: impl IntoIterator<Item = &'a Ring<S>>) -> Self {
+        let line = |(a, b): (Point<S>, Point<S>)| Line::new([a.x, a.y], [b.x, b.y]);
+        Self(RTree::bulk_load(rings.into_iter().flat_map(Ring::edges).map(line).collect()))
+    }
 
-/// The nearest place on an edge, and the square of its distance.
-fn nearest(of: &Edges, p: Point<Mm>) -> Option<(Point<Mm>, f64)> {
-    let at = [p.x, p.y];
-    let line = of.nearest_neighbor(at)?;
-    let [x, y] = line.nearest_point(&at);
-    Some((Point::new(x, y), line.distance_2(&at)))
+    /// The nearest place on an edge; `None` without edges.
+    pub fn nearest<S: Space>(&self, p: Point<S>) -> Option<Point<S>> {
+        let at = [p.x, p.y];
+        let [x, y] = self.0.nearest_neighbor(at)?.nearest_point(&at);
+        Some(Point::new(x, y))
+    }
+
+    /// Distance of the nearest edge; infinite without edges.
+    pub fn distance<S: Space>(&self, p: Point<S>) -> f64 {
+        self.nearest(p).map_or(f64::INFINITY, |q| q.distance(p))
+    }
 }
 
 /// The two places, one on the border of each region, that are nearest to each other. `None` where one is empty; where the
@@ -23,11 +31,11 @@ pub fn nearest_places(a: &Region, b: &Region) -> Option<(Point<Mm>, Point<Mm>)> 
     let (a, b) = (a.rings_mm(), b.rings_mm());
     // The nearest pair of two polygons has a corner of one of them in it.
     let from = |nodes: &[Ring<Mm>], to: &Edges| {
-        let all = nodes.iter().flat_map(|r| &r.0).filter_map(|p| nearest(to, *p).map(|(q, d)| (*p, q, d)));
+        let all = nodes.iter().flat_map(|r| &r.0).filter_map(|p| to.nearest(*p).map(|q| (*p, q, q.distance(*p))));
         all.min_by(|x, y| x.2.total_cmp(&y.2))
     };
-    let forth = from(&a, &edges(&b))?;
-    let back = from(&b, &edges(&a))?;
+    let forth = from(&a, &Edges::of(&b))?;
+    let back = from(&b, &Edges::of(&a))?;
     Some(if forth.2 <= back.2 { (forth.0, forth.1) } else { (back.1, back.0) })
 }
 

@@ -108,7 +108,7 @@ fn freehand(points: &[[f64; 2]], deviation: f64, is_closed: bool) -> Result<Draw
     }
     let mut places: Vec<Point<Px>> = points.iter().map(|p| Point::new(p[0], p[1])).collect();
     places.dedup();
-    let curve = refit(&places, is_closed, deviation);
+    let curve = refit(&places, is_closed, true, deviation);
     Ok(DrawnLine::of(&curve))
 }
 

@@ -85,7 +85,7 @@ pub fn patch_nodes(run: &Run, patch: usize) -> Option<Vec<DrawnLine>> {
         if has_curves || c.nodes() <= OWN_NODES {
             return DrawnLine::of(c);
         }
-        DrawnLine::of(&refit(&c.ring(FLATNESS).0, true, NODES_DEVIATION_MM / o.mm_per_px))
+        DrawnLine::of(&refit(&c.ring(FLATNESS).0, true, false, NODES_DEVIATION_MM / o.mm_per_px))
     };
     Some(p.curves.iter().map(line).collect())
 }

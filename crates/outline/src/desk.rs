@@ -118,7 +118,7 @@ impl Desk<'_> {
             }
             Change::Fewer { on, deviation } => self.each_curve(on, |c, place| {
                 let fine = place.ring(c);
-                refit(&fine.0, true, *deviation).map(|p| place.back(p))
+                refit(&fine.0, true, false, *deviation).map(|p| place.back(p))
             }),
             Change::Nodes { on, lines, use_, seen } => self.own(on, lines, *use_, seen.as_ref()),
             Change::Draw { line, width, use_ } => self.draw(line, *width, *use_),

@@ -62,8 +62,12 @@ fn contours(
     out.specks += before - rings.len();
     let mut found = nest::nest(rings, watch)?;
     let scale = SIDE / out.width.max(out.height).max(1e-9);
-    let style =
-        Style { deviation: DEVIATION.max(s.deviation.min(1.0)), bend: s.bend.to_radians(), softness: 0.2, grain: 0.0 };
+    let style = Style {
+        deviation: DEVIATION.max(s.deviation.min(1.0)),
+        bend: s.bend.to_radians(),
+        softness: 0.2,
+        grain: Some(0.0),
+    };
     let total = found.len();
     for (i, c) in found.iter_mut().enumerate() {
         watch.step(i, total)?;

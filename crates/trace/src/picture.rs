@@ -12,7 +12,7 @@ const ONE_BIT_GRAIN: f64 = 0.14;
 const MOST_DROPPED: usize = 2_000;
 
 pub(crate) fn trace(p: &Picture, s: &TraceSettings, watch: &Watch) -> Result<Contours, TraceError> {
-    let style = Style { deviation: s.deviation, bend: s.bend.to_radians(), softness: 1.0, grain: 0.0 };
+    let style = Style { deviation: s.deviation, bend: s.bend.to_radians(), softness: 1.0, grain: Some(0.0) };
     if s.ink == Ink::Colours {
         return colours(p, s, &style, watch);
     }
@@ -27,7 +27,7 @@ pub(crate) fn trace(p: &Picture, s: &TraceSettings, watch: &Watch) -> Result<Con
         return Ok(out);
     }
     let followed = follow::follow(&field, watch)?;
-    let grain = if field.is_one_bit { ONE_BIT_GRAIN } else { 0.0 };
+    let grain = Some(if field.is_one_bit { ONE_BIT_GRAIN } else { 0.0 });
     fit(followed.rings, s, &Style { softness: followed.softness, grain, ..style }, &mut out, watch)?;
     Ok(out)
 }

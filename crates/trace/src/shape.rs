@@ -19,8 +19,8 @@ pub(crate) struct Style {
     pub(crate) bend: f64,
     /// How far an edge reaches, pixels: 1 for an antialiased one.
     pub(crate) softness: f64,
-    /// Least roughness, pixels, that the points are taken to have.
-    pub(crate) grain: f64,
+    /// Least roughness, pixels, that the points are taken to have beside what is measured; none where they are exact.
+    pub(crate) grain: Option<f64>,
 }
 
 /// No cubic turns further than this, one way and the other, radians.

@@ -1,6 +1,6 @@
 use crate::shape::{self, Style};
 use crate::{Contour, Contours, give_holes, nest};
-use kachel_geom::{Curve, Point, Px, Ring, Segment, Space, Stopped, Watch, normalise};
+use kachel_geom::{Curve, Edges, Point, Px, Ring, Segment, Space, Stopped, Watch, normalise, simplify};
 use kurbo::{BezPath, PathEl, Stroke, StrokeOpts};
 
 /// How wide pen lines become.
@@ -50,7 +50,7 @@ pub fn inked(c: &Contours, width: PenWidth, watch: &Watch) -> Result<Contours, S
     let mut contours: Vec<Contour> = nest::nest(normalise(&rings, false), watch)?;
     // The fitting knows edges of pictures: a line's round end has to be many steps long there.
     let finer = (STEPS_BY_WIDTH / thinnest.max(0.05)).max(1.0);
-    let style = Style { deviation: tolerance * finer, bend: 0.6, softness: 0.2, grain: 0.0 };
+    let style = Style { deviation: tolerance * finer, bend: 0.6, softness: 0.2, grain: Some(0.0) };
     let times = |p: Point<Px>, k: f64| Point::new(p.x * k, p.y * k);
     for contour in &mut contours {
         watch.check()?;
@@ -67,15 +67,18 @@ const STEPS_BY_DEVIATION: f64 = 0.3;
 const MOST_STEPS: f64 = 60_000.0;
 
 /// A line of straight pieces as curves: as few as stay within `deviation` of its points. What turns by more than
-/// 0.6 radians, or lies between straight pieces and turns by 15 degrees, stays a corner. A closed line ends where it starts.
-pub fn refit<S: Space>(points: &[Point<S>], is_closed: bool, deviation: f64) -> Curve<S> {
+/// 0.6 radians, or lies between straight pieces and turns by 15 degrees, stays a corner. A closed line ends where it
+/// starts. The points of a `shaky` line are a hand's: what they shake comes on top of the deviation. Otherwise the
+/// deviation holds: where no curve keeps it, straight pieces do.
+pub fn refit<S: Space>(points: &[Point<S>], is_closed: bool, shaky: bool, deviation: f64) -> Curve<S> {
     let line = Ring(points.to_vec());
     let length: f64 = line.perimeter();
     if points.len() < 2 || deviation <= 0.0 || length <= 0.0 {
         return if is_closed { Curve::from_ring(&line) } else { polyline(points) };
     }
     let finer = (STEPS_BY_DEVIATION / deviation).min(MOST_STEPS / length);
-    let style = Style { deviation: deviation * finer, bend: 0.6, softness: 0.2, grain: 0.0 };
+    // Half for the fitting, half for what it takes as straight or as a corner.
+    let style = Style { deviation: deviation * finer / 2.0, bend: 0.6, softness: 0.2, grain: shaky.then_some(0.0) };
     let large: Vec<Point<Px>> = points.iter().map(|p| Point::new(p.x * finer, p.y * finer)).collect();
     let fitted = if is_closed {
         shape::closed(&densified(&Ring(large)), &style)
@@ -90,7 +93,19 @@ pub fn refit<S: Space>(points: &[Point<S>], is_closed: bool, deviation: f64) -> 
         dense.extend(last.map(|p| kurbo::Point::new(p.x, p.y)));
         shape::open(&dense, &style)
     };
-    fitted.map(|p| Point::new(p.x / finer, p.y / finer))
+    let fitted = fitted.map(|p| Point::new(p.x / finer, p.y / finer));
+    if !shaky && is_closed && farthest(&line, &fitted, deviation) > deviation {
+        return Curve::from_ring(&simplify(&line, deviation));
+    }
+    fitted
+}
+
+/// Largest distance of the line's points from the curve and of the curve from the line.
+fn farthest<S: Space>(line: &Ring<S>, curve: &Curve<S>, deviation: f64) -> f64 {
+    let flat = curve.ring(deviation / 20.0);
+    let (mine, theirs) = (Edges::of([line]), Edges::of([&flat]));
+    let from = |r: &Ring<S>, to: &Edges| r.0.iter().map(|p| to.distance(*p)).fold(0.0, f64::max);
+    from(line, &theirs).max(from(&flat, &mine))
 }
 
 fn polyline<S: Space>(points: &[Point<S>]) -> Curve<S> {

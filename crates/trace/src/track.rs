@@ -47,7 +47,7 @@ impl Side {
 }
 
 impl Track {
-    pub(crate) fn new(points: Vec<Point>, is_closed: bool, least_grain: f64) -> Self {
+    pub(crate) fn new(points: Vec<Point>, is_closed: bool, least_grain: Option<f64>) -> Self {
         let mut lengths = Vec::with_capacity(points.len() + 1);
         let mut sum = 0.0;
         for (i, p) in points.iter().enumerate() {
@@ -58,7 +58,7 @@ impl Track {
         if is_closed {
             lengths.push(sum);
         }
-        let grain = roughness(&points).max(least_grain).min(MOST_GRAIN);
+        let grain = least_grain.map_or(0.0, |least| roughness(&points).max(least).min(MOST_GRAIN));
         Self { points, lengths, is_closed, grain }
     }
 

@@ -5,6 +5,7 @@ mod artwork;
 mod common;
 mod outline;
 mod page;
+mod timings;
 
 use common::{FRAME, TestServer, config, fresh_dir};
 use fantoccini::key::Key;
@@ -452,110 +453,4 @@ fn screenshots() {
             std::fs::write(docs.join(format!("{name}.png")), page.screenshot().await).unwrap();
         }
     });
-}
-
-/// Times from the outside, printed by `make bench`; nothing is asserted.
-#[test]
-#[ignore = "measures"]
-fn timings() {
-    use std::time::Instant;
-    browse(|page| async move {
-        let mut demo = config(&fresh_dir("bench"));
-        demo.is_demo = true;
-        drop(TestServer::start(demo.clone()).unwrap());
-        let start = Instant::now();
-        let server = TestServer::start(demo).unwrap();
-        server.get("/");
-        println!("server start to first answer: {:.0} ms", start.elapsed().as_secs_f64() * 1000.0);
-        page.goto(&server.url("/")).await;
-        page.find("li[data-design]").await;
-        let paint = page
-            .run("return performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? performance.now()")
-            .await;
-        println!("first page, first contentful paint: {paint} ms");
-        let shelf = server.get_json("/api/designs");
-        let hedgehog = shelf.as_array().unwrap().iter().find(|d| d["name"] == "Hedgehog cutter").unwrap();
-        page.goto(&server.url(&format!("/design/{}/tiers", hedgehog["id"].as_str().unwrap()))).await;
-        page.find("[data-mesh]:not([data-mesh=''])").await;
-        tokio::time::sleep(std::time::Duration::from_secs(3)).await;
-        // From the key that moves the handle to the frame after the new mesh is in the scene.
-        let script = "const done = arguments[0];
-            const canvas = document.querySelector('[data-mesh]');
-            const before = canvas.dataset.mesh;
-            const start = performance.now();
-            new MutationObserver((_, o) => {
-                if (canvas.dataset.mesh && canvas.dataset.mesh !== before) {
-                    o.disconnect();
-                    requestAnimationFrame(() => requestAnimationFrame(() => done(performance.now() - start)));
-                }
-            }).observe(canvas, { attributes: true });
-            document.querySelector('[data-handle=\"wall-height\"]')
-                .dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowUp', bubbles: true }));";
-        let mut times: Vec<f64> = Vec::new();
-        for _ in 0..9 {
-            times.push(page.client().execute_async(script, vec![]).await.unwrap().as_f64().unwrap());
-            tokio::time::sleep(std::time::Duration::from_millis(700)).await;
-        }
-        times.sort_by(f64::total_cmp);
-        println!("hedgehog, new height to new solid on the screen: median {:.0} ms of {times:.0?}", times[4]);
-
-        // From the pointer that drags a slider to the frame after the new contours: a scalloped disc with 60 holes.
-        let image = image::GrayImage::from_fn(1024, 1024, |x, y| {
-            let (x, y) = (f64::from(x) - 512.0, f64::from(y) - 512.0);
-            let edge = 430.0 + 40.0 * (17.0 * y.atan2(x)).cos();
-            let (u, v) = ((x + 512.0) % 90.0 - 45.0, (y + 512.0) % 90.0 - 45.0);
-            let hole = if x.hypot(y) < 340.0 { 14.0 - u.hypot(v) } else { -1.0 };
-            let cover = (edge - x.hypot(y)).clamp(0.0, 1.0) * (1.0 - (hole + 0.5).clamp(0.0, 1.0));
-            image::Luma([(250.0 - 220.0 * cover) as u8])
-        });
-        let file = fresh_dir("picture").join("holes.png");
-        image.save(&file).unwrap();
-        drop_picture(&page, &server, &file).await;
-        tokio::time::sleep(std::time::Duration::from_secs(2)).await;
-        for slider in ["Deviation", "Threshold"] {
-            for (how, mut times) in slider_times(&page, slider).await {
-                times.sort_by(f64::total_cmp);
-                let median = times[times.len() / 2];
-                println!(
-                    "1024 px, {slider} by {how} to new contours on the screen: median {median:.0} ms of {times:.0?}"
-                );
-            }
-        }
-    });
-}
-
-/// Milliseconds from each movement of a slider to the frame with the new contours, by mouse and by keys.
-async fn slider_times(page: &Page, slider: &str) -> Vec<(&'static str, Vec<f64>)> {
-    let watch = "window.moved = [];
-        if (window.at !== undefined) return;
-        window.at = null;
-        for (const kind of ['pointermove', 'keydown']) addEventListener(kind, (e) => { at = e.timeStamp }, true);
-        const board = document.querySelector('[data-contour]').closest('svg');
-        new MutationObserver(() => requestAnimationFrame(() => {
-            if (at !== null) moved.push(performance.now() - at);
-            at = null;
-        })).observe(board, { attributes: true, childList: true, subtree: true });";
-    page.run(watch).await;
-    let thumb = format!("[role=slider][aria-label={slider}]");
-    let place = format!(
-        "const thumb = document.querySelector('{thumb}');
-        thumb.scrollIntoView({{ block: 'center' }});
-        const r = thumb.getBoundingClientRect();
-        return [r.x + 8, r.y + 8]"
-    );
-    let place = page.run(&place).await;
-    let (x, y) = (place[0].as_f64().unwrap(), place[1].as_f64().unwrap());
-    page.mouse("mousePressed", (x, y), 0);
-    for k in 1..=12 {
-        page.mouse("mouseMoved", (x + 3.0 * f64::from(k), y), 0);
-        tokio::time::sleep(std::time::Duration::from_millis(600)).await;
-    }
-    page.mouse("mouseReleased", (x + 36.0, y), 0);
-    tokio::time::sleep(std::time::Duration::from_secs(2)).await;
-    let mouse = serde_json::from_value(page.run("return moved.splice(0)").await).unwrap();
-    for _ in 0..9 {
-        page.press(&char::from(Key::Left).to_string()).await;
-        tokio::time::sleep(std::time::Duration::from_millis(900)).await;
-    }
-    vec![("mouse", mouse), ("keys", serde_json::from_value(page.run("return moved").await).unwrap())]
 }

@@ -39,9 +39,21 @@ const OF_PICTURE: ReadonlySet<Edit["kind"]> = new Set([
   "set-min-gap",
   "set-bend",
   "set-deviation",
-  "set-change",
+  "set-uses",
   "add-change",
+  "set-change",
+  "set-change-length",
+  "switch-change",
+  "order-change",
+  "remove-change",
+  "draw-freehand",
+  "close-lines",
+  "close-gaps",
 ]);
+const isOfPicture = (edits: readonly Edit[]) => edits.some((e) => OF_PICTURE.has(e.kind));
+
+/** So long a change waits for its outline to be seen before it is saved. */
+const FIRST_MS = 300;
 
 /** A hand that has not moved for so long rests. */
 const REST_MS = 120;
@@ -70,13 +82,15 @@ export function useBench(id: string): {
   const [previewed, setPreviewed] = useState<ResultView | null>(null);
   const queue = useRef<Promise<unknown>>(Promise.resolve());
   // `told` counts what was saved or forgotten: a preview asked for before that says nothing any more.
-  const wanted = useRef<{ edits: Edit[] | null; isRunning: boolean; told: number }>({
+  const wanted = useRef<{ edits: Edit[] | null; isRunning: boolean; told: number; asked: string }>({
     edits: null,
     isRunning: false,
     told: 0,
+    asked: "",
   });
   const forget = useCallback(() => {
     wanted.current.told += 1;
+    wanted.current.asked = "";
     setPreviewed(null);
   }, []);
 
@@ -140,28 +154,32 @@ export function useBench(id: string): {
     rest.current.stop.abort();
   }, []);
 
+  const show = useCallback(
+    async (now: Edit[], until: "outline" | "all", signal?: AbortSignal) => {
+      const { told } = wanted.current;
+      wanted.current.asked = JSON.stringify(now);
+      const result = await api.preview(id, now, until, signal).catch(() => null);
+      // Shown while its change is still being saved, not after that.
+      if (result && wanted.current.told === told && !signal?.aborted) setPreviewed(result);
+    },
+    [id],
+  );
+
   const preview = useCallback(
     (edits: Edit[]) => {
       const want = wanted.current;
       moveOn();
       want.edits = edits;
       if (want.isRunning) return;
-      const show = async (now: Edit[], until: "outline" | "all", signal?: AbortSignal) => {
-        const { told } = want;
-        const result = await api.preview(id, now, until, signal).catch(() => null);
-        // Shown while its change is still being saved, not after that.
-        if (result && want.told === told && !signal?.aborted) setPreviewed(result);
-      };
       // The latest wish wins; those in between are never sent.
       const next = async () => {
         want.isRunning = true;
         while (want.edits) {
           const now = want.edits;
           want.edits = null;
-          const isOfPicture = now.some((e) => OF_PICTURE.has(e.kind));
           const { moves } = rest.current;
-          await show(now, isOfPicture ? "outline" : "all");
-          if (!isOfPicture || moves !== rest.current.moves) continue;
+          await show(now, isOfPicture(now) ? "outline" : "all");
+          if (!isOfPicture(now) || moves !== rest.current.moves) continue;
           const stop = new AbortController();
           const timer = window.setTimeout(() => void show(now, "all", stop.signal), REST_MS);
           rest.current = { moves, timer, stop };
@@ -170,14 +188,19 @@ export function useBench(id: string): {
       };
       void next();
     },
-    [id, moveOn],
+    [moveOn, show],
   );
 
   const actions = useMemo(() => {
     const commit = (edits: Edit[]) => {
       moveOn();
       wanted.current.edits = null;
-      return send((d) => api.edit(id, d.version, edits));
+      return send(async (d) => {
+        // The outline is seen first, tiers and solid when it is saved; what is previewed already is not asked for again.
+        if (isOfPicture(edits) && wanted.current.asked !== JSON.stringify(edits))
+          await Promise.race([show(edits, "outline"), new Promise((done) => setTimeout(done, FIRST_MS))]);
+        return api.edit(id, d.version, edits);
+      });
     };
     return {
       commit,
@@ -198,7 +221,7 @@ export function useBench(id: string): {
         else preview([]);
       },
     };
-  }, [complain, forget, id, moveOn, preview, refetch, send]);
+  }, [complain, forget, id, moveOn, preview, refetch, send, show]);
 
   // The last result with a solid stays on the screen, marked as old, while there is none.
   const current = previewed ?? data?.result ?? null;

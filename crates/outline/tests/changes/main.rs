@@ -364,3 +364,24 @@ fn what_can_never_be_applied_is_refused_with_a_reason() {
     }
     assert_eq!(grow(vec![LEFT], -1.0).refusal(), None);
 }
+
+#[test]
+fn a_full_list_of_changes_is_applied() {
+    let spot = [RING, LEFT, RIGHT];
+    let changes: Vec<Change> = (0..kachel_outline::MAX_CHANGES)
+        .map(|k| match k % 4 {
+            0 => placed(vec![spot[k % 3]], [0.01, 0.0], 0.0, 1.0),
+            1 => grow(vec![spot[k % 3]], if k % 8 == 1 { 0.05 } else { -0.05 }),
+            2 => Change::FillHoles { on: vec![spot[k % 3]] },
+            _ => Change::Shape {
+                shape: Shape::Ellipse { width: 1.0, height: 1.0 },
+                at: [(k % 37) as f64 * 20.0, (k / 37) as f64 * 10.0],
+                degrees: 0.0,
+                use_: Use::Detail,
+            },
+        })
+        .collect();
+    let o = run(&changes);
+    assert_eq!(o.astray.iter().filter(|a| a.lost > 0).count(), 0, "{:?}", o.astray.first());
+    assert!(o.details.len() > 450, "{}", o.details.len());
+}

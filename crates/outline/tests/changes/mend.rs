@@ -83,6 +83,25 @@ fn fewer_nodes_stay_within_the_stated_deviation() {
 }
 
 #[test]
+fn a_rough_line_keeps_the_deviation_too() {
+    // A disc of 8 mm with a ripple of 0.08 mm, as fine as its nodes are.
+    let rough: Vec<[f64; 2]> = (0..600)
+        .map(|k| (f64::from(k) / 600.0 * 2.0 * PI, if k % 2 == 0 { 80.0 } else { 79.2 }))
+        .map(|(a, r)| [600.0 + r * a.cos(), 450.0 + r * a.sin()])
+        .collect();
+    for (deviation, fewest) in [(0.01, 400), (0.1, 4)] {
+        let own = Change::Draw { line: drawn(&rough, true), width: None, use_: Use::Detail };
+        let on = vec![Spot { at: [600.0, 450.0], is_ink: true }];
+        let o = run(&[own, Change::Fewer { on, deviation }]);
+        let curve = &o.patches.iter().find(|p| p.use_ == Use::Detail).unwrap().curves[0];
+        let edges = kachel_geom::Edges::of([&curve.ring(0.005)]);
+        let off = rough.iter().map(|p| edges.distance(Point::<Px>::new(p[0], p[1])) * K).fold(0.0, f64::max);
+        assert!(off <= deviation + 0.004, "{off} mm off, {deviation} allowed, {} nodes", curve.nodes());
+        assert!(curve.nodes() >= fewest && curve.nodes() <= 600, "{} nodes at {deviation}", curve.nodes());
+    }
+}
+
+#[test]
 fn a_cut_leaves_both_sides_or_a_gap_between_them() {
     let plate = [[500.0, 400.0], [600.0, 400.0], [600.0, 460.0], [500.0, 460.0]];
     // The line ends inside the plate: without a gap it goes straight on.

@@ -1,0 +1,48 @@
+//! Join and grow in the plane, side by side with an independent library (clipper2-rust) in one run. Run by `make bench`.
+
+use clipper2_rust::{EndType, FillRule, JoinType, Path64, Paths64, Point64, inflate_paths_64, union_64};
+use criterion::{Criterion, criterion_group, criterion_main};
+use kachel_geom::{ARC_TOLERANCE_MM, BoolOp, GRID_PER_MM, Point, Region, Ring, combine, offset};
+use std::f64::consts::TAU;
+use std::hint::black_box;
+
+/// A wavy blob of `n` nodes, 80 mm across, its middle at `x`.
+fn blob(n: u32, x: f64) -> Region {
+    let at = |k: u32| {
+        let a = TAU * f64::from(k) / f64::from(n);
+        let r = 40.0 + 3.0 * (11.0 * a).sin() + 0.4 * (97.0 * a).cos();
+        Point::new(x + r * a.cos(), r * a.sin())
+    };
+    Region::from_mm(&[Ring((0..n).map(at).collect())]).unwrap()
+}
+
+fn theirs(r: &Region) -> Paths64 {
+    let path = |ring: &Vec<kachel_geom::GridPoint>| -> Path64 {
+        ring.iter().map(|p| Point64::new(i64::from(p.x()), i64::from(p.y()))).collect()
+    };
+    r.rings().iter().map(path).collect()
+}
+
+fn plane(c: &mut Criterion) {
+    let (a, b) = (blob(5000, -10.0), blob(5000, 14.0));
+    c.bench_function("two areas of 5000 nodes joined: kachel", |t| {
+        t.iter(|| black_box(combine(&a, &b, BoolOp::Join).unwrap()));
+    });
+    let both: Paths64 = theirs(&a).into_iter().chain(theirs(&b)).collect();
+    c.bench_function("two areas of 5000 nodes joined: clipper2-rust", |t| {
+        t.iter(|| black_box(union_64(&both, &Paths64::new(), FillRule::NonZero)));
+    });
+    c.bench_function("an area of 5000 nodes grown by 1 mm: kachel", |t| {
+        t.iter(|| black_box(offset(&a, 1.0).unwrap()));
+    });
+    let one = theirs(&a);
+    c.bench_function("an area of 5000 nodes grown by 1 mm: clipper2-rust", |t| {
+        t.iter(|| {
+            let arc = ARC_TOLERANCE_MM * GRID_PER_MM;
+            black_box(inflate_paths_64(&one, GRID_PER_MM, JoinType::Round, EndType::Polygon, 2.0, arc))
+        });
+    });
+}
+
+criterion_group!(benches, plane);
+criterion_main!(benches);
