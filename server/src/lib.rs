@@ -19,7 +19,7 @@ use std::fs::{File, TryLockError};
 use std::net::{IpAddr, SocketAddr, TcpListener};
 use std::path::{Path, PathBuf};
 
-pub use api::{DesignView, Edits, JobView, SampleView, ShelfItem};
+pub use api::{DesignView, Edits, JobView, SampleView, ShelfItem, SideView};
 pub use db::{Db, DbError, Stored};
 pub use problem::Problem;
 

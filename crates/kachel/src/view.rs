@@ -4,7 +4,8 @@ use crate::document::Document;
 use crate::edit::Edit;
 use crate::engine::{EngineError, Run, prepared_key};
 use crate::export::part_name;
-use kachel_geom::{Bounds, Curve, Mm, Point, Px, Region, Ring};
+use crate::pieces::patch_at;
+use kachel_geom::{Bounds, Curve, Mm, Px, Region, Ring};
 use kachel_outline::{Astray, Outline, Patch, Size, Use};
 use kachel_solid::Solid;
 use kachel_tiers::{MeasureSpec, Stack, section};
@@ -394,9 +395,7 @@ fn curves_path<'a>(curves: impl IntoIterator<Item = &'a Curve<Px>>) -> String {
 fn patches(d: &Document, run: &Run) -> Vec<PatchView> {
     let mut all: Vec<PatchView> = run.patches.iter().map(|p| patch(p, run)).collect();
     for pin in &d.pins {
-        let at = Point::new(pin.at[0], pin.at[1]);
-        let hits = run.patches.iter().enumerate().filter(|(_, p)| p.is_ink == pin.is_ink && p.contains(at));
-        if let Some((k, _)) = hits.min_by(|a, b| a.1.area_px2.total_cmp(&b.1.area_px2)) {
+        if let Some(k) = patch_at(run, pin) {
             all[k].is_pinned = true;
         }
     }

@@ -3,7 +3,7 @@
 use crate::change::{Astray, Change, LineUpWith, OutlineEdit, Seen, Side, Spot};
 use crate::drawn::DrawnLine;
 use crate::work::{self, Turn};
-use crate::{DEVIATION_MM, OutlineError, Patch, PatchId, Place, Use, edge_box};
+use crate::{DEVIATION_MM, OutlineError, Patch, PatchId, Place, Use, edge_box, number};
 use kachel_geom::{
     BoolOp, Bounds, Curve, Mm, OffGrid, Point, Px, Region, Ring, Watch, combine, interior_point, join_all, normalise,
     offset, offset_with, stroke,
@@ -28,9 +28,7 @@ pub(crate) fn apply(
             astray.push(told);
         }
     }
-    for (k, p) in patches.iter_mut().enumerate() {
-        p.id = PatchId(u32::try_from(k).unwrap_or(u32::MAX));
-    }
+    number(patches);
     Ok(astray)
 }
 

@@ -21,7 +21,8 @@ pub use text::{Align, Face, MAX_TEXT, Text};
 use kachel_geom::{
     Bounds, Curve, Mm, OffGrid, Point, Px, Region, Ring, Stage, Stopped, Watch, interior_point, normalise, simplify,
 };
-use kachel_trace::{Contours, FLATNESS, PenWidth, inked};
+use kachel_trace::{Contour, Contours, FLATNESS, PenWidth, inked};
+use rayon::prelude::*;
 use serde::{Deserialize, Serialize};
 use std::borrow::Cow;
 
@@ -229,34 +230,38 @@ pub fn patches(contours: &Contours) -> Vec<Patch> {
             depth[i] = depth[p] + 1;
         }
     }
-    let mut patches = Vec::with_capacity(all.len());
-    for (i, c) in all.iter().enumerate() {
+    let patch = |(i, c): (usize, &Contour)| {
         let holes = c.holes.iter().map(|h| h.ring(FLATNESS));
         let rings: Vec<Ring<Px>> = std::iter::once(c.ring.clone()).chain(holes).collect();
-        let curves = std::iter::once(&c.curve).chain(&c.holes).cloned().collect();
-        let Some(anchor) = interior_point(&rings.iter().collect::<Vec<_>>()) else { continue };
-        let area_px2 = rings[0].area().abs() - rings[1..].iter().map(|r| r.area().abs()).sum::<f64>();
+        let anchor = interior_point(&rings.iter().collect::<Vec<_>>())?;
         let use_ = match (c.is_ink, depth[i]) {
             (true, 0) => Use::Edge,
             (true, _) => Use::Detail,
             (false, _) => Use::Aside,
         };
-        let id = PatchId(u32::try_from(patches.len()).unwrap_or(u32::MAX));
-        let (colour, group) = (c.colour, c.group.clone());
-        patches.push(Patch {
-            id,
+        Some(Patch {
+            id: PatchId(0),
             is_ink: c.is_ink,
-            curves,
+            curves: std::iter::once(&c.curve).chain(&c.holes).cloned().collect(),
+            area_px2: rings[0].area().abs() - rings[1..].iter().map(|r| r.area().abs()).sum::<f64>(),
             rings,
             anchor,
-            area_px2,
             depth: depth[i],
             use_,
-            colour,
-            group,
-        });
-    }
+            colour: c.colour,
+            group: c.group.clone(),
+        })
+    };
+    let mut patches: Vec<Patch> = all.par_iter().enumerate().filter_map(patch).collect();
+    number(&mut patches);
     patches
+}
+
+/// Gives the patches their names: their places in the list.
+fn number(patches: &mut [Patch]) {
+    for (p, k) in patches.iter_mut().zip(0..) {
+        p.id = PatchId(k);
+    }
 }
 
 impl Patch {
@@ -333,16 +338,45 @@ pub fn size_outline(
     let origin = edge_px.centre();
     let place = Place { origin, mm_per_px };
     let outer: Vec<Ring<Mm>> =
-        patches.iter().filter(|p| p.use_.is_edge()).map(|p| anticlockwise(place.ring(&p.curves[0]))).collect();
+        patches.par_iter().filter(|p| p.use_.is_edge()).map(|p| anticlockwise(place.ring(&p.curves[0]))).collect();
     let edge = Region::from_mm(&normalise(&outer, false))?.filled();
     let edge_bounds = edge.bounds().ok_or(OutlineError::NoEdge)?;
-    let mut details = Vec::new();
-    for p in patches.iter().filter(|p| p.use_.is_detail()) {
+    let detail = |p: &Patch| {
         watch.check()?;
         let rings: Vec<Ring<Mm>> = p.curves.iter().map(|c| place.ring(c)).collect();
-        details.push((p.id, Region::from_mm(&normalise(&rings, true))?));
-    }
+        Ok::<_, OutlineError>((p.id, Region::from_mm(&normalise(&rings, true))?))
+    };
+    let details: Result<Vec<_>, OutlineError> = patches.par_iter().filter(|p| p.use_.is_detail()).map(detail).collect();
+    let details = details?;
     Ok(Outline { patches, mm_per_px, origin, edge_px, edge_bounds, edge, details, lost, astray })
+}
+
+/// A place of a patch and its width there.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, ts_rs::TS)]
+#[ts(export)]
+pub struct Thinnest {
+    /// Its width, mm, within a hundredth of it.
+    pub width: f64,
+    /// Where it is, pixels of the picture.
+    pub at: [f64; 2],
+}
+
+/// Widths over this (mm) are not looked for.
+const MOST_THIN_MM: f64 = 20.0;
+
+impl Outline {
+    /// Where the patch is thinnest, corners left out; `None` where it is 20 mm wide or wider all over.
+    pub fn thinnest(&self, patch: usize) -> Result<Option<Thinnest>, OutlineError> {
+        let Some(p) = self.patches.get(patch) else { return Ok(None) };
+        let place = Place { origin: self.origin, mm_per_px: self.mm_per_px };
+        let rings: Vec<Ring<Mm>> = p.curves.iter().map(|c| place.ring(c)).collect();
+        let region = Region::from_mm(&normalise(&rings, true))?;
+        let found = work::thinnest(&region, MOST_THIN_MM)?;
+        Ok(found.map(|(width, at)| {
+            let at = place.back(at);
+            Thinnest { width, at: [at.x, at.y] }
+        }))
+    }
 }
 
 /// The one place where pixels become millimetres.

@@ -1,8 +1,8 @@
 //! What is done to single areas: pure functions on regions, in millimetres.
 
 use kachel_geom::{
-    BoolOp, Mm, OffGrid, Point, Region, Ring, combine, combine_rings, interior_point, join_all, nearest_places,
-    normalise, offset, stroke,
+    BoolOp, GRID_PER_MM, Mm, OffGrid, Point, Region, Ring, combine, combine_rings, interior_point, join_all,
+    nearest_places, normalise, offset, stroke,
 };
 
 /// A turn and a scaling about a point, which then goes elsewhere.
@@ -48,12 +48,17 @@ pub(crate) fn turned(r: &Region, turn: &Turn) -> Result<Region, OffGrid> {
     moved(r, turn.scale.0 * turn.scale.1 < 0.0, |p| turn.point(*p))
 }
 
-/// The mirror image across a line.
+/// The mirror image across a line. What lies on the line itself stays, so that a seam has one set of points.
 pub(crate) fn mirrored(r: &Region, through: Point<Mm>, degrees: f64) -> Result<Region, OffGrid> {
     // Reflection across a line at the angle a: by cos 2a and sin 2a.
     let (sin, cos) = exact_turn(2.0 * degrees);
+    let (along_y, along_x) = exact_turn(degrees);
     moved(r, true, |p| {
         let (x, y) = (p.x - through.x, p.y - through.y);
+        // Rounding to the grid takes a point up to a step off the line.
+        if (x * along_y - y * along_x).abs() * GRID_PER_MM <= 1.5 {
+            return *p;
+        }
         Point::new(through.x + x * cos + y * sin, through.y + x * sin - y * cos)
     })
 }
@@ -141,6 +146,25 @@ pub(crate) fn thin_parts(r: &Region, width: f64) -> Result<Vec<Region>, OffGrid>
         }
     }
     Ok(out)
+}
+
+/// Where the region is thinnest, and how wide it is there within a hundredth; corners do not count. `None` where it is
+/// `most` mm wide or wider all over.
+pub(crate) fn thinnest(r: &Region, most: f64) -> Result<Option<(f64, Point<Mm>)>, OffGrid> {
+    let place = |width: f64| -> Result<Option<Point<Mm>>, OffGrid> {
+        let largest = thin_parts(r, width)?.into_iter().max_by_key(Region::area2_steps);
+        Ok(largest.and_then(|p| interior_point(&p.rings_mm().iter().collect::<Vec<_>>())))
+    };
+    let Some(mut at) = place(most)? else { return Ok(None) };
+    let (mut low, mut high) = (0.0, most);
+    while high - low > 0.01 * high {
+        let middle = (low + high) / 2.0;
+        match place(middle)? {
+            Some(there) => (high, at) = (middle, there),
+            None => low = middle,
+        }
+    }
+    Ok(Some((high, at)))
 }
 
 /// Turn from which on a bend between two straight sides is a corner that smoothing keeps.

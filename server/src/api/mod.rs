@@ -18,6 +18,7 @@ use std::sync::Arc;
 
 pub use designs::{DesignView, Edits, ShelfItem};
 pub use jobs::JobView;
+pub use outline::SideView;
 pub use samples::SampleView;
 
 /// What every handler works with.

@@ -7,14 +7,17 @@ use crate::problem::ApiError;
 use actix_multipart::Multipart;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
-use kachel_engine::outline::{Change, DrawnLine};
-use kachel_engine::{Edit, Stage, copied, export_outline, file_name, import_patches, patch_nodes};
-use serde::Deserialize;
+use kachel_engine::outline::{Change, DrawnLine, Seen, Spot, Thinnest, Use};
+use kachel_engine::{Edit, Stage, copied, export_outline, file_name, import_patches, patch_at, patch_nodes};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
 
 pub(super) fn configure(routes: &mut ServiceConfig) {
     routes
         .route("/api/designs/{id}/outline.svg", web::get().to(drawing))
         .route("/api/designs/{id}/nodes/{patch}", web::get().to(nodes))
+        .route("/api/designs/{id}/side/{entry}", web::get().to(side))
+        .route("/api/designs/{id}/thinnest/{patch}", web::get().to(thinnest))
         .route("/api/designs/{id}/copy", web::get().to(copy))
         .route("/api/designs/{id}/patches", web::post().to(add));
 }
@@ -42,6 +45,55 @@ async fn nodes(
         let d = shop.db.get(id)?.document;
         let run = shop.engine.run_until(&d, &|| shop.picture(&d), Stage::Outline, watch);
         Ok(Json(patch_nodes(&run, *patch).ok_or(ApiError::Unknown("patch"))?))
+    })
+    .await
+}
+
+/// A patch as it was before an entry of the list of changes.
+#[derive(Serialize, TS)]
+#[ts(export)]
+pub struct SideView {
+    /// The patch.
+    pub spot: Spot,
+    /// Its use.
+    #[serde(rename = "use")]
+    pub use_: Use,
+    /// What it was like.
+    pub seen: Seen,
+    /// Its lines.
+    pub lines: Vec<DrawnLine>,
+}
+
+/// What an entry mirrors or repeats, before it does.
+async fn side(shop: Shared, request: HttpRequest, path: Path<(String, u32)>) -> Result<Json<SideView>, ApiError> {
+    compute(&shop, &request, move |shop, watch| {
+        let (id, entry) = &*path;
+        let mut d = shop.db.get(id)?.document;
+        let unknown = || ApiError::Unknown("patch");
+        let at = d.changes.iter().position(|c| c.id == *entry).ok_or_else(unknown)?;
+        let spot = *d.changes[at].change.spots().first().ok_or_else(unknown)?;
+        d.changes.truncate(at);
+        let run = shop.engine.run_until(&d, &|| shop.picture(&d), Stage::Outline, watch);
+        let k = patch_at(&run, &spot).ok_or_else(unknown)?;
+        let p = &run.patches[k];
+        let lines = patch_nodes(&run, k).ok_or_else(unknown)?;
+        Ok(Json(SideView { spot, use_: p.use_, seen: Seen::of(p), lines }))
+    })
+    .await
+}
+
+/// Where a patch is thinnest; null where it is nowhere thin.
+async fn thinnest(
+    shop: Shared,
+    request: HttpRequest,
+    path: Path<(String, usize)>,
+) -> Result<Json<Option<Thinnest>>, ApiError> {
+    compute(&shop, &request, move |shop, watch| {
+        let (id, patch) = &*path;
+        let d = shop.db.get(id)?.document;
+        let run = shop.engine.run_until(&d, &|| shop.picture(&d), Stage::Outline, watch);
+        let outline = run.outline.as_ref().ok_or(ApiError::Unknown("outline"))?;
+        Ok(Json(outline.thinnest(*patch).map_err(kachel_engine::EngineError::from)?))
     })
     .await
 }

@@ -146,6 +146,7 @@ async fn outline_times(page: &Page, server: &TestServer) {
     pause(600).await;
     let (x, y) = page.middle("[data-node] rect").await;
     taken_down(page).await;
+    page.mouse("mouseHovered", (x, y), 1);
     page.mouse("mousePressed", (x, y), 1);
     for k in 1..20 {
         page.mouse("mouseMoved", (x + f64::from(k), y + f64::from(k)), 1);
@@ -162,13 +163,12 @@ async fn outline_times(page: &Page, server: &TestServer) {
         pause(400).await;
         let script = "const done = arguments[0];
             const path = document.querySelector('[data-chosen]');
-            const [before, name] = [path.getAttribute('d'), path.dataset.patch];
             const start = performance.now();
-            const now = () => document.querySelector(`[data-patch='${name}']`).getAttribute('d');
-            const look = () => now() !== before
-                ? requestAnimationFrame(() => done(performance.now() - start)) : setTimeout(look, 1);
-            [...document.querySelectorAll('button')].find((b) => b.innerText === 'Grow').click();
-            look();";
+            new MutationObserver((_, o) => {
+                o.disconnect();
+                requestAnimationFrame(() => done(performance.now() - start));
+            }).observe(path, { attributeFilter: ['d'] });
+            [...document.querySelectorAll('button')].find((b) => b.innerText === 'Grow').click();";
         times.push(page.client().execute_async(script, vec![]).await.unwrap().as_f64().unwrap());
         pause(1500).await;
         page.click_text("button", "None").await;

@@ -8,6 +8,8 @@ import type { Problem } from "./generated/Problem";
 import type { ResultView } from "./generated/ResultView";
 import type { SampleView } from "./generated/SampleView";
 import type { ShelfItem } from "./generated/ShelfItem";
+import type { SideView } from "./generated/SideView";
+import type { Thinnest } from "./generated/Thinnest";
 
 /** A refused request, with the server's problem document. */
 export class ApiProblem extends Error {
@@ -120,6 +122,10 @@ export const api = {
   restore: (id: string) => json<ShelfItem>(`/api/designs/${id}/restore`, post()),
   /** The lines round a patch, as nodes. */
   nodes: (id: string, patch: number) => json<DrawnLine[]>(`/api/designs/${id}/nodes/${patch}`),
+  /** What an entry mirrors or repeats, as it is before it. */
+  side: (id: string, entry: number) => json<SideView>(`/api/designs/${id}/side/${entry}`),
+  /** Where a patch is thinnest; null where it is nowhere thin. */
+  thinnest: (id: string, patch: number) => json<Thinnest | null>(`/api/designs/${id}/thinnest/${patch}`),
   /** Patches as a change that adds them to any design. */
   copy: (id: string, patches: readonly number[]) =>
     json<Change>(`/api/designs/${id}/copy?patches=${patches.join(",")}`),

@@ -26,6 +26,21 @@ const GROUPS: [string, [string, string][]][] = [
     ],
   ],
   [
+    "On the outline",
+    [
+      ["V P F N K D", "Choose, pen, freehand, nodes, cut, measure"],
+      ["Shift click, drag", "Choose several; sweep a frame, with Alt a loop"],
+      ["Arrows", "Move what is chosen by a millimetre; in a tool, its crosshair"],
+      ["Space, Enter", "Set a node at the crosshair; end the line (Shift: closed)"],
+      ["A, Backspace", "Pen: arcs; take the last node back"],
+      ["C, S, N, Delete", "Nodes: corner, smooth, the next one, out"],
+      ["Ctrl C, V, D", "Copy, paste (into any design), double"],
+      ["Alt, held", "Catch nothing while drawing"],
+      ["+ − 0, wheel", "Zoom, fit; Space or the middle button moves"],
+      ["Arrows, E D B A, P", "In the drawing of patches: walk; edge, detail, both, aside; pin"],
+    ],
+  ],
+  [
     "In a measure",
     [
       ["↑ ↓", "One step; with Shift ten, with Alt a tenth"],
@@ -37,8 +52,6 @@ const GROUPS: [string, [string, string][]][] = [
     "In section, plan and solid",
     [
       ["Tab, then ↑ ↓", "Move a height by printed layers, the line A–A by millimetres"],
-      ["Tab, then E D A", "In the list of patches: edge, detail, put aside"],
-      ["Shift click", "Choose several patches; in the list the name does it"],
       ["Drag, wheel", "Turn and zoom the solid; the button brings the first view back"],
     ],
   ],
@@ -72,7 +85,7 @@ export function Help() {
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 w-[min(760px,94vw)] -translate-x-1/2 -translate-y-1/2 rounded-tile bg-tile p-6 shadow-2xl"
+          className="fixed top-1/2 left-1/2 z-50 max-h-[94vh] w-[min(880px,94vw)] overflow-y-auto -translate-x-1/2 -translate-y-1/2 rounded-tile bg-tile p-6 shadow-2xl"
         >
           <div className="flex items-center pb-3">
             <Dialog.Title className="font-display text-xl font-semibold">Keys</Dialog.Title>

@@ -42,6 +42,20 @@ fn only_what_is_thin_becomes_thicker() {
 }
 
 #[test]
+fn the_thinnest_place_is_found() {
+    let o = run(&[Change::Draw { line: drawn(&TONGUE, true), width: None, use_: Use::Detail }]);
+    let k = o.patches.iter().position(|p| p.use_ == Use::Detail).unwrap();
+    let found = o.thinnest(k).unwrap().unwrap();
+    near(found.width, 1.0, 0.03);
+    assert!((600.0..=700.0).contains(&found.at[0]) && (445.0..=455.0).contains(&found.at[1]), "{found:?}");
+    // The ring of 6 and 4 mm is 2 mm wide all round; the disc of 20 mm is nowhere thinner.
+    let at = |s: Spot| o.patches.iter().position(|p| p.is_ink && p.contains(Point::new(s.at[0], s.at[1]))).unwrap();
+    near(o.thinnest(at(RING)).unwrap().unwrap().width, 2.0, 0.05);
+    near(o.thinnest(at(LEFT)).unwrap().map_or(20.0, |t| t.width), 20.0, 0.3);
+    assert!(o.thinnest(999).unwrap().is_none());
+}
+
+#[test]
 fn small_dents_and_bumps_go_and_corners_stay() {
     // A plate of 30 x 20 mm with a bump of 0.6 x 0.6 mm on top and a dent of 0.6 x 0.6 mm below.
     let plate = [
@@ -142,6 +156,20 @@ fn quarters_are_completed_across_both_lines() {
     let one = pieces(&disc, |on| Change::Mirror { on, through: [530.0, 430.0], degrees: 90.0, is_quarter: true });
     assert_eq!(one.len(), 1);
     near(one[0], PI * 36.0, 0.05);
+}
+
+#[test]
+fn seams_are_welded_wherever_the_line_runs() {
+    let disc: Vec<[f64; 2]> = super::disc(530.0, 430.0, 60.0, false).0.iter().map(|p| [p.x, p.y]).collect();
+    let mut random = Random::new(4);
+    for _ in 0..60 {
+        let through = [530.0 + random.between(-20.0, 20.0), 430.0 + random.between(-20.0, 20.0)];
+        let degrees = [90.0, 0.0, 45.0, random.between(-180.0, 180.0)][random.below(4)];
+        let is_quarter = random.below(2) == 0;
+        let mirror = |on| Change::Mirror { on, through, degrees, is_quarter };
+        let all = pieces(&disc, mirror);
+        assert_eq!(all.len(), 1, "through {through:?} at {degrees}: {all:?}");
+    }
 }
 
 #[test]

@@ -1,4 +1,4 @@
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import { api } from "../../api/client";
 import type { Change } from "../../api/generated/Change";
@@ -7,6 +7,7 @@ import type { PatchView } from "../../api/generated/PatchView";
 import type { Shape } from "../../api/generated/Shape";
 import type { Side } from "../../api/generated/Side";
 import type { Spot } from "../../api/generated/Spot";
+import type { Thinnest } from "../../api/generated/Thinnest";
 import { useNotices } from "../../state/notices";
 import { Button } from "../../ui/button";
 import { rough, withUnit } from "../../ui/length";
@@ -113,6 +114,7 @@ export function Actions(p: {
   chosen: readonly number[];
   on: Spot[];
   setChosen: (now: number[]) => void;
+  onShow: (t: Thinnest | null) => void;
 }) {
   const { bench, chosen, on } = p;
   const { result, design } = bench;
@@ -137,6 +139,7 @@ export function Actions(p: {
       {picked.length > 0 && (
         <p className="pb-1.5 text-xs text-soft" data-measures>
           {measures(picked, mm, unit)}
+          {chosen.length === 1 && <ThinnestPlace key={String(picked[0]?.at)} {...p} />}
         </p>
       )}
       {on.length > 0 && (
@@ -254,6 +257,31 @@ export function Actions(p: {
         />
       </div>
     </Group>
+  );
+}
+
+/** Where the chosen patch is thinnest: asked for, because it takes a while on a large one. */
+function ThinnestPlace(p: { bench: Bench; chosen: readonly number[]; onShow: (t: Thinnest | null) => void }) {
+  const { bench, onShow } = p;
+  const [words, setWords] = useState<string | null>(null);
+  const ask = () =>
+    api
+      .thinnest(bench.design.id, p.chosen[0] ?? 0)
+      .then((t) => {
+        setWords(t ? `thinnest ${withUnit(t.width, bench.design.document.unit)}` : "nowhere under 20 mm");
+        onShow(t);
+      })
+      .catch(() => undefined);
+  useEffect(() => () => onShow(null), [onShow]);
+  return (
+    <>
+      {" · "}
+      {words ?? (
+        <button type="button" className="rounded-xs underline hover:text-glaze" onClick={() => void ask()}>
+          thinnest place?
+        </button>
+      )}
+    </>
   );
 }
 

@@ -88,19 +88,24 @@ export function Canvas(p: Props) {
   const lastPress = useRef({ time: Number.NEGATIVE_INFINITY, x: 0, y: 0 });
   const { picture, outline: o, patches } = result;
   const isCatching = p.events.isCatching ?? false;
+  // What could be caught is looked at only while something catches.
   const things = useMemo(
     () =>
-      thingsOf(
-        { ...design, result },
-        patches.filter((q) => q.use !== "aside" || isCatching).map((q) => q.path),
-      ),
+      isCatching
+        ? thingsOf(
+            { ...design, result },
+            patches.map((q) => q.path),
+          )
+        : null,
     [design, isCatching, patches, result],
   );
   if (!picture) return null;
   const mm = o?.mm_per_px ?? 1;
   const [px, py, pw, ph] = picture.part;
-  const box = o ? [o.width / mm, o.height / mm] : [pw, ph];
-  const middle: Px = o ? [o.origin[0], o.origin[1]] : [px + pw / 2, py + ph / 2];
+  // The view fits what is saved: what a hand just moves must not move the plan under it.
+  const saved = design.result.outline;
+  const box = saved ? [saved.width / saved.mm_per_px, saved.height / saved.mm_per_px] : [pw, ph];
+  const middle: Px = saved ? [saved.origin[0], saved.origin[1]] : [px + pw / 2, py + ph / 2];
   const fitted = Math.min(
     (extent.width - 2 * ROOM) / Math.max(box[0] ?? 1, 1e-6),
     (extent.height - 2 * ROOM) / Math.max(box[1] ?? 1, 1e-6),
@@ -118,7 +123,7 @@ export function Canvas(p: Props) {
     ];
   };
   const catching = (bare: Px, isFree: boolean): Caught =>
-    isCatching && !isFree ? caughtAt(bare, REACH / scale, things, on) : { at: bare, what: null };
+    things && !isFree ? caughtAt(bare, REACH / scale, things, on) : { at: bare, what: null };
   const pointing = (e: React.PointerEvent | React.MouseEvent, bare: Px, isDouble = false): Pointing => {
     const hit = (e.target as Element).closest?.("[data-patch]")?.getAttribute("data-patch");
     return {
@@ -173,7 +178,7 @@ export function Canvas(p: Props) {
   const [left, top] = toScreen([px, py]);
   const [right] = toScreen([px + pw, py]);
   const [edgeX, edgeY] = o ? [(o.width / 2 / mm) * scale, (o.height / 2 / mm) * scale] : [0, 0];
-  const [ox, oy] = toScreen(middle);
+  const [ox, oy] = toScreen(o ? [o.origin[0], o.origin[1]] : middle);
 
   return (
     <div
@@ -292,7 +297,15 @@ export function Canvas(p: Props) {
             </g>
             {isCatching && pointer && <Crosshair at={toScreen(pointer.at)} what={pointer.what} />}
           </svg>
-          {o && <Rulers bench={p.bench} view={view} mm={mm} origin={middle} toPicture={toPicture} />}
+          {o && (
+            <Rulers
+              bench={p.bench}
+              view={view}
+              mm={mm}
+              origin={o ? [o.origin[0], o.origin[1]] : middle}
+              toPicture={toPicture}
+            />
+          )}
           <div className="absolute right-2 top-7 flex gap-1">
             <Button
               className="size-7 px-0"

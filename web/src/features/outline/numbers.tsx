@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { Change } from "../../api/generated/Change";
 import type { Face } from "../../api/generated/Face";
@@ -8,6 +8,7 @@ import type { Text } from "../../api/generated/Text";
 import type { Use } from "../../api/generated/Use";
 import { Button } from "../../ui/button";
 import { MeasureField } from "../../ui/measure-field";
+import { Track } from "../artwork/slider";
 import { NumberField } from "../artwork/tools/tray";
 
 export const formName = (s: Shape) =>
@@ -108,12 +109,7 @@ export function Numbers({
     case "smooth":
       return length("radius", "Radius", change.radius);
     case "fewer":
-      return (
-        <>
-          {length("deviation", "Largest deviation", change.deviation)}
-          <p className="pb-1 text-xs text-soft">{nodesOfAll(bench, change.on)} nodes</p>
-        </>
-      );
+      return <FewerNodes bench={bench} id={id} change={change} field={length} />;
     case "cut":
       return (
         <>
@@ -188,7 +184,10 @@ export function Numbers({
       );
     case "repeat":
       return (
-        <div className="flex items-center gap-3 pb-1">
+        <div className="flex flex-wrap items-center gap-x-2 gap-y-1 pb-1">
+          <Button className="px-1 text-xs" title="The nodes of one; the others follow" onClick={onNodes}>
+            Nodes
+          </Button>
           {count("Times", change.times, 2, 24, (times) => set({ ...change, times }))}
           <label className="flex items-center gap-1 text-xs">
             <input
@@ -202,7 +201,7 @@ export function Numbers({
       );
     case "mirror":
       return (
-        <div className="flex items-center gap-3 pb-1">
+        <div className="flex flex-wrap items-center gap-x-2 gap-y-1 pb-1">
           {degrees(change)}
           <Button
             className="px-1 text-xs"
@@ -211,6 +210,9 @@ export function Numbers({
             }
           >
             Other {change.is_quarter ? "quarter" : "half"}
+          </Button>
+          <Button className="px-1 text-xs" title="The nodes of one side; the other follows" onClick={onNodes}>
+            Nodes
           </Button>
           {tick("quarter", change.is_quarter, (is_quarter) => set({ ...change, is_quarter }))}
         </div>
@@ -282,6 +284,43 @@ export function Numbers({
     default:
       return null;
   }
+}
+
+/** The deviation by slider or typed, with what is left of the nodes. */
+function FewerNodes(p: {
+  bench: Bench;
+  id: number;
+  change: Extract<Change, { do: "fewer" }>;
+  field: (name: string, label: string, value: number) => ReactNode;
+}) {
+  const { bench, id, change } = p;
+  const [live, setLive] = useState<number | null>(null);
+  const edit = (deviation: number) => ({ kind: "set-change" as const, id, change: { ...change, deviation } });
+  return (
+    <>
+      {p.field("deviation", "Largest deviation", live ?? change.deviation)}
+      <div className="flex items-center gap-3 pb-1 text-xs">
+        <Track
+          label="Largest deviation, slider"
+          value={live ?? change.deviation}
+          min={0.01}
+          max={1}
+          step={0.01}
+          onMove={(v) => {
+            setLive(v);
+            bench.preview([edit(v)]);
+          }}
+          onSettle={(v) => {
+            setLive(null);
+            if (v !== change.deviation) bench.change([edit(v)]);
+          }}
+        />
+        <output className="flex-none text-soft" data-count>
+          {nodesOfAll(bench, change.on)} nodes
+        </output>
+      </div>
+    </>
+  );
 }
 
 /** Nodes of the patches that the spots name, as they are now. */

@@ -3,6 +3,7 @@ import type { Bench } from "../../api/bench";
 import { outlineUrl } from "../../api/client";
 import type { PatchView } from "../../api/generated/PatchView";
 import type { Spot } from "../../api/generated/Spot";
+import type { Thinnest } from "../../api/generated/Thinnest";
 import type { Use } from "../../api/generated/Use";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
@@ -63,6 +64,7 @@ export function Outline({ bench }: { bench: Bench }) {
     ...new Set(spots.map((s) => found(all, s)).filter((i) => i !== null)),
   ];
   const chosen = among(patches);
+  const [thin, setThin] = useState<Thinnest | null>(null);
   const saved = bench.design.result.patches;
   const on = spotsOf(saved, among(saved));
   const setChosen = (now: number[]) => setSpots(spotsOf(patches, now));
@@ -96,7 +98,7 @@ export function Outline({ bench }: { bench: Bench }) {
         entry={tool.entry}
         onToggle={toggle}
       >
-        {(parts) => <PlanPanel {...toolProps} tool={tool.name} take={take} parts={parts} />}
+        {(parts) => <PlanPanel {...toolProps} tool={tool.name} take={take} parts={parts} thin={thin} />}
       </WithTool>
       <Card
         title="Outline"
@@ -112,7 +114,7 @@ export function Outline({ bench }: { bench: Bench }) {
       >
         {result.problem && <ProblemNote problem={result.problem} />}
         <SizeFields bench={bench} />
-        <Actions bench={bench} chosen={chosen} on={on} setChosen={setChosen} />
+        <Actions bench={bench} chosen={chosen} on={on} setChosen={setChosen} onShow={setThin} />
         <Changes bench={bench} onNodes={(entry) => take("nodes", entry)} />
         <Group title="Patches" note={`${patches.filter((p) => p.use !== "aside").length} in use`}>
           <div className="flex gap-1 pb-1.5">
@@ -207,7 +209,9 @@ const Choosing = (p: WithToolProps) => p.children(useChoose(p));
 const OnNodes = (p: WithToolProps) => p.children(useNodes(p));
 const Drawing = (p: WithToolProps & { use: (p: ToolProps) => ToolParts }) => p.children(p.use(p));
 
-function PlanPanel(p: ToolProps & { tool: ToolName; take: (t: ToolName) => void; parts: ToolParts }) {
+function PlanPanel(
+  p: ToolProps & { tool: ToolName; take: (t: ToolName) => void; parts: ToolParts; thin: Thinnest | null },
+) {
   const { bench, parts, tool } = p;
   const { side } = useInterface();
   const [picture, setPicture] = useState<number | null>(null);
@@ -265,6 +269,7 @@ function PlanPanel(p: ToolProps & { tool: ToolName; take: (t: ToolName) => void;
             overlay={(view) => (
               <>
                 {(tool === "choose" || tool === "measure") && <Marks bench={bench} frame={view} />}
+                {p.thin && <Thin at={view.toScreen(p.thin.at)} />}
                 {parts.overlay(view)}
               </>
             )}
@@ -273,6 +278,15 @@ function PlanPanel(p: ToolProps & { tool: ToolName; take: (t: ToolName) => void;
         </div>
       </div>
     </Panel>
+  );
+}
+
+function Thin({ at: [x, y] }: { at: [number, number] }) {
+  return (
+    <g stroke="var(--terracotta)" fill="none" pointerEvents="none" data-thinnest>
+      <circle cx={x} cy={y} r={14} strokeWidth={2.5} />
+      <path d={`M${x - 22} ${y}h16M${x + 6} ${y}h16`} strokeWidth={1.4} />
+    </g>
   );
 }
 

@@ -125,7 +125,7 @@ export function useChoose(p: Props): ToolParts {
             data-sweep={drag.kind}
           />
         )}
-        {!drag && on.length > 0 && (
+        {!drag && on.length > 0 && chosen.length > 0 && (
           <Grips
             key={String(chosen)}
             view={view}

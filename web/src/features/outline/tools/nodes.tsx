@@ -19,7 +19,7 @@ type Name = `${number}:${number}`;
 const nameOf = (line: number, node: number): Name => `${line}:${node}`;
 
 /** What is edited: the lines of an entry of the list, or those of a traced patch, which become an entry with the first change. */
-type Target = { id: number } | { spot: Spot; use: Use; seen: Seen };
+type Target = { id: number } | { spot: Spot; use: Use; seen: Seen; before?: number };
 
 type Grip = { name: Name; part: "at" | "before" | "after"; from: Px; lines: DrawnLine[]; isNew: boolean };
 
@@ -56,6 +56,12 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
   const saved = useMemo(() => (entry ? linesIn(entry.change) : traced), [entry, traced]);
   const lines = live ?? saved ?? [];
 
+  /** The entry whose nodes these are already. */
+  const ownOf = (found: DrawnLine[]): number | undefined => {
+    const at = found[0]?.nodes[0]?.at;
+    const holds = (l: DrawnLine) => l.nodes.some((n) => at && distance(n.at, at) < 0.01);
+    return entries.findLast((e) => linesIn(e.change)?.some(holds))?.id;
+  };
   // The nodes of a patch come from the server: fewer than the pieces where it is made of many.
   const take = (patch: number) => {
     const view = result.patches[patch];
@@ -66,11 +72,8 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
     void api
       .nodes(design.id, patch)
       .then((found) => {
-        const at = found[0]?.nodes[0]?.at;
-        const own = entries.findLast((e) =>
-          linesIn(e.change)?.some((l) => l.nodes.some((n) => at && distance(n.at, at) < 0.01)),
-        );
-        setTarget(own ? { id: own.id } : { spot: spotOf(view), use: view.use, seen });
+        const own = ownOf(found);
+        setTarget(own !== undefined ? { id: own } : { spot: spotOf(view), use: view.use, seen });
         setTraced(found);
       })
       .catch(() => undefined);
@@ -81,15 +84,31 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
     if (!first.current) return;
     first.current = false;
     const [only] = p.chosen;
-    if (p.entry === null && only !== undefined) take(only);
+    if (p.entry === null) {
+      if (only !== undefined) take(only);
+      return;
+    }
+    // Of what is mirrored or repeated, one side is edited, before it is.
+    const { entry } = p;
+    const kind = entries.find((e) => e.id === entry)?.change.do;
+    if (kind !== "mirror" && kind !== "repeat") return;
+    void api
+      .side(design.id, entry)
+      .then(({ lines: found, spot, use, seen }) => {
+        const own = ownOf(found);
+        setTarget(own === undefined ? { spot, use, seen, before: entry } : { id: own });
+        setTraced(found);
+      })
+      .catch(() => undefined);
   });
 
   const changeOf = (next: DrawnLine[]) => {
     if (entry) return { kind: "set-change" as const, id: entry.id, change: withLines(entry.change, next) };
     if (!target || !("spot" in target)) return null;
-    const { spot, use, seen } = target;
+    const { spot, use, seen, before } = target;
     return {
       kind: "add-change" as const,
+      ...(before === undefined ? {} : { before }),
       change: { do: "nodes" as const, on: [spot], lines: next, use, seen },
     };
   };
