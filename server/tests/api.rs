@@ -3,6 +3,7 @@
 mod common;
 
 use common::{FRAME, TestServer, agent, config, fresh_dir};
+use kachel_geom::testing::Random;
 use serde_json::{Value, json};
 use std::io::{Cursor, Read, Write};
 use std::net::TcpStream;
@@ -466,4 +467,102 @@ fn what_cannot_be_done_to_a_picture_says_why() {
         assert!(!problem["detail"].as_str().unwrap().is_empty() && !problem["hint"].as_str().unwrap().is_empty());
     }
     assert_eq!(server.get_json(&format!("/api/designs/{id}"))["version"], 1);
+}
+
+/// A change of the outline that may or may not be possible.
+fn any_change(random: &mut Random) -> Value {
+    let place = |r: &mut Random| [r.between(-10.0, 110.0), r.between(-10.0, 90.0)];
+    let spot = |r: &mut Random| json!({ "at": place(r), "is_ink": r.below(4) > 0 });
+    let on: Vec<Value> = (0..1 + random.below(3)).map(|_| spot(random)).collect();
+    let node = |r: &mut Random| json!({ "at": place(r), "before": null, "after": place(r) });
+    match random.below(7) {
+        0 => json!({ "do": "grow", "on": on, "by": random.between(-3.0, 3.0) }),
+        1 => json!({ "do": "join", "on": on }),
+        2 => json!({ "do": "mirror", "on": on, "through": place(random), "degrees": 90.0 }),
+        3 => json!({ "do": "smooth", "on": on, "radius": 0.5 }),
+        4 => json!({ "do": "draw", "width": 2.0, "use": "detail",
+            "line": { "is_closed": false, "nodes": [node(random), node(random), node(random)] } }),
+        5 => json!({ "do": "text", "at": place(random), "degrees": 10.0, "use": "detail", "text": {
+            "words": "Fjord", "face": "slab", "size": 4.0, "spacing": 0.0, "leading": 1.5, "align": "left", "arc": 0.0 } }),
+        _ => json!({ "do": "shape", "at": place(random), "degrees": 0.0, "use": "edge",
+            "shape": { "form": "eyelet", "width": 8.0, "hole": 4.0, "foot": random.between(1.0, 9.0) } }),
+    }
+}
+
+#[test]
+fn undo_and_redo_of_any_list_of_changes_are_each_others_inverse_over_a_restart() {
+    for seed in 1..=3 {
+        let dir = fresh_dir("undo-list");
+        let mut random = Random::new(seed);
+        let server = TestServer::in_dir(&dir);
+        let (_, view) = upload(&server, "frame.svg", FRAME.as_bytes());
+        let id = id_of(&view);
+        let mut states = vec![(view["document"].clone(), view["result"].clone())];
+        let mut version = view["version"].as_i64().unwrap();
+        for _ in 0..14 {
+            let count = states.last().unwrap().0["changes"].as_array().unwrap().len();
+            let entry = 1 + random.below(count.max(1));
+            let change = match random.below(5) {
+                0 if count > 0 => json!({ "kind": "switch-change", "id": entry, "is_on": random.below(2) == 0 }),
+                1 if count > 1 => json!({ "kind": "order-change", "id": entry, "to": random.below(count) }),
+                _ => json!({ "kind": "add-change", "change": any_change(&mut random) }),
+            };
+            let (status, view) =
+                server.post(&format!("/api/designs/{id}/edits"), Some(version), &json!({ "edits": [change] }));
+            match status {
+                200 => {
+                    version = view["version"].as_i64().unwrap();
+                    states.push((view["document"].clone(), view["result"].clone()));
+                }
+                422 => assert!(!view["detail"].as_str().unwrap().is_empty(), "{view}"),
+                other => panic!("{other}: {view}"),
+            }
+        }
+        assert!(states.len() > 5, "seed {seed}");
+        // Another server has nothing in its memory: what is replayed from the start has to equal what was remembered.
+        drop(server);
+        let server = TestServer::in_dir(&dir);
+        let mut step = |way: &str, (document, result): &(Value, Value)| {
+            let (status, view) = server.post(&format!("/api/designs/{id}/{way}"), Some(version), &Value::Null);
+            assert_eq!(status, 200, "{view}");
+            version = view["version"].as_i64().unwrap();
+            assert_eq!(&view["document"], document, "seed {seed}, {way}");
+            for part in ["patches", "outline", "solid", "findings"] {
+                assert_eq!(&view["result"][part], &result[part], "seed {seed}, {way}: {part}");
+            }
+        };
+        states.iter().rev().skip(1).for_each(|s| step("undo", s));
+        states.iter().skip(1).for_each(|s| step("redo", s));
+    }
+}
+
+#[test]
+fn numbers_that_are_none_and_changes_that_are_too_much_are_refused() {
+    let server = TestServer::in_dir(&fresh_dir("refused"));
+    let (_, view) = upload(&server, "frame.svg", FRAME.as_bytes());
+    let (id, version) = (id_of(&view), view["version"].as_i64());
+    let spot = json!({ "at": [14.0, 14.0], "is_ink": true });
+    let nodes: Vec<Value> = (0..6000).map(|k| json!({ "at": [k, 0], "before": null, "after": null })).collect();
+    for change in [
+        json!({ "do": "grow", "on": [spot], "by": 1e308 }),
+        json!({ "do": "grow", "on": [spot], "by": null }),
+        json!({ "do": "shape", "at": [1e300, 0.0], "degrees": 0.0, "use": "edge", "shape": { "form": "ring", "width": 8.0, "hole": 4.0 } }),
+        json!({ "do": "draw", "line": { "nodes": nodes, "is_closed": true }, "width": null, "use": "edge" }),
+        json!({ "do": "bridge", "on": [spot], "width": 2.0 }),
+        json!({ "do": "nothing" }),
+    ] {
+        let body = json!({ "edits": [{ "kind": "add-change", "change": change }] });
+        let (status, problem) = server.post(&format!("/api/designs/{id}/edits"), version, &body);
+        assert!(status == 422 || status == 400, "{status}: {problem}");
+        assert!(!problem["detail"].as_str().unwrap().is_empty(), "{problem}");
+    }
+    assert_eq!(server.get_json(&format!("/api/designs/{id}"))["version"].as_i64(), version);
+    // Taking away everything is a finding, one undo away.
+    let all = json!({ "do": "grow", "on": [spot], "by": -300.0 });
+    let body = json!({ "edits": [{ "kind": "add-change", "change": all }] });
+    let (status, view) = server.post(&format!("/api/designs/{id}/edits"), version, &body);
+    assert_eq!(status, 200, "{view}");
+    assert_eq!(view["result"]["problem"]["code"], "no-edge", "{}", view["result"]["problem"]);
+    let (_, view) = server.post(&format!("/api/designs/{id}/undo"), view["version"].as_i64(), &Value::Null);
+    assert!(view["result"]["solid"].is_object());
 }

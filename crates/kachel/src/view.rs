@@ -410,8 +410,10 @@ const MOST_NESTED: usize = 1500;
 
 /// Finds what lies in what, whatever was drawn or moved since the picture was traced.
 fn nest(all: &mut [PatchView], patches: &[Patch]) {
+    // By what they go round: a ring is larger than what lies in it.
+    let round: Vec<f64> = patches.iter().map(|p| p.rings[0].area().abs()).collect();
     let mut by_area: Vec<usize> = (0..patches.len()).collect();
-    by_area.sort_by(|a, b| patches[*a].area_px2.total_cmp(&patches[*b].area_px2));
+    by_area.sort_by(|a, b| round[*a].total_cmp(&round[*b]));
     for (n, k) in by_area.iter().enumerate() {
         let at = patches[*k].anchor;
         let [left, top, right, bottom] = all[*k].span;

@@ -486,3 +486,40 @@ fn own_nodes_stay_or_follow_when_the_picture_moves_on() {
         until_design(&server, &id, |d| d["document"]["changes"][0]["is_on"] == json!(false) && width(d) > before).await;
     });
 }
+
+#[test]
+fn one_side_of_a_mirrored_patch_is_edited_and_thin_places_and_fewer_nodes_are_shown() {
+    browse(|page| async move {
+        let (server, id) = at_outline(&page).await;
+        page.click("[aria-label='Choose ink 2']").await;
+        page.click_text("button", "thinnest place?").await;
+        page.until_text("thinnest 12.8").await;
+        page.find("[data-thinnest]").await;
+        page.click_text("button", "Mirror").await;
+        changes(&server, &id, 1).await;
+        page.click("[data-change=mirror] button[title^='The nodes of one side']").await;
+        page.until("return document.querySelectorAll('[data-node]').length", &json!(4)).await;
+        let (x, y) = page.middle("[data-node='0:0'] rect").await;
+        page.sweep(&[(x, y), (x - 25.0, y - 20.0)], ALT);
+        // The entry comes before the mirror, so both sides follow.
+        let list = changes(&server, &id, 2).await;
+        assert_eq!((list[0]["do"].as_str(), list[1]["do"].as_str()), (Some("nodes"), Some("mirror")));
+        let span =
+            |d: &Value| -> Vec<f64> { serde_json::from_value(d["result"]["patches"][1]["span"].clone()).unwrap() };
+        let d = until_design(&server, &id, |d| span(d)[0] < 78.0).await;
+        let s = span(&d);
+        assert!((90.0 - s[0] - (s[2] - 90.0)).abs() < 0.01, "both sides of 90 px: {s:?}");
+        // Fewer nodes by the slider, with the live count.
+        page.press(&char::from(Key::Escape).to_string()).await;
+        page.click_text("button", "Fewer nodes").await;
+        changes(&server, &id, 3).await;
+        page.until_text("nodes").await;
+        page.run("document.querySelector(\"[role=slider][aria-label='Largest deviation, slider']\").focus()").await;
+        page.press(&char::from(Key::Right).to_string()).await;
+        until_design(&server, &id, |d| {
+            d["document"]["changes"][2]["change"]["deviation"].as_f64().is_some_and(|v| (v - 0.06).abs() < 1e-9)
+        })
+        .await;
+        page.find("[data-change=fewer] [data-count]").await;
+    });
+}
