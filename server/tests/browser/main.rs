@@ -431,6 +431,11 @@ fn screenshots() {
             { "kind": "add-change", "change": {
                 "do": "shape", "shape": { "form": "ring", "width": 34.0, "hole": 26.0 },
                 "at": [400.0, 760.0], "degrees": 0.0, "use": "detail" } },
+            { "kind": "add-change", "change": {
+                "do": "text", "at": [400.0, 745.0], "degrees": 0.0, "use": "detail", "text": {
+                    "words": "Seed\nswap", "face": "slab", "size": 5.0, "spacing": 0.0, "leading": 1.7,
+                    "align": "middle", "arc": 0.0 } } },
+            { "kind": "set-guides", "guides": [{ "is_upright": true, "at": 400.0 }] },
         ] });
         server.post(&format!("/api/designs/{wreath}/edits"), Some(1), &changes);
         let docs = Path::new(env!("CARGO_MANIFEST_DIR")).join("../docs/screenshots");
@@ -440,6 +445,7 @@ fn screenshots() {
             ("artwork-colours", format!("/design/{badge}/artwork"), "no"),
             ("artwork-pen", format!("/design/{signature}/artwork"), "yes"),
             ("outline", format!("/design/{wreath}/outline"), "no"),
+            ("outline-nodes", format!("/design/{}/outline", id("Oak leaf")), "no"),
             ("tiers", format!("/design/{}/tiers", id("Hedgehog")), "no"),
             ("tiers-dark", format!("/design/{}/tiers", id("Ladybird")), "yes"),
             ("check", format!("/design/{}/check", id("Ladybird")), "no"),
@@ -450,6 +456,13 @@ fn screenshots() {
             page.reload().await;
             page.find("main").await;
             tokio::time::sleep(std::time::Duration::from_millis(3500)).await;
+            if name == "outline-nodes" {
+                page.press("n").await;
+                page.click_at(page.middle("[data-patch='0']").await, 0);
+                let (x, y) = page.middle("[data-node='0:9'] rect").await;
+                page.sweep(&[(x, y), (x + 24.0, y - 18.0)], 1);
+                tokio::time::sleep(std::time::Duration::from_millis(1500)).await;
+            }
             std::fs::write(docs.join(format!("{name}.png")), page.screenshot().await).unwrap();
         }
     });
