@@ -1,3 +1,4 @@
+import { useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { AstrayView } from "../../api/generated/AstrayView";
 import type { Change } from "../../api/generated/Change";
@@ -39,23 +40,35 @@ function nameOf(c: Change): string {
   return NAMES[c.do];
 }
 
+/** Entries that are shown at once; a list may have two thousand. */
+const MOST_SHOWN = 60;
+
 /** The ordered list of what is done to the outline: each can be changed, moved, switched off and taken out later. */
 export function Changes(p: { bench: Bench; onNodes: (entry: number) => void }) {
   const { bench } = p;
   const list = bench.design.document.changes;
   const astray = bench.result.outline?.astray ?? [];
   const gaps = astray.filter((a) => a.gap !== null);
+  const [isLong, setLong] = useState(false);
   if (list.length === 0) return null;
+  const hidden = isLong ? 0 : Math.max(0, list.length - MOST_SHOWN);
   return (
     <Group title="Changes" note={`${list.length}`}>
       {gaps.length > 0 && <Gaps bench={bench} gaps={gaps} />}
       <ol aria-label="Changes of the outline">
-        {list.map((e, i) => (
+        {hidden > 0 && (
+          <li>
+            <Button className="w-full text-xs" onClick={() => setLong(true)}>
+              Show the first {hidden} too
+            </Button>
+          </li>
+        )}
+        {list.slice(hidden).map((e, i) => (
           <Entry
             key={e.id}
             bench={bench}
             entry={e}
-            place={i}
+            place={hidden + i}
             last={list.length - 1}
             astray={astray.find((a) => a.id === e.id)}
             onNodes={p.onNodes}

@@ -1,0 +1,58 @@
+import { beforeEach, describe, expect, it } from "vitest";
+import { caughtAt, type Things, useCatches } from "./catches";
+import { cubicsOf } from "./lines";
+
+const things: Things = {
+  pieces: cubicsOf("M0 0L100 0L100 40L0 40Z"),
+  origin: [50, 20],
+  mm: 0.5,
+  guides: [{ is_upright: true, at: 70 }],
+};
+const all = { nodes: true, middles: true, edges: true, centre: true, guides: true, grid: true };
+const none = { nodes: false, middles: false, edges: false, centre: false, guides: false, grid: false };
+
+describe("what a pointer catches", () => {
+  it("is the nearest node or middle before anything else", () => {
+    expect(caughtAt([97, 2], 5, things, all)).toMatchObject({ at: [100, 0], what: "node" });
+    expect(caughtAt([51, 2], 5, things, all)).toMatchObject({ at: [50, 0], what: "middle" });
+  });
+
+  it("is a guide or a centre line in one direction, or where they cross", () => {
+    expect(caughtAt([72, 12], 5, things, { ...none, guides: true })).toEqual({ at: [70, 12], what: "guide" });
+    expect(caughtAt([72, 22], 5, things, { ...none, guides: true, centre: true })).toEqual({
+      at: [70, 20],
+      what: "guide",
+    });
+    expect(caughtAt([20, 23], 5, things, { ...none, centre: true })).toEqual({
+      at: [20, 20],
+      what: "centre line",
+    });
+  });
+
+  it("is the place on an edge, or a millimetre of the grid", () => {
+    expect(caughtAt([30, 3], 5, things, { ...none, edges: true })).toMatchObject({
+      at: [30, 0],
+      what: "edge",
+    });
+    // Half a millimetre a pixel: the grid has a line every two.
+    expect(caughtAt([30.9, 11.2], 5, things, { ...none, grid: true })).toEqual({
+      at: [30, 12],
+      what: "grid",
+    });
+  });
+
+  it("is nothing where all is switched off or too far", () => {
+    expect(caughtAt([97, 2], 5, things, none)).toMatchObject({ at: [97, 2], what: null });
+    expect(caughtAt([60, 11], 5, things, { ...all, grid: false, centre: false })).toMatchObject({
+      what: null,
+    });
+  });
+});
+
+describe("the switches", () => {
+  beforeEach(() => useCatches.setState({ on: { ...none } }));
+  it("are turned one by one", () => {
+    useCatches.getState().toggle("grid");
+    expect(useCatches.getState().on).toEqual({ ...none, grid: true });
+  });
+});
