@@ -374,6 +374,15 @@ fn lines_are_drawn_freehand_patches_cut_and_places_measured() {
         page.press(&char::from(Key::Enter).to_string()).await;
         changes(&server, &id, 2).await;
         until_patches(&page, 5).await;
+        // Zoomed in by keys, another tool leaves it so; 0 fits again.
+        let scale = "return Number(document.querySelector('[role=application]').dataset.scale)";
+        let fitted = page.run(scale).await.as_f64().unwrap();
+        page.click("[aria-label='Zoom in']").await;
+        page.press("v").await;
+        page.find("[aria-pressed=true][title^=Choose]").await;
+        assert!(page.run(scale).await.as_f64().unwrap() > fitted * 1.4);
+        page.click("[aria-label='Fit the plan']").await;
+        page.until(scale, &json!(fitted)).await;
         // Corner to corner of the first square: 20 px of 140 that are 90 mm wide.
         page.press("d").await;
         page.find("[aria-pressed=true][title^=Measure]").await;

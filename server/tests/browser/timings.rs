@@ -145,7 +145,8 @@ async fn outline_times(page: &Page, server: &TestServer) {
     page.find("[data-node]").await;
     pause(600).await;
     let (x, y) = page.middle("[data-node] rect").await;
-    taken_down(page).await;
+    // Another tool brings another canvas.
+    watch_frames(page, "document.querySelector('[role=application]')").await;
     page.mouse("mouseHovered", (x, y), 1);
     page.mouse("mousePressed", (x, y), 1);
     for k in 1..20 {
@@ -154,7 +155,7 @@ async fn outline_times(page: &Page, server: &TestServer) {
     }
     say("20 000 nodes, a node dragged", taken_down(page).await);
     page.mouse("mouseReleased", (x + 19.0, y + 19.0), 1);
-    pause(1500).await;
+    pause(4000).await;
     page.press("v").await;
     // An edit of one patch, from the click to the plan with it.
     let mut times = Vec::new();
@@ -170,7 +171,8 @@ async fn outline_times(page: &Page, server: &TestServer) {
             }).observe(path, { attributeFilter: ['d'] });
             [...document.querySelectorAll('button')].find((b) => b.innerText === 'Grow').click();";
         times.push(page.client().execute_async(script, vec![]).await.unwrap().as_f64().unwrap());
-        pause(1500).await;
+        // Until the solid is there: it is not what is measured.
+        pause(4000).await;
         page.click_text("button", "None").await;
         pause(300).await;
     }

@@ -51,12 +51,21 @@ export interface CanvasEvents {
   onKey?: (e: React.KeyboardEvent) => boolean;
 }
 
+/** Screen pixels to one of the picture, and the place in the middle. */
+export interface Zoom {
+  scale: number;
+  at: Px;
+}
+
 interface Props {
   bench: Bench;
   chosen: readonly number[];
   events: CanvasEvents;
   /** How much of the picture shows under the patches, 0 to 1. */
   picture: number;
+  /** Where the maker has zoomed to; none fits. */
+  zoom: Zoom | null;
+  setZoom: (z: Zoom | null) => void;
   overlay: (view: CanvasView) => ReactNode;
 }
 
@@ -80,7 +89,7 @@ export function Canvas(p: Props) {
   const { side } = useInterface();
   const { result, design } = p.bench;
   const on = useCatches((s) => s.on);
-  const [own, setOwn] = useState<{ scale: number; at: Px } | null>(null);
+  const { zoom: own, setZoom: setOwn } = p;
   const [pointer, setPointer] = useState<Caught | null>(null);
   const pan = useRef<{ x: number; y: number; at: Px } | null>(null);
   const isSpace = useRef(false);

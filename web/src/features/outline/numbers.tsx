@@ -88,7 +88,7 @@ export function Numbers({
     </Button>
   );
   const nodes = (count: number, more?: ReactNode) => (
-    <div className="flex items-center gap-1 pb-1 text-xs">
+    <div className="flex flex-wrap items-center gap-1 pb-1 text-xs">
       <Button className="px-1.5 text-xs" onClick={onNodes}>
         Edit its {count} nodes
       </Button>

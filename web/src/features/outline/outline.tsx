@@ -14,7 +14,7 @@ import { ProblemNote } from "../../ui/problem-note";
 import { Track } from "../artwork/slider";
 import { SideSwitch } from "../views/side-switch";
 import { Actions, copyPatches, pastePatches } from "./actions";
-import { Canvas } from "./canvas";
+import { Canvas, type Zoom } from "./canvas";
 import { Changes } from "./changes";
 import { Marks } from "./marks";
 import { Nest } from "./nest";
@@ -65,6 +65,10 @@ export function Outline({ bench }: { bench: Bench }) {
   ];
   const chosen = among(patches);
   const [thin, setThin] = useState<Thinnest | null>(null);
+  // What is seen stays when another tool is taken in hand.
+  const [zoom, setZoom] = useState<Zoom | null>(null);
+  const [picture, setPicture] = useState<number | null>(null);
+  const seen = { zoom, setZoom, picture, setPicture, thin };
   const saved = bench.design.result.patches;
   const on = spotsOf(saved, among(saved));
   const setChosen = (now: number[]) => setSpots(spotsOf(patches, now));
@@ -98,7 +102,7 @@ export function Outline({ bench }: { bench: Bench }) {
         entry={tool.entry}
         onToggle={toggle}
       >
-        {(parts) => <PlanPanel {...toolProps} tool={tool.name} take={take} parts={parts} thin={thin} />}
+        {(parts) => <PlanPanel {...toolProps} tool={tool.name} take={take} parts={parts} {...seen} />}
       </WithTool>
       <Card
         title="Outline"
@@ -209,12 +213,20 @@ const Choosing = (p: WithToolProps) => p.children(useChoose(p));
 const OnNodes = (p: WithToolProps) => p.children(useNodes(p));
 const Drawing = (p: WithToolProps & { use: (p: ToolProps) => ToolParts }) => p.children(p.use(p));
 
-function PlanPanel(
-  p: ToolProps & { tool: ToolName; take: (t: ToolName) => void; parts: ToolParts; thin: Thinnest | null },
-) {
-  const { bench, parts, tool } = p;
+interface PlanPanelProps extends ToolProps {
+  tool: ToolName;
+  take: (t: ToolName) => void;
+  parts: ToolParts;
+  thin: Thinnest | null;
+  zoom: Zoom | null;
+  setZoom: (z: Zoom | null) => void;
+  picture: number | null;
+  setPicture: (percent: number) => void;
+}
+
+function PlanPanel(p: PlanPanelProps) {
+  const { bench, parts, tool, picture, setPicture } = p;
   const { side } = useInterface();
-  const [picture, setPicture] = useState<number | null>(null);
   // Who draws by hand wants to see what is drawn over.
   const shown = picture ?? (tool === "pen" || tool === "freehand" ? 60 : 0);
   return (
@@ -266,6 +278,8 @@ function PlanPanel(
             chosen={p.chosen}
             events={parts.events}
             picture={shown / 100}
+            zoom={p.zoom}
+            setZoom={p.setZoom}
             overlay={(view) => (
               <>
                 {(tool === "choose" || tool === "measure") && <Marks bench={bench} frame={view} />}
