@@ -444,19 +444,34 @@ impl Change {
 
     /// Moves every place along with the picture, and turns directions with it.
     pub fn move_places(&mut self, moved: impl Fn([f64; 2]) -> [f64; 2]) {
+        let step = |p: [f64; 2], x: f64, y: f64| {
+            let (from, to) = (moved(p), moved([p[0] + x, p[1] + y]));
+            [to[0] - from[0], to[1] - from[1]]
+        };
+        let flips = |p: [f64; 2]| {
+            let (x, y) = (step(p, 1.0, 0.0), step(p, 0.0, 1.0));
+            x[0] * y[1] - x[1] * y[0] < 0.0
+        };
+        match self {
+            // Turns run the other way on a flipped picture, and left of a line becomes right.
+            Self::Place { on, degrees, .. } if on.first().is_some_and(|s| flips(s.at)) => *degrees = -*degrees + 0.0,
+            Self::Mirror { through, degrees, .. } if flips(*through) => {
+                *degrees += if *degrees > 0.0 { -180.0 } else { 180.0 };
+            }
+            _ => {}
+        }
         if let Self::Place { on, by, .. } = self
             && let Some(first) = on.first()
         {
-            let (from, to) = (moved(first.at), moved([first.at[0] + by[0], first.at[1] + by[1]]));
-            *by = [to[0] - from[0], to[1] - from[1]];
+            *by = step(first.at, by[0], by[1]);
         }
         self.lists_mut().into_iter().flatten().for_each(|s| s.at = moved(s.at));
         let (places, degrees) = self.places_mut();
         if let (Some(degrees), Some(at)) = (degrees, places.first()) {
             // Along the direction, y down.
             let (sin, cos) = degrees.to_radians().sin_cos();
-            let (from, to) = (moved(**at), moved([at[0] + cos, at[1] - sin]));
-            let angle = (from[1] - to[1]).atan2(to[0] - from[0]).to_degrees();
+            let [x, y] = step(**at, cos, -sin);
+            let angle = (-y).atan2(x).to_degrees();
             // Only a real turn: a moved origin leaves typed angles as they are.
             if angle.is_finite() && ((angle - *degrees).rem_euclid(360.0) - 180.0).abs() < 180.0 - 1e-6 {
                 *degrees = angle;

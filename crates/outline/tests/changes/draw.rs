@@ -46,6 +46,10 @@ fn a_line_that_crosses_itself_holds_all_it_goes_round() {
     // Pieces of no length do nothing; a line of nothing else is told as empty.
     let stutter: Vec<[f64; 2]> = square.iter().flat_map(|p| [*p, *p, *p]).collect();
     near(made(draw(drawn(&stutter, true), None)), 100.0, 1e-3);
+    // Two nodes closed are a line there and back.
+    near(made(draw(drawn(&square[..2], true), Some(2.0))), 20.0 + PI, 0.04);
+    assert_eq!(made(draw(drawn(&square[..2], true), None)), 0.0);
+    assert!(made(draw(drawn(&[[500.0, 300.0], [500.0, 300.0 + 1e-9]], true), Some(2.0))) < 3.2);
     let o = run(&[draw(drawn(&[[500.0, 300.0]; 3], true), None)]);
     assert!(o.astray[0].is_empty, "{:?}", o.astray);
 }

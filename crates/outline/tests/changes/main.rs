@@ -216,6 +216,47 @@ fn places_move_along_with_the_picture() {
 }
 
 #[test]
+fn directions_turn_and_flip_with_the_picture() {
+    // A quarter turn clockwise about 0, y down: right becomes down.
+    let turned = |[x, y]: [f64; 2]| [-y, x];
+    let flipped = |[x, y]: [f64; 2]| [800.0 - x, y];
+    let mut place = placed(vec![LEFT], [10.0, 0.0], 30.0, 1.0);
+    place.move_places(turned);
+    let Change::Place { by, degrees, .. } = place else { panic!() };
+    assert!((by[0].abs() < 1e-9 && (by[1] - 10.0).abs() < 1e-9) && degrees == 30.0, "{by:?} {degrees}");
+    let mirror = |degrees| Change::Mirror { on: vec![LEFT], through: [200.0, 200.0], degrees, is_quarter: false };
+    let after = |mut c: Change, moved: fn([f64; 2]) -> [f64; 2]| {
+        c.move_places(moved);
+        let Change::Mirror { degrees, .. } = c else { panic!() };
+        degrees
+    };
+    near(after(mirror(90.0), turned), 0.0, 1e-9);
+    // What was kept on the left of an upright line lies on its right in a flipped picture.
+    near(after(mirror(90.0), flipped), -90.0, 1e-9);
+    let before = run(&[mirror(90.0)]).edge.area_mm2();
+    let mut c = mirror(90.0);
+    c.move_places(flipped);
+    let mirrored: Vec<Contour> = contours()
+        .contours
+        .iter()
+        .map(|c| {
+            Contour::of_ring(
+                Ring(c.ring.0.iter().rev().map(|p| Point::new(800.0 - p.x, p.y)).collect()),
+                c.parent,
+                c.is_ink,
+            )
+        })
+        .collect();
+    let mut spot = c.clone();
+    if let Change::Mirror { on, .. } = &mut spot {
+        assert_eq!(on[0].at[0], 800.0 - LEFT.at[0]);
+    }
+    let picture = Contours::of(800.0, 600.0, mirrored);
+    let o = size_outline(&picture, &[], &list(&[c]), Size::Scale { mm_per_px: K }, None, &Watch::default()).unwrap();
+    near(o.edge.area_mm2(), before, 0.01);
+}
+
+#[test]
 fn order_counts_and_what_is_switched_off_does_nothing() {
     let grow = grow(vec![RING], 1.0);
     let fill = Change::FillHoles { on: vec![RING] };
