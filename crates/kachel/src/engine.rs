@@ -3,7 +3,9 @@ use crate::edit::{Basis, Edit, EditError};
 use kachel_artwork::{Artwork, ArtworkError, Frame, Paint, Prepare, PrepareError, prepare, unevenness};
 use kachel_check::{Finding, Object};
 use kachel_geom::{Stage, Stopped, Watch};
-use kachel_outline::{Outline, OutlineError, Patch, Size, apply_choices, edge_box, found_patches, size_outline};
+use kachel_outline::{
+    Outline, OutlineError, Patch, Size, Step, Steps, apply_choices, edge_box, found_patches, size_outline_from,
+};
 use kachel_solid::{Planar, Solid, SolidError, SoundMesh, arrange, extrude, extrude_tiers};
 use kachel_tiers::{
     Footprints, MeasureError, Measures, RecipeKind, Role, Stack, TierError, Unit, cutter_footprints, cutter_stack,
@@ -256,6 +258,19 @@ impl<T> Memo<T> {
     }
 }
 
+/// Steps of lists of changes. Each holds all patches of its design.
+struct StepMemory(Mutex<LruCache<u128, Arc<Step>>>);
+
+impl Steps for StepMemory {
+    fn get(&self, name: u128) -> Option<Arc<Step>> {
+        locked(&self.0).get(&name).cloned()
+    }
+
+    fn put(&self, name: u128, step: Step) {
+        locked(&self.0).put(name, Arc::new(step));
+    }
+}
+
 /// What [`Engine::display`] starts from.
 struct Built {
     planar: Arc<Planar>,
@@ -269,6 +284,7 @@ pub struct Engine {
     prepared: Memo<Artwork>,
     contours: Memo<Traced>,
     outlines: Memo<Outline>,
+    steps: StepMemory,
     footprints: Memo<Footprints>,
     planar: Memo<Planar>,
     built: Memo<Built>,
@@ -284,6 +300,7 @@ impl Default for Engine {
             prepared: Memo::new(4),
             contours: Memo::new(48),
             outlines: Memo::new(48),
+            steps: StepMemory(Mutex::new(LruCache::new(const { NonZeroUsize::new(24).unwrap() }))),
             footprints: Memo::new(48),
             planar: Memo::new(24),
             built: Memo::new(24),
@@ -368,8 +385,7 @@ impl Engine {
         let contours = self.trace(d, picture, watch, run)?;
         let outline_key = outline_key(d);
         let outline = timed(&mut run.timings, Stage::Outline, || {
-            self.outlines
-                .get_or(&outline_key, || size_outline(&contours, &d.choices, &d.changes, d.size, d.pen_width, watch))
+            self.outlines.get_or(&outline_key, || self.sized(d, &contours, d.size, watch))
         });
         run.patches = match &outline {
             Ok(o) => o.patches.clone(),
@@ -639,6 +655,12 @@ impl Engine {
         Ok(Ok(d))
     }
 
+    fn sized(&self, d: &Document, contours: &Contours, size: Size, watch: &Watch) -> Result<Outline, OutlineError> {
+        let base = key(&(contours_key(d), &d.choices, d.pen_width));
+        let memory = Some((&self.steps as &dyn Steps, base.as_str()));
+        size_outline_from(contours, &d.choices, &d.changes, size, d.pen_width, memory, watch)
+    }
+
     /// The outline; where the size is impossible, that of a possible one, so that a new size can be set. `None` where
     /// nothing is the edge.
     fn possible_outline(
@@ -647,13 +669,11 @@ impl Engine {
         contours: &Contours,
         watch: &Watch,
     ) -> Result<Option<Arc<Outline>>, EngineError> {
-        let sized = self
-            .outlines
-            .get_or(&outline_key(d), || size_outline(contours, &d.choices, &d.changes, d.size, d.pen_width, watch));
+        let sized = self.outlines.get_or(&outline_key(d), || self.sized(d, contours, d.size, watch));
         let usual = Size::Width { mm: d.recipe.recipe().usual_size };
         match sized.or_else(|e| match e {
             OutlineError::Stopped(_) => Err(e),
-            _ => size_outline(contours, &d.choices, &d.changes, usual, d.pen_width, watch).map(Arc::new),
+            _ => self.sized(d, contours, usual, watch).map(Arc::new),
         }) {
             Ok(outline) => Ok(Some(outline)),
             Err(OutlineError::Stopped(s)) => Err(s.into()),

@@ -288,6 +288,35 @@ fn nodes_are_the_curves_own_or_fewer_than_the_pieces() {
 }
 
 #[test]
+fn remembered_steps_give_what_replaying_from_the_start_gives() {
+    let mut design = disc();
+    let mut random = Random::new(9);
+    let shape = |r: &mut Random| Change::Shape {
+        shape: Shape::Ellipse { width: r.between(2.0, 30.0), height: 6.0 },
+        at: [r.between(20.0, 80.0), r.between(20.0, 80.0)],
+        degrees: r.between(0.0, 90.0),
+        use_: Use::Edge,
+    };
+    let spot = Spot { at: [50.0, 50.0], is_ink: true };
+    for k in 0..40 {
+        let edit = match random.below(4) {
+            0 => add(Change::Grow { on: vec![spot], by: 0.3, corner: Corner::Mitred }),
+            1 if k > 3 => Edit::SetChange { id: 1 + random.below(3) as u32, change: shape(&mut random) },
+            2 if k > 3 => Edit::SwitchChange { id: 1 + random.below(k) as u32, is_on: random.below(3) > 0 },
+            _ => add(shape(&mut random)),
+        };
+        if design.edit(&[edit]).is_err() {
+            continue;
+        }
+        let (here, fresh) = (design.run(), Engine::default());
+        let anew = fresh.run(&design.document, &|| Ok(design.bytes.clone()), &quiet());
+        let (a, b) = (here.outline.unwrap(), anew.outline.unwrap());
+        assert_eq!((&a.edge, &a.astray, a.patches.len()), (&b.edge, &b.astray, b.patches.len()), "after {k}");
+    }
+    assert!(design.document.changes.len() > 15);
+}
+
+#[test]
 fn gaps_are_closed_one_by_one_or_all_up_to_a_size() {
     let mut design = disc();
     let line = |places: &[[f64; 2]]| {

@@ -9,23 +9,80 @@ use kachel_geom::{
     offset, offset_with, stroke,
 };
 use kachel_trace::{FLATNESS, refit};
+use std::hash::{DefaultHasher, Hash, Hasher};
+use std::sync::Arc;
 
 /// Overlaps under this (mm2) come from rounding.
 const SLIVER_MM2: f64 = 0.02;
+
+/// The patches after some entries of a list.
+#[derive(Clone, Debug)]
+pub struct Step {
+    patches: Vec<Patch>,
+    astray: Vec<Astray>,
+}
+
+/// Remembers steps, so that a list of many entries is not begun anew for a change of its last ones.
+pub trait Steps: Sync {
+    /// The step of that name.
+    fn get(&self, name: u128) -> Option<Arc<Step>>;
+    /// Keeps a step.
+    fn put(&self, name: u128, step: Step);
+}
+
+/// A memory, and what tells apart the patches that a list starts from.
+#[derive(Clone, Copy)]
+pub(crate) struct Remembered<'a> {
+    pub(crate) steps: &'a dyn Steps,
+    pub(crate) start: u128,
+}
+
+/// 128 bits for what was hashed so far and what comes next.
+pub(crate) fn name_of(before: u128, next: &impl Hash) -> u128 {
+    let half = |salt: u8| {
+        let mut h = DefaultHasher::new();
+        (salt, before).hash(&mut h);
+        next.hash(&mut h);
+        u128::from(h.finish())
+    };
+    half(1) << 64 | half(2)
+}
+
+/// Every so many entries a step is kept, beside the last two.
+const KEPT_EVERY: usize = 16;
 
 /// Applies the entries that are on, in their order.
 pub(crate) fn apply(
     patches: &mut Vec<Patch>,
     edits: &[OutlineEdit],
     place: &Place,
+    memory: Option<Remembered<'_>>,
     watch: &Watch,
 ) -> Result<Vec<Astray>, OutlineError> {
-    let mut astray = Vec::new();
-    for e in edits.iter().filter(|e| e.is_on) {
+    let on: Vec<&OutlineEdit> = edits.iter().filter(|e| e.is_on).collect();
+    let mut names = vec![memory.map_or(0, |m| m.start)];
+    if memory.is_some() {
+        // Debug tells floats to the last bit.
+        on.iter().for_each(|e| names.push(name_of(names[names.len() - 1], &(e.id, format!("{:?}", e.change)))));
+    }
+    let known = memory.and_then(|m| (1..names.len()).rev().find_map(|k| Some((k, m.steps.get(names[k])?))));
+    let (mut start, mut astray) = (0, Vec::new());
+    if let Some((k, step)) = known {
+        start = k;
+        patches.clone_from(&step.patches);
+        astray.clone_from(&step.astray);
+    }
+    for (k, e) in on.iter().enumerate().skip(start) {
         watch.check()?;
         let told = Astray { id: e.id, ..Desk { patches, place }.change(&e.change)? };
         if told.is_something() {
             astray.push(told);
+        }
+        let done = k + 1;
+        if let Some(m) = memory
+            && (done + 1 >= on.len() || done.is_multiple_of(KEPT_EVERY))
+        {
+            m.steps.put(names[done], Step { patches: patches.clone(), astray: astray.clone() });
         }
     }
     number(patches);

@@ -14,10 +14,12 @@ pub use change::{
     Astray, Change, DEVIATION_RANGE_MM, LENGTH_RANGE_MM, LineUpWith, MAX_CHANGES, OutlineEdit, Piece, Seen, Side, Spot,
     TIMES_RANGE,
 };
+pub use desk::{Step, Steps};
 pub use drawn::{DrawnLine, MAX_LINE_NODES, Node};
 pub use shape::Shape;
 pub use text::{Align, Face, MAX_TEXT, Text};
 
+use desk::Remembered;
 use kachel_geom::{
     Bounds, Curve, Mm, OffGrid, Point, Px, Region, Ring, Stage, Stopped, Watch, interior_point, normalise, simplify,
 };
@@ -303,6 +305,19 @@ pub fn size_outline(
     pen: Option<f64>,
     watch: &Watch,
 ) -> Result<Outline, OutlineError> {
+    size_outline_from(contours, choices, edits, size, pen, None, watch)
+}
+
+/// The same with a memory of the steps of the list; the text tells contours, choices and pen width apart.
+pub fn size_outline_from(
+    contours: &Contours,
+    choices: &[Choice],
+    edits: &[OutlineEdit],
+    size: Size,
+    pen: Option<f64>,
+    memory: Option<(&dyn Steps, &str)>,
+    watch: &Watch,
+) -> Result<Outline, OutlineError> {
     watch.enter(Stage::Outline)?;
     let mut guess = guessed_scale(contours, size, pen);
     // The width of a pen line depends on the scale, and with a pinned side the scale on the width of the lines.
@@ -313,7 +328,9 @@ pub fn size_outline(
         let mut lost = apply_choices(&mut patches, choices);
         let middle = edge_box(&patches).or_else(|| all_boxes(&patches)).map_or(Point::new(0.0, 0.0), |b| b.centre());
         let place = Place { origin: middle, mm_per_px: guess };
-        let astray = desk::apply(&mut patches, edits, &place, watch)?;
+        let start = |base: &str| desk::name_of(0, &(base, guess.to_bits()));
+        let memory = memory.map(|(steps, base)| Remembered { steps, start: start(base) });
+        let astray = desk::apply(&mut patches, edits, &place, memory, watch)?;
         // A choice may mean what a change has made.
         lost = apply_choices(&mut patches, &lost);
         let edge_px = edge_box(&patches).ok_or(OutlineError::NoEdge)?;
