@@ -32,6 +32,21 @@ export interface Bench {
   cut: (y: number, isDone: boolean) => void;
 }
 
+/** An entry's new state on top of what was saved since it was made up. */
+export function rebased(edit: Edit, base: DesignView | undefined, now: DesignView): Edit {
+  if (edit.kind !== "set-change" || !base || base === now) return edit;
+  const of = (d: DesignView) => d.document.changes.find((c) => c.id === edit.id)?.change;
+  return { ...edit, change: merged(of(base), edit.change, of(now)) as typeof edit.change };
+}
+
+function merged(base: unknown, mine: unknown, theirs: unknown): unknown {
+  if (JSON.stringify(mine) === JSON.stringify(base)) return theirs ?? mine;
+  const isPlain = (v: unknown): v is Record<string, unknown> =>
+    typeof v === "object" && v !== null && !Array.isArray(v);
+  if (!isPlain(base) || !isPlain(mine) || !isPlain(theirs)) return mine;
+  return Object.fromEntries(Object.keys(mine).map((k) => [k, merged(base[k], mine[k], theirs[k])]));
+}
+
 /** Edits of which contours or outline are the first thing to be seen. */
 const OF_PICTURE: ReadonlySet<Edit["kind"]> = new Set([
   "set-threshold",
@@ -192,10 +207,13 @@ export function useBench(id: string): {
   );
 
   const actions = useMemo(() => {
-    const commit = (edits: Edit[]) => {
+    const commit = (given: Edit[]) => {
       moveOn();
       wanted.current.edits = null;
+      // Changed while others are still being saved: what this one left alone is theirs.
+      const base = cache.getQueryData<DesignView>(designKey(id));
       return send(async (d) => {
+        const edits = given.map((e) => rebased(e, base, d));
         // The outline is seen first, tiers and solid when it is saved; what is previewed already is not asked for again.
         if (isOfPicture(edits) && wanted.current.asked !== JSON.stringify(edits))
           await Promise.race([show(edits, "outline"), new Promise((done) => setTimeout(done, FIRST_MS))]);
@@ -221,7 +239,7 @@ export function useBench(id: string): {
         else preview([]);
       },
     };
-  }, [complain, forget, id, moveOn, preview, refetch, send, show]);
+  }, [cache, complain, forget, id, moveOn, preview, refetch, send, show]);
 
   // The last result with a solid stays on the screen, marked as old, while there is none.
   const current = previewed ?? data?.result ?? null;

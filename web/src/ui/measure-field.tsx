@@ -89,7 +89,10 @@ export function MeasureField(p: Props) {
             }}
             onKeyDown={(e) => {
               if (e.key === "Enter" && draft !== null)
-                void commit(draft).then((ok) => ok && input.current?.select());
+                void commit(draft).then((ok) => {
+                  // A hand that has moved on meanwhile keeps its place.
+                  if (ok && document.activeElement === input.current) input.current?.select();
+                });
               if (e.key === "Escape") {
                 setDraft(null);
                 setRefused(null);

@@ -1,0 +1,28 @@
+import { describe, expect, it } from "vitest";
+import { rebased } from "./bench";
+import type { DesignView } from "./generated/DesignView";
+import type { Edit } from "./generated/Edit";
+
+const text = { words: "Name", face: "slab", size: 8, spacing: 0, leading: 1.6, align: "middle", arc: 0 };
+const change = { do: "text", text, at: [1, 2], degrees: 0, use: "detail" };
+const design = (now: object) =>
+  ({ document: { changes: [{ id: 3, is_on: true, change: now }] } }) as unknown as DesignView;
+const edit = (now: object) => ({ kind: "set-change", id: 3, change: now }) as unknown as Edit;
+
+describe("an entry that changed while another change was being saved", () => {
+  it("keeps both", () => {
+    const base = design(change);
+    const saved = design({ ...change, text: { ...text, arc: 30 }, degrees: 15 });
+    const mine = edit({ ...change, text: { ...text, words: "Fjord" } });
+    expect(rebased(mine, base, saved)).toEqual(
+      edit({ ...change, text: { ...text, words: "Fjord", arc: 30 }, degrees: 15 }),
+    );
+  });
+
+  it("is sent as it is where nothing else was saved, or the entry is gone", () => {
+    const base = design(change);
+    const mine = edit({ ...change, at: [5, 6] });
+    expect(rebased(mine, base, base)).toBe(mine);
+    expect(rebased(mine, base, { document: { changes: [] } } as unknown as DesignView)).toEqual(mine);
+  });
+});
