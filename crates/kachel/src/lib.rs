@@ -25,7 +25,7 @@ pub use document::{ArtworkRef, Credit, Document, DocumentError, Guide, VERSION};
 pub use edit::{Axis, Basis, Closing, Edit, EditError};
 pub use engine::{DisplayPart, Engine, EngineError, Picture, Run, Source, Timing};
 pub use export::{ExportFormat, export, export_contours, file_name};
-pub use pieces::{copied, export_outline, import_patches, patch_at, patch_nodes};
+pub use pieces::{copied, export_outline, import_patches, patch_nodes};
 pub use samples::{SAMPLE_LICENCE, SAMPLES, Sample};
 pub use view::{
     AstrayView, CutView, FindingView, MeasureView, OutlineView, PartView, PatchView, PictureView, ProblemView,

@@ -3,7 +3,7 @@
 use crate::document::{Document, MAX_CHOICES, MAX_GUIDES};
 use crate::edit::{Closing, Edit, EditError, in_range, show};
 use kachel_geom::{Point, Px};
-use kachel_outline::{Change, Choice, DrawnLine, MAX_CHANGES, Outline, OutlineEdit, OutlineError, Spot};
+use kachel_outline::{Change, Choice, DrawnLine, MAX_CHANGES, Outline, OutlineEdit, OutlineError, Spot, patch_at};
 use kachel_tiers::parse_length;
 use kachel_trace::refit;
 
@@ -119,13 +119,9 @@ fn no_line() -> EditError {
 /// Refuses what would touch a pinned patch.
 fn unpinned(d: &Document, outline: Option<&Outline>, spots: &[Spot]) -> Result<(), EditError> {
     let (Some(o), false) = (outline, d.pins.is_empty()) else { return Ok(()) };
-    let of = |s: &Spot| {
-        let at = Point::new(s.at[0], s.at[1]);
-        let hits = o.patches.iter().filter(|p| p.is_ink == s.is_ink && p.contains(at));
-        hits.min_by(|a, b| a.area_px2.total_cmp(&b.area_px2)).map(|p| p.id)
-    };
-    let pinned: Vec<_> = d.pins.iter().filter_map(of).collect();
-    let is_touched = spots.iter().filter_map(of).any(|id| pinned.contains(&id));
+    let of = |s: &Spot| patch_at(&o.patches, s);
+    let pinned: Vec<usize> = d.pins.iter().filter_map(of).collect();
+    let is_touched = spots.iter().filter_map(of).any(|k| pinned.contains(&k));
     if is_touched { Err(EditError::Pinned) } else { Ok(()) }
 }
 

@@ -6,7 +6,7 @@ use crate::export::credit;
 use kachel_artwork::{Artwork, ArtworkError};
 use kachel_exchange::{SvgGroup, SvgPatch, write_svg};
 use kachel_geom::{Bounds, Curve, Mm, Point, Px, Segment, Watch};
-use kachel_outline::{Change, DrawnLine, Patch, Piece, Spot, Use, patches};
+use kachel_outline::{Change, DrawnLine, Patch, Piece, Use, patches};
 use kachel_trace::{FLATNESS, Ink, TraceError, TraceSettings, refit, trace};
 
 /// Writes the outline as SVG in millimetres, one group a use and colour; 0, 0 is the picture's upper left corner, so that
@@ -69,13 +69,6 @@ pub fn import_patches(bytes: &[u8], watch: &Watch) -> Result<Change, EngineError
     };
     let pieces = patches(&contours).iter().filter(|p| p.is_ink).map(piece).collect();
     Ok(Change::Paste { pieces, at: [0.0, 0.0], degrees: 0.0, scale: 1.0 })
-}
-
-/// The place in the list of the smallest patch round a spot.
-pub fn patch_at(run: &Run, spot: &Spot) -> Option<usize> {
-    let at = Point::new(spot.at[0], spot.at[1]);
-    let hits = run.patches.iter().enumerate().filter(|(_, p)| p.is_ink == spot.is_ink && p.contains(at));
-    hits.min_by(|a, b| a.1.area_px2.total_cmp(&b.1.area_px2)).map(|(k, _)| k)
 }
 
 /// Nodes that a traced curve may have to be taken over as it is.

@@ -4,9 +4,8 @@ use crate::document::Document;
 use crate::edit::Edit;
 use crate::engine::{EngineError, Run, prepared_key};
 use crate::export::part_name;
-use crate::pieces::patch_at;
 use kachel_geom::{Bounds, Curve, Mm, Px, Region, Ring};
-use kachel_outline::{Astray, Outline, Patch, Size, Use};
+use kachel_outline::{Astray, Outline, Patch, Size, Use, patch_at};
 use kachel_solid::Solid;
 use kachel_tiers::{MeasureSpec, Stack, section};
 use kachel_trace::{Contours, Swatch};
@@ -395,7 +394,7 @@ fn curves_path<'a>(curves: impl IntoIterator<Item = &'a Curve<Px>>) -> String {
 fn patches(d: &Document, run: &Run) -> Vec<PatchView> {
     let mut all: Vec<PatchView> = run.patches.iter().map(|p| patch(p, run)).collect();
     for pin in &d.pins {
-        if let Some(k) = patch_at(run, pin) {
+        if let Some(k) = patch_at(&run.patches, pin) {
             all[k].is_pinned = true;
         }
     }

@@ -3,7 +3,7 @@
 use crate::change::{Astray, Change, LineUpWith, OutlineEdit, Seen, Side, Spot};
 use crate::drawn::DrawnLine;
 use crate::work::{self, Turn};
-use crate::{DEVIATION_MM, OutlineError, Patch, PatchId, Place, Use, edge_box, number};
+use crate::{DEVIATION_MM, OutlineError, Patch, PatchId, Place, Use, edge_box, number, patch_at};
 use kachel_geom::{
     BoolOp, Bounds, Curve, Mm, OffGrid, Point, Px, Region, Ring, Watch, combine, interior_point, join_all, normalise,
     offset, offset_with, stroke,
@@ -103,20 +103,12 @@ fn told(lost: usize, is_empty: bool) -> Told {
 }
 
 impl Desk<'_> {
-    /// The smallest patch round the spot: what lies on top of another is meant first.
-    fn find(&self, s: &Spot) -> Option<usize> {
-        let at = Point::new(s.at[0], s.at[1]);
-        let hit = |(_, p): &(usize, &Patch)| p.is_ink == s.is_ink && p.contains(at);
-        let found = self.patches.iter().enumerate().filter(hit);
-        found.min_by(|a, b| a.1.area_px2.total_cmp(&b.1.area_px2)).map(|(k, _)| k)
-    }
-
     /// Patches of the spots, each once, and how many were not found.
     fn found(&self, on: &[Spot]) -> (Vec<usize>, usize) {
         let mut all = Vec::new();
         let mut lost = 0;
         for s in on {
-            match self.find(s) {
+            match patch_at(self.patches, s) {
                 Some(k) if all.contains(&k) => {}
                 Some(k) => all.push(k),
                 None => lost += 1,

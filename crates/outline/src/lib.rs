@@ -273,6 +273,13 @@ impl Patch {
     }
 }
 
+/// The place in the list of the smallest patch round a spot: what lies on top of another is meant first.
+pub fn patch_at(patches: &[Patch], spot: &Spot) -> Option<usize> {
+    let at = Point::new(spot.at[0], spot.at[1]);
+    let hits = patches.iter().enumerate().filter(|(_, p)| p.is_ink == spot.is_ink && p.contains(at));
+    hits.min_by(|a, b| a.1.area_px2.total_cmp(&b.1.area_px2)).map(|(k, _)| k)
+}
+
 /// Gives the choices to the patches they mean; returns those that found none.
 pub fn apply_choices(patches: &mut [Patch], choices: &[Choice]) -> Vec<Choice> {
     let mut lost = Vec::new();

@@ -2,13 +2,15 @@
 
 use super::designs::{answer, first_file};
 use super::files::attachment;
-use super::{Look, Shared, compute, version};
+use super::{Look, Shared, Shop, compute, version};
 use crate::problem::ApiError;
 use actix_multipart::Multipart;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
-use kachel_engine::outline::{Change, DrawnLine, Seen, Spot, Thinnest, Use};
-use kachel_engine::{Edit, Stage, copied, export_outline, file_name, import_patches, patch_at, patch_nodes};
+use kachel_engine::outline::{Change, DrawnLine, Seen, Spot, Thinnest, Use, patch_at};
+use kachel_engine::{
+    Document, Edit, Run, Stage, Watch, copied, export_outline, file_name, import_patches, patch_nodes,
+};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -22,11 +24,16 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/designs/{id}/patches", web::post().to(add));
 }
 
+/// The stages up to the outline.
+fn outlined(shop: &Shop, d: &Document, watch: &Watch) -> Run {
+    shop.engine.run_until(d, &|| shop.picture(d), Stage::Outline, watch)
+}
+
 /// The outline as SVG in millimetres.
 async fn drawing(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     let (name, svg) = compute(&shop, &request, move |shop, watch| {
         let d = shop.db.get(&id)?.document;
-        let run = shop.engine.run_until(&d, &|| shop.picture(&d), Stage::Outline, watch);
+        let run = outlined(shop, &d, watch);
         let svg = export_outline(&d, &run).ok_or(ApiError::Unknown("outline"))?;
         Ok((file_name(&format!("{} outline", d.name), "svg"), svg))
     })
@@ -43,7 +50,7 @@ async fn nodes(
     compute(&shop, &request, move |shop, watch| {
         let (id, patch) = &*path;
         let d = shop.db.get(id)?.document;
-        let run = shop.engine.run_until(&d, &|| shop.picture(&d), Stage::Outline, watch);
+        let run = outlined(shop, &d, watch);
         Ok(Json(patch_nodes(&run, *patch).ok_or(ApiError::Unknown("patch"))?))
     })
     .await
@@ -73,8 +80,8 @@ async fn side(shop: Shared, request: HttpRequest, path: Path<(String, u32)>) -> 
         let at = d.changes.iter().position(|c| c.id == *entry).ok_or_else(unknown)?;
         let spot = *d.changes[at].change.spots().first().ok_or_else(unknown)?;
         d.changes.truncate(at);
-        let run = shop.engine.run_until(&d, &|| shop.picture(&d), Stage::Outline, watch);
-        let k = patch_at(&run, &spot).ok_or_else(unknown)?;
+        let run = outlined(shop, &d, watch);
+        let k = patch_at(&run.patches, &spot).ok_or_else(unknown)?;
         let p = &run.patches[k];
         let lines = patch_nodes(&run, k).ok_or_else(unknown)?;
         Ok(Json(SideView { spot, use_: p.use_, seen: Seen::of(p), lines }))
@@ -91,7 +98,7 @@ async fn thinnest(
     compute(&shop, &request, move |shop, watch| {
         let (id, patch) = &*path;
         let d = shop.db.get(id)?.document;
-        let run = shop.engine.run_until(&d, &|| shop.picture(&d), Stage::Outline, watch);
+        let run = outlined(shop, &d, watch);
         let outline = run.outline.as_ref().ok_or(ApiError::Unknown("outline"))?;
         Ok(Json(outline.thinnest(*patch).map_err(kachel_engine::EngineError::from)?))
     })
@@ -114,7 +121,7 @@ async fn copy(
     let which: Vec<usize> = which.patches.split(',').filter_map(|n| n.trim().parse().ok()).collect();
     compute(&shop, &request, move |shop, watch| {
         let d = shop.db.get(&id)?.document;
-        let run = shop.engine.run_until(&d, &|| shop.picture(&d), Stage::Outline, watch);
+        let run = outlined(shop, &d, watch);
         Ok(Json(copied(&run, &which).ok_or(ApiError::Unknown("patch"))?))
     })
     .await

@@ -1,9 +1,11 @@
 //! The list of changes at Outline, by mouse and by keyboard.
 
 use crate::common::{TestServer, fresh_dir};
+use crate::drop_picture;
 use crate::page::{Page, browse};
 use fantoccini::key::Key;
 use serde_json::{Value, json};
+use std::path::Path;
 
 /// Three squares of 20 px in a row, touching nothing, on a sheet of 200 x 100 px.
 fn squares() -> String {
@@ -20,14 +22,17 @@ async fn at_outline(page: &Page) -> (TestServer, String) {
     let server = TestServer::in_dir(&fresh_dir("outline"));
     let file = fresh_dir("picture").join("squares.svg");
     std::fs::write(&file, squares()).unwrap();
-    page.goto(&server.url("/")).await;
-    page.find("input[type=file]").await.send_keys(&file.to_string_lossy()).await.unwrap();
-    page.until("return location.pathname.endsWith('/artwork')", &json!(true)).await;
-    page.find("path[data-contour]").await;
-    page.press("2").await;
+    let id = outline_of(page, &server, &file).await;
     page.find("[data-patch='2']").await;
-    let id = page.client().current_url().await.unwrap().path().split('/').nth(2).unwrap().to_string();
     (server, id)
+}
+
+/// A new design from the picture, at Outline.
+async fn outline_of(page: &Page, server: &TestServer, file: &Path) -> String {
+    drop_picture(page, server, file).await;
+    page.press("2").await;
+    page.find("[data-patch]").await;
+    page.client().current_url().await.unwrap().path().split('/').nth(2).unwrap().to_string()
 }
 
 /// Keys held with the mouse.
@@ -441,13 +446,8 @@ fn patches_are_copied_to_another_design_and_added_from_an_svg() {
             .unwrap();
         changes(&server, &id, 1).await;
         until_patches(&page, 6).await;
-        page.goto(&server.url("/")).await;
-        page.find("input[type=file]").await.send_keys(&file.to_string_lossy()).await.unwrap();
-        page.until("return location.pathname.endsWith('/artwork')", &json!(true)).await;
-        page.find("path[data-contour]").await;
-        page.press("2").await;
+        let there = outline_of(&page, &server, &file).await;
         page.find("[data-patch='2']").await;
-        let there = page.client().current_url().await.unwrap().path().split('/').nth(2).unwrap().to_string();
         assert_ne!(there, id);
         page.press(&format!("{}v{}", char::from(Key::Control), char::from(Key::Null))).await;
         let list = changes(&server, &there, 1).await;
@@ -467,12 +467,7 @@ fn own_nodes_stay_or_follow_when_the_picture_moves_on() {
         });
         let file = fresh_dir("picture").join("disc.png");
         image.save(&file).unwrap();
-        page.goto(&server.url("/")).await;
-        page.find("input[type=file]").await.send_keys(&file.to_string_lossy()).await.unwrap();
-        page.until("return location.pathname.endsWith('/artwork')", &json!(true)).await;
-        page.find("path[data-contour]").await;
-        page.press("2").await;
-        let id = page.client().current_url().await.unwrap().path().split('/').nth(2).unwrap().to_string();
+        let id = outline_of(&page, &server, &file).await;
         page.press("n").await;
         page.click_at(page.middle("[data-patch='0']").await, 0);
         page.find("[data-node='0:1']").await;

@@ -12,22 +12,12 @@ import { useNotices } from "../../state/notices";
 import { Button } from "../../ui/button";
 import { rough, withUnit } from "../../ui/length";
 import { Group } from "../../ui/panel";
+import { doubled, placed, withPins } from "./tools/tool";
 
 /** Patches that were copied, for any design in this browser. */
 const CLIPBOARD = "kachel-patches";
 
 type Action = { words: string; title?: string; least: number; change: Change };
-
-const place = (on: Spot[]) => ({
-  do: "place" as const,
-  on,
-  by: [0, 0] as [number, number],
-  degrees: 0,
-  scale: 1,
-  stretch: 1,
-  flip: false,
-  is_copy: false,
-});
 
 /** What can be done to the patches that are chosen. */
 function actionsFor(on: Spot[], middle: [number, number], mm: number): Action[] {
@@ -57,13 +47,13 @@ function actionsFor(on: Spot[], middle: [number, number], mm: number): Action[] 
       change: { do: "smooth", on, radius: 0.5 },
     },
     { words: "Fewer nodes", least: 1, change: { do: "fewer", on, deviation: 0.05 } },
-    { words: "Move", title: "Move, turn, scale by numbers", least: 1, change: place(on) },
-    { words: "Flip", least: 1, change: { ...place(on), flip: true } },
+    { words: "Move", title: "Move, turn, scale by numbers", least: 1, change: placed(on) },
+    { words: "Flip", least: 1, change: placed(on, { flip: true }) },
     {
       words: "Double",
       title: "A copy beside it (Ctrl D)",
       least: 1,
-      change: { ...place(on), by: [5 / mm, 5 / mm], is_copy: true },
+      change: doubled(on, mm),
     },
     {
       words: "Mirror",
@@ -127,13 +117,7 @@ export function Actions(p: {
   const first = picked[0];
   const isPinned = picked.some((q) => q.is_pinned);
   const file = useRef<HTMLInputElement>(null);
-  const pin = () => {
-    const at = (q: PatchView) => `${q.at}`;
-    const these = new Set(picked.map(at));
-    const others = patches.filter((q) => q.is_pinned && !these.has(at(q)));
-    const pins = [...others, ...(isPinned ? [] : picked)].map((q) => ({ at: q.at, is_ink: q.is_ink }));
-    bench.change([{ kind: "set-pins", pins }]);
-  };
+  const pin = () => bench.change([withPins(patches, picked, !isPinned)]);
   return (
     <Group title="Chosen" note={on.length > 0 ? `${on.length} chosen` : "choose patches first"}>
       {picked.length > 0 && (

@@ -10,6 +10,7 @@ import { Button } from "../../ui/button";
 import { MeasureField } from "../../ui/measure-field";
 import { Track } from "../artwork/slider";
 import { NumberField } from "../artwork/tools/tray";
+import { PlaceFields } from "./place-fields";
 
 export const formName = (s: Shape) =>
   s.form === "ellipse" ? "Circle" : s.form[0]?.toUpperCase() + s.form.slice(1);
@@ -57,27 +58,19 @@ export function Numbers({
       onChange={(v) => set({ ...c, degrees: v })}
     />
   );
-  const [ox, oy] = bench.result.outline?.origin ?? [0, 0];
   const mm = bench.result.outline?.mm_per_px ?? 1;
   const place = (c: Extract<Change, { at: [number, number] }>) => (
-    <>
-      <NumberField
-        label="x"
-        unit="mm"
-        min={-500}
-        max={500}
-        value={(c.at[0] - ox) * mm}
-        onChange={(v) => set({ ...c, at: [ox + v / mm, c.at[1]] })}
-      />
-      <NumberField
-        label="y"
-        unit="mm"
-        min={-500}
-        max={500}
-        value={(oy - c.at[1]) * mm}
-        onChange={(v) => set({ ...c, at: [c.at[0], oy - v / mm] })}
-      />
-    </>
+    <PlaceFields bench={bench} at={c.at} most={500} onChange={(at) => set({ ...c, at })} />
+  );
+  const percent = (label: string, factor: number, onChange: (factor: number) => void) => (
+    <NumberField
+      label={label}
+      unit="%"
+      min={1}
+      max={10000}
+      value={factor * 100}
+      onChange={(v) => onChange(Math.min(100, Math.max(0.01, v / 100)))}
+    />
   );
   const use = (c: Extract<Change, { use: Use }>) => (
     <Button
@@ -146,16 +139,7 @@ export function Numbers({
         <>
           {length("by", "By", change.by)}
           <div className="flex gap-1 pb-1">
-            {(["round", "mitred", "square"] as const).map((corner) => (
-              <Button
-                key={corner}
-                className={`px-1.5 text-xs ${change.corner === corner ? "border-glaze text-glaze" : ""}`}
-                aria-pressed={change.corner === corner}
-                onClick={() => set({ ...change, corner })}
-              >
-                {corner}
-              </Button>
-            ))}
+            <OneOf all={CORNERS} now={change.corner} onChoose={(corner) => set({ ...change, corner })} />
           </div>
         </>
       );
@@ -172,14 +156,7 @@ export function Numbers({
         <div className="grid grid-cols-2 gap-1 pb-1">
           {place(change)}
           {degrees(change)}
-          <NumberField
-            label="Scale"
-            unit="%"
-            min={1}
-            max={10000}
-            value={change.scale * 100}
-            onChange={(v) => set({ ...change, scale: Math.min(100, Math.max(0.01, v / 100)) })}
-          />
+          {percent("Scale", change.scale, (scale) => set({ ...change, scale }))}
         </div>
       );
     case "repeat":
@@ -238,22 +215,8 @@ export function Numbers({
             onChange={(v) => set({ ...change, by: [change.by[0], -v / k] })}
           />
           {degrees(change)}
-          <NumberField
-            label="Scale"
-            unit="%"
-            min={1}
-            max={10000}
-            value={change.scale * 100}
-            onChange={(v) => set({ ...change, scale: Math.min(100, Math.max(0.01, v / 100)) })}
-          />
-          <NumberField
-            label="Stretch"
-            unit="%"
-            min={1}
-            max={10000}
-            value={change.stretch * 100}
-            onChange={(v) => set({ ...change, stretch: Math.min(100, Math.max(0.01, v / 100)) })}
-          />
+          {percent("Scale", change.scale, (scale) => set({ ...change, scale }))}
+          {percent("Stretch", change.stretch, (stretch) => set({ ...change, stretch }))}
           {tick("flipped", change.flip, (flip) => set({ ...change, flip }))}
           {tick("as a copy", change.is_copy, (is_copy) => set({ ...change, is_copy }))}
         </div>
@@ -284,6 +247,23 @@ export function Numbers({
     default:
       return null;
   }
+}
+
+const CORNERS = ["round", "mitred", "square"] as const;
+const ALIGNS = ["left", "middle", "right"] as const;
+
+/** A row of buttons of which one is pressed. */
+function OneOf<T extends string>(p: { all: readonly T[]; now: T; onChoose: (one: T) => void }) {
+  return p.all.map((one) => (
+    <Button
+      key={one}
+      className={`px-1 text-xs ${p.now === one ? "border-glaze text-glaze" : ""}`}
+      aria-pressed={p.now === one}
+      onClick={() => p.onChoose(one)}
+    >
+      {one}
+    </Button>
+  ));
 }
 
 /** The deviation by slider or typed, with what is left of the nodes. */
@@ -382,16 +362,7 @@ function WrittenText(p: {
             </option>
           ))}
         </select>
-        {(["left", "middle", "right"] as const).map((align) => (
-          <Button
-            key={align}
-            className={`px-1 text-xs ${t.align === align ? "border-glaze text-glaze" : ""}`}
-            aria-pressed={t.align === align}
-            onClick={() => set({ ...t, align })}
-          >
-            {align}
-          </Button>
-        ))}
+        <OneOf all={ALIGNS} now={t.align} onChoose={(align) => set({ ...t, align })} />
       </div>
       {t.face === "symbols" && (
         <div className="flex flex-wrap gap-0.5 pt-1">

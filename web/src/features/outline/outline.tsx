@@ -23,7 +23,7 @@ import { useChoose } from "./tools/choose";
 import { useMeasure } from "./tools/measure";
 import { useNodes } from "./tools/nodes";
 import { useCut, useFreehand, usePen } from "./tools/pen";
-import { spotsOf, type ToolParts, type ToolProps } from "./tools/tool";
+import { doubled, spotsOf, type ToolParts, type ToolProps, withPins } from "./tools/tool";
 
 type ToolName = "choose" | "pen" | "freehand" | "nodes" | "cut" | "measure";
 const TOOLS: { tool: ToolName; words: string; icon: IconName; key: string }[] = [
@@ -80,11 +80,7 @@ export function Outline({ bench }: { bench: Bench }) {
     if (p) give(p, p.use === "aside" ? (p.depth === 0 ? "edge" : "detail") : "aside");
   };
   const pick = (i: number) => setChosen(chosen.includes(i) ? chosen.filter((n) => n !== i) : [...chosen, i]);
-  const pin = (p: PatchView) => {
-    const others = patches.filter((q) => q.is_pinned && q !== p);
-    const pins = (p.is_pinned ? others : [...others, p]).map((q) => ({ at: q.at, is_ink: q.is_ink }));
-    bench.change([{ kind: "set-pins", pins }]);
-  };
+  const pin = (p: PatchView) => bench.change([withPins(patches, [p], !p.is_pinned)]);
   const take = (name: ToolName, entry: number | null = null) =>
     setTool((now) => ({ name, entry, run: now.run + 1 }));
   useKeys(bench, chosen, on, tool.name, take);
@@ -163,9 +159,8 @@ function useKeys(
         if (key === "c" && chosen.length > 0) copyPatches(bench, chosen);
         else if (key === "v") pastePatches(bench);
         else if (key === "d" && chosen.length > 0) {
-          const by = 5 / (bench.result.outline?.mm_per_px ?? 1);
-          const copy = { degrees: 0, scale: 1, stretch: 1, flip: false, is_copy: true };
-          bench.change([{ kind: "add-change", change: { do: "place", on, by: [by, by], ...copy } }]);
+          const change = doubled(on, bench.result.outline?.mm_per_px ?? 1);
+          bench.change([{ kind: "add-change", change }]);
         } else return;
         e.preventDefault();
         return;

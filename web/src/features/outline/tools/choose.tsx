@@ -7,7 +7,7 @@ import { nodesOf } from "../../artwork/frame";
 import { type CanvasView, type Pointing, SHAKE } from "../canvas";
 import { RULER } from "../guides";
 import { distance, isInside } from "../lines";
-import type { ToolParts, ToolProps } from "./tool";
+import { placed, type ToolParts, type ToolProps } from "./tool";
 
 type Drag =
   | { kind: "press"; from: Px; patch: number | null; isAlt: boolean }
@@ -18,17 +18,6 @@ interface Props extends ToolProps {
   /** A plain click on a patch. */
   onToggle: (patch: number) => void;
 }
-
-const placed = (on: ToolProps["on"], by: Px, degrees = 0, scale = 1): Change => ({
-  do: "place",
-  on,
-  by,
-  degrees,
-  scale,
-  stretch: 1,
-  flip: false,
-  is_copy: false,
-});
 
 /** Chooses patches by click, frame (drag) or loop (drag with Alt), and moves, turns and scales those that are chosen. */
 export function useChoose(p: Props): ToolParts {
@@ -47,7 +36,7 @@ export function useChoose(p: Props): ToolParts {
         setChosen(chosen.includes(n) ? chosen.filter((k) => k !== n) : [...chosen, n]);
       } else p.onToggle(d.patch);
     } else if (d.kind === "move") {
-      if (Math.hypot(...d.by) > 0) add(placed(on, d.by));
+      if (Math.hypot(...d.by) > 0) add(placed(on, { by: d.by }));
     } else {
       const loop = d.kind === "loop" ? d.places : cornersOf(d.places);
       const hits = patches.flatMap((q, i) => (q.is_ink && isWithin(q, loop) ? [i] : []));
@@ -71,7 +60,7 @@ export function useChoose(p: Props): ToolParts {
         } else if (drag.kind === "move") {
           const by: Px = [e.bare[0] - drag.from[0], e.bare[1] - drag.from[1]];
           setDrag({ ...drag, by });
-          bench.preview([{ kind: "add-change", change: placed(on, by) }]);
+          bench.preview([{ kind: "add-change", change: placed(on, { by }) }]);
         } else if (drag.kind === "frame") setDrag({ ...drag, places: [drag.places[0] ?? e.bare, e.bare] });
         else setDrag({ ...drag, places: [...drag.places, e.bare] });
       },
@@ -108,7 +97,7 @@ export function useChoose(p: Props): ToolParts {
           ]);
         } else {
           moved.current = { id: Math.max(0, ...list.map((c) => c.id)) + 1, count: list.length + 1 };
-          add(placed(on, by));
+          add(placed(on, { by }));
         }
         return true;
       },
@@ -131,9 +120,9 @@ export function useChoose(p: Props): ToolParts {
             view={view}
             patches={chosen.flatMap((i) => patches[i] ?? [])}
             onPreview={(degrees, scale) =>
-              bench.preview([{ kind: "add-change", change: placed(on, [0, 0], degrees, scale) }])
+              bench.preview([{ kind: "add-change", change: placed(on, { degrees, scale }) }])
             }
-            onDone={(degrees, scale) => add(placed(on, [0, 0], degrees, scale))}
+            onDone={(degrees, scale) => add(placed(on, { degrees, scale }))}
           />
         )}
       </>

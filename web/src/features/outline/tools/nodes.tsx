@@ -8,9 +8,10 @@ import type { Use } from "../../../api/generated/Use";
 import { Button } from "../../../ui/button";
 import { moveOf } from "../../../ui/length";
 import type { Px } from "../../artwork/frame";
-import { NumberField, Tray } from "../../artwork/tools/tray";
+import { Tray } from "../../artwork/tools/tray";
 import type { CanvasView } from "../canvas";
 import { corner, distance, movedNode, nearestOn, pathOf, piecesOf, smooth, split } from "../lines";
+import { PlaceFields } from "../place-fields";
 import { Catches } from "./catches-menu";
 import { spotOf, type ToolParts, type ToolProps } from "./tool";
 
@@ -136,6 +137,7 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
       nodes: line.nodes.flatMap((n, i) => (chosen.has(nameOf(l, i)) ? (change(line, i) ?? []) : n)),
     }));
   const nudge = (by: Px) => save(eachChosen((line, i) => movedNode(line.nodes[i] ?? corner([0, 0]), by)));
+  const makeCorners = () => save(eachChosen((line, k) => corner(line.nodes[k]?.at ?? [0, 0])));
   const remove = () => {
     const next = eachChosen(() => null).filter((l) => l.nodes.length >= (l.is_closed ? 3 : 2));
     setChosen(new Set());
@@ -144,7 +146,6 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
   const one = chosen.size === 1 ? [...chosen][0] : undefined;
   const [l, i] = one?.split(":").map(Number) ?? [];
   const node = l !== undefined && i !== undefined ? lines[l]?.nodes[i] : undefined;
-  const [ox, oy] = result.outline?.origin ?? [0, 0];
 
   const hit = (at: Px, reach: number): Grip | null => {
     let best: Grip | null = null;
@@ -244,10 +245,9 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
       onKey: (e) => {
         const key = e.key.toLowerCase();
         const move = moveOf(e);
-        if (chosen.size > 0 && move) nudge([(move[0] / mm) * 1, move[1] / mm]);
+        if (chosen.size > 0 && move) nudge([move[0] / mm, move[1] / mm]);
         else if (chosen.size > 0 && (key === "delete" || key === "backspace")) remove();
-        else if (chosen.size > 0 && key === "c")
-          save(eachChosen((line, k) => corner(line.nodes[k]?.at ?? [0, 0])));
+        else if (chosen.size > 0 && key === "c") makeCorners();
         else if (chosen.size > 0 && key === "s") save(eachChosen(smooth));
         else if (key === "n" && lines.length > 0) {
           // The next node along, for hands without a mouse.
@@ -272,31 +272,14 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
       >
         <Catches />
         {node && (
-          <>
-            <NumberField
-              label="x"
-              unit="mm"
-              min={-1000}
-              max={1000}
-              value={(node.at[0] - ox) * mm}
-              onChange={(v) => nudge([ox + v / mm - node.at[0], 0])}
-            />
-            <NumberField
-              label="y"
-              unit="mm"
-              min={-1000}
-              max={1000}
-              value={(oy - node.at[1]) * mm}
-              onChange={(v) => nudge([0, oy - v / mm - node.at[1]])}
-            />
-          </>
+          <PlaceFields
+            bench={bench}
+            at={node.at}
+            most={1000}
+            onChange={(to) => nudge([to[0] - node.at[0], to[1] - node.at[1]])}
+          />
         )}
-        <Button
-          className="text-xs"
-          title="C"
-          disabled={chosen.size === 0}
-          onClick={() => save(eachChosen((line, k) => corner(line.nodes[k]?.at ?? [0, 0])))}
-        >
+        <Button className="text-xs" title="C" disabled={chosen.size === 0} onClick={() => makeCorners()}>
           Corner
         </Button>
         <Button

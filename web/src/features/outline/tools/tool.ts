@@ -1,8 +1,12 @@
 import type { ReactNode } from "react";
 import type { Bench } from "../../../api/bench";
+import type { Change } from "../../../api/generated/Change";
+import type { Edit } from "../../../api/generated/Edit";
 import type { PatchView } from "../../../api/generated/PatchView";
 import type { Spot } from "../../../api/generated/Spot";
 import type { CanvasEvents, CanvasView } from "../canvas";
+
+type Placed = Extract<Change, { do: "place" }>;
 
 /** What a tool gives to the plan. */
 export interface ToolParts {
@@ -24,6 +28,29 @@ export interface ToolProps {
 }
 
 export const spotOf = (p: PatchView): Spot => ({ at: p.at, is_ink: p.is_ink });
+
+/** Patches moved, turned and scaled about their middle; nothing at all where no more is said. */
+export const placed = (on: Spot[], how: Partial<Placed> = {}): Placed => ({
+  do: "place",
+  on,
+  by: [0, 0],
+  degrees: 0,
+  scale: 1,
+  stretch: 1,
+  flip: false,
+  is_copy: false,
+  ...how,
+});
+
+/** A copy five millimetres beside. */
+export const doubled = (on: Spot[], mmPerPx: number): Placed =>
+  placed(on, { by: [5 / mmPerPx, 5 / mmPerPx], is_copy: true });
+
+/** Pins patches as well, or lets go of them. */
+export function withPins(patches: readonly PatchView[], of: readonly PatchView[], isPinned: boolean): Edit {
+  const others = patches.filter((q) => q.is_pinned && !of.includes(q));
+  return { kind: "set-pins", pins: [...others, ...(isPinned ? of : [])].map(spotOf) };
+}
 
 export const spotsOf = (patches: readonly PatchView[], chosen: readonly number[]): Spot[] =>
   chosen.flatMap((i) => patches[i] ?? []).map(spotOf);

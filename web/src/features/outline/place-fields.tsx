@@ -1,0 +1,30 @@
+import type { Bench } from "../../api/bench";
+import type { Px } from "../artwork/frame";
+import { NumberField } from "../artwork/tools/tray";
+
+/** A place on the picture, typed in millimetres to the right and up from the middle of the object. */
+export function PlaceFields(p: { bench: Bench; at: Px; most: number; onChange: (to: Px) => void }) {
+  const { at, most } = p;
+  const [ox, oy] = p.bench.result.outline?.origin ?? [0, 0];
+  const mm = p.bench.result.outline?.mm_per_px ?? 1;
+  return (
+    <>
+      <NumberField
+        label="x"
+        unit="mm"
+        min={-most}
+        max={most}
+        value={(at[0] - ox) * mm}
+        onChange={(v) => p.onChange([ox + v / mm, at[1]])}
+      />
+      <NumberField
+        label="y"
+        unit="mm"
+        min={-most}
+        max={most}
+        value={(oy - at[1]) * mm}
+        onChange={(v) => p.onChange([at[0], oy - v / mm])}
+      />
+    </>
+  );
+}
