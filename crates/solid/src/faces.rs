@@ -18,6 +18,8 @@ pub(crate) struct Faces {
     pub left: Vec<u32>,
     /// Outgoing half-edges of each vertex, anticlockwise.
     pub out: Vec<Vec<u32>>,
+    /// The half-edge before each one in the order of its vertex.
+    before: Vec<u32>,
     pub count: usize,
     regions: usize,
     inside: Vec<bool>,
@@ -30,7 +32,13 @@ impl Faces {
         let (cycle_of, cycles) = cycles(&arrangement, &next);
         let (face_of_cycle, count) = place(&arrangement, &out, &cycle_of, &cycles, watch)?;
         let left = cycle_of.iter().map(|&c| face_of_cycle[c as usize]).collect();
-        let mut faces = Self { arrangement, left, out, count, regions, inside: Vec::new() };
+        let mut before = vec![NONE; arrangement.edges.len() * 2];
+        for halves in &out {
+            halves.iter().enumerate().for_each(|(i, h)| {
+                before[*h as usize] = halves[(i + halves.len() - 1) % halves.len()];
+            });
+        }
+        let mut faces = Self { arrangement, left, out, before, count, regions, inside: Vec::new() };
         faces.inside = faces.windings(&next);
         Ok(faces)
     }
@@ -42,6 +50,27 @@ impl Faces {
     /// Faces on the left and right of an edge.
     pub(crate) fn sides(&self, edge: usize) -> (u32, u32) {
         (self.left[2 * edge], self.left[2 * edge + 1])
+    }
+
+    /// Where a half-edge begins.
+    pub(crate) fn origin(&self, half: u32) -> u32 {
+        origin(&self.arrangement.edges, half)
+    }
+
+    /// The wedges beside an edge a -> b, each by the half-edge whose wedge it is: on the left at a and at b, on the right at
+    /// a and at b.
+    pub(crate) fn corners(&self, edge: u32) -> [u32; 4] {
+        let (along, against) = (2 * edge, 2 * edge + 1);
+        [along, self.before[against as usize], self.before[along as usize], against]
+    }
+
+    /// The half-edge at a vertex whose wedge a direction falls into: the last one at or before it, anticlockwise.
+    pub(crate) fn wedge_of(&self, vertex: u32, toward: GridPoint) -> u32 {
+        let o = self.arrangement.points[vertex as usize];
+        let halves = &self.out[vertex as usize];
+        let end = |h: &u32| self.arrangement.points[self.origin(*h ^ 1) as usize];
+        let after = halves.partition_point(|h| by_angle(o, end(h), toward) != Ordering::Greater);
+        halves[(after + halves.len() - 1) % halves.len()]
     }
 
     /// Spreads winding numbers from the outside over all faces.

@@ -1,9 +1,9 @@
-//! Which part owns each face in each slab.
+//! Who owns each face in each slab, just above its lower level and just below its upper one.
 
 use crate::faces::Faces;
 use crate::pinch::Mend;
-use kachel_geom::Grid;
-use kachel_tiers::{Op, Stack};
+use kachel_tiers::{Op, Slice, Slices, Span, Stack};
+use std::collections::HashMap;
 
 /// Nobody: air.
 pub(crate) const VOID: u16 = 0;
@@ -19,57 +19,214 @@ pub(crate) enum Owners {
     ByTier,
 }
 
-/// Owners by slab and face: `VOID`, or the part's number plus one. Upright walls only need one label a slab; sloped
-/// finishes will need one just above its lower and one just below its upper level.
+/// A border that runs from one slice to another within a slab.
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
+pub(crate) struct Slope {
+    /// Areas whose border is the lower end.
+    pub low: Vec<u32>,
+    /// Areas whose border is the upper end.
+    pub high: Vec<u32>,
+    /// How far apart the two are, mm, as bits.
+    width: u64,
+    /// Whether it keeps its distance from its lower end; else from its upper one.
+    pub is_from_low: bool,
+}
+
+impl Slope {
+    pub(crate) fn width(&self) -> f64 {
+        f64::from_bits(self.width)
+    }
+
+    /// The areas whose border the slope keeps its distance from.
+    pub(crate) fn base(&self) -> &[u32] {
+        if self.is_from_low { &self.low } else { &self.high }
+    }
+}
+
+/// A slope that passes over a face, with the owner on its own side.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub(crate) struct Ramp {
+    pub slope: u32,
+    pub owner: u16,
+    /// Whether the owner lies below the slope.
+    pub is_below: bool,
+}
+
+/// What stands over a face within a slab: one owner, then slopes in the tiers' order.
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
+pub(crate) struct Column {
+    base: u16,
+    pub ramps: Vec<Ramp>,
+}
+
+impl Column {
+    fn owner(&self, covers: impl Fn(usize, &Ramp) -> bool) -> u16 {
+        self.ramps.iter().enumerate().fold(self.base, |o, (k, r)| if covers(k, r) { r.owner } else { o })
+    }
+
+    /// The height (0 to 1) at which the lower owner ends, given where each slope passes.
+    pub(crate) fn switch(&self, at: &[f64]) -> f64 {
+        if let [only] = at {
+            return *only;
+        }
+        let lower = self.owner(|_, r| r.is_below);
+        let mut stops: Vec<f64> = at.iter().copied().chain([0.0, 1.0]).collect();
+        stops.sort_by(f64::total_cmp);
+        for pair in stops.windows(2).filter(|p| p[1] > p[0]) {
+            let h = (pair[0] + pair[1]) / 2.0;
+            if self.owner(|k, r| if r.is_below { h < at[k] } else { h > at[k] }) != lower {
+                return pair[0];
+            }
+        }
+        1.0
+    }
+}
+
+/// Owners by slab and face: `VOID`, or the part's number plus one.
 #[derive(Clone, Debug)]
 pub(crate) struct Labels {
     pub slabs: usize,
     faces: usize,
-    owner: Vec<u16>,
+    lower: Vec<u16>,
+    upper: Vec<u16>,
+    /// 0 where the owner is the same all the way up, else a place in `columns` plus 1.
+    sloped: Vec<u32>,
+    pub columns: Vec<Column>,
+    pub slopes: Vec<Slope>,
 }
 
 impl Labels {
-    /// The owner in a slab; slabs below the first and above the last are air.
-    pub(crate) fn owner(&self, slab: isize, face: u32) -> u16 {
-        match usize::try_from(slab) {
-            Ok(s) if s < self.slabs => self.owner[s * self.faces + face as usize],
-            _ => VOID,
-        }
+    fn at(&self, slab: isize, face: u32) -> Option<usize> {
+        usize::try_from(slab).ok().filter(|s| *s < self.slabs).map(|s| s * self.faces + face as usize)
+    }
+
+    /// The owner just above a slab's lower level; slabs below the first and above the last are air.
+    pub(crate) fn lower(&self, slab: isize, face: u32) -> u16 {
+        self.at(slab, face).map_or(VOID, |k| self.lower[k])
+    }
+
+    /// The owner just below a slab's upper level.
+    pub(crate) fn upper(&self, slab: isize, face: u32) -> u16 {
+        self.at(slab, face).map_or(VOID, |k| self.upper[k])
+    }
+
+    /// The column of a face whose owner changes within the slab, by its place in `columns` plus 1; else 0.
+    pub(crate) fn sloped(&self, slab: usize, face: u32) -> u32 {
+        self.sloped[slab * self.faces + face as usize]
+    }
+
+    /// The same for all faces.
+    pub(crate) fn sloped_row(&self, slab: usize) -> &[u32] {
+        &self.sloped[slab * self.faces..][..self.faces]
+    }
+
+    pub(crate) fn has_slopes(&self, slab: usize) -> bool {
+        self.sloped_row(slab).iter().any(|c| *c != 0)
     }
 
     /// All owners that occur, `VOID` left out.
     pub(crate) fn parts(&self) -> Vec<u16> {
-        let mut parts: Vec<u16> = self.owner.iter().copied().filter(|&o| o != VOID).collect();
+        let mut parts: Vec<u16> = self.lower.iter().chain(&self.upper).copied().filter(|&o| o != VOID).collect();
         parts.sort_unstable();
         parts.dedup();
         parts
     }
 }
 
-pub(crate) fn label(faces: &Faces, stack: &Stack, levels: &[Grid], owners: Owners, mends: &[Mend]) -> Labels {
-    let slabs = levels.len().saturating_sub(1);
-    let mut owner = vec![VOID; slabs * faces.count];
+/// Which faces a slice covers.
+fn covered(faces: &Faces, slice: &Slice) -> Vec<bool> {
+    let holds = |f: u32| {
+        let inside = |a: u32| faces.is_inside(f, a as usize);
+        slice.pieces.iter().any(|(add, less)| inside(*add) && !less.is_some_and(inside))
+    };
+    (0..faces.count as u32).map(holds).collect()
+}
+
+fn slope(lower: &Slice, upper: &Slice, span: &Span) -> Slope {
+    let all = |s: &Slice| s.pieces.iter().flat_map(|(a, b)| [Some(*a), *b]).flatten().collect::<Vec<u32>>();
+    let (below, above) = (all(lower), all(upper));
+    let only = |these: &[u32], others: &[u32]| these.iter().filter(|a| !others.contains(a)).copied().collect();
+    Slope {
+        low: only(&below, &above),
+        high: only(&above, &below),
+        width: span.width.to_bits(),
+        is_from_low: span.is_from_low,
+    }
+}
+
+/// Labels the faces; the regions of mends come after the slices' areas.
+pub(crate) fn label(faces: &Faces, stack: &Stack, slices: &Slices, owners: Owners, mends: &[Mend]) -> Labels {
+    let slabs = slices.levels.len().saturating_sub(1);
+    let n = faces.count;
+    let mut out = Labels {
+        slabs,
+        faces: n,
+        lower: vec![VOID; slabs * n],
+        upper: vec![VOID; slabs * n],
+        sloped: vec![0; slabs * n],
+        columns: vec![],
+        slopes: vec![],
+    };
+    let cover: Vec<Vec<bool>> = slices.slices.iter().map(|s| covered(faces, s)).collect();
+    let mut columns: HashMap<Column, u32> = HashMap::new();
+    let mut slopes: HashMap<Slope, u32> = HashMap::new();
+    let mut ramps: Vec<Vec<Ramp>> = vec![Vec::new(); n];
+    let mut base = vec![VOID; n];
     for slab in 0..slabs {
-        let row = &mut owner[slab * faces.count..][..faces.count];
-        for (region, tier) in stack.tiers.iter().enumerate() {
-            if tier.bottom > levels[slab] || tier.top < levels[slab + 1] {
-                continue;
-            }
+        let (lower, upper) = (&mut out.lower[slab * n..][..n], &mut out.upper[slab * n..][..n]);
+        ramps.iter_mut().for_each(Vec::clear);
+        base.fill(VOID);
+        for span in slices.slab(slab) {
+            let tier = &stack.tiers[span.tier];
             let to = match (tier.op, owners) {
                 (Op::Cut, _) => VOID,
                 (Op::Add, Owners::One) => 1,
-                (Op::Add, Owners::ByTier) => u16::try_from(region + 1).unwrap_or(u16::MAX),
+                (Op::Add, Owners::ByTier) => u16::try_from(span.tier + 1).unwrap_or(u16::MAX),
                 (Op::Add, Owners::ByPart) => u16::try_from(tier.part + 1).unwrap_or(u16::MAX),
             };
-            (0u32..).zip(row.iter_mut()).filter(|(f, _)| faces.is_inside(*f, region)).for_each(|(_, o)| *o = to);
+            let (below, above) = (&cover[span.lower], &cover[span.upper]);
+            let mut slope_id = None;
+            for f in 0..n {
+                match (below[f], above[f]) {
+                    (false, false) => continue,
+                    (true, true) => {
+                        base[f] = to;
+                        ramps[f].clear();
+                    }
+                    (is_below, _) => {
+                        let slope = *slope_id.get_or_insert_with(|| {
+                            let s = slope(&slices.slices[span.lower], &slices.slices[span.upper], span);
+                            let next = u32::try_from(out.slopes.len()).unwrap_or(u32::MAX);
+                            *slopes.entry(s).or_insert_with_key(|s| {
+                                out.slopes.push(s.clone());
+                                next
+                            })
+                        });
+                        ramps[f].push(Ramp { slope, owner: to, is_below });
+                    }
+                }
+                if below[f] {
+                    lower[f] = to;
+                }
+                if above[f] {
+                    upper[f] = to;
+                }
+            }
         }
         for (i, mend) in mends.iter().enumerate().filter(|(_, m)| m.slab == slab) {
-            let region = stack.tiers.len() + i;
-            (0u32..)
-                .zip(row.iter_mut())
-                .filter(|(f, _)| faces.is_inside(*f, region))
-                .for_each(|(_, o)| *o = mend.owner);
+            let region = slices.areas.len() + i;
+            for f in (0..n).filter(|f| faces.is_inside(*f as u32, region)) {
+                (lower[f], upper[f]) = (mend.owner, mend.owner);
+            }
+        }
+        for f in (0..n).filter(|f| lower[*f] != upper[*f]) {
+            let column = Column { base: base[f], ramps: ramps[f].clone() };
+            let next = u32::try_from(out.columns.len() + 1).unwrap_or(u32::MAX);
+            out.sloped[slab * n + f] = *columns.entry(column).or_insert_with_key(|c| {
+                out.columns.push(c.clone());
+                next
+            });
         }
     }
-    Labels { slabs, faces: faces.count, owner }
+    out
 }

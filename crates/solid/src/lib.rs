@@ -10,14 +10,17 @@
 
 mod arrange;
 mod faces;
+mod heights;
 mod label;
 mod mesh;
 mod pinch;
 mod skin;
+mod slopes;
 mod soundness;
+mod walls;
 
-use kachel_geom::{Grid, Region, Stage, Stopped, Watch};
-use kachel_tiers::Stack;
+use kachel_geom::{Region, Stage, Stopped, Watch};
+use kachel_tiers::{Slices, Stack};
 
 pub use arrange::Arrangement;
 pub use mesh::{Body, Mesh};
@@ -28,13 +31,16 @@ pub const MAX_LEVELS: usize = 120;
 /// Most triangles of a part.
 pub const MAX_TRIANGLES: usize = 4_000_000;
 
-/// The footprints of a stack in one planar arrangement; region *i* is the footprint of tier *i*.
+/// The areas of a stack's slices in one planar arrangement; region *i* is area *i*.
 #[derive(Debug)]
 pub struct Planar {
     regions: Vec<Region>,
     pub(crate) graph: faces::Faces,
     /// Triangulated levels; they do not depend on any height.
     pub(crate) flats: skin::FlatCache,
+    /// Triangulated slopes; no more do they.
+    pub(crate) slopes: slopes::SlopeCache,
+    pub(crate) borders: heights::Borders,
 }
 
 /// The finished object.
@@ -98,17 +104,22 @@ impl SolidError {
     }
 }
 
-/// Lays the footprints of the stack into one arrangement.
-pub fn arrange(stack: &Stack, watch: &Watch) -> Result<Planar, SolidError> {
+/// Lays the slices' areas into one arrangement.
+pub fn arrange(slices: &Slices, watch: &Watch) -> Result<Planar, SolidError> {
     watch.enter(Stage::Solid)?;
-    Planar::new(stack.tiers.iter().map(|t| t.footprint.clone()).collect(), watch)
+    let found = slices.levels.len();
+    if found > MAX_LEVELS {
+        return Err(SolidError::TooLarge { what: "levels", found, limit: MAX_LEVELS });
+    }
+    Planar::new(slices.areas.iter().map(|a| (**a).clone()).collect(), watch)
 }
 
 impl Planar {
     fn new(regions: Vec<Region>, watch: &Watch) -> Result<Self, SolidError> {
         let arrangement = Arrangement::new(&regions, watch)?;
         let graph = faces::Faces::new(arrangement, regions.len(), watch)?;
-        Ok(Self { regions, graph, flats: skin::FlatCache::default() })
+        let borders = heights::Borders::new(regions.len());
+        Ok(Self { regions, graph, flats: skin::FlatCache::default(), slopes: slopes::SlopeCache::default(), borders })
     }
 
     /// Number of edges of the arrangement.
@@ -117,16 +128,15 @@ impl Planar {
     }
 }
 
-/// Gives the arrangement of the same stack its heights.
-pub fn extrude(planar: &Planar, stack: &Stack, watch: &Watch) -> Result<Solid, SolidError> {
+/// Gives the arrangement of the same areas the stack's heights.
+pub fn extrude(planar: &Planar, stack: &Stack, slices: &Slices, watch: &Watch) -> Result<Solid, SolidError> {
     watch.enter(Stage::Solid)?;
-    let levels = levels(stack)?;
-    let (parts, mut mended) = skin_owners(planar, stack, &levels, label::Owners::ByPart, watch)?;
+    let (parts, mut mended) = skin_owners(planar, stack, slices, label::Owners::ByPart, watch)?;
     let skin = match parts.as_slice() {
         [] => return Err(SolidError::Empty),
         [only] => only.mesh.clone(),
         _ => {
-            let (mut one, more) = skin_owners(planar, stack, &levels, label::Owners::One, watch)?;
+            let (mut one, more) = skin_owners(planar, stack, slices, label::Owners::One, watch)?;
             mended += more;
             one.pop().ok_or(SolidError::Empty)?.mesh
         }
@@ -135,38 +145,41 @@ pub fn extrude(planar: &Planar, stack: &Stack, watch: &Watch) -> Result<Solid, S
 }
 
 /// The meshes of the single tiers, numbered by their place in the stack; they share their faces like parts.
-pub fn extrude_tiers(planar: &Planar, stack: &Stack, watch: &Watch) -> Result<Vec<Part>, SolidError> {
-    Ok(skin_owners(planar, stack, &levels(stack)?, label::Owners::ByTier, watch)?.0)
-}
-
-/// The heights at which something begins or ends, rising.
-fn levels(stack: &Stack) -> Result<Vec<Grid>, SolidError> {
-    let mut levels: Vec<Grid> = stack.tiers.iter().flat_map(|t| [t.bottom, t.top]).collect();
-    levels.sort_unstable();
-    levels.dedup();
-    if levels.len() > MAX_LEVELS {
-        return Err(SolidError::TooLarge { what: "levels", found: levels.len(), limit: MAX_LEVELS });
-    }
-    Ok(levels)
+pub fn extrude_tiers(
+    planar: &Planar,
+    stack: &Stack,
+    slices: &Slices,
+    watch: &Watch,
+) -> Result<Vec<Part>, SolidError> {
+    Ok(skin_owners(planar, stack, slices, label::Owners::ByTier, watch)?.0)
 }
 
 fn skin_owners(
     planar: &Planar,
     stack: &Stack,
-    levels: &[Grid],
+    slices: &Slices,
     owners: label::Owners,
     watch: &Watch,
 ) -> Result<(Vec<Part>, usize), SolidError> {
+    let levels = slices.levels.as_slice();
     let mut mends: Vec<pinch::Mend> = Vec::new();
     let mut mended: Option<Planar> = None;
     for round in 0..pinch::MAX_ROUNDS {
         let at = mended.as_ref().unwrap_or(planar);
-        let labels = label::label(&at.graph, stack, levels, owners, &mends);
-        let pinches = pinch::find(&at.graph, &labels);
-        if pinches.is_empty() {
-            return Ok((skin::skin(at, &labels, levels, watch)?, mends.len()));
-        }
+        let labels = label::label(&at.graph, stack, slices, owners, &mends);
+        let heights = heights::find(at, &labels, levels)?;
+        let pinches =
+            pinch::find(&pinch::Labelled { faces: &at.graph, labels: &labels, heights: &heights, levels });
+        if std::env::var("DBG").is_ok() { eprintln!("round {round}: {} {:?}", pinches.len(), pinches.iter().take(6).map(|p| format!("{p:?} {:?}", pinch::mend(&at.graph, p, 0).region.bounds().unwrap().centre())).collect::<Vec<_>>()); }
         watch.check()?;
+        if pinches.is_empty() {
+            match skin::skin(at, &labels, &heights, levels, watch) {
+                Ok(parts) => return Ok((parts, mends.len())),
+                // Nothing of the kind is known; should it be found, the place is opened like a pinch.
+                Err(skin::Torn::Here(e, line)) => { if std::env::var("DBG").is_ok() { eprintln!("TORN {e} {line:?}"); } mends.push(pinch::open(line, levels, round).ok_or(e)?) },
+                Err(skin::Torn::Solid(e)) => return Err(e),
+            }
+        }
         for p in &pinches {
             mends.push(pinch::mend(&at.graph, p, round));
         }

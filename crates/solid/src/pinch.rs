@@ -3,11 +3,13 @@
 //! connection), else welded; copies of a vertex would not survive STL.
 
 use crate::faces::Faces;
+use crate::heights::SlabHeights;
 use crate::label::{Labels, VOID};
-use kachel_geom::{GridPoint, LIMIT, Region};
+use crate::walls::lines;
+use kachel_geom::{Grid, GridPoint, LIMIT, Region};
 
 /// Rounds of mending; each round's mends are wider, so that they do not meet the last one's in new pinches.
-pub(crate) const MAX_ROUNDS: usize = 8;
+pub(crate) const MAX_ROUNDS: usize = 24;
 /// Half width of a mend in grid steps: 3 micrometres, and 2 more each round.
 const REACH: i32 = 48;
 const REACH_STEP: i32 = 31;
@@ -15,9 +17,9 @@ const REACH_STEP: i32 = 31;
 /// A place to mend, with the slab to change and the owner to give to it.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub(crate) enum Pinch {
-    /// Slab k lies on one side of the edge, slab k + 1 on the other.
-    Level { edge: u32, slab: usize, owner: u16 },
-    /// Wedges of a slab touch at an upright line, or wedges of two slabs in a point.
+    /// A part meets itself along a level edge, or along the line in which two slopes meet an edge.
+    Edge { edge: u32, slab: usize, owner: u16 },
+    /// It meets itself in a point, or along an upright line.
     Point { vertex: u32, slab: usize, owner: u16 },
 }
 
@@ -29,73 +31,272 @@ pub(crate) struct Mend {
     pub owner: u16,
 }
 
-pub(crate) fn find(faces: &Faces, labels: &Labels) -> Vec<Pinch> {
-    let parts = labels.parts();
-    let slabs = labels.slabs.cast_signed();
+pub(crate) struct Labelled<'a> {
+    pub faces: &'a Faces,
+    pub labels: &'a Labels,
+    pub heights: &'a [Option<SlabHeights>],
+    pub levels: &'a [Grid],
+}
+
+/// How often an owner that is not air begins anew round a place; more than once is a pinch.
+fn torn(round: &[u16]) -> Option<u16> {
+    let starts = |p: u16| (0..round.len()).filter(|&i| round[i] == p && round[(i + 1) % round.len()] != p).count();
+    round.iter().copied().filter(|o| *o != VOID).find(|o| starts(*o) > 1)
+}
+
+pub(crate) fn find(at: &Labelled<'_>) -> Vec<Pinch> {
     let mut found = Vec::new();
-    for edge in 0..faces.arrangement.edges.len() {
-        let (l, r) = faces.sides(edge);
-        for slab in 0..slabs - 1 {
-            let [a, b, c, d] = [(slab, l), (slab, r), (slab + 1, l), (slab + 1, r)].map(|(s, f)| labels.owner(s, f));
-            let left_first = a == d && a != VOID && b != a && c != a;
-            let right_first = b == c && b != VOID && a != b && d != b;
-            if left_first || right_first {
-                let owner = if left_first { b } else { a };
-                found.push(Pinch::Level { edge: edge as u32, slab: slab.cast_unsigned(), owner });
-            }
-        }
+    for edge in 0..at.faces.arrangement.edges.len() as u32 {
+        at.along(edge, &mut found);
     }
     if !found.is_empty() {
         return found;
     }
-    for (vertex, halves) in (0u32..).zip(&faces.out) {
-        // Two wedges can only meet along the edges between them.
-        if halves.len() < 3 {
-            continue;
-        }
-        let wedges: Vec<u32> = halves.iter().map(|&h| faces.left[h as usize]).collect();
-        for level in 0..=slabs {
-            for &part in &parts {
-                if let Some((slab, owner)) = at_point(labels, &wedges, level, part) {
-                    found.push(Pinch::Point { vertex, slab, owner });
-                }
-            }
-        }
+    let parts = at.labels.parts();
+    for (vertex, halves) in (0u32..).zip(&at.faces.out) {
+        at.round(vertex, halves, &parts, &mut found);
     }
     found.sort_unstable();
     found.dedup_by_key(|p| match *p {
-        Pinch::Level { edge, slab, .. } => (0, edge, slab),
+        Pinch::Edge { edge, slab, .. } => (0, edge, slab),
         Pinch::Point { vertex, slab, .. } => (1, vertex, slab),
     });
     found
 }
 
-/// Looks at the wedges round a vertex, just below and just above a level.
-fn at_point(labels: &Labels, wedges: &[u32], level: isize, part: u16) -> Option<(usize, u16)> {
-    let row = |slab: isize| -> Vec<u16> { wedges.iter().map(|&f| labels.owner(slab, f)).collect() };
-    let (below, above) = (row(level - 1), row(level));
-    let arcs = |row: &[u16]| (0..row.len()).filter(|&i| row[i] == part && row[(i + 1) % row.len()] != part).count();
-    let other = |row: &[u16]| {
-        if row.contains(&VOID) { Some(VOID) } else { row.iter().copied().find(|&o| o != part) }
-    };
-    for (row, slab) in [(&below, level - 1), (&above, level)] {
-        if arcs(row) > 1 {
-            let owner = if row.contains(&VOID) { VOID } else { part };
-            return Some((usize::try_from(slab).ok()?, owner));
+/// The end of an upright direction, beyond every height.
+const AXIS: i64 = 1 << 40;
+
+/// A piece of the space round a point, as it meets one of the two edges of its wedge: from one height over the edge's far
+/// end to another.
+#[derive(Clone, Copy)]
+struct Reach {
+    cell: usize,
+    from: i64,
+    to: i64,
+}
+
+impl Labelled<'_> {
+    fn slab_heights(&self, slab: isize) -> Option<&SlabHeights> {
+        self.heights.get(usize::try_from(slab).ok()?)?.as_ref()
+    }
+
+    /// Whether two faces belong to one slope.
+    fn is_within(&self, slab: isize, f: u32, g: u32) -> bool {
+        usize::try_from(slab).is_ok_and(|s| {
+            let column = self.labels.sloped(s, f);
+            column != 0 && column == self.labels.sloped(s, g)
+        })
+    }
+
+    /// Looks round an edge, at each level and at each line in which slopes meet it.
+    fn along(&self, edge: u32, found: &mut Vec<Pinch>) {
+        let labels = self.labels;
+        let (l, r) = self.faces.sides(edge as usize);
+        let slabs = labels.slabs.cast_signed();
+        // Within one slope nothing ends at an edge.
+        let lines_in = |slab: isize| match self.slab_heights(slab) {
+            Some(h) if !self.is_within(slab, l, r) => lines(self.faces, h, edge),
+            _ => [None; 2],
+        };
+        for level in 1..slabs {
+            let z = self.levels[level.cast_unsigned()].steps();
+            let (over, under) = (lines_in(level), lines_in(level - 1));
+            let is_at = |line: Option<(i32, i32)>| line == Some((z, z));
+            // Up on the left side, down on the right one.
+            let mut round: Vec<u16> = Vec::with_capacity(8);
+            round.push(labels.lower(level, l));
+            if is_at(over[0]) {
+                round.push(labels.upper(level, l));
+            }
+            if is_at(over[1]) {
+                round.push(labels.upper(level, r));
+            }
+            round.push(labels.lower(level, r));
+            round.push(labels.upper(level - 1, r));
+            if is_at(under[1]) {
+                round.push(labels.lower(level - 1, r));
+            }
+            if is_at(under[0]) {
+                round.push(labels.lower(level - 1, l));
+            }
+            round.push(labels.upper(level - 1, l));
+            if let Some(part) = torn(&round) {
+                let owners = |slab: isize| [l, r].map(|f| [labels.lower(slab, f), labels.upper(slab, f)]).concat();
+                let is_mixed = |slab: isize| owners(slab).contains(&part) && owners(slab).iter().any(|o| *o != part);
+                // The slab below gives way, where it has anything to give.
+                let slab = if is_mixed(level - 1) { level - 1 } else { level };
+                let owner = if owners(slab).contains(&VOID) { VOID } else { part };
+                found.push(Pinch::Edge { edge, slab: slab.cast_unsigned(), owner });
+            }
+        }
+        for slab in 0..slabs {
+            if let [Some(left), Some(right)] = lines_in(slab)
+                && left == right
+            {
+                let round =
+                    [labels.lower(slab, l), labels.upper(slab, l), labels.upper(slab, r), labels.lower(slab, r)];
+                if let Some(part) = torn(&round) {
+                    let owner = if round.contains(&VOID) { VOID } else { part };
+                    found.push(Pinch::Edge { edge, slab: slab.cast_unsigned(), owner });
+                }
+            }
         }
     }
-    // One arc at most in each slab: they hang together where some wedge belongs to the part, or does not, in both.
-    let in_both = below.iter().zip(&above).any(|(b, a)| *b == part && *a == part);
-    let in_none = below.iter().zip(&above).any(|(b, a)| *b != part && *a != part);
-    let has = |row: &[u16], is: bool| row.iter().any(|&o| (o == part) == is);
-    if has(&below, true) && has(&above, true) && !in_both {
-        return Some((usize::try_from(level).ok()?, other(&above)?));
+
+    /// Looks round a vertex, at each height at which something meets it.
+    fn round(&self, vertex: u32, halves: &[u32], parts: &[u16], found: &mut Vec<Pinch>) {
+        let faces: Vec<u32> = halves.iter().map(|&h| self.faces.left[h as usize]).collect();
+        let slabs = self.labels.slabs.cast_signed();
+        let is_sloped = |slab: isize| {
+            slab >= 0 && slab < slabs && faces.iter().any(|f| self.labels.sloped(slab.cast_unsigned(), *f) != 0)
+        };
+        for level in 0..=slabs {
+            // Without slopes, two wedges can only meet along the edges between them.
+            if halves.len() < 3 && !is_sloped(level) && !is_sloped(level - 1) {
+                continue;
+            }
+            let z = self.levels[level.cast_unsigned()].steps();
+            self.at_height(vertex, halves, z, (level - 1, level), parts, found);
+            if let Some(h) = self.slab_heights(level) {
+                let mut inner: Vec<i32> = halves.iter().filter_map(|half| h.z(*half)).collect();
+                inner.sort_unstable();
+                inner.dedup();
+                let top = self.levels[level.cast_unsigned() + 1].steps();
+                for z in inner.into_iter().filter(|i| *i > z && *i < top) {
+                    self.at_height(vertex, halves, z, (level, level), parts, found);
+                }
+            }
+        }
     }
-    if has(&below, false) && has(&above, false) && !in_none {
-        // The air below and above only touches: filled above it, or below it where there is nothing above.
-        return Some((usize::try_from(level).ok().filter(|&l| l < labels.slabs)?, part));
+
+    /// Counts what hangs together round a point: a part and what is not of it have to be one piece each.
+    fn at_height(
+        &self,
+        vertex: u32,
+        halves: &[u32],
+        z: i32,
+        (below, above): (isize, isize),
+        parts: &[u16],
+        found: &mut Vec<Pinch>,
+    ) {
+        let labels = self.labels;
+        let n = halves.len();
+        let mut owners: Vec<(u16, isize)> = Vec::new();
+        let mut joined: Vec<(usize, usize)> = Vec::new();
+        // What each wedge shows along its first and along its last edge.
+        let mut shown: Vec<[Vec<Reach>; 2]> = Vec::with_capacity(n);
+        let mut cells_of: Vec<std::ops::Range<usize>> = Vec::with_capacity(n);
+        for (i, &half) in halves.iter().enumerate() {
+            let face = self.faces.left[half as usize];
+            let far = |slab: isize| -> [Option<i64>; 2] {
+                let h = self.slab_heights(slab);
+                let first = h.and_then(|h| h.z(self.faces.corners(half / 2)[if half.is_multiple_of(2) { 1 } else { 2 }]));
+                let last_half = halves[(i + 1) % n];
+                // The far end of the last edge, on this wedge's side: its right.
+                let last = h.and_then(|h| {
+                    h.z(self.faces.corners(last_half / 2)[if last_half.is_multiple_of(2) { 3 } else { 0 }])
+                });
+                [first.map(i64::from), last.map(i64::from)]
+            };
+            let own = |slab: isize| self.slab_heights(slab).and_then(|h| h.z(half));
+            let level = i64::from(z);
+            let start = owners.len();
+            let mut reaches: [Vec<Reach>; 2] = [Vec::new(), Vec::new()];
+            let mut push = |owner: u16, slab: isize, from: [i64; 2], to: [i64; 2]| {
+                let cell = owners.len();
+                owners.push((owner, slab));
+                for k in 0..2 {
+                    if to[k] > from[k] {
+                        reaches[k].push(Reach { cell, from: from[k], to: to[k] });
+                    }
+                }
+            };
+            let slope_at = |slab: isize| (own(slab) == Some(z)).then(|| far(slab).map(|f| f.unwrap_or(level)));
+            if below == above {
+                // Between two levels.
+                match (own(above), slope_at(above)) {
+                    (_, Some(line)) => {
+                        push(labels.lower(above, face), above, [-AXIS; 2], line);
+                        push(labels.upper(above, face), above, line, [AXIS; 2]);
+                    }
+                    (Some(t), None) if t < z => push(labels.upper(above, face), above, [-AXIS; 2], [AXIS; 2]),
+                    _ => push(labels.lower(above, face), above, [-AXIS; 2], [AXIS; 2]),
+                }
+            } else {
+                if let Some(line) = slope_at(below) {
+                    push(labels.lower(below, face), below, [-AXIS; 2], line);
+                    push(labels.upper(below, face), below, line, [level; 2]);
+                } else {
+                    push(labels.upper(below, face), below, [-AXIS; 2], [level; 2]);
+                }
+                if let Some(line) = slope_at(above) {
+                    push(labels.lower(above, face), above, [level; 2], line);
+                    push(labels.upper(above, face), above, line, [AXIS; 2]);
+                } else {
+                    push(labels.lower(above, face), above, [level; 2], [AXIS; 2]);
+                }
+            }
+            joined.extend((start + 1..owners.len()).map(|c| (c - 1, c)));
+            cells_of.push(start..owners.len());
+            shown.push(reaches);
+        }
+        for i in 0..n {
+            let next = (i + 1) % n;
+            let face = |k: usize| self.faces.left[halves[k] as usize];
+            for slab in [below, above] {
+                if slab >= 0 && slab < labels.slabs.cast_signed() && self.is_within(slab, face(i), face(next)) {
+                    let of = |k: usize| cells_of[k].clone().filter(|c| owners[*c].1 == slab);
+                    joined.extend(of(i).zip(of(next)));
+                }
+            }
+            // The last edge of a wedge is the first of the next.
+            for a in &shown[i][1] {
+                for b in &shown[next][0] {
+                    if a.from.max(b.from) < a.to.min(b.to) {
+                        joined.push((a.cell, b.cell));
+                    }
+                }
+            }
+        }
+        for &part in parts {
+            if !owners.iter().any(|o| o.0 == part) {
+                continue;
+            }
+            if pieces(&owners, &joined, part, true) <= 1 && pieces(&owners, &joined, part, false) <= 1 {
+                continue;
+            }
+            let mixed = |slab: isize| {
+                let mut own = owners.iter().filter(|o| o.1 == slab && slab >= 0).map(|o| o.0 == part);
+                let first = own.next();
+                own.any(|is| Some(is) != first)
+            };
+            let slabs = labels.slabs.cast_signed();
+            let slab = if mixed(below) { below } else { above };
+            let slab = slab.clamp(0, slabs - 1);
+            let has_air = owners.iter().any(|o| o.0 == VOID && o.1 == slab);
+            let owner = if has_air { VOID } else { part };
+            found.push(Pinch::Point { vertex, slab: slab.cast_unsigned(), owner });
+        }
     }
-    None
+}
+
+/// How many pieces the cells of a part (or those of all others) make.
+fn pieces(owners: &[(u16, isize)], joined: &[(usize, usize)], part: u16, is_part: bool) -> usize {
+    let mut root: Vec<usize> = (0..owners.len()).collect();
+    fn find(root: &mut [usize], mut k: usize) -> usize {
+        while root[k] != k {
+            root[k] = root[root[k]];
+            k = root[k];
+        }
+        k
+    }
+    let counts = |k: usize| (owners[k].0 == part) == is_part;
+    for &(a, b) in joined.iter().filter(|(a, b)| counts(*a) && counts(*b)) {
+        let (a, b) = (find(&mut root, a), find(&mut root, b));
+        root[a] = b;
+    }
+    (0..owners.len()).filter(|k| counts(*k) && find(&mut root, *k) == *k).count()
 }
 
 pub(crate) fn mend(faces: &Faces, pinch: &Pinch, round: usize) -> Mend {
@@ -103,7 +304,7 @@ pub(crate) fn mend(faces: &Faces, pinch: &Pinch, round: usize) -> Mend {
     let points = &faces.arrangement.points;
     let at = |v: u32| points[v as usize];
     match *pinch {
-        Pinch::Level { edge, slab, owner } => {
+        Pinch::Edge { edge, slab, owner } => {
             let e = &faces.arrangement.edges[edge as usize];
             Mend { region: strip(at(e.a), at(e.b), reach), slab, owner }
         }
@@ -115,12 +316,24 @@ pub(crate) fn mend(faces: &Faces, pinch: &Pinch, round: usize) -> Mend {
     }
 }
 
+/// Opens a line of the skin, or a point of it, in the slab in or over which it lies.
+pub(crate) fn open(line: [[i32; 3]; 2], levels: &[Grid], round: usize) -> Option<Mend> {
+    let reach = REACH + REACH_STEP * i32::try_from(round).unwrap_or(0);
+    let [a, b] = [GridPoint::new(line[0][0], line[0][1])?, GridPoint::new(line[1][0], line[1][1])?];
+    let z = i32::midpoint(line[0][2], line[1][2]);
+    let slab = levels.windows(2).position(|l| z < l[1].steps()).unwrap_or(levels.len().checked_sub(2)?);
+    Some(Mend { region: strip(a, b, reach), slab, owner: VOID })
+}
+
 /// A rectangle round the edge, longer at both ends by its half width.
 fn strip(a: GridPoint, b: GridPoint, reach: i32) -> Region {
     let (dx, dy) = (f64::from(b.x() - a.x()), f64::from(b.y() - a.y()));
     let scale = f64::from(reach) / dx.hypot(dy).max(1.0);
     #[expect(clippy::cast_possible_truncation, reason = "at most a few hundred grid steps")]
-    let (ux, uy) = ((dx * scale).round() as i32, (dy * scale).round() as i32);
+    let (mut ux, uy) = ((dx * scale).round() as i32, (dy * scale).round() as i32);
+    if (ux, uy) == (0, 0) {
+        ux = reach;
+    }
     let ring = vec![
         shifted(a, -ux + uy, -uy - ux),
         shifted(b, ux + uy, uy - ux),

@@ -1,13 +1,16 @@
-//! From labels to triangles: one triangulation a level, shared by the parts above and below it; upright walls zipped
-//! over as many slabs as they last, with only the heights that their neighbours use.
+//! From labels to triangles: one triangulation a level and one a slab with slopes, each shared by the parts above and
+//! below it; upright walls between them.
 
 use crate::faces::Faces;
-use crate::label::{Labels, VOID};
-use crate::{MAX_TRIANGLES, Mesh, Part, Planar, SolidError, SoundMesh};
+use crate::heights::SlabHeights;
+use crate::label::Labels;
+use crate::slopes::{Corner, SlopeMesh};
+use crate::walls::Walls;
+use crate::{MAX_TRIANGLES, Mesh, Part, Planar, SolidError, SoundMesh, Unsound};
 use kachel_geom::{Grid, Watch};
+use rayon::prelude::*;
 use spade::{ConstrainedDelaunayTriangulation, Point2, Triangulation};
 use std::collections::HashMap;
-use std::num::NonZeroUsize;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 /// A flat face: who lies below and who above. `None` where that is the same.
@@ -49,7 +52,7 @@ impl FlatCache {
 fn flats_at(faces: &Faces, labels: &Labels, level: usize) -> Vec<Flat> {
     let level = level.cast_signed();
     (0..faces.count as u32)
-        .map(|face| (labels.owner(level - 1, face), labels.owner(level, face)))
+        .map(|face| (labels.upper(level - 1, face), labels.lower(level, face)))
         .map(|(below, above)| (below != above).then_some((below, above)))
         .collect()
 }
@@ -57,56 +60,125 @@ fn flats_at(faces: &Faces, labels: &Labels, level: usize) -> Vec<Flat> {
 /// All levels' triangles, on as many threads as there are cores.
 fn all_flats(planar: &Planar, labels: &Labels, levels: usize, watch: &Watch) -> Result<Vec<Flats>, SolidError> {
     let faces = &planar.graph;
-    let threads = std::thread::available_parallelism().map_or(1, NonZeroUsize::get).min(levels);
-    let made: Vec<Result<Vec<(usize, Flats)>, _>> = std::thread::scope(|s| {
-        let started: Vec<_> = (0..threads)
-            .map(|first| {
-                s.spawn(move || {
-                    (first..levels)
-                        .step_by(threads)
-                        .map(|level| {
-                            watch.step(level, levels + 1)?;
-                            Ok((level, planar.flats.get_or_make(faces, flats_at(faces, labels, level))?))
-                        })
-                        .collect()
-                })
-            })
-            .collect();
-        let lost = || Err(SolidError::Unsettled("triangulation"));
-        started.into_iter().map(|t| t.join().unwrap_or_else(|_| lost())).collect()
-    });
-    let mut all = made.into_iter().collect::<Result<Vec<_>, _>>()?.concat();
-    all.sort_by_key(|(level, _)| *level);
-    Ok(all.into_iter().map(|(_, flats)| flats).collect())
+    (0..levels)
+        .into_par_iter()
+        .map(|level| {
+            watch.step(level, levels + 1)?;
+            planar.flats.get_or_make(faces, flats_at(faces, labels, level))
+        })
+        .collect()
 }
 
-pub(crate) fn skin(planar: &Planar, labels: &Labels, levels: &[Grid], watch: &Watch) -> Result<Vec<Part>, SolidError> {
+/// Why there is no skin: where it is torn, or for good.
+pub(crate) enum Torn {
+    /// The checker found it torn along a line, grid steps.
+    Here(Unsound, [[i32; 3]; 2]),
+    /// Something else.
+    Solid(SolidError),
+}
+
+impl Torn {
+    fn new(e: Unsound, mesh: &Mesh) -> Self {
+        let at = |v: u32| mesh.vertices[v as usize];
+        match e {
+            Unsound::OpenEdge { from, to } => Self::Here(e, [at(from), at(to)]),
+            Unsound::Fan { vertex } => Self::Here(e, [at(vertex); 2]),
+            _ => Self::Solid(e.into()),
+        }
+    }
+}
+
+impl From<SolidError> for Torn {
+    fn from(e: SolidError) -> Self {
+        Self::Solid(e)
+    }
+}
+
+/// A mesh without pairs of triangles that lie on each other back to back: slivers of a slope, too thin for a point of the
+/// grid between their sides, have no thickness.
+fn without_sheets(mut mesh: Mesh) -> Mesh {
+    let sorted = |t: &[u32; 3]| {
+        let mut t = *t;
+        t.sort_unstable();
+        t
+    };
+    let mut seen: HashMap<[u32; 3], u32> = HashMap::with_capacity(mesh.triangles.len());
+    mesh.triangles.iter().for_each(|t| *seen.entry(sorted(t)).or_default() += 1);
+    mesh.triangles.retain(|t| seen[&sorted(t)] == 1);
+    // Corners that nothing needs any more.
+    let mut names = vec![u32::MAX; mesh.vertices.len()];
+    let mut kept = Vec::with_capacity(mesh.vertices.len());
+    for v in mesh.triangles.iter_mut().flatten() {
+        let name = &mut names[*v as usize];
+        if *name == u32::MAX {
+            *name = kept.len() as u32;
+            kept.push(mesh.vertices[*v as usize]);
+        }
+        *v = *name;
+    }
+    mesh.vertices = kept;
+    mesh
+}
+
+pub(crate) fn skin(
+    planar: &Planar,
+    labels: &Labels,
+    heights: &[Option<SlabHeights>],
+    levels: &[Grid],
+    watch: &Watch,
+) -> Result<Vec<Part>, Torn> {
     let faces = &planar.graph;
-    let parts = labels.parts();
-    let mut builders: Vec<Builder> = parts.iter().map(|&p| Builder::new(p, faces, levels)).collect();
-    for (level, flats) in all_flats(planar, labels, levels.len(), watch)?.iter().enumerate() {
-        for &(corners, (below, above)) in flats.iter() {
-            for b in &mut builders {
-                if b.part == below {
-                    b.triangle(corners.map(|v| (v, level)));
-                } else if b.part == above {
-                    let [p, q, r] = corners;
-                    b.triangle([p, r, q].map(|v| (v, level)));
+    let flats = all_flats(planar, labels, levels.len(), watch)?;
+    let slopes = all_slopes(planar, labels, heights, watch)?;
+    let walls = Walls::new(faces, labels, heights, levels);
+    let mut done = Vec::new();
+    for part in labels.parts() {
+        watch.step(levels.len(), levels.len() + 1).map_err(SolidError::from)?;
+        let mut b = Builder { mesh: Mesh::default(), faces, names: vec![Vec::new(); faces.arrangement.points.len()] };
+        for (flats, level) in flats.iter().zip(levels) {
+            let z = level.steps();
+            for &([p, q, r], (below, above)) in flats.iter() {
+                if part == below {
+                    b.triangle([(p, z), (q, z), (r, z)]);
+                } else if part == above {
+                    b.triangle([(p, z), (r, z), (q, z)]);
                 }
             }
         }
-    }
-    let mut done = Vec::with_capacity(parts.len());
-    for mut b in builders {
-        watch.step(levels.len(), levels.len() + 1)?;
-        b.walls(faces, labels);
+        for (slope, heights) in slopes.iter().zip(heights) {
+            if let (Some(slope), Some(heights)) = (slope, heights) {
+                b.slope(part, slope, heights);
+            }
+        }
+        walls.build(part, &mut b);
         let found = b.mesh.triangles.len();
         if found > MAX_TRIANGLES {
-            return Err(SolidError::TooLarge { what: "triangles", found, limit: MAX_TRIANGLES });
+            return Err(SolidError::TooLarge { what: "triangles", found, limit: MAX_TRIANGLES }.into());
         }
-        done.push(Part { number: u32::from(b.part - 1), mesh: SoundMesh::prove(b.mesh)? });
+        let mesh = match SoundMesh::prove(b.mesh) {
+            Ok(mesh) => mesh,
+            Err((_, mesh)) => SoundMesh::prove(without_sheets(mesh)).map_err(|(e, mesh)| Torn::new(e, &mesh))?,
+        };
+        done.push(Part { number: u32::from(part - 1), mesh });
     }
     Ok(done)
+}
+
+/// The slopes of all slabs, on as many threads as there are cores.
+fn all_slopes(
+    planar: &Planar,
+    labels: &Labels,
+    heights: &[Option<SlabHeights>],
+    watch: &Watch,
+) -> Result<Vec<Option<Arc<SlopeMesh>>>, SolidError> {
+    heights
+        .par_iter()
+        .enumerate()
+        .map(|(slab, h)| {
+            watch.check()?;
+            h.as_ref().map(|h| planar.slopes.get_or_make(planar, labels, slab, h)).transpose()
+        })
+        .collect()
 }
 
 /// The triangles of a level, anticlockwise from above, with the owners below and above.
@@ -169,84 +241,58 @@ fn triangulate(faces: &Faces, flat: &[Flat]) -> Result<Vec<FlatTriangle>, SolidE
 }
 
 /// State of one part's mesh while it grows.
-struct Builder {
-    part: u16,
+pub(crate) struct Builder<'a> {
     mesh: Mesh,
-    levels: Vec<Grid>,
-    points: Vec<(i32, i32)>,
-    /// Mesh vertex of (arrangement vertex, level).
-    names: Vec<u32>,
+    faces: &'a Faces,
+    /// Mesh vertices over each vertex of the arrangement, by height.
+    names: Vec<Vec<(i32, u32)>>,
 }
 
-impl Builder {
-    fn new(part: u16, faces: &Faces, levels: &[Grid]) -> Self {
-        let points: Vec<(i32, i32)> = faces.arrangement.points.iter().map(|p| (p.x(), p.y())).collect();
-        let names = vec![u32::MAX; points.len() * levels.len()];
-        Self { part, mesh: Mesh::default(), levels: levels.to_vec(), points, names }
-    }
-
-    fn vertex(&mut self, (v, level): (u32, usize)) -> u32 {
-        let name = &mut self.names[v as usize * self.levels.len() + level];
-        if *name == u32::MAX {
-            *name = self.mesh.vertices.len() as u32;
-            let (x, y) = self.points[v as usize];
-            self.mesh.vertices.push([x, y, self.levels[level].steps()]);
+impl Builder<'_> {
+    fn vertex(&mut self, (v, z): (u32, i32)) -> u32 {
+        let names = &mut self.names[v as usize];
+        if let Some((_, name)) = names.iter().find(|n| n.0 == z) {
+            return *name;
         }
-        *name
+        let name = self.mesh.vertices.len() as u32;
+        names.push((z, name));
+        let p = self.faces.arrangement.points[v as usize];
+        self.mesh.vertices.push([p.x(), p.y(), z]);
+        name
     }
 
-    fn triangle(&mut self, corners: [(u32, usize); 3]) {
+    pub(crate) fn triangle(&mut self, corners: [(u32, i32); 3]) {
         let t = corners.map(|c| self.vertex(c));
         self.mesh.triangles.push(t);
     }
 
-    fn walls(&mut self, faces: &Faces, labels: &Labels) {
-        debug_assert_ne!(self.part, VOID);
-        let edges = &faces.arrangement.edges;
-        // Runs of slabs in which the part lies on one side of an edge only: (edge, from, to, on the left).
-        let mut runs: Vec<(usize, usize, usize, bool)> = Vec::new();
-        let mut used: Vec<u128> = vec![0; self.points.len()];
-        for (i, e) in edges.iter().enumerate() {
-            let (l, r) = faces.sides(i);
-            let side = |slab: usize| {
-                let owns = |f| labels.owner(slab.cast_signed(), f) == self.part;
-                (owns(l) != owns(r)).then(|| owns(l))
-            };
-            let mut slab = 0;
-            while slab < labels.slabs {
-                let Some(on_left) = side(slab) else {
-                    slab += 1;
-                    continue;
-                };
-                let from = slab;
-                while slab < labels.slabs && side(slab) == Some(on_left) {
-                    slab += 1;
+    fn slope(&mut self, part: u16, slope: &SlopeMesh, heights: &SlabHeights) {
+        let is_mine = slope.triangles.iter().any(|(_, (below, above))| part == *below || part == *above);
+        if !is_mine {
+            return;
+        }
+        let mut used = vec![u32::MAX; slope.added.len()];
+        for (corners, (below, above)) in &slope.triangles {
+            if part != *below && part != *above {
+                continue;
+            }
+            let mut name = |c: Corner| match c {
+                Corner::Wedge(half) => {
+                    let z = heights.z(half).unwrap_or_default();
+                    self.vertex((self.faces.origin(half), z))
                 }
-                runs.push((i, from, slab, on_left));
-                let ends = 1u128 << from | 1u128 << slab;
-                used[e.a as usize] |= ends;
-                used[e.b as usize] |= ends;
-            }
-        }
-        for (i, from, to, on_left) in runs {
-            // With the part on the left of a -> b, a is on the left of who looks at the wall from outside.
-            let (a, b) = if on_left { (edges[i].a, edges[i].b) } else { (edges[i].b, edges[i].a) };
-            let heights = |v: u32| (from..=to).filter(|&l| used[v as usize] >> l & 1 == 1).collect::<Vec<_>>();
-            self.zip((a, &heights(a)), (b, &heights(b)));
-        }
-    }
-
-    fn zip(&mut self, (a, left): (u32, &[usize]), (b, right): (u32, &[usize])) {
-        let (mut i, mut j) = (0, 0);
-        while i + 1 < left.len() || j + 1 < right.len() {
-            let lift_left = j + 1 == right.len() || (i + 1 < left.len() && left[i + 1] <= right[j + 1]);
-            if lift_left {
-                self.triangle([(a, left[i]), (b, right[j]), (a, left[i + 1])]);
-                i += 1;
-            } else {
-                self.triangle([(a, left[i]), (b, right[j]), (b, right[j + 1])]);
-                j += 1;
-            }
+                Corner::Added(k) => {
+                    let id = &mut used[k as usize];
+                    if *id == u32::MAX {
+                        let (p, t) = slope.added[k as usize];
+                        *id = self.mesh.vertices.len() as u32;
+                        self.mesh.vertices.push([p.x(), p.y(), heights.inner_z(t)]);
+                    }
+                    *id
+                }
+            };
+            let [a, b, c] = corners.map(&mut name);
+            self.mesh.triangles.push(if part == *below { [a, b, c] } else { [a, c, b] });
         }
     }
 }

@@ -58,10 +58,12 @@ pub enum Unsound {
 }
 
 impl SoundMesh {
-    /// Checks a mesh.
-    pub fn prove(mesh: Mesh) -> Result<Self, Unsound> {
-        check(&mesh)?;
-        Ok(Self { mesh: Arc::new(mesh) })
+    /// Checks a mesh; one that is not sound comes back with what is wrong.
+    pub fn prove(mesh: Mesh) -> Result<Self, (Unsound, Mesh)> {
+        match check(&mesh) {
+            Ok(()) => Ok(Self { mesh: Arc::new(mesh) }),
+            Err(e) => Err((e, mesh)),
+        }
     }
 
     /// The mesh.

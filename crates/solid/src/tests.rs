@@ -1,8 +1,8 @@
 use super::*;
 use boolmesh::prelude::{Manifold, OpType, compute_boolean};
 use kachel_geom::testing::Random;
-use kachel_geom::{BoolOp, GridPoint, Mm, Point, Ring, combine};
-use kachel_tiers::{Op, Role, Tier};
+use kachel_geom::{BoolOp, Grid, GridPoint, Mm, Point, Ring, combine};
+use kachel_tiers::{EdgesOf, Finish, FinishShape, Op, Plans, Role, Tier, Way, slice};
 use std::f64::consts::TAU;
 
 fn region(points: &[(f64, f64)]) -> Region {
@@ -16,7 +16,9 @@ fn rect(x0: f64, y0: f64, x1: f64, y1: f64) -> Region {
 
 fn tier(footprint: Region, bottom: f64, top: f64, op: Op, part: u32) -> Tier {
     let (bottom, top) = (Grid::from_mm(bottom).unwrap(), Grid::from_mm(top).unwrap());
-    Tier { role: Role::Wall, footprint, bottom, top, op, part }
+    let plain = Finish::default();
+    let footprint = footprint.into();
+    Tier { role: Role::Wall, footprint, bottom, top, op, part, top_finish: plain, bottom_finish: plain }
 }
 
 fn add(footprint: Region, bottom: f64, top: f64) -> Tier {
@@ -26,7 +28,8 @@ fn add(footprint: Region, bottom: f64, top: f64) -> Tier {
 fn build(tiers: Vec<Tier>) -> Result<Solid, SolidError> {
     let stack = Stack { tiers, is_mirrored: false };
     let watch = Watch::default();
-    extrude(&arrange(&stack, &watch)?, &stack, &watch)
+    let slices = slice(&stack, &Plans::default(), &watch).unwrap();
+    extrude(&arrange(&slices, &watch)?, &stack, &slices, &watch)
 }
 
 fn volume(tiers: Vec<Tier>) -> f64 {
@@ -279,7 +282,7 @@ fn the_checker_finds_what_is_wrong() {
     let broken = |change: &dyn Fn(&mut Mesh)| {
         let mut m = good.clone();
         change(&mut m);
-        SoundMesh::prove(m).unwrap_err()
+        SoundMesh::prove(m).unwrap_err().0
     };
     assert!(matches!(broken(&|m| m.triangles.clear()), Unsound::Empty));
     assert!(matches!(broken(&|m| m.triangles.truncate(m.triangles.len() - 1)), Unsound::OpenEdge { .. }));
@@ -311,8 +314,9 @@ fn refuses_too_much_and_nothing() {
     assert!(matches!(build(many), Err(SolidError::TooLarge { what: "levels", .. })));
     let stack = Stack { tiers: vec![add(rect(0.0, 0.0, 1.0, 1.0), 0.0, 1.0)], is_mirrored: false };
     let watch = Watch::default();
+    let slices = slice(&stack, &Plans::default(), &watch).unwrap();
     watch.stop();
-    assert!(matches!(arrange(&stack, &watch), Err(SolidError::Stopped(_))));
+    assert!(matches!(arrange(&slices, &watch), Err(SolidError::Stopped(_))));
 }
 
 #[test]
@@ -417,12 +421,16 @@ fn building_again_reuses_triangulations_and_gives_the_same_bytes() {
     let stack =
         |top: f64| Stack { tiers: vec![add(a.clone(), 0.0, 2.0), add(b.clone(), 0.0, top)], is_mirrored: false };
     let watch = Watch::default();
-    let planar = arrange(&stack(9.0), &watch).unwrap();
-    let first = extrude(&planar, &stack(9.0), &watch).unwrap();
-    let higher = extrude(&planar, &stack(12.5), &watch).unwrap();
-    let again = extrude(&planar, &stack(9.0), &watch).unwrap();
-    let fresh = extrude(&arrange(&stack(12.5), &watch).unwrap(), &stack(12.5), &watch).unwrap();
+    let sliced = |top: f64| slice(&stack(top), &Plans::default(), &watch).unwrap();
+    let planar = arrange(&sliced(9.0), &watch).unwrap();
+    let made = |planar: &Planar, top: f64| extrude(planar, &stack(top), &sliced(top), &watch).unwrap();
+    let first = made(&planar, 9.0);
+    let higher = made(&planar, 12.5);
+    let again = made(&planar, 9.0);
+    let fresh = made(&arrange(&sliced(12.5), &watch).unwrap(), 12.5);
     assert_eq!(first.skin.mesh(), again.skin.mesh());
     assert_eq!(higher.skin.mesh(), fresh.skin.mesh());
     assert_eq!(first.skin.mesh().triangles, higher.skin.mesh().triangles, "only heights differ");
 }
+
+mod slopes;

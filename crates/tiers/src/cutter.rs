@@ -48,7 +48,7 @@ pub fn cutter_stack(f: &Footprints, m: &Measures) -> Result<Stack, TierError> {
     let mut add = |role, footprint: &Region, top: f64| -> Result<(), TierError> {
         if !footprint.is_empty() && top > 0.0 {
             let (bottom, top) = (Grid::default(), Grid::from_mm(top)?);
-            tiers.push(Tier { role, footprint: footprint.clone(), bottom, top, op: Op::Add, part: 0 });
+            tiers.push(Tier { role, footprint: footprint.clone().into(), bottom, top, op: Op::Add, part: 0, top_finish: Default::default(), bottom_finish: Default::default() });
         }
         Ok(())
     };

@@ -3,16 +3,22 @@
 //! A stack is plain data (footprints on the grid, heights on the grid, an order), so the solid stage knows nothing
 //! of recipes, and a recipe nothing of meshes.
 
+mod area;
 mod cutter;
+mod finish;
 mod measure;
 mod section;
+mod slice;
 mod unit;
 
-use kachel_geom::{Grid, OffGrid, Region, Stopped};
+use kachel_geom::{Grid, OffGrid, Stopped};
 
+pub use area::{Area, Plans};
 pub use cutter::{Footprints, cutter_footprints, cutter_stack};
 pub use measure::{MeasureError, MeasureSpec, Measures, RECIPES, Recipe, RecipeKind};
+pub use finish::{CHORD_MM, EdgesOf, Finish, FinishShape, Way};
 pub use section::{Cut, section};
+pub use slice::{Slice, Slices, Span, slice};
 pub use unit::{LengthError, Unit, parse_length};
 
 /// What a tier is of the object.
@@ -56,12 +62,12 @@ pub enum Op {
 }
 
 /// One body of the stack.
-#[derive(Clone, Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct Tier {
     /// What it is.
     pub role: Role,
     /// Plan area.
-    pub footprint: Region,
+    pub footprint: Area,
     /// Height of its underside above the bed.
     pub bottom: Grid,
     /// Height of its upper side above the bed.
@@ -70,10 +76,14 @@ pub struct Tier {
     pub op: Op,
     /// The part (filament) it belongs to, from 0.
     pub part: u32,
+    /// What is done to its upper edge.
+    pub top_finish: Finish,
+    /// What is done to its lower edge.
+    pub bottom_finish: Finish,
 }
 
 /// Tiers in order: a later one wins over an earlier one.
-#[derive(Clone, Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct Stack {
     /// The tiers.
     pub tiers: Vec<Tier>,

@@ -1,0 +1,240 @@
+//! Where slopes pass the corners of faces. A height belongs to a wedge (a face at a vertex), not to a vertex: over one
+//! vertex a slope may end low in one face and high in the next, with an upright piece of wall between them.
+
+use crate::label::{Labels, Slope};
+use crate::{Planar, SolidError};
+use kachel_geom::{Edges, Grid, GridPoint, Mm, Point};
+use std::sync::OnceLock;
+
+/// Heights within a slab, 0 at its lower level and 1 at its upper one; by half-edge, for the wedge on its left at its
+/// origin. NaN where the face on the left has one owner all the way up.
+#[derive(Clone, Debug)]
+pub(crate) struct SlabHeights {
+    pub corner: Vec<f64>,
+    low: i32,
+    high: i32,
+}
+
+/// Heights closer to a level than this count as on it.
+const SNAP: f64 = 2e-3;
+
+impl SlabHeights {
+    /// Grid height of a wedge's corner.
+    pub(crate) fn z(&self, half: u32) -> Option<i32> {
+        let t = self.corner[half as usize];
+        (!t.is_nan()).then(|| self.z_of(t))
+    }
+
+    /// Grid height of a height within the slab.
+    pub(crate) fn z_of(&self, t: f64) -> i32 {
+        #[expect(clippy::cast_possible_truncation, reason = "between two grid heights")]
+        let up = (f64::from(self.high - self.low) * t).round() as i32;
+        self.low + up
+    }
+
+    /// The same for a point within a slope, which must not touch a level.
+    pub(crate) fn inner_z(&self, t: f64) -> i32 {
+        self.z_of(t).clamp((self.low + 1).min(self.high), (self.high - 1).max(self.low))
+    }
+}
+
+/// The borders from which slopes keep their distance, by area; made when they are asked for.
+#[derive(Default)]
+pub(crate) struct Borders(Vec<OnceLock<Edges>>);
+
+impl std::fmt::Debug for Borders {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.debug_tuple("Borders").field(&self.0.len()).finish()
+    }
+}
+
+impl Borders {
+    pub(crate) fn new(areas: usize) -> Self {
+        Self((0..areas).map(|_| OnceLock::new()).collect())
+    }
+
+    /// The nearest place on the borders of some areas.
+    fn nearest(&self, planar: &Planar, areas: &[u32], p: Point<Mm>) -> Option<Point<Mm>> {
+        let of = |a: &u32| {
+            let region = &planar.regions[*a as usize];
+            self.0[*a as usize].get_or_init(|| Edges::of(&region.rings_mm())).nearest(p)
+        };
+        areas.iter().filter_map(of).min_by(|a, b| a.distance(p).total_cmp(&b.distance(p)))
+    }
+}
+
+/// Where a slope passes over a point, from how far the point is from the slope's base.
+fn pass(planar: &Planar, slope: &Slope, p: GridPoint) -> f64 {
+    let p = p.mm();
+    let far = planar.borders.nearest(planar, slope.base(), p).map_or(f64::INFINITY, |q| q.distance(p));
+    let share = (far / slope.width()).clamp(0.0, 1.0);
+    if slope.is_from_low { share } else { 1.0 - share }
+}
+
+/// Steps in which a ridge is closed in on.
+const HALVINGS: u32 = 14;
+
+/// The place on the ridge (or in the valley) uphill of a point: straight away from the nearest place of the slope's base,
+/// as far as that stays the nearest. The point itself where several slopes meet.
+pub(crate) fn uphill(planar: &Planar, labels: &Labels, column: u32, p: GridPoint) -> GridPoint {
+    let [ramp] = labels.columns[column as usize - 1].ramps.as_slice() else { return p };
+    let slope = &labels.slopes[ramp.slope as usize];
+    let at = p.mm();
+    let Some(foot) = planar.borders.nearest(planar, slope.base(), at) else { return p };
+    let own = foot.distance(at);
+    if own < 1e-9 {
+        return p;
+    }
+    let along = |d: f64| Point::new(foot.x + (at.x - foot.x) * d / own, foot.y + (at.y - foot.y) * d / own);
+    let is_nearest = |d: f64| {
+        let q = along(d);
+        planar.borders.nearest(planar, slope.base(), q).is_some_and(|n| n.distance(q) > d - 1e-6)
+    };
+    let (mut reached, mut missed) = (own, slope.width());
+    if is_nearest(missed) {
+        return p;
+    }
+    for _ in 0..HALVINGS {
+        let d = f64::midpoint(reached, missed);
+        if is_nearest(d) { reached = d } else { missed = d }
+    }
+    GridPoint::from_mm(along(reached)).unwrap_or(p)
+}
+
+/// The height of a column's slope over a point inside its face.
+pub(crate) fn height_at(planar: &Planar, labels: &Labels, column: u32, p: GridPoint) -> f64 {
+    let column = &labels.columns[column as usize - 1];
+    let at: Vec<f64> =
+        column.ramps.iter().map(|r| pass(planar, &labels.slopes[r.slope as usize], p)).collect();
+    column.switch(&at)
+}
+
+/// Which of a slope's ends an edge of the arrangement belongs to.
+fn ends(planar: &Planar, slope: &Slope, edge: u32) -> (bool, bool) {
+    let windings = &planar.graph.arrangement.edges[edge as usize].windings;
+    let on = |areas: &[u32]| windings.iter().any(|w| areas.contains(&w.region));
+    (on(&slope.low), on(&slope.high))
+}
+
+/// The wedge of a face at a vertex: from half-edge `first` to half-edge `last`, both leaving the vertex.
+struct Wedge {
+    vertex: u32,
+    first: u32,
+    last: u32,
+}
+
+fn corner_of(planar: &Planar, slope: &Slope, w: &Wedge) -> f64 {
+    let sum = |edges: &mut dyn Iterator<Item = u32>| {
+        edges.map(|h| ends(planar, slope, h / 2)).fold((false, false), |a, b| (a.0 | b.0, a.1 | b.1))
+    };
+    let sides = sum(&mut [w.first, w.last].into_iter());
+    let of = |ends: (bool, bool)| match ends {
+        (true, false) => Some(0.0),
+        (false, true) => Some(1.0),
+        _ => None,
+    };
+    if let Some(t) = of(sides) {
+        return t;
+    }
+    if sides == (true, true) {
+        // Both ends meet here: the slope is upright, and its lower end is as good as any.
+        return 0.0;
+    }
+    let all = sum(&mut planar.graph.out[w.vertex as usize].iter().copied());
+    if let Some(t) = of(all) {
+        return t;
+    }
+    let t = pass(planar, slope, planar.graph.arrangement.points[w.vertex as usize]);
+    if t < SNAP {
+        0.0
+    } else if t > 1.0 - SNAP {
+        1.0
+    } else {
+        t
+    }
+}
+
+/// The heights of all wedges, slab by slab; `None` where a slab has no slopes.
+pub(crate) fn find(planar: &Planar, labels: &Labels, levels: &[Grid]) -> Result<Vec<Option<SlabHeights>>, SolidError> {
+    (0..labels.slabs)
+        .map(|slab| {
+            if !labels.has_slopes(slab) {
+                return Ok(None);
+            }
+            let (low, high) = (levels[slab].steps(), levels[slab + 1].steps());
+            let mut heights =
+                SlabHeights { corner: vec![f64::NAN; planar.graph.arrangement.edges.len() * 2], low, high };
+            corners(planar, labels, slab, &mut heights);
+            uncross(planar, labels.sloped_row(slab), &mut heights)?;
+            Ok(Some(heights))
+        })
+        .collect()
+}
+
+fn corners(planar: &Planar, labels: &Labels, slab: usize, heights: &mut SlabHeights) {
+    let faces = &planar.graph;
+    let row = labels.sloped_row(slab);
+    for (vertex, halves) in (0u32..).zip(&faces.out) {
+        let column = |h: u32| row[faces.left[h as usize] as usize];
+        let n = halves.len();
+        for (i, &h) in halves.iter().enumerate() {
+            let own = column(h);
+            // A wedge begins where the face before it is of another kind.
+            if own == 0 || (n > 1 && column(halves[(i + n - 1) % n]) == own) {
+                continue;
+            }
+            let mut end = i + 1;
+            while end < i + n && column(halves[end % n]) == own {
+                end += 1;
+            }
+            let wedge = Wedge { vertex, first: h, last: halves[end % n] };
+            let column = &labels.columns[own as usize - 1];
+            let at: Vec<f64> = column
+                .ramps
+                .iter()
+                .map(|r| corner_of(planar, &labels.slopes[r.slope as usize], &wedge))
+                .collect();
+            let t = column.switch(&at);
+            (i..end).for_each(|k| heights.corner[halves[k % n] as usize] = t);
+        }
+    }
+}
+
+/// The lines along which the slopes on both sides of an edge meet it must not cross: where they would, one of them is
+/// moved to the other's end.
+fn uncross(planar: &Planar, row: &[u32], heights: &mut SlabHeights) -> Result<(), SolidError> {
+    let faces = &planar.graph;
+    for _ in 0..64 {
+        let mut is_clean = true;
+        for e in 0..faces.arrangement.edges.len() as u32 {
+            let [la, lb, ra, rb] = faces.corners(e);
+            let t = |h: u32| heights.corner[h as usize];
+            let (a, b) = (t(la) - t(ra), t(lb) - t(rb));
+            if a * b < 0.0 {
+                is_clean = false;
+                // Upwards only, so that this comes to an end.
+                let (lift, to) = if a < 0.0 { (la, t(ra)) } else { (ra, t(la)) };
+                lift_wedge(planar, row, heights, lift, to);
+            }
+        }
+        if is_clean {
+            return Ok(());
+        }
+    }
+    Err(SolidError::Unsettled("slopes that cross"))
+}
+
+/// Moves all of a wedge at a vertex.
+fn lift_wedge(planar: &Planar, row: &[u32], heights: &mut SlabHeights, half: u32, to: f64) {
+    let faces = &planar.graph;
+    let halves = &faces.out[faces.origin(half) as usize];
+    let n = halves.len();
+    let Some(i) = halves.iter().position(|h| *h == half) else { return };
+    let column = |h: u32| row[faces.left[h as usize] as usize];
+    let is_same = |k: usize| column(halves[k % n]) == column(half);
+    let up = (i..i + n).take_while(|k| is_same(*k)).count();
+    let down = (1..n).take_while(|k| is_same(i + n - k)).count();
+    for k in (i + n - down)..(i + n + up) {
+        heights.corner[halves[k % n] as usize] = to;
+    }
+}

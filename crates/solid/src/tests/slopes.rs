@@ -1,0 +1,282 @@
+//! Edge finishes: sound on anything, and as large as fine slicing says.
+
+use super::*;
+use kachel_geom::offset;
+
+fn finish(shape: FinishShape, edges: EdgesOf, inset: f64, depth: f64) -> Finish {
+    Finish { shape, way: Way::Inward, edges, inset, depth }
+}
+
+fn taper(inset: f64, depth: f64) -> Finish {
+    finish(FinishShape::Taper, EdgesOf::Both, inset, depth)
+}
+
+fn topped(mut t: Tier, f: Finish) -> Tier {
+    t.top_finish = f;
+    t
+}
+
+/// What a tier covers at a height between two levels, by plane Booleans and offsets alone. Between levels a finish runs
+/// straight.
+fn covers(t: &Tier, z: f64, (from, to): (f64, f64)) -> Region {
+    let (bottom, top) = (t.bottom.mm(), t.top.mm());
+    if z < bottom || z > top {
+        return Region::default();
+    }
+    let (mut low, mut high) = (t.bottom_finish, t.top_finish);
+    let wanted = [low, high].iter().filter(|f| !f.is_plain()).map(|f| f.depth).sum::<f64>();
+    let squeeze = ((top - bottom) / wanted).min(1.0);
+    low.depth *= squeeze;
+    high.depth *= squeeze;
+    let share = (z - from) / (to - from);
+    let between = |a: f64, b: f64| a + (b - a) * share;
+    let used = if !high.is_plain() && top - z < high.depth {
+        Some((high, between(high.shrunk(top - from), high.shrunk(top - to))))
+    } else if !low.is_plain() && z - bottom < low.depth {
+        Some((low, between(low.shrunk(from - bottom), low.shrunk(to - bottom))))
+    } else {
+        None
+    };
+    let Some((f, d)) = used else { return (*t.footprint).clone() };
+    let footprint = normal(&t.footprint);
+    let filled = footprint.filled();
+    let holes = combine(&filled, &footprint, BoolOp::TakeAway).unwrap();
+    match f.edges {
+        EdgesOf::Both => offset(&footprint, -d).unwrap(),
+        EdgesOf::Outer => combine(&offset(&filled, -d).unwrap(), &holes, BoolOp::TakeAway).unwrap(),
+        EdgesOf::Inner => combine(&filled, &offset(&holes, d).unwrap(), BoolOp::TakeAway).unwrap(),
+    }
+}
+
+fn normal(r: &Region) -> Region {
+    combine(r, &Region::default(), BoolOp::Join).unwrap()
+}
+
+/// The area of the whole stack at a height.
+fn area(tiers: &[Tier], z: f64, levels: (f64, f64)) -> f64 {
+    let all = tiers.iter().fold(Region::default(), |all, t| {
+        let op = if t.op == Op::Add { BoolOp::Join } else { BoolOp::TakeAway };
+        combine(&all, &covers(t, z, levels), op).unwrap()
+    });
+    all.area_mm2()
+}
+
+/// Fine slicing: Simpson's rule between neighbouring levels (and bends of finishes), `n` pieces each.
+fn sliced_volume(tiers: &[Tier], n: u32) -> f64 {
+    let stack = Stack { tiers: tiers.to_vec(), is_mirrored: false };
+    let slices = slice(&stack, &Plans::default(), &Watch::default()).unwrap();
+    let mut total = 0.0;
+    for pair in slices.levels.windows(2) {
+        let (a, b) = (pair[0].mm(), pair[1].mm());
+        // Just inside: at a level itself tiers begin and end.
+        let at = |i: u32| {
+            area(tiers, (a + 1e-7) + (b - a - 2e-7) * f64::from(i) / f64::from(2 * n), (a, b))
+        };
+        let sum: f64 = (0..n).map(|i| at(2 * i) + 4.0 * at(2 * i + 1) + at(2 * i + 2)).sum();
+        total += sum * (b - a) / f64::from(6 * n);
+    }
+    total
+}
+
+fn agrees(tiers: Vec<Tier>, n: u32, tolerance: f64, described: &str) {
+    let truth = sliced_volume(&tiers, n);
+    let got = build(tiers).unwrap_or_else(|e| panic!("{e}: {described}")).skin.mesh().volume();
+    assert!((got / truth - 1.0).abs() < tolerance, "{got} against {truth} ({:e}): {described}", got / truth - 1.0);
+}
+
+#[test]
+fn a_tapered_square_is_a_frustum() {
+    // Volume of a frustum: h / 3 (A + B + sqrt(A B)) (Heron of Alexandria, Metrica II, from memory); exact here.
+    let solid = build(vec![topped(add(rect(-10.0, -10.0, 10.0, 10.0), 0.0, 6.0), taper(2.0, 6.0))]).unwrap();
+    let truth = 6.0 / 3.0 * (400.0 + 256.0 + 320.0);
+    let got = solid.skin.mesh().volume();
+    assert!((got - truth).abs() < 1e-2, "{got} against {truth}");
+    assert_eq!(solid.skin.mesh().vertices.len(), 8);
+}
+
+#[test]
+fn a_finish_wider_than_the_shape_ends_in_a_ridge() {
+    // A hipped roof over a 40 x 10 rectangle, 5 high where a finish of 10 in over 10 mm would go on: a prism over the ridge
+    // of 30 mm and two half pyramids.
+    let roof = build(vec![topped(add(rect(-20.0, -5.0, 20.0, 5.0), 0.0, 10.0), taper(10.0, 10.0))]).unwrap();
+    let mesh = roof.skin.mesh();
+    let truth = 30.0 * 10.0 * 5.0 / 2.0 + 10.0 * 10.0 * 5.0 / 3.0;
+    assert!((mesh.volume() / truth - 1.0).abs() < 2e-3, "{} against {truth}", mesh.volume());
+    assert!((mesh.extent().1[2] - 5.0).abs() < 0.02, "the ridge is where it vanishes: {:?}", mesh.extent());
+}
+
+#[test]
+fn a_cut_narrower_than_its_finish_ends_in_a_valley() {
+    let plate = add(rect(-30.0, -10.0, 30.0, 10.0), 0.0, 12.0);
+    let mut groove = tier(rect(-20.0, -5.0, 20.0, 5.0), 2.0, 12.0, Op::Cut, 0);
+    groove.bottom_finish = taper(10.0, 10.0);
+    let got = build(vec![plate, groove]).unwrap().skin.mesh().volume();
+    let truth = 60.0 * 20.0 * 12.0 - (30.0 * 10.0 * 5.0 / 2.0 + 10.0 * 10.0 * 5.0 / 3.0);
+    assert!((got / truth - 1.0).abs() < 2e-4, "{got} against {truth}");
+}
+
+#[test]
+fn a_blade_keeps_its_inner_face_upright() {
+    // Outer edges only: where the taper eats through the wall, the inner face ends where the slope meets it.
+    for (inset, seed) in [(0.5, 1), (1.1, 2), (3.0, 3)] {
+        let mut random = Shapes::of(seed);
+        let edge = random.blob(0.0, 0.0, 30.0, 80);
+        let wall = offset(&edge, 1.6).unwrap().with_hole(&edge);
+        let blade = finish(FinishShape::Taper, EdgesOf::Outer, inset, 3.0);
+        agrees(vec![topped(add(wall, 0.0, 12.0), blade)], 8, 1e-4, &format!("inset {inset}"));
+    }
+}
+
+#[test]
+fn rounds_follow_their_arc() {
+    // A disc with a rounded rim: Pappus's centroid theorem (Collection VII, from memory). What the rim loses is a square
+    // less a quarter disc, r^2 (1 - pi/4), on its centroid's way round.
+    let n = 720;
+    let disc: Vec<(f64, f64)> = (0..n)
+        .map(|i| f64::from(i) / f64::from(n) * TAU)
+        .map(|a| (40.0 * a.cos(), 40.0 * a.sin()))
+        .collect();
+    let r = 2.0;
+    let solid = build(vec![topped(
+        add(region(&disc), 0.0, 5.0),
+        finish(FinishShape::Round, EdgesOf::Both, r, r),
+    )])
+    .unwrap();
+    let lost_area = r * r * (1.0 - TAU / 8.0);
+    // Its moment about the rim: the square's less the quarter disc's, whose centroid is 4 r / (3 pi) from its corner.
+    let moment = r.powi(3) / 2.0 - TAU / 8.0 * r * r * (r - 4.0 * r / (1.5 * TAU));
+    let centroid = moment / lost_area;
+    let truth = TAU / 2.0 * 1600.0 * 5.0 - lost_area * TAU * (40.0 - centroid);
+    let short = truth - solid.skin.mesh().volume();
+    // Chords lie inside the arc, by no more than they may.
+    let most = kachel_tiers::CHORD_MM * TAU / 4.0 * r * TAU * 40.0;
+    assert!(short > -0.1 && short < most, "{short} of {truth}");
+}
+
+fn any_finish(random: &mut Shapes, most: f64) -> Finish {
+    use FinishShape::{Chamfer, Round, Square, Taper};
+    let shape = [Square, Taper, Chamfer, Round][random.below(4)];
+    let way = if random.unit() < 0.8 { Way::Inward } else { Way::Outward };
+    let edges = [EdgesOf::Both, EdgesOf::Outer, EdgesOf::Inner][random.below(3)];
+    let inset = random.between(0.1, most);
+    let depth = if shape == Round { inset } else { random.between(0.1, most) };
+    Finish { shape, way, edges, inset, depth }
+}
+
+/// Blobs with holes; sometimes the same one again, so that edges are shared.
+fn random_stack(seed: u64) -> Vec<Tier> {
+    let mut random = Shapes::of(seed);
+    let mut known: Vec<Region> = Vec::new();
+    (0..1 + random.below(8))
+        .map(|i| {
+            let footprint = match known.len() {
+                0 => None,
+                n if random.unit() < 0.25 => Some(known[random.below(n)].clone()),
+                _ => None,
+            };
+            let footprint = footprint.unwrap_or_else(|| {
+                if random.unit() < 0.15 {
+                    let nodes = 3 + random.below(6) as u32;
+                    return normal(&random.tangle(nodes));
+                }
+                let (x, y, r) = (random.between(-8.0, 8.0), random.between(-8.0, 8.0), random.between(3.0, 14.0));
+                let nodes = 8 + random.below(60) as u32;
+                let blob = random.blob(x, y, r, nodes);
+                if random.unit() < 0.4 {
+                    let hole = random.blob(x, y, r * 0.45, nodes / 2);
+                    blob.with_hole(&hole)
+                } else {
+                    blob
+                }
+            });
+            known.push(footprint.clone());
+            // Whole millimetres, so that tiers meet.
+            let bottom = random.between(0.0, 5.0).floor();
+            let height = 1.0 + random.between(0.0, 6.0).floor();
+            let op = if i > 0 && random.unit() < 0.25 { Op::Cut } else { Op::Add };
+            let part = random.below(3) as u32;
+            let mut t = tier(footprint, bottom, bottom + height, op, part);
+            t.top_finish = any_finish(&mut random, 3.0);
+            if random.unit() < 0.5 {
+                t.bottom_finish = any_finish(&mut random, 1.5);
+            }
+            t
+        })
+        .collect()
+}
+
+/// Builds random stacks; what failed, with their seeds.
+fn soak(seeds: std::ops::Range<u64>) -> Vec<String> {
+    use rayon::prelude::*;
+    let run = |seed: u64| {
+        let started = std::time::Instant::now();
+        let result = build(random_stack(seed));
+        if started.elapsed().as_secs() > 20 {
+            return Some(format!("seed {seed} took {:?}", started.elapsed()));
+        }
+        match result {
+            Ok(solid) => {
+                let parts: f64 = solid.parts.iter().map(|p| p.mesh.mesh().volume()).sum();
+                let skin = solid.skin.mesh().volume();
+                let is_equal = (parts - skin).abs() < 1e-2 * skin + 0.05;
+                (!is_equal).then(|| format!("seed {seed}: {parts} against {skin}"))
+            }
+            Err(SolidError::Empty) => None,
+            Err(e) => Some(format!("seed {seed}: {e}")),
+        }
+    };
+    seeds.into_par_iter().filter_map(run).collect()
+}
+
+#[test]
+fn random_stacks_with_finishes_are_sound() {
+    assert_eq!(soak(1..301), Vec::<String>::new());
+}
+
+#[test]
+#[ignore = "long; make soak"]
+fn ten_thousand_random_stacks_are_sound() {
+    // KACHEL_SOAK=2000 runs fewer.
+    let most = std::env::var("KACHEL_SOAK").ok().and_then(|n| n.parse().ok()).unwrap_or(10_000);
+    assert_eq!(soak(1_000..1_000 + most), Vec::<String>::new());
+}
+
+#[test]
+fn single_finishes_on_blobs_agree_with_fine_slicing() {
+    for seed in 1..=24 {
+        let mut random = Shapes::of(seed * 6_151);
+        let blob = random.blob(0.0, 0.0, 20.0, 60);
+        let hole = random.blob(0.0, 0.0, 8.0, 30);
+        let mut t = add(blob.with_hole(&hole), 0.0, 8.0);
+        t.top_finish = any_finish(&mut random, 3.0);
+        let described = format!("seed {seed}: {:?}", t.top_finish);
+        agrees(vec![t], 6, 1e-4, &described);
+    }
+}
+
+#[test]
+fn stacks_of_finishes_agree_with_fine_slicing() {
+    for seed in 1..=16 {
+        let mut random = Shapes::of(seed * 911);
+        let tiers: Vec<Tier> = (0..3)
+            .map(|i| {
+                let (x, y) = (random.between(-9.0, 9.0), random.between(-9.0, 9.0));
+                let blob = random.blob(x, y, 14.0, 50);
+                let op = if i == 2 && random.unit() < 0.5 { Op::Cut } else { Op::Add };
+                let mut t = tier(blob, f64::from(i), f64::from(i) + 5.0, op, 0);
+                t.top_finish = any_finish(&mut random, 1.5);
+                t
+            })
+            .collect();
+        let described = format!("seed {seed}: {:?}", tiers.iter().map(|t| t.top_finish).collect::<Vec<_>>());
+        agrees(tiers, 6, 2e-4, &described);
+    }
+}
+
+#[test]
+fn debug_seed() {
+    let Ok(seed) = std::env::var("SEED") else { return };
+    let seed = seed.parse().unwrap();
+    for t in random_stack(seed) { eprintln!("{:?} {:?} {:?} {} {:?} {:?} nodes {}", t.op, t.bottom.mm(), t.top.mm(), t.part, t.bottom_finish, t.top_finish, t.footprint.nodes()); }
+    eprintln!("{:?}", soak(seed..seed+1));
+}

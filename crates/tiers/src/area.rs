@@ -1,0 +1,123 @@
+use kachel_geom::{BoolOp, Corner, OffGrid, Region, combine, join_all, offset_with};
+use lru::LruCache;
+use std::hash::{DefaultHasher, Hash, Hasher};
+use std::num::NonZeroUsize;
+use std::ops::Deref;
+use std::sync::{Arc, Mutex, PoisonError};
+
+/// A region that is shared and knows its own hash, so that what is made of it can be remembered.
+#[derive(Clone, Debug)]
+pub struct Area(Arc<(u64, Region)>);
+
+impl Area {
+    /// Names a region.
+    pub fn new(region: Region) -> Self {
+        let mut hasher = DefaultHasher::new();
+        region.hash(&mut hasher);
+        Self(Arc::new((hasher.finish(), region)))
+    }
+
+    /// Equal regions have equal names.
+    pub fn name(&self) -> u64 {
+        self.0.0
+    }
+}
+
+impl Default for Area {
+    fn default() -> Self {
+        Self::new(Region::default())
+    }
+}
+
+impl From<Region> for Area {
+    fn from(region: Region) -> Self {
+        Self::new(region)
+    }
+}
+
+impl Deref for Area {
+    type Target = Region;
+    fn deref(&self) -> &Region {
+        &self.0.1
+    }
+}
+
+impl PartialEq for Area {
+    fn eq(&self, other: &Self) -> bool {
+        self.name() == other.name()
+    }
+}
+
+impl Eq for Area {}
+
+impl Hash for Area {
+    fn hash<H: Hasher>(&self, state: &mut H) {
+        self.name().hash(state);
+    }
+}
+
+/// What was made of which areas.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+enum Made {
+    Grown(u64, u64, u8),
+    Joined(u64),
+    Combined(u64, u64, u8),
+}
+
+/// Areas that are remembered; the largest hold some ten thousand nodes.
+const MAX_REMEMBERED: NonZeroUsize = NonZeroUsize::new(384).unwrap();
+
+/// Plane areas that were made before: most of the time from nothing goes into them, and a dragged measure changes few.
+#[derive(Debug)]
+pub struct Plans(Mutex<LruCache<Made, Area>>);
+
+impl Default for Plans {
+    fn default() -> Self {
+        Self(Mutex::new(LruCache::new(MAX_REMEMBERED)))
+    }
+}
+
+impl Plans {
+    fn get_or(&self, made: Made, make: impl FnOnce() -> Result<Region, OffGrid>) -> Result<Area, OffGrid> {
+        let known = || self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        if let Some(found) = known().get(&made) {
+            return Ok(found.clone());
+        }
+        let area = Area::new(make()?);
+        known().put(made, area.clone());
+        Ok(area)
+    }
+
+    /// The area grown by `d` mm, or shrunk where it is negative, with round corners.
+    pub fn grown(&self, area: &Area, d: f64) -> Result<Area, OffGrid> {
+        self.grown_with(area, d, Corner::Round)
+    }
+
+    /// The same with other corners.
+    pub fn grown_with(&self, area: &Area, d: f64, corner: Corner) -> Result<Area, OffGrid> {
+        if d == 0.0 || area.is_empty() {
+            return Ok(area.clone());
+        }
+        self.get_or(Made::Grown(area.name(), d.to_bits(), corner as u8), || offset_with(area, d, corner))
+    }
+
+    /// All of them as one.
+    pub fn joined(&self, areas: &[Area]) -> Result<Area, OffGrid> {
+        if let [only] = areas {
+            return Ok(only.clone());
+        }
+        let mut hasher = DefaultHasher::new();
+        areas.hash(&mut hasher);
+        self.get_or(Made::Joined(hasher.finish()), || join_all(areas.iter().map(|a| &**a)))
+    }
+
+    /// Two of them, joined, taken away or only what both have.
+    pub fn combined(&self, a: &Area, b: &Area, op: BoolOp) -> Result<Area, OffGrid> {
+        self.get_or(Made::Combined(a.name(), b.name(), op as u8), || combine(a, b, op))
+    }
+
+    /// What is left of `a` without `b`.
+    pub fn less(&self, a: &Area, b: &Area) -> Result<Area, OffGrid> {
+        if b.is_empty() { Ok(a.clone()) } else { self.combined(a, b, BoolOp::TakeAway) }
+    }
+}

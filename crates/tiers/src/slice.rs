@@ -1,0 +1,220 @@
+//! A stack cut at all heights at which something begins, ends or bends: what each tier covers there.
+
+use crate::finish::{EdgesOf, Profile};
+use crate::{Area, Plans, Stack, TierError};
+use kachel_geom::{Grid, Point, Region, Ring, Stage, Watch};
+use std::collections::HashMap;
+
+/// What a tier covers at a height: pieces, each an area without another one. Kept apart, so that the holes that a finish
+/// leaves alone keep their very nodes.
+#[derive(Clone, Debug, Default, PartialEq, Eq, Hash)]
+pub struct Slice {
+    /// Places in [`Slices::areas`]: the area, and what is left out of it.
+    pub pieces: Vec<(u32, Option<u32>)>,
+}
+
+/// A tier between two neighbouring levels.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Span {
+    /// The tier's place in the stack.
+    pub tier: usize,
+    /// Between [`Slices::levels`] of this number and the next.
+    pub slab: usize,
+    /// What it covers at the lower level, in [`Slices::slices`].
+    pub lower: usize,
+    /// What it covers at the upper level.
+    pub upper: usize,
+    /// How far apart the borders at the two levels lie, mm.
+    pub width: f64,
+    /// Whether the border at the lower level is the one that is offset less; the other keeps its distance from it.
+    pub is_from_low: bool,
+}
+
+/// A stack in slices. Between two levels a tier's border runs straight from one slice to the next.
+#[derive(Clone, Debug, Default)]
+pub struct Slices {
+    /// All areas, each once.
+    pub areas: Vec<Area>,
+    /// What tiers cover, each once.
+    pub slices: Vec<Slice>,
+    /// Rising heights.
+    pub levels: Vec<Grid>,
+    /// All tiers in all slabs; by slab, then by the tiers' order.
+    pub spans: Vec<Span>,
+}
+
+impl Slices {
+    /// A name of the areas and of how they make slices: equal where only heights differ.
+    pub fn plan_name(&self) -> Vec<u64> {
+        self.areas.iter().map(Area::name).collect()
+    }
+
+    /// The spans of a slab, in the tiers' order.
+    pub fn slab(&self, slab: usize) -> impl Iterator<Item = &Span> {
+        self.spans.iter().filter(move |s| s.slab == slab)
+    }
+}
+
+/// Rings by how many others lie round them: pieces that do not lie in each other's holes.
+struct Nested {
+    outer: Area,
+    holes: Area,
+}
+
+fn nested(region: &Region) -> Vec<Nested> {
+    let rings = region.rings_mm();
+    let is_outer: Vec<bool> = rings.iter().map(|r| r.area() > 0.0).collect();
+    if is_outer.iter().filter(|o| !**o).count() == 0 {
+        return vec![Nested { outer: region.clone().into(), holes: Area::default() }];
+    }
+    let boxes: Vec<_> = rings.iter().map(Ring::bounds).collect();
+    let depth = |k: usize| {
+        let p = rings[k].0[0];
+        let middle = rings[k].0[1];
+        // Off the corner, which another ring may touch.
+        let at = Point::new((p.x + middle.x) / 2.0, (p.y + middle.y) / 2.0);
+        let round = |j: &usize| {
+            *j != k
+                && boxes[*j]
+                    .is_some_and(|b| b.min.x <= at.x && b.max.x >= at.x && b.min.y <= at.y && b.max.y >= at.y)
+                && rings[*j].contains(at)
+        };
+        (0..rings.len()).filter(round).count()
+    };
+    let mut by_depth: HashMap<usize, (Vec<usize>, Vec<usize>)> = HashMap::new();
+    for k in 0..rings.len() {
+        let d = depth(k);
+        if is_outer[k] {
+            by_depth.entry(d / 2).or_default().0.push(k);
+        } else {
+            by_depth.entry(d.saturating_sub(1) / 2).or_default().1.push(k);
+        }
+    }
+    let mut levels: Vec<_> = by_depth.into_iter().collect();
+    levels.sort_by_key(|l| l.0);
+    let of = |ks: &[usize], turn: bool| {
+        let ring = |k: &usize| {
+            let mut r = region.rings()[*k].clone();
+            if turn {
+                r.reverse();
+            }
+            r
+        };
+        Area::new(Region::new(ks.iter().map(ring)))
+    };
+    levels.into_iter().map(|(_, (outer, holes))| Nested { outer: of(&outer, false), holes: of(&holes, true) }).collect()
+}
+
+/// Collects areas and slices, each once.
+#[derive(Default)]
+struct Collector {
+    out: Slices,
+    areas: HashMap<Area, u32>,
+    slices: HashMap<Slice, usize>,
+    nested: HashMap<Area, Vec<Nested>>,
+}
+
+impl Collector {
+    fn area(&mut self, area: Area) -> u32 {
+        let next = u32::try_from(self.out.areas.len()).unwrap_or(u32::MAX);
+        *self.areas.entry(area).or_insert_with_key(|a| {
+            self.out.areas.push(a.clone());
+            next
+        })
+    }
+
+    fn slice(&mut self, pieces: Vec<(Area, Option<Area>)>) -> usize {
+        let pieces = pieces.into_iter().filter(|(a, _)| !a.is_empty());
+        let pieces =
+            pieces.map(|(a, b)| (self.area(a), b.filter(|b| !b.is_empty()).map(|b| self.area(b)))).collect::<Vec<_>>();
+        let slice = Slice { pieces };
+        let next = self.out.slices.len();
+        *self.slices.entry(slice).or_insert_with_key(|s| {
+            self.out.slices.push(s.clone());
+            next
+        })
+    }
+
+    fn cut(&mut self, footprint: &Area, shrunk: f64, edges: EdgesOf, plans: &Plans) -> Result<usize, TierError> {
+        if edges == EdgesOf::Both {
+            return Ok(self.slice(vec![(plans.grown(footprint, -shrunk)?, None)]));
+        }
+        // Also where nothing is taken off: what stays apart from what moves has to be told at both ends.
+        let nested = self.nested.entry(footprint.clone()).or_insert_with(|| nested(footprint));
+        let piece = |n: &Nested| {
+            Ok::<_, TierError>(match edges {
+                EdgesOf::Inner => (n.outer.clone(), Some(plans.grown(&n.holes, shrunk)?)),
+                _ => (plans.grown(&n.outer, -shrunk)?, Some(n.holes.clone())),
+            })
+        };
+        let pieces = nested.iter().map(piece).collect::<Result<Vec<_>, _>>()?;
+        Ok(self.slice(pieces))
+    }
+}
+
+/// Cuts the stack. Areas made before are taken from `plans`.
+pub fn slice(stack: &Stack, plans: &Plans, watch: &Watch) -> Result<Slices, TierError> {
+    watch.enter(Stage::Tiers)?;
+    let profiles: Vec<Profile> =
+        stack.tiers.iter().map(|t| Profile::new(t.bottom, t.top, t.bottom_finish, t.top_finish)).collect();
+    let mut levels: Vec<Grid> = profiles.iter().flat_map(Profile::bends).collect();
+    levels.sort_unstable();
+    levels.dedup();
+    warm(stack, &profiles, &levels, plans, watch)?;
+    let mut c = Collector::default();
+    for (slab, pair) in levels.windows(2).enumerate() {
+        watch.step(slab, levels.len())?;
+        for (tier, (t, p)) in stack.tiers.iter().zip(&profiles).enumerate() {
+            if t.bottom > pair[0] || t.top < pair[1] {
+                continue;
+            }
+            let [low, high] = [p.at(pair[0]), p.at(pair[1])];
+            // Between its finishes a tier is upright; within one the other end tells the edges.
+            let edges = match (low.shrunk == 0.0, high.shrunk == 0.0) {
+                (true, true) => EdgesOf::Both,
+                (false, true) => low.edges,
+                _ => high.edges,
+            };
+            let lower = c.cut(&t.footprint, low.shrunk, edges, plans)?;
+            let upper = c.cut(&t.footprint, high.shrunk, edges, plans)?;
+            let (width, is_from_low) = ((high.shrunk - low.shrunk).abs(), low.shrunk.abs() < high.shrunk.abs());
+            c.out.spans.push(Span { tier, slab, lower, upper, width, is_from_low });
+        }
+    }
+    c.out.levels = levels;
+    Ok(c.out)
+}
+
+/// Makes the offsets that will be asked for on all cores.
+fn warm(
+    stack: &Stack,
+    profiles: &[Profile],
+    levels: &[Grid],
+    plans: &Plans,
+    watch: &Watch,
+) -> Result<(), TierError> {
+    use rayon::prelude::*;
+    let mut wanted: Vec<(Area, f64)> = Vec::new();
+    for (t, p) in stack.tiers.iter().zip(profiles) {
+        for z in levels.iter().filter(|z| **z >= t.bottom && **z <= t.top) {
+            let b = p.at(*z);
+            if b.shrunk == 0.0 {
+                continue;
+            }
+            match b.edges {
+                EdgesOf::Both => wanted.push((t.footprint.clone(), -b.shrunk)),
+                EdgesOf::Inner => {
+                    wanted.extend(nested(&t.footprint).into_iter().map(|n| (n.holes, b.shrunk)));
+                }
+                EdgesOf::Outer => {
+                    wanted.extend(nested(&t.footprint).into_iter().map(|n| (n.outer, -b.shrunk)));
+                }
+            }
+        }
+    }
+    wanted.par_iter().try_for_each(|(area, d)| {
+        watch.check()?;
+        plans.grown(area, *d)?;
+        Ok(())
+    })
+}
