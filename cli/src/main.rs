@@ -9,7 +9,7 @@ use std::net::SocketAddr;
 use std::path::PathBuf;
 use std::process::ExitCode;
 
-/// Turns a picture into a cutter that a 3D printer can make.
+/// Turns a picture into an object that a 3D printer can make.
 #[derive(Parser)]
 #[command(name = "kachel", version, about, after_help = "Exit codes: 0 done, 1 refused or failed, 2 wrong usage.")]
 struct Cli {
@@ -44,7 +44,7 @@ enum Command {
         /// PNG, JPEG, WebP, GIF, BMP, TIFF or SVG
         picture: PathBuf,
         /// Which rule makes the tiers; see `kachel recipes`
-        #[arg(long, default_value = "cutter")]
+        #[arg(long, default_value = "cutter-stamp")]
         recipe: String,
         /// Width of the edge, such as 90mm or 3.5in
         #[arg(long, conflicts_with = "height", allow_hyphen_values = true)]
@@ -63,8 +63,8 @@ enum Command {
         /// Write STL as text
         #[arg(long)]
         text: bool,
-        /// Where the object goes; the extension decides the format
-        #[arg(short, long, value_name = "FILE.stl|FILE.3mf")]
+        /// Where the object goes; the extension decides the format (.zip: one STL a filament)
+        #[arg(short, long, value_name = "FILE.stl|FILE.3mf|FILE.zip")]
         output: PathBuf,
         /// Report as JSON on standard output
         #[arg(long)]

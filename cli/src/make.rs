@@ -119,7 +119,7 @@ pub(crate) fn trace(
         (None, None) => return Err("there is nothing to trace".into()),
     };
     write(output, svg.as_bytes())?;
-    let view = ResultView::new(&bench.document, &run, 0.0);
+    let view = ResultView::new(&bench.document, &run, &[]);
     let traced = view.trace.ok_or("there is nothing to trace")?;
     let ink = view.patches.iter().filter(|p| p.is_ink).count();
     let ms = start.elapsed().as_secs_f64() * 1000.0;
@@ -146,8 +146,9 @@ fn format_of(order: &Order) -> Result<ExportFormat, String> {
     match order.output.extension().and_then(|e| e.to_str()).map(str::to_ascii_lowercase).as_deref() {
         Some("stl") if order.text => Ok(ExportFormat::StlText),
         Some("stl") => Ok(ExportFormat::Stl),
+        Some("zip") => Ok(ExportFormat::StlParts),
         Some("3mf") => Ok(ExportFormat::ThreeMf),
-        _ => Err(format!("{}: the name has to end in .stl or .3mf", order.output.display())),
+        _ => Err(format!("{}: the name has to end in .stl, .3mf or .zip", order.output.display())),
     }
 }
 
@@ -163,11 +164,12 @@ fn source_date() -> Result<Option<String>, String> {
 pub(crate) fn make(order: &Order) -> Result<(), String> {
     let format = format_of(order)?;
     let created = source_date()?;
-    if Recipe::by_name(&order.recipe).is_none() {
+    let Some(recipe) = Recipe::by_name(&order.recipe) else {
         let known: Vec<&str> = kachel_engine::tiers::RECIPES.iter().map(|r| r.name).collect();
         return Err(format!("there is no recipe '{}'; there are: {}", order.recipe, known.join(", ")));
-    }
+    };
     let mut edits = ink_edits(&order.ink);
+    edits.push(Edit::SetRecipe { recipe: recipe.kind });
     for (axis, value) in [(Axis::Width, &order.width), (Axis::Height, &order.height)] {
         edits.extend(value.clone().map(|value| Edit::SetSize { axis, value }));
     }
@@ -177,12 +179,13 @@ pub(crate) fn make(order: &Order) -> Result<(), String> {
     }
     let bench = Bench::open(&order.picture, order.name.as_deref(), &edits)?;
     let run = bench.run();
-    let Some((_, solid)) = &run.solid else {
+    if run.solid.is_none() {
         return Err(run.failed.as_ref().map_or_else(|| "nothing was made".into(), explain));
-    };
-    let bytes = export(&bench.document, solid, format, created).map_err(|e| e.to_string())?;
+    }
+    let bytes =
+        export(&bench.document, &run, &|| Ok(bench.bytes.clone()), format, created).map_err(|e| e.to_string())?;
     write(&order.output, &bytes)?;
-    let view = ResultView::new(&bench.document, &run, 0.0);
+    let view = ResultView::new(&bench.document, &run, &[]);
     let made = view.solid.ok_or("nothing was made")?;
     if order.json {
         let outline = view.outline.as_ref().map(|o| [o.width, o.height]);

@@ -1,7 +1,7 @@
 use crate::make::read;
 use kachel_engine::exchange::{read_stl, read_threemf};
 use kachel_engine::solid::{Mesh, SoundMesh};
-use kachel_engine::tiers::RECIPES;
+use kachel_engine::tiers::{MeasureKind, MeasureSpec, RECIPES};
 use std::path::Path;
 
 pub(crate) fn recipes(json: bool) -> Result<(), String> {
@@ -9,15 +9,9 @@ pub(crate) fn recipes(json: bool) -> Result<(), String> {
         let all: Vec<_> = RECIPES
             .iter()
             .map(|r| {
-                let measures: Vec<_> = r
-                    .measures
-                    .iter()
-                    .map(|m| {
-                        serde_json::json!({ "name": m.name, "group": m.group, "label": m.label, "meaning": m.meaning,
-                            "unit": "mm", "default": m.default, "min": m.min, "max": m.max })
-                    })
-                    .collect();
-                serde_json::json!({ "name": r.name, "label": r.label, "meaning": r.meaning, "measures": measures })
+                let measures: Vec<_> = r.all().map(measure).collect();
+                serde_json::json!({ "name": r.name, "label": r.label, "meaning": r.meaning, "bed": r.bed,
+                    "measures": measures })
             })
             .collect();
         println!("{:#}", serde_json::Value::from(all));
@@ -25,11 +19,32 @@ pub(crate) fn recipes(json: bool) -> Result<(), String> {
     }
     for r in RECIPES {
         println!("{}: {}", r.name, r.meaning);
-        for m in r.measures {
-            println!("  {:18} {:>5} mm  ({} to {})  {}", m.name, m.default, m.min, m.max, m.meaning);
+        for m in r.all() {
+            match m.kind {
+                MeasureKind::Choice(of) => {
+                    let names: Vec<&str> = of.iter().map(|o| o.0).collect();
+                    println!("  {:18} {}  {}", m.name, names.join(" | "), m.meaning);
+                }
+                MeasureKind::Count => {
+                    println!("  {:18} {:>5}     ({} to {})  {}", m.name, m.default, m.min, m.max, m.meaning);
+                }
+                MeasureKind::Length | MeasureKind::Height => {
+                    println!("  {:18} {:>5} mm  ({} to {})  {}", m.name, m.default, m.min, m.max, m.meaning);
+                }
+            }
         }
     }
     Ok(())
+}
+
+fn measure(m: &MeasureSpec) -> serde_json::Value {
+    let names = match m.kind {
+        MeasureKind::Choice(of) => of.iter().map(|o| o.0).collect(),
+        _ => vec![],
+    };
+    let unit = if matches!(m.kind, MeasureKind::Length | MeasureKind::Height) { "mm" } else { "" };
+    serde_json::json!({ "name": m.name, "group": m.group, "label": m.label, "meaning": m.meaning, "unit": unit,
+        "default": m.default, "min": m.min, "max": m.max, "choices": names })
 }
 
 pub(crate) fn inspect(file: &Path, json: bool) -> Result<(), String> {
@@ -45,7 +60,7 @@ pub(crate) fn inspect(file: &Path, json: bool) -> Result<(), String> {
         let (min, max) = mesh.extent();
         let size: [f64; 3] = std::array::from_fn(|k| max[k] - min[k]);
         let (volume, triangles, bodies) = (mesh.volume(), mesh.triangles.len(), mesh.bodies().len());
-        let fault = SoundMesh::prove(mesh).err().map(|e| e.to_string());
+        let fault = SoundMesh::prove(mesh).err().map(|(e, _)| e.to_string());
         if !json {
             let sound = fault.as_ref().map_or("sound".into(), |f| format!("not sound: {f}"));
             let label = if name.is_empty() { file.display().to_string() } else { name.clone() };

@@ -3,23 +3,93 @@
 use crate::api::Shop;
 use crate::problem::ApiError;
 use kachel_engine::artwork::{Crop, Sheet, Straighten};
-use kachel_engine::{Axis, Edit, Sample, Watch};
+use kachel_engine::tiers::{Finish, FinishShape, Footprint, OwnTier, RecipeKind};
+use kachel_engine::{Axis, Edit, Sample, Watch, Workshop};
 
-/// Sample, name, and what is done to it.
+/// Sample, name, and what is done to it: each recipe once, and one with findings still to be mended.
 fn designs() -> Vec<(&'static str, &'static str, Vec<Edit>)> {
     let measure = |name: &str, value: &str| Edit::SetMeasure { name: name.into(), value: value.into() };
     let width = |value: &str| Edit::SetSize { axis: Axis::Width, value: value.into() };
+    let recipe = |recipe: RecipeKind| Edit::SetRecipe { recipe };
+    let filament = |key: &str, f: &str| Edit::SetFilament { key: key.into(), filament: Some(f.into()) };
     vec![
-        // Its spots are loose: findings still to be mended.
-        ("ladybird", "Ladybird with spots", vec![]),
+        // Nothing ties its spots: findings still to be mended.
+        ("ladybird", "Ladybird with loose spots", vec![measure("bar-width", "0")]),
+        ("watering-can", "Stepped watering can", free_stack()),
+        (
+            "pumpkin-badge",
+            "Pumpkin plaque",
+            vec![
+                recipe(RecipeKind::Plaque),
+                width("70 mm"),
+                measure("screws", "two"),
+                measure("border", "15 mm"),
+                measure("relief-height", "3 mm"),
+            ],
+        ),
+        (
+            "signature",
+            "Pen line pendant",
+            vec![recipe(RecipeKind::Pendant), width("44 mm"), measure("soft-edge", "0"), filament("body", "honey")],
+        ),
+        ("swap-badge", "Swap token", vec![recipe(RecipeKind::Token), width("26 mm"), filament("details", "cobalt")]),
+        ("snail", "Snail key tag", vec![recipe(RecipeKind::KeyTag), width("48 mm"), filament("details", "oxblood")]),
+        ("beetroot", "Beetroot for the fridge", vec![recipe(RecipeKind::Magnet), width("52 mm")]),
+        ("ginkgo", "Ginkgo ornament", vec![recipe(RecipeKind::Ornament), width("70 mm")]),
+        (
+            "hedgehog",
+            "Hedgehog coaster",
+            vec![
+                recipe(RecipeKind::Coaster),
+                width("62 mm"),
+                measure("relief", "inlaid"),
+                measure("relief-depth", "1 mm"),
+                filament("details", "cobalt"),
+            ],
+        ),
+        (
+            "snail",
+            "Snail stamp",
+            vec![recipe(RecipeKind::Stamp), width("46 mm"), measure("plate", "disc"), measure("grip", "knob")],
+        ),
         (
             "snail",
             "Snail, tall wall",
-            vec![width("84 mm"), measure("wall-height", "1 in"), measure("flange-width", "4 mm")],
+            vec![
+                recipe(RecipeKind::Cutter),
+                width("84 mm"),
+                measure("wall-height", "1 in"),
+                measure("flange-width", "4 mm"),
+            ],
         ),
-        ("ginkgo", "Ginkgo leaf", vec![width("70 mm"), measure("margin", "1 mm")]),
         ("hedgehog", "Hedgehog cutter", vec![width("90 mm")]),
         ("leaf-photo", "Oak leaf off the table", leaf_from_photo()),
+    ]
+}
+
+/// Three own tiers: a foot with a flared edge, the shape, a rim on top.
+fn free_stack() -> Vec<Edit> {
+    let tier = |name: &str, grow: f64, rim: Option<f64>, (from, to): (f64, f64), top: Finish| OwnTier {
+        id: 0,
+        name: name.into(),
+        footprint: Footprint::Edge,
+        grow,
+        rim,
+        from,
+        to,
+        is_cut: false,
+        top,
+        bottom: Finish::default(),
+        is_on: true,
+    };
+    let finish = |shape: FinishShape, inset: f64, depth: f64| Finish { shape, inset, depth, ..Finish::default() };
+    let add = |tier: OwnTier| Edit::AddTier { tier };
+    vec![
+        Edit::SetRecipe { recipe: RecipeKind::FreeStack },
+        Edit::SetSize { axis: Axis::Height, value: "80 mm".into() },
+        add(tier("Foot", 4.0, None, (0.0, 2.4), finish(FinishShape::Round, 1.0, 1.0))),
+        add(tier("Body", 0.0, None, (2.4, 6.0), finish(FinishShape::Chamfer, 0.8, 0.8))),
+        add(tier("Rim", 4.0, Some(1.6), (2.4, 4.0), Finish::default())),
     ]
 }
 
@@ -40,6 +110,11 @@ pub(crate) fn fill(shop: &Shop) -> Result<(), ApiError> {
         return Ok(());
     }
     let watch = Watch::default();
+    // The club's printer loads four filaments.
+    let (version, workshop) = shop.db.workshop()?;
+    let workshop = Workshop { printer: 1, ..workshop };
+    shop.db.set_workshop(version, &workshop)?;
+    shop.engine.set_workshop(workshop);
     for (id, name, edits) in designs() {
         let sample = Sample::by_id(id).ok_or(ApiError::Unknown("sample"))?;
         let new = shop.engine.new_document(name, sample.file_name, sample.bytes, &watch)?;

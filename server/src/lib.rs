@@ -19,7 +19,10 @@ use std::fs::{File, TryLockError};
 use std::net::{IpAddr, SocketAddr, TcpListener};
 use std::path::{Path, PathBuf};
 
-pub use api::{DesignView, Edits, JobView, SampleView, ShelfItem, SideView};
+pub use api::{
+    DesignView, Edits, JobView, KeptView, RecipeView, SampleView, ShelfItem, SideView, SnapshotName, SnapshotView,
+    WorkshopView,
+};
 pub use db::{Db, DbError, Stored};
 pub use problem::Problem;
 
@@ -140,12 +143,15 @@ fn guard_for(config: &Config, address: SocketAddr) -> Result<Guard, StartError> 
 pub fn prepare(config: &Config) -> Result<Ready, StartError> {
     let lock = lock(&config.data)?;
     let path = config.data.join("kachel.db");
-    let db = Db::open(&path, config.max_pages).map_err(|source| StartError::Shelf { path, source })?;
+    let shelf = |source| StartError::Shelf { path: path.clone(), source };
+    let db = Db::open(&path, config.max_pages).map_err(shelf)?;
     let failed = |source| StartError::Listen { address: config.listen, source };
     let listener = TcpListener::bind(config.listen).map_err(failed)?;
     let address = listener.local_addr().map_err(failed)?;
     let guard = Data::new(guard_for(config, address)?);
-    let shop = Data::new(Shop { db, engine: kachel_engine::Engine::default(), worker: worker::Worker::default() });
+    let engine = kachel_engine::Engine::default();
+    engine.set_workshop(db.workshop().map_err(shelf)?.1);
+    let shop = Data::new(Shop { db, engine, worker: worker::Worker::default() });
     if config.is_demo {
         demo::fill(&shop).map_err(|e| StartError::Demo(e.to_string()))?;
     }

@@ -6,7 +6,7 @@ use actix_web::http::header::{CONTENT_TYPE, ETAG};
 use actix_web::{HttpResponse, ResponseError};
 use kachel_engine::artwork::{ArtworkError, PrepareError};
 use kachel_engine::exchange::ExchangeError;
-use kachel_engine::{EditError, EngineError};
+use kachel_engine::{EditError, EngineError, ExportError, ImportError, WorkshopError};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -45,6 +45,18 @@ pub enum ApiError {
     /// A file could not be written.
     #[error(transparent)]
     Exchange(#[from] ExchangeError),
+    /// From an export.
+    #[error(transparent)]
+    Export(#[from] ExportError),
+    /// A design could not be read out of a file.
+    #[error(transparent)]
+    Import(#[from] ImportError),
+    /// Workshop settings that cannot be worked with.
+    #[error(transparent)]
+    Workshop(#[from] WorkshopError),
+    /// A package without a design of ours.
+    #[error("this 3MF holds a mesh, but no design of Kachel's")]
+    NoDesignInside,
     /// There is no such thing.
     #[error("there is no such {0}")]
     Unknown(&'static str),
@@ -95,6 +107,9 @@ impl ApiError {
                 DbError::NoStep(_) => {
                     (S::CONFLICT, "No such step", "no-step", "There is nothing more in that direction.")
                 }
+                DbError::TooManySnapshots { .. } => {
+                    (S::UNPROCESSABLE_ENTITY, "Too many snapshots", "too-many-snapshots", "Forget some of them first.")
+                }
                 DbError::Full => (
                     S::INSUFFICIENT_STORAGE,
                     "Disk full",
@@ -139,6 +154,9 @@ impl ApiError {
                     (S::UNPROCESSABLE_ENTITY, "No such change", "impossible-change", "Choose other patches or values.")
                 }
                 EditError::Pinned => (S::UNPROCESSABLE_ENTITY, "Pinned", "pinned", "Let go of the pin at Outline."),
+                EditError::UnknownTier => {
+                    (S::UNPROCESSABLE_ENTITY, "Unknown tier", "unknown-tier", "Look at the stack again.")
+                }
                 EditError::UnknownChange => {
                     (S::UNPROCESSABLE_ENTITY, "Unknown change", "unknown-change", "Look at the list again.")
                 }
@@ -169,6 +187,27 @@ impl ApiError {
                 EditError::Outline(e) => (S::UNPROCESSABLE_ENTITY, "No outline", "no-outline", e.hint()),
             },
             Self::Exchange(_) => (S::INTERNAL_SERVER_ERROR, "No file", "no-file", "Try another format."),
+            Self::Export(ExportError::NoSolid) => {
+                (S::UNPROCESSABLE_ENTITY, "No solid", "no-solid", "Mend what the bench says first.")
+            }
+            Self::Export(ExportError::Picture(_) | ExportError::Exchange(_)) => {
+                (S::INTERNAL_SERVER_ERROR, "No file", "no-file", "Try another format.")
+            }
+            Self::Import(_) => (
+                S::UNPROCESSABLE_ENTITY,
+                "Damaged file",
+                "damaged-package",
+                "Export it again from where it was made, or start from the picture.",
+            ),
+            Self::Workshop(_) => {
+                (S::UNPROCESSABLE_ENTITY, "Settings refused", "settings-refused", "Type a value in the range.")
+            }
+            Self::NoDesignInside => (
+                S::UNPROCESSABLE_ENTITY,
+                "No design inside",
+                "no-design-inside",
+                "Kachel opens 3MF files that it wrote itself; start from a picture instead.",
+            ),
             Self::Unknown(_) => (S::NOT_FOUND, "Not found", "not-found", "Go back to the shelf."),
             Self::NoVersion => (S::PRECONDITION_REQUIRED, "Version needed", "no-version", "Load the design again."),
             Self::UploadTooLarge { .. } => (

@@ -1,14 +1,39 @@
 //! Check: what would go wrong at the printer or at the table. Soundness gates export, by type; all of this is advice.
 
 use kachel_artwork::Doubt;
-use kachel_geom::{BoolOp, Bounds, Mm, Point, Px, Region, Stage, Stopped, Watch, combine, offset};
+use kachel_geom::{BoolOp, Bounds, Mm, Point, Px, Region, Stage, Stopped, Watch, combine, join_all, offset};
 use kachel_outline::{Astray, Choice, Outline, Use};
 use kachel_solid::{Body, Solid};
-use kachel_tiers::{Footprints, Measures, Role, Stack};
+use kachel_tiers::{DoubtKind, Measures, Op, Role, Stack, colour_changes};
 use kachel_trace::Contours;
+use serde::{Deserialize, Serialize};
 
-/// The printer's build space, mm, until the workshop has settings: width, depth, height.
-pub const BED_MM: [f64; 3] = [220.0, 220.0, 250.0];
+/// A printer as the workshop knows it.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[serde(deny_unknown_fields)]
+#[ts(export)]
+pub struct Printer {
+    /// What the maker calls it.
+    pub name: String,
+    /// Its build space: width, depth, height, mm.
+    pub bed: [f64; 3],
+    /// Across its nozzle, mm.
+    pub nozzle: f64,
+    /// Width of a printed line, mm.
+    pub line: f64,
+    /// Height of a printed layer, mm.
+    pub layer: f64,
+    /// How many filaments it loads at a time.
+    pub filaments: u32,
+}
+
+impl Default for Printer {
+    /// Common practice, no source: a bed of 220 mm, a nozzle of 0.4 mm, layers of 0.2 mm, one filament.
+    fn default() -> Self {
+        let bed = [220.0, 220.0, 250.0];
+        Self { name: "Practice printer".into(), bed, nozzle: 0.4, line: 0.4, layer: 0.2, filaments: 1 }
+    }
+}
 /// Thinnest upright wall, mm (common practice, no source).
 pub const THINNEST_WALL_MM: f64 = 0.75;
 /// Thinnest stamp line, mm (common practice, no source).
@@ -78,6 +103,24 @@ pub enum Code {
     OpenLine,
     /// A text's face lacks letters.
     MissingLetter,
+    /// Something has no height or no area and was left out.
+    NoHeight,
+    /// Something goes through what it is cut into.
+    TooDeep,
+    /// Something does not fit where it has to go.
+    NoRoom,
+    /// A hole breaks out of the edge.
+    BreaksOut,
+    /// The object is longer than is usual.
+    TooLong,
+    /// A finish is wider than the shape it is on.
+    FinishTooWide,
+    /// More filaments in one layer than the printer loads.
+    ColoursInOneLayer,
+    /// A filament is no longer in the workshop.
+    FilamentGone,
+    /// A tier is lower than a printed layer.
+    UnderALayer,
 }
 
 impl Code {
@@ -105,6 +148,15 @@ impl Code {
             Self::MovedOn => "moved-on",
             Self::OpenLine => "open-line",
             Self::MissingLetter => "missing-letter",
+            Self::NoHeight => "no-height",
+            Self::TooDeep => "too-deep",
+            Self::NoRoom => "no-room",
+            Self::BreaksOut => "breaks-out",
+            Self::TooLong => "too-long",
+            Self::FinishTooWide => "finish-too-wide",
+            Self::ColoursInOneLayer => "colours-in-one-layer",
+            Self::FilamentGone => "filament-gone",
+            Self::UnderALayer => "under-a-layer",
         }
     }
 }
@@ -126,6 +178,10 @@ pub enum Mend {
     Stay(u32),
     /// Joins the ends of a drawn line.
     Close(u32),
+    /// Lets tie bars be found again.
+    TieAgain,
+    /// Prints everything that names a filament in the usual one.
+    DropFilament(String),
 }
 
 /// All that is looked at.
@@ -138,11 +194,26 @@ pub struct Object<'a> {
     /// The recipe's measures.
     pub measures: &'a Measures,
     /// From the tiers stage.
-    pub footprints: &'a Footprints,
-    /// From the tiers stage.
     pub stack: &'a Stack,
     /// From the solid stage.
     pub solid: &'a Solid,
+    /// What it is to be printed with.
+    pub printer: &'a Printer,
+    /// Names of filaments that the workshop no longer has.
+    pub gone: &'a [String],
+    /// Whether the maker placed the tie bars.
+    pub has_own_bars: bool,
+}
+
+impl Object<'_> {
+    /// The plan area of all tiers of a role.
+    fn area(&self, role: Role) -> Region {
+        let all: Vec<&Region> = self.stack.tiers.iter().filter(|t| t.role == role).map(|t| &*t.footprint).collect();
+        match all.as_slice() {
+            [only] => (*only).clone(),
+            _ => join_all(all).unwrap_or_default(),
+        }
+    }
 }
 
 /// Looks at everything.
@@ -150,8 +221,13 @@ pub fn check(o: &Object<'_>, watch: &Watch) -> Result<Vec<Finding>, Stopped> {
     watch.enter(Stage::Check)?;
     let mut found = Vec::new();
     larger_than_bed(o, &mut found);
-    heights(o, &mut found);
-    walls(o, &mut found);
+    if o.measures.has("wall-height") {
+        heights(o, &mut found);
+        walls(o, &mut found);
+    }
+    recipe(o, &mut found);
+    finishes(o, &mut found);
+    filaments(o, &mut found);
     watch.step(1, 3)?;
     loose(o, &mut found);
     watch.step(2, 3)?;
@@ -165,18 +241,19 @@ fn plain(code: Code, what: String, why: &'static str) -> Finding {
 }
 
 fn larger_than_bed(o: &Object<'_>, found: &mut Vec<Finding>) {
+    let bed = o.printer.bed;
     let (min, max) = o.solid.skin.mesh().extent();
     let size: [f64; 3] = std::array::from_fn(|k| max[k] - min[k]);
-    if (0..3).all(|k| size[k] <= BED_MM[k]) {
+    if (0..3).all(|k| size[k] <= bed[k]) {
         return;
     }
     // What is added round the edge does not shrink with it.
     let edge = [o.outline.edge_bounds.width(), o.outline.edge_bounds.height()];
-    let ratio = (0..2).map(|k| (BED_MM[k] - (size[k] - edge[k])) / edge[k]).fold(1.0, f64::min);
+    let ratio = (0..2).map(|k| (bed[k] - (size[k] - edge[k])) / edge[k]).fold(1.0, f64::min);
     let width = (edge[0] * ratio * 10.0).floor() / 10.0;
     let what = format!(
         "The object is {:.1} × {:.1} × {:.1} mm; the printer builds {} × {} × {} mm",
-        size[0], size[1], size[2], BED_MM[0], BED_MM[1], BED_MM[2]
+        size[0], size[1], size[2], bed[0], bed[1], bed[2]
     );
     let mend = (ratio < 1.0 && width >= 1.0).then(|| (format!("Make it {width:.1} mm wide"), Mend::Width(width)));
     found.push(Finding { mend, ..plain(Code::LargerThanBed, what, "It does not fit the printer in one piece.") });
@@ -195,7 +272,7 @@ fn heights(o: &Object<'_>, found: &mut Vec<Finding>) {
             )
         });
     }
-    if o.footprints.stamp.is_empty() {
+    if o.outline.details.is_empty() || !o.measures.has("stamp-under-wall") {
         return;
     }
     let lower = |what: String, code, why| Finding {
@@ -230,9 +307,9 @@ fn walls(o: &Object<'_>, found: &mut Vec<Finding>) {
             )
         });
     }
-    if offset(&o.footprints.edge, -thickness / 2.0).is_ok_and(|r| r.is_empty()) {
+    if offset(&o.stack.edge, -thickness / 2.0).is_ok_and(|r| r.is_empty()) {
         found.push(Finding {
-            place: o.footprints.edge.bounds(),
+            place: o.stack.edge.bounds(),
             ..plain(
                 Code::WallThickerThanShape,
                 format!("The wall is {thickness} mm thick, thicker than the shape it cuts is anywhere"),
@@ -242,14 +319,99 @@ fn walls(o: &Object<'_>, found: &mut Vec<Finding>) {
     }
 }
 
+/// What the recipe itself has to say.
+fn recipe(o: &Object<'_>, found: &mut Vec<Finding>) {
+    for d in &o.stack.doubts {
+        let (code, why) = match d.kind {
+            DoubtKind::NoHeight => (Code::NoHeight, "It is left out of the object."),
+            DoubtKind::TooDeep => (Code::TooDeep, "What is meant to be a floor becomes a hole."),
+            DoubtKind::NoRoom => (Code::NoRoom, "It is made as far as it fits, or left out."),
+            DoubtKind::BreaksOut => (Code::BreaksOut, "Too little is left round it to hold."),
+            DoubtKind::TooLong => (Code::TooLong, "It prints, but is unhandy."),
+            DoubtKind::LostPatch => (Code::LostPatch, "The tier is made of what is left of its footprint."),
+        };
+        let mend = d.mend.clone().map(|(words, measure, value)| (words, Mend::Measure(measure, value)));
+        found.push(Finding { place: d.place, mend, ..plain(code, d.what.clone(), why) });
+    }
+    let layer = o.printer.layer;
+    for t in o.stack.tiers.iter().filter(|t| t.op == Op::Add && t.top.mm() - t.bottom.mm() < layer - 1e-6) {
+        let what = format!("{} is {:.3} mm high; a printed layer is {layer} mm", t.name, t.top.mm() - t.bottom.mm());
+        found.push(plain(Code::UnderALayer, what, "The slicer leaves it out or makes it a whole layer."));
+    }
+}
+
+/// A ridge that is lower by less than this (mm, a quarter of a usual layer) prints like the rest.
+const HEIGHT_SLACK: f64 = 0.05;
+
+/// Finishes wider than the shape: the tier ends in a ridge there, lower than it was meant to be.
+fn finishes(o: &Object<'_>, found: &mut Vec<Finding>) {
+    for t in o.stack.tiers.iter().filter(|t| !t.top_finish.is_plain()) {
+        let (bottom, top) = (t.bottom.mm(), t.top.mm());
+        let from = (top - t.top_finish.depth).max(bottom);
+        let is_its = |r: &&[f64; 3]| {
+            r[2] > from - 1e-3 && r[2] < top - HEIGHT_SLACK && t.footprint.winding(Point::new(r[0], r[1])) != 0
+        };
+        let mut ridges: Vec<&[f64; 3]> = o.solid.ridges.iter().filter(is_its).collect();
+        ridges.sort_by(|a, b| a[2].total_cmp(&b[2]));
+        let Some(lowest) = ridges.first() else { continue };
+        let places = if ridges.len() == 1 { "one place".to_string() } else { format!("{} places", ridges.len()) };
+        let what = format!(
+            "The finish of '{}' goes {} mm in, more than the shape has at {places}: it ends in a ridge {:.2} mm high instead of {:.2} mm",
+            t.name,
+            t.top_finish.inset,
+            lowest[2] - bottom,
+            top - bottom
+        );
+        let around = 2.0;
+        let place = Bounds {
+            min: Point::new(lowest[0] - around, lowest[1] - around),
+            max: Point::new(lowest[0] + around, lowest[1] + around),
+        };
+        let why = "The mesh is sound and prints; only that place is lower.";
+        found.push(Finding { place: Some(place), ..plain(Code::FinishTooWide, what, why) });
+    }
+}
+
+fn filaments(o: &Object<'_>, found: &mut Vec<Finding>) {
+    for name in o.gone {
+        found.push(Finding {
+            mend: Some(("Use the usual filament".into(), Mend::DropFilament(name.clone()))),
+            ..plain(
+                Code::FilamentGone,
+                format!("The filament '{name}' is no longer in the workshop"),
+                "What was to be printed in it is shown and weighed as the usual filament.",
+            )
+        });
+    }
+    let parts = o.solid.parts.len();
+    if parts > 1 && o.printer.filaments == 1 && colour_changes(o.stack).is_none() {
+        found.push(plain(
+            Code::ColoursInOneLayer,
+            format!("{parts} filaments lie side by side in one layer; '{}' loads one", o.printer.name),
+            "Changing by hand works from layer to layer only. Print it in one filament, give each colour heights of its own, or choose a printer that loads more.",
+        ));
+    } else if parts > o.printer.filaments as usize && o.printer.filaments > 1 {
+        found.push(plain(
+            Code::ColoursInOneLayer,
+            format!("The object has {parts} filaments; '{}' loads {}", o.printer.name, o.printer.filaments),
+            "Print it in fewer filaments, or change one of them by hand.",
+        ));
+    }
+}
+
 fn loose(o: &Object<'_>, found: &mut Vec<Finding>) {
+    // A grip is meant to be a piece of its own.
+    let grip = o.area(Role::Grip).bounds();
     let bodies = o.solid.skin.mesh().bodies();
+    let bodies: Vec<Body> =
+        bodies.into_iter().filter(|b| !grip.as_ref().is_some_and(|g| lies_in(&b.bounds, g))).collect();
     let Some((_, others)) = bodies.split_first() else { return };
     let details = Details::new(o);
     let (stamps, pieces): (Vec<&Body>, Vec<&Body>) = others.iter().partition(|b| details.hold(b));
     for b in stamps.iter().take(MOST_PIECES) {
         let patches = details.within(b);
-        let mend = (!patches.is_empty()).then(|| ("Put it aside".to_string(), Mend::Aside(patches)));
+        let aside = (!patches.is_empty()).then(|| ("Put it aside".to_string(), Mend::Aside(patches)));
+        let mend = if o.has_own_bars { Some(("Find bars again".to_string(), Mend::TieAgain)) } else { aside };
         let what = format!("A stamp line of {:.1} × {:.1} mm is loose", b.bounds.width(), b.bounds.height());
         found.push(Finding {
             place: Some(b.bounds),
@@ -334,11 +496,14 @@ impl Details {
 }
 
 fn thin_lines(o: &Object<'_>, found: &mut Vec<Finding>) {
-    let stamp = &o.footprints.stamp;
+    let stamp = o.area(Role::Stamp);
+    if stamp.is_empty() {
+        return;
+    }
     let half = THINNEST_LINE_MM / 2.0;
     // What an opening with a disc of the least width takes away is thinner than it.
-    let opened = offset(stamp, -half).and_then(|r| offset(&r, half + 0.01));
-    let Ok(thin) = opened.and_then(|r| combine(stamp, &r, BoolOp::TakeAway)) else { return };
+    let opened = offset(&stamp, -half).and_then(|r| offset(&r, half + 0.01));
+    let Ok(thin) = opened.and_then(|r| combine(&stamp, &r, BoolOp::TakeAway)) else { return };
     let mut places: Vec<(f64, Region)> = thin
         .rings()
         .iter()

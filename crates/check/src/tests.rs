@@ -2,7 +2,7 @@ use super::*;
 use kachel_geom::Ring;
 use kachel_outline::{Size, size_outline};
 use kachel_solid::{arrange, extrude};
-use kachel_tiers::{RecipeKind, cutter_footprints, cutter_stack};
+use kachel_tiers::{Given, Plans, RecipeKind, slice, stack};
 use kachel_trace::Contour;
 use std::collections::BTreeMap;
 
@@ -16,7 +16,7 @@ fn run(pieces: &[(Option<usize>, Ring<Px>)], specks: usize, changed: &[(&str, f6
 }
 
 fn run_as(pieces: &[(Option<usize>, Ring<Px>)], is_ink: impl Fn(usize, Option<usize>) -> bool) -> Vec<Finding> {
-    check_cutter(pieces, 0, &[], is_ink)
+    check_cutter(pieces, 0, &[("bar-width", 0.0)], is_ink)
 }
 
 fn check_cutter(
@@ -34,17 +34,21 @@ fn check_cutter(
     let watch = Watch::default();
     let outline = size_outline(&contours, &[], &[], Size::Scale { mm_per_px: 1.0 }, None, &watch).unwrap();
     let changed: BTreeMap<String, f64> = changed.iter().map(|(n, v)| ((*n).to_string(), *v)).collect();
-    let measures = Measures::new(RecipeKind::Cutter.recipe(), &changed).unwrap();
-    let footprints = cutter_footprints(&outline, &measures, &watch).unwrap();
-    let stack = cutter_stack(&footprints, &measures).unwrap();
-    let solid = extrude(&arrange(&stack, &watch).unwrap(), &stack, &watch).unwrap();
+    let kind = RecipeKind::CutterStamp;
+    let measures = Measures::new(kind.recipe(), &changed).unwrap();
+    let plans = Plans::default();
+    let stack = stack(kind, &outline, &measures, &Given::default(), &plans, &watch).unwrap();
+    let slices = slice(&stack, &plans, &watch).unwrap();
+    let solid = extrude(&arrange(&slices, &watch).unwrap(), &stack, &slices, &watch).unwrap();
     let object = Object {
         contours: &contours,
         outline: &outline,
         measures: &measures,
-        footprints: &footprints,
         stack: &stack,
         solid: &solid,
+        printer: &Printer::default(),
+        gone: &[],
+        has_own_bars: false,
     };
     check(&object, &watch).unwrap()
 }
@@ -72,7 +76,9 @@ fn a_clean_default_cutter_has_no_findings() {
 #[test]
 fn a_loose_line_is_found_where_it_is_and_can_be_put_aside() {
     // The bar is left of the middle in the picture, so right of it in the tool.
-    let found = run(&framed(rect(110.0, 110.0, 114.0, 140.0)), 0, &[]);
+    // Tied by itself, unless the maker wants no bars.
+    assert_eq!(codes(&run(&framed(rect(110.0, 110.0, 114.0, 140.0)), 0, &[])), []);
+    let found = run(&framed(rect(110.0, 110.0, 114.0, 140.0)), 0, &[("bar-width", 0.0)]);
     assert_eq!(codes(&found), [Code::LoosePart]);
     let place = found[0].place.unwrap();
     assert!((place.centre().x - 18.0).abs() < 0.01, "{place:?}");
@@ -96,7 +102,7 @@ fn thin_lines_are_found_and_tips_are_not() {
 
 #[test]
 fn measures_that_spoil_the_tool_are_found_with_values_and_a_mend() {
-    let found = run(&plain_square(), 0, &[("wall-thickness", 0.4)]);
+    let found = run(&plain_square(), 0, &[("wall-thickness", 0.4), ("taper-in", 0.0)]);
     assert_eq!(codes(&found), [Code::ThinWall]);
     assert!(found[0].what.contains("0.4 mm") && found[0].what.contains("0.75 mm"));
     assert_eq!(found[0].mend.as_ref().unwrap().1, Mend::Measure("wall-thickness", 0.8));
@@ -166,6 +172,15 @@ fn codes_are_stable_words() {
         Code::MovedOn,
         Code::OpenLine,
         Code::MissingLetter,
+        Code::NoHeight,
+        Code::TooDeep,
+        Code::NoRoom,
+        Code::BreaksOut,
+        Code::TooLong,
+        Code::FinishTooWide,
+        Code::ColoursInOneLayer,
+        Code::FilamentGone,
+        Code::UnderALayer,
     ];
     let mut names: Vec<&str> = all.iter().map(|c| c.name()).collect();
     assert!(names.iter().all(|n| n.chars().all(|c| c.is_ascii_lowercase() || c == '-')));
@@ -177,8 +192,8 @@ fn codes_are_stable_words() {
 #[test]
 fn trade_values_are_the_bounds() {
     // Common practice, no source: an upright wall under 0.75 mm and a stamp line under 0.75 mm are too thin.
-    assert_eq!(codes(&run(&plain_square(), 0, &[("wall-thickness", 0.75)])), []);
-    assert_eq!(codes(&run(&plain_square(), 0, &[("wall-thickness", 0.74)])), [Code::ThinWall]);
+    assert_eq!(codes(&run(&plain_square(), 0, &[("wall-thickness", 0.75), ("taper-in", 0.0)])), []);
+    assert_eq!(codes(&run(&plain_square(), 0, &[("wall-thickness", 0.74), ("taper-in", 0.0)])), [Code::ThinWall]);
     let line = |width: f64| codes(&run(&framed(rect(110.0, 110.0, 110.0 + width, 150.5)), 0, &[]));
     assert_eq!(line(0.8), []);
     assert_eq!(line(0.7), [Code::ThinLine]);

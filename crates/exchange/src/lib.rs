@@ -8,10 +8,12 @@ mod threemf;
 use kachel_geom::{GRID_PER_MM, LIMIT};
 use kachel_solid::{Mesh, SoundMesh};
 use std::collections::HashMap;
+use std::io::{Cursor, Write};
+use zip::write::SimpleFileOptions;
 
 pub use stl::{read_stl, write_stl_binary, write_stl_text};
 pub use svg::{SvgGroup, SvgPatch, write_curve, write_svg};
-pub use threemf::{ReadPart, read_threemf, write_threemf};
+pub use threemf::{ReadPart, read_design, read_threemf, write_threemf};
 
 /// Largest file that is read, bytes.
 pub const MAX_BYTES: usize = 512 << 20;
@@ -43,6 +45,48 @@ pub struct NamedMesh {
     pub name: String,
     /// Its mesh.
     pub mesh: SoundMesh,
+    /// What it is printed in.
+    pub material: Option<Material>,
+}
+
+/// What a part is printed in.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Material {
+    /// Its name.
+    pub name: String,
+    /// How it is shown, sRGB.
+    pub colour: [u8; 3],
+}
+
+/// A design that travels with its object.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct DesignInside {
+    /// The document, JSON.
+    pub document: String,
+    /// The picture's bytes.
+    pub picture: Vec<u8>,
+}
+
+/// Files as one archive. All are dated 1980, so that two exports are equal byte for byte.
+pub(crate) fn zipped(files: &[(&str, &[u8])]) -> Result<Vec<u8>, ExchangeError> {
+    let mut zip = zip::ZipWriter::new(Cursor::new(Vec::new()));
+    let options = SimpleFileOptions::DEFAULT.compression_method(zip::CompressionMethod::Deflated);
+    let fail = |e: &dyn std::fmt::Display| ExchangeError::Write(e.to_string());
+    for (name, bytes) in files {
+        zip.start_file(*name, options).map_err(|e| fail(&e))?;
+        zip.write_all(bytes).map_err(|e| fail(&e))?;
+    }
+    Ok(zip.finish().map_err(|e| fail(&e))?.into_inner())
+}
+
+/// One binary STL a part, by their names, in an archive.
+pub fn write_stl_zip(parts: &[NamedMesh]) -> Result<Vec<u8>, ExchangeError> {
+    let one = |(k, p): (usize, &NamedMesh)| {
+        let safe: String = p.name.chars().map(|c| if c.is_alphanumeric() { c } else { '-' }).collect();
+        Ok((format!("{:02}-{safe}.stl", k + 1), write_stl_binary(&p.mesh, &p.name)?))
+    };
+    let files = parts.iter().enumerate().map(one).collect::<Result<Vec<_>, ExchangeError>>()?;
+    zipped(&files.iter().map(|(n, b)| (n.as_str(), b.as_slice())).collect::<Vec<_>>())
 }
 
 /// Why a file could not be read or written.

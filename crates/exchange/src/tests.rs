@@ -2,7 +2,7 @@ use super::*;
 use kachel_geom::testing::Random;
 use kachel_geom::{Grid, Mm, Point, Px, Region, Ring, Watch};
 use kachel_solid::{arrange, extrude};
-use kachel_tiers::{Op, Role, Stack, Tier};
+use kachel_tiers::{Op, Plans, Role, Stack, Tier, slice};
 use std::io::{Cursor, Read, Write};
 
 fn square(half: f64) -> Region {
@@ -14,19 +14,20 @@ fn square(half: f64) -> Region {
 
 /// A plate of 40.1 mm with an inlay, as two parts.
 fn two_parts() -> Vec<NamedMesh> {
-    let tier = |half, z0, z1, part| Tier {
-        role: Role::Wall,
-        footprint: square(half),
-        bottom: Grid::from_mm(z0).unwrap(),
-        top: Grid::from_mm(z1).unwrap(),
-        op: Op::Add,
-        part,
+    let tier = |half, z0, z1, part| {
+        let heights = (Grid::from_mm(z0).unwrap(), Grid::from_mm(z1).unwrap());
+        Tier::upright(Role::Wall, square(half), heights, Op::Add, part)
     };
-    let stack = Stack { tiers: vec![tier(20.05, 0.0, 3.3, 0), tier(7.77, 1.1, 3.3, 1)], is_mirrored: false };
+    let tiers = vec![tier(20.05, 0.0, 3.3, 0), tier(7.77, 1.1, 3.3, 1)];
+    let stack = Stack { tiers, ..Stack::default() };
     let watch = Watch::default();
-    let solid = extrude(&arrange(&stack, &watch).unwrap(), &stack, &watch).unwrap();
+    let slices = slice(&stack, &Plans::default(), &watch).unwrap();
+    let solid = extrude(&arrange(&slices, &watch).unwrap(), &stack, &slices, &watch).unwrap();
     let name = |n: u32| format!("Part <{n}> & \"more\"");
-    solid.parts.into_iter().map(|p| NamedMesh { name: name(p.number), mesh: p.mesh }).collect()
+    let colours = [[0xa9, 0xcb, 0xb0], [0x7a, 0x22, 0x26]];
+    let material = |n: u32| Some(Material { name: format!("Spool {n}"), colour: colours[n as usize] });
+    let named = |p: kachel_solid::Part| NamedMesh { name: name(p.number), material: material(p.number), mesh: p.mesh };
+    solid.parts.into_iter().map(named).collect()
 }
 
 fn credit() -> Credit {
@@ -68,7 +69,7 @@ fn text_stl_says_the_same() {
 #[test]
 fn a_threemf_of_two_parts_is_one_item_and_an_outside_reader_agrees() {
     let parts = two_parts();
-    let bytes = write_threemf(&parts, &credit()).unwrap();
+    let bytes = write_threemf(&parts, &credit(), None, None).unwrap();
     let outside = ::threemf::read(Cursor::new(&bytes)).unwrap();
     assert_eq!(outside.len(), 1);
     let model = &outside[0];
@@ -89,8 +90,11 @@ fn a_threemf_of_two_parts_is_one_item_and_an_outside_reader_agrees() {
 #[test]
 fn two_exports_are_equal_byte_for_byte() {
     let parts = two_parts();
-    assert_eq!(write_threemf(&parts, &credit()).unwrap(), write_threemf(&parts, &credit()).unwrap());
-    let plain = write_threemf(&parts[..1], &Credit::default()).unwrap();
+    assert_eq!(
+        write_threemf(&parts, &credit(), None, None).unwrap(),
+        write_threemf(&parts, &credit(), None, None).unwrap()
+    );
+    let plain = write_threemf(&parts[..1], &Credit::default(), None, None).unwrap();
     let mut zip = zip::ZipArchive::new(Cursor::new(plain)).unwrap();
     let mut text = String::new();
     zip.by_name("3D/3dmodel.model").unwrap().read_to_string(&mut text).unwrap();
@@ -136,7 +140,7 @@ fn damaged_files_are_told_and_do_no_harm() {
     }
     let far = "solid x\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 5000 0\nendloop\nendsolid";
     assert!(matches!(read_stl(far.as_bytes()), Err(ExchangeError::OffGrid { mm: 5000.0 })));
-    let zipped = write_threemf(&two_parts(), &credit()).unwrap();
+    let zipped = write_threemf(&two_parts(), &credit(), None, None).unwrap();
     let loops = package(
         r#"<model><resources><object id="1"><components><component objectid="1"/></components></object></resources><build><item objectid="1"/></build></model>"#,
     );
@@ -181,7 +185,7 @@ fn spoilt_files_never_crash_a_reader() {
     let parts = two_parts();
     let stl = write_stl_binary(&parts[0].mesh, "x").unwrap();
     let text = write_stl_text(&parts[0].mesh, "x");
-    let pack = write_threemf(&parts, &credit()).unwrap();
+    let pack = write_threemf(&parts, &credit(), None, None).unwrap();
     for seed in 1..=300 {
         let mut random = Random::new(seed);
         for whole in [&stl, &text, &pack] {
@@ -205,4 +209,55 @@ fn a_count_that_lies_does_not_cost_memory() {
     let mut lying = vec![b' '; 84];
     lying[80..84].copy_from_slice(&u32::MAX.to_le_bytes());
     assert!(matches!(read_stl(&lying), Err(ExchangeError::Damaged { .. })));
+}
+
+#[test]
+fn a_package_has_materials_a_thumbnail_and_the_design_inside() {
+    let design = DesignInside { document: "{\"version\":5}".into(), picture: vec![1, 2, 3, 250] };
+    let bytes = write_threemf(&two_parts(), &credit(), Some(b"\x89PNG"), Some(&design)).unwrap();
+    let mut zip = zip::ZipArchive::new(Cursor::new(&bytes)).unwrap();
+    let mut text = |name: &str| {
+        let mut s = Vec::new();
+        zip.by_name(name).unwrap().read_to_end(&mut s).unwrap();
+        String::from_utf8_lossy(&s).into_owned()
+    };
+    // 3MF Core Specification 1.3.0, section 5.1 (from memory): base materials with an sRGB display colour, named by objects
+    // through pid and pindex.
+    let model = text("3D/3dmodel.model");
+    assert!(model.contains("<base name=\"Spool 0\" displaycolor=\"#A9CBB0\"/>"), "{}", &model[..1200]);
+    assert!(model.contains("pid=\"4\" pindex=\"0\"") && model.contains("pid=\"4\" pindex=\"1\""));
+    // Section 2.1.2: a thumbnail, by a relationship of the package; Open Packaging Conventions part 2 for content types.
+    assert!(text("_rels/.rels").contains("relationships/metadata/thumbnail"));
+    assert!(text("[Content_Types].xml").contains("Extension=\"png\" ContentType=\"image/png\""));
+    assert_eq!(read_design(&bytes).unwrap().unwrap(), design);
+    assert_eq!(read_threemf(&bytes).unwrap().len(), 2, "a slicer sees the parts and nothing else");
+    // From elsewhere, damaged, not a package at all.
+    assert!(read_design(&write_threemf(&two_parts(), &credit(), None, None).unwrap()).unwrap().is_none());
+    assert!(read_design(&bytes[..bytes.len() / 2]).is_err());
+    assert!(read_design(b"PK\x03\x04 and then nothing").is_err());
+}
+
+#[test]
+fn a_bomb_in_a_package_is_refused_before_it_goes_off_and_paths_are_only_names() {
+    let zeros = vec![b' '; 40 << 20];
+    let bomb = zipped(&[("Kachel/design.json", &zeros), ("Kachel/picture.bin", b"x")]).unwrap();
+    assert!(bomb.len() < 100_000, "forty megabytes in a few kilobytes");
+    assert!(matches!(read_design(&bomb), Err(ExchangeError::TooLarge { .. })));
+    let tricks = zipped(&[("../../Kachel/design.json", b"{}"), ("/etc/passwd", b"x")]).unwrap();
+    assert!(read_design(&tricks).unwrap().is_none());
+    assert!(read_threemf(&tricks).is_err());
+}
+
+#[test]
+fn one_stl_a_filament_in_an_archive() {
+    let bytes = write_stl_zip(&two_parts()).unwrap();
+    let mut zip = zip::ZipArchive::new(Cursor::new(&bytes)).unwrap();
+    let names: Vec<String> = zip.file_names().map(|n| n.unwrap().into_owned()).collect();
+    assert_eq!(names.len(), 2);
+    for name in names {
+        assert!(!name.contains(['/', '<', '"']), "{name}");
+        let mut stl = Vec::new();
+        zip.by_name(&name).unwrap().read_to_end(&mut stl).unwrap();
+        assert!(SoundMesh::prove(read_stl(&stl).unwrap()).is_ok());
+    }
 }

@@ -1,45 +1,91 @@
 //! 3MF, after the 3MF Core Specification 1.3.0 (section numbers from memory): a package (chapter 2) with one model part;
 //! `millimeter` as unit and well-known metadata (3.4); one mesh object per part (4.1), under one object of components
-//! (4.2) and one build item (3.4.3) when there are several, so that slicers keep them together.
+//! (4.2) and one build item (3.4.3) when there are several, so that slicers keep them together; base materials with sRGB
+//! display colours (5.1); a thumbnail (2.1.2). The design itself travels as further parts of the package, which others
+//! leave alone.
 
-use crate::{Credit, ExchangeError, MAX_BYTES, NamedMesh, Welder, damaged, mm};
+use crate::{Credit, DesignInside, ExchangeError, MAX_BYTES, Material, NamedMesh, Welder, damaged, mm};
 use kachel_solid::Mesh;
 use quick_xml::escape::escape;
 use quick_xml::events::{BytesStart, Event};
 use std::collections::HashMap;
 use std::fmt::Write as _;
-use std::io::{Cursor, Read, Write};
-use zip::write::SimpleFileOptions;
+use std::io::{Cursor, Read};
 
 const FORMAT: &str = "3MF";
 const CORE: &str = "http://schemas.microsoft.com/3dmanufacturing/core/2015/02";
-const CONTENT_TYPES: &str = r#"<?xml version="1.0" encoding="UTF-8"?>
+const TYPES_HEAD: &str = r#"<?xml version="1.0" encoding="UTF-8"?>
 <Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types">
  <Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/>
  <Default Extension="model" ContentType="application/vnd.ms-package.3dmanufacturing-3dmodel+xml"/>
-</Types>
 "#;
-const RELATIONSHIPS: &str = r#"<?xml version="1.0" encoding="UTF-8"?>
+const RELATIONS_HEAD: &str = r#"<?xml version="1.0" encoding="UTF-8"?>
 <Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">
  <Relationship Id="model" Target="/3D/3dmodel.model" Type="http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"/>
-</Relationships>
 "#;
+const THUMBNAIL_TYPE: &str = "http://schemas.openxmlformats.org/package/2006/relationships/metadata/thumbnail";
+const THUMBNAIL: &str = "Metadata/thumbnail.png";
+const DESIGN: &str = "Kachel/design.json";
+const PICTURE: &str = "Kachel/picture.bin";
+/// Largest design and picture that are read out of a package, bytes.
+const MAX_DESIGN: u64 = 32 << 20;
 const MODEL: &str = "3D/3dmodel.model";
 /// Components within components that are followed.
 const MAX_DEPTH: usize = 8;
 
-/// Writes the parts as one model that lies at the origin's corner of the bed.
-pub fn write_threemf(parts: &[NamedMesh], credit: &Credit) -> Result<Vec<u8>, ExchangeError> {
+/// Writes the parts as one model that lies at the origin's corner of the bed, with a thumbnail (PNG) and the design that
+/// it was made from where they are given.
+pub fn write_threemf(
+    parts: &[NamedMesh],
+    credit: &Credit,
+    thumbnail: Option<&[u8]>,
+    design: Option<&DesignInside>,
+) -> Result<Vec<u8>, ExchangeError> {
     let model = model(parts, credit);
-    let mut zip = zip::ZipWriter::new(Cursor::new(Vec::new()));
-    // The constant is dated 1980, so that two exports are equal byte for byte.
-    let options = SimpleFileOptions::DEFAULT.compression_method(zip::CompressionMethod::Deflated);
-    let fail = |e: &dyn std::fmt::Display| ExchangeError::Write(e.to_string());
-    for (name, text) in [("[Content_Types].xml", CONTENT_TYPES), ("_rels/.rels", RELATIONSHIPS), (MODEL, &model)] {
-        zip.start_file(name, options).map_err(|e| fail(&e))?;
-        zip.write_all(text.as_bytes()).map_err(|e| fail(&e))?;
+    let (mut types, mut relations) = (TYPES_HEAD.to_string(), RELATIONS_HEAD.to_string());
+    let mut files: Vec<(&str, &[u8])> = vec![(MODEL, model.as_bytes())];
+    if let Some(png) = thumbnail {
+        types.push_str(" <Default Extension=\"png\" ContentType=\"image/png\"/>\n");
+        let _ =
+            writeln!(relations, " <Relationship Id=\"thumbnail\" Target=\"/{THUMBNAIL}\" Type=\"{THUMBNAIL_TYPE}\"/>");
+        files.push((THUMBNAIL, png));
     }
-    Ok(zip.finish().map_err(|e| fail(&e))?.into_inner())
+    if let Some(design) = design {
+        types.push_str(" <Default Extension=\"json\" ContentType=\"application/json\"/>\n");
+        types.push_str(" <Default Extension=\"bin\" ContentType=\"application/octet-stream\"/>\n");
+        let _ = writeln!(relations, " <Relationship Id=\"design\" Target=\"/{DESIGN}\" Type=\"urn:kachel:design\"/>");
+        let _ =
+            writeln!(relations, " <Relationship Id=\"picture\" Target=\"/{PICTURE}\" Type=\"urn:kachel:picture\"/>");
+        files.push((DESIGN, design.document.as_bytes()));
+        files.push((PICTURE, &design.picture));
+    }
+    types.push_str("</Types>\n");
+    relations.push_str("</Relationships>\n");
+    files.insert(0, ("_rels/.rels", relations.as_bytes()));
+    files.insert(0, ("[Content_Types].xml", types.as_bytes()));
+    crate::zipped(&files)
+}
+
+/// The design inside a package of ours; `None` where there is none. At most 32 MB of each part are unpacked, and names of
+/// parts are never used as paths.
+pub fn read_design(bytes: &[u8]) -> Result<Option<DesignInside>, ExchangeError> {
+    let mut zip = zip::ZipArchive::new(Cursor::new(bytes)).map_err(|e| damaged(FORMAT, e))?;
+    let mut part = |name: &str| -> Result<Option<Vec<u8>>, ExchangeError> {
+        let file = match zip.by_name(name) {
+            Ok(file) => file,
+            Err(zip::result::ZipError::FileNotFound) => return Ok(None),
+            Err(e) => return Err(damaged(FORMAT, e)),
+        };
+        let mut out = Vec::new();
+        file.take(MAX_DESIGN + 1).read_to_end(&mut out).map_err(|e| damaged(FORMAT, e))?;
+        if out.len() as u64 > MAX_DESIGN {
+            return Err(ExchangeError::TooLarge { what: "bytes", found: out.len() as u64, limit: MAX_DESIGN });
+        }
+        Ok(Some(out))
+    };
+    let (Some(document), Some(picture)) = (part(DESIGN)?, part(PICTURE)?) else { return Ok(None) };
+    let document = String::from_utf8(document).map_err(|e| damaged(FORMAT, e))?;
+    Ok(Some(DesignInside { document, picture }))
 }
 
 /// What is known of the two, with a comma where both are.
@@ -66,8 +112,26 @@ fn model(parts: &[NamedMesh], credit: &Credit) -> String {
         }
     }
     out.push_str(" <resources>\n");
+    // Each material once; parts name theirs by its place.
+    let mut materials: Vec<&Material> = Vec::new();
+    for m in parts.iter().filter_map(|p| p.material.as_ref()) {
+        if !materials.contains(&m) {
+            materials.push(m);
+        }
+    }
+    let base = parts.len() + 2;
+    if !materials.is_empty() {
+        let _ = writeln!(out, "  <basematerials id=\"{base}\">");
+        for m in &materials {
+            let [r, g, b] = m.colour;
+            let name = escape(&m.name);
+            let _ = writeln!(out, "   <base name=\"{name}\" displaycolor=\"#{r:02X}{g:02X}{b:02X}\"/>");
+        }
+        out.push_str("  </basematerials>\n");
+    }
     for (id, part) in (1..).zip(parts) {
-        object(&mut out, id, part);
+        let place = part.material.as_ref().and_then(|m| materials.iter().position(|k| *k == m));
+        object(&mut out, id, part, place.map(|p| (base, p)));
     }
     let group = parts.len() + 1;
     if parts.len() > 1 {
@@ -91,11 +155,12 @@ fn model(parts: &[NamedMesh], credit: &Credit) -> String {
     out
 }
 
-fn object(out: &mut String, id: usize, part: &NamedMesh) {
+fn object(out: &mut String, id: usize, part: &NamedMesh, material: Option<(usize, usize)>) {
     let mesh = part.mesh.mesh();
+    let material = material.map(|(base, place)| format!(" pid=\"{base}\" pindex=\"{place}\"")).unwrap_or_default();
     let _ = writeln!(
         out,
-        "  <object id=\"{id}\" type=\"model\" name=\"{}\">\n   <mesh>\n    <vertices>",
+        "  <object id=\"{id}\" type=\"model\" name=\"{}\"{material}>\n   <mesh>\n    <vertices>",
         escape(&part.name)
     );
     for v in &mesh.vertices {

@@ -6,7 +6,7 @@ use criterion::{Criterion, criterion_group, criterion_main};
 use kachel_artwork::Artwork;
 use kachel_engine::outline::{Outline, Size, size_outline};
 use kachel_engine::solid::{SoundMesh, arrange, extrude};
-use kachel_engine::tiers::{Footprints, Measures, Op, RecipeKind, Role, Stack, Tier, cutter_footprints, cutter_stack};
+use kachel_engine::tiers::{Given, Measures, Op, Plans, RecipeKind, Role, Slices, Stack, Tier, slice, stack};
 use kachel_engine::trace::{Contour, Contours, TraceSettings, trace};
 use kachel_engine::{Watch, outline};
 use kachel_geom::{Grid, Point, Region, Ring};
@@ -64,42 +64,62 @@ fn outline_of(nodes: u32) -> Outline {
     o
 }
 
-fn measures(height: f64) -> Measures {
-    Measures::new(RecipeKind::Cutter.recipe(), &BTreeMap::from([("wall-height".to_string(), height)])).unwrap()
+fn measures(changed: &[(&str, f64)]) -> Measures {
+    let changed: BTreeMap<String, f64> = changed.iter().map(|(n, v)| ((*n).to_string(), *v)).collect();
+    Measures::new(RecipeKind::CutterStamp.recipe(), &changed).unwrap()
+}
+
+/// Tiers and slices.
+fn tiers(outline: &Outline, changed: &[(&str, f64)], plans: &Plans) -> (Stack, Slices) {
+    let watch = Watch::default();
+    let made = stack(RecipeKind::CutterStamp, outline, &measures(changed), &Given::default(), plans, &watch).unwrap();
+    let slices = slice(&made, plans, &watch).unwrap();
+    (made, slices)
+}
+
+fn solid((stack, slices): (Stack, Slices)) -> SoundMesh {
+    let watch = Watch::default();
+    extrude(&arrange(&slices, &watch).unwrap(), &stack, &slices, &watch).unwrap().skin
 }
 
 fn cutters(c: &mut Criterion) {
     let watch = Watch::default();
     for nodes in [500, 2000, 10_000] {
-        let outline: outline::Outline = outline_of(nodes);
-        c.bench_function(&format!("cutter of {nodes} nodes, tiers and solid from nothing"), |b| {
-            b.iter(|| {
-                let m = measures(15.0);
-                let stack = cutter_stack(&cutter_footprints(&outline, &m, &watch).unwrap(), &m).unwrap();
-                extrude(&arrange(&stack, &watch).unwrap(), &stack, &watch).unwrap().skin
-            });
+        let mut outline: outline::Outline = outline_of(nodes);
+        // Details: a ring of lines inside, tied to the flange.
+        let inner = kachel_geom::offset(&outline.edge, -8.0).unwrap();
+        let line = inner.with_hole(&kachel_geom::offset(&outline.edge, -9.2).unwrap());
+        outline.details = vec![(outline.patches[0].id, line)];
+        c.bench_function(&format!("cutter of {nodes} nodes, taper and details, tiers and solid from nothing"), |b| {
+            b.iter(|| solid(tiers(&outline, &[], &Plans::default())));
         });
-        let m = measures(15.0);
-        let footprints = cutter_footprints(&outline, &m, &watch).unwrap();
-        let planar = arrange(&cutter_stack(&footprints, &m).unwrap(), &watch).unwrap();
+        let plans = Plans::default();
+        let (_, first) = tiers(&outline, &[], &plans);
+        let planar = arrange(&first, &watch).unwrap();
         let mut height = 10.0;
         c.bench_function(&format!("cutter of {nodes} nodes, only the wall's height changed"), |b| {
             b.iter(|| {
                 height = if height > 20.0 { 10.0 } else { height + 0.2 };
-                let stack = cutter_stack(&footprints, &measures(height)).unwrap();
-                extrude(&planar, &stack, &watch).unwrap().skin
+                let (stack, slices) = tiers(&outline, &[("wall-height", height)], &plans);
+                extrude(&planar, &stack, &slices, &watch).unwrap().skin
+            });
+        });
+        let mut taper = 0.3;
+        c.bench_function(&format!("cutter of {nodes} nodes, only the taper changed"), |b| {
+            b.iter(|| {
+                taper = if taper > 0.9 { 0.3001 } else { taper + 0.001 };
+                solid(tiers(&outline, &[("taper-in", taper)], &plans))
             });
         });
     }
 }
 
 fn prism(footprint: &Region, top: f64) -> SoundMesh {
-    let top = Grid::from_mm(top).unwrap();
-    let tier =
-        Tier { role: Role::Wall, footprint: footprint.clone(), bottom: Grid::default(), top, op: Op::Add, part: 0 };
-    let stack = Stack { tiers: vec![tier], is_mirrored: false };
-    let watch = Watch::default();
-    extrude(&arrange(&stack, &watch).unwrap(), &stack, &watch).unwrap().skin
+    let heights = (Grid::default(), Grid::from_mm(top).unwrap());
+    let tier = Tier::upright(Role::Wall, footprint.clone(), heights, Op::Add, 0);
+    let stack = Stack { tiers: vec![tier], ..Stack::default() };
+    let slices = slice(&stack, &Plans::default(), &Watch::default()).unwrap();
+    solid((stack, slices))
 }
 
 fn manifold(mesh: &SoundMesh) -> Manifold<f64> {
@@ -108,24 +128,47 @@ fn manifold(mesh: &SoundMesh) -> Manifold<f64> {
     Manifold::new(&positions, &corners).unwrap()
 }
 
-/// Flange and wall overlap here, as a mesh Boolean needs them: two prisms that share only their undersides.
+/// The tiers of each recipe as ready-made prisms, united one after the other by mesh Booleans, against one arrangement.
+/// Tiers that are cut are left away on both sides, as are finishes.
 fn side_by_side(c: &mut Criterion) {
-    let watch = Watch::default();
-    let m = measures(15.0);
-    let f: Footprints = cutter_footprints(&outline_of(2000), &m, &watch).unwrap();
-    let whole_flange = kachel_geom::combine(&f.flange, &f.wall, kachel_geom::BoolOp::Join).unwrap();
-    let mut group = c.benchmark_group("2000 nodes: flange and wall, footprints given");
-    group.bench_function("kachel, one arrangement", |b| {
-        b.iter(|| {
-            let stack = cutter_stack(&f, &m).unwrap();
-            extrude(&arrange(&stack, &watch).unwrap(), &stack, &watch).unwrap().skin
+    for kind in [
+        RecipeKind::CutterStamp,
+        RecipeKind::Coaster,
+        RecipeKind::KeyTag,
+        RecipeKind::Plaque,
+        RecipeKind::Token,
+        RecipeKind::Stamp,
+    ] {
+        let mut outline = outline_of(1000);
+        let inner = kachel_geom::offset(&outline.edge, -8.0).unwrap();
+        outline.details = vec![(outline.patches[0].id, inner)];
+        let changed = BTreeMap::from([("across".to_string(), 120.0)]);
+        let m = Measures::new(kind.recipe(), &changed).unwrap();
+        let (plans, watch) = (Plans::default(), Watch::default());
+        let mut made = stack(kind, &outline, &m, &Given::default(), &plans, &watch).unwrap();
+        made.tiers.retain(|t| t.op == Op::Add);
+        for t in &mut made.tiers {
+            (t.top_finish, t.bottom_finish) =
+                (kachel_engine::tiers::Finish::default(), kachel_engine::tiers::Finish::default());
+            // A mesh Boolean wants prisms that overlap rather than touch.
+            t.bottom = Grid::default();
+        }
+        let mut group = c.benchmark_group(format!("{}: footprints given", kind.recipe().name));
+        group.bench_function("kachel, one arrangement", |b| {
+            b.iter(|| solid((made.clone(), slice(&made, &plans, &watch).unwrap())));
         });
-    });
-    let (a, b) = (manifold(&prism(&whole_flange, 2.0)), manifold(&prism(&f.wall, 15.0)));
-    group.bench_function("boolmesh, uniting ready-made prisms", |bench| {
-        bench.iter(|| compute_boolean(black_box(&a), black_box(&b), OpType::Add).map(|m| m.nf));
-    });
-    group.finish();
+        let prisms: Vec<Manifold<f64>> =
+            made.tiers.iter().map(|t| manifold(&prism(&t.footprint, t.top.mm()))).collect();
+        group.bench_function("boolmesh, uniting ready-made prisms", |b| {
+            b.iter(|| {
+                let (first, rest) = prisms.split_first()?;
+                rest.iter()
+                    .try_fold(first.clone(), |m, n| compute_boolean(black_box(&m), n, OpType::Add).ok())
+                    .map(|m| m.nf)
+            });
+        });
+        group.finish();
+    }
 }
 
 criterion_group! {

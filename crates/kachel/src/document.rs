@@ -1,13 +1,13 @@
 use kachel_artwork::Prepare;
 use kachel_outline::{Choice, OutlineEdit, Size, Spot};
-use kachel_tiers::{MeasureError, Measures, RecipeKind, Unit};
+use kachel_tiers::{Bar, Footprint, MeasureError, Measures, OwnTier, RecipeKind, Unit};
 use kachel_trace::TraceSettings;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
 
 /// The version of documents that this program writes.
-pub const VERSION: u32 = 4;
+pub const VERSION: u32 = 5;
 /// Longest name, characters.
 pub const MAX_NAME: usize = 120;
 /// Most guides.
@@ -51,6 +51,31 @@ pub struct Document {
     /// Measures that differ from the recipe's defaults, mm.
     #[ts(type = "Record<string, number>")]
     pub measures: BTreeMap<String, f64>,
+    /// Measures that were set while the design had another recipe, by that recipe's name.
+    #[ts(type = "Record<string, Record<string, number>>")]
+    pub other_measures: BTreeMap<String, BTreeMap<String, f64>>,
+    /// The maker's own tiers, after the recipe's, in this order.
+    pub tiers: Vec<OwnTier>,
+    /// The maker's own tie bars, by their ends in pixels of the picture; none lets them be found.
+    pub bars: Option<Vec<Bar>>,
+    /// Filaments of tiers, by the tiers' keys.
+    #[ts(type = "Record<string, string>")]
+    pub filaments: BTreeMap<String, String>,
+    /// Filaments of patches.
+    pub paints: Vec<PatchFilament>,
+}
+
+/// The filament of the patch round a point.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+#[serde(deny_unknown_fields)]
+pub struct PatchFilament {
+    /// A point in the patch, pixels of the picture.
+    pub at: [f64; 2],
+    /// Whether ink or a gap is meant.
+    pub is_ink: bool,
+    /// The filament's name for designs; none takes it off again.
+    pub filament: Option<String>,
 }
 
 /// A line right across the picture, to draw by.
@@ -139,6 +164,18 @@ impl Document {
         self.pins.iter_mut().for_each(|p| p.at = moved(p.at));
         self.pins.retain(|p| is_place(p.at));
         self.changes.iter_mut().for_each(|c| c.change.move_places(&moved));
+        self.paints.iter_mut().for_each(|p| p.at = moved(p.at));
+        self.paints.retain(|p| is_place(p.at));
+        for b in self.bars.iter_mut().flatten() {
+            (b.from, b.to) = (moved(b.from), moved(b.to));
+        }
+        self.bars.iter_mut().for_each(|bars| bars.retain(|b| is_place(b.from) && is_place(b.to)));
+        for t in &mut self.tiers {
+            if let Footprint::Patches { patches } = &mut t.footprint {
+                patches.iter_mut().for_each(|p| p.at = moved(p.at));
+                patches.retain(|p| is_place(p.at));
+            }
+        }
         let guide = |g: &Guide| {
             let at = |along: f64| moved(if g.is_upright { [g.at, along] } else { [along, g.at] });
             let ([ax, ay], [bx, by]) = (at(0.0), at(1000.0));
@@ -156,7 +193,22 @@ impl Document {
 }
 
 /// What brings a document of version 1, 2 and so on up to the next one.
-const LIFTS: [fn(&mut serde_json::Value); VERSION as usize - 1] = [lift_1, lift_2, lift_3];
+const LIFTS: [fn(&mut serde_json::Value); VERSION as usize - 1] = [lift_1, lift_2, lift_3, lift_4];
+
+/// Version 4 had one recipe, whose details were stamp lines; its wall was square, as was its flange, and nothing was tied.
+fn lift_4(value: &mut serde_json::Value) {
+    value["recipe"] = "cutter-stamp".into();
+    if let Some(measures) = value.get_mut("measures").and_then(serde_json::Value::as_object_mut) {
+        for name in ["taper-in", "flange-edge", "bar-width"] {
+            measures.entry(name).or_insert_with(|| 0.0.into());
+        }
+    }
+    value["other_measures"] = serde_json::json!({});
+    value["tiers"] = serde_json::json!([]);
+    value["bars"] = serde_json::Value::Null;
+    value["filaments"] = serde_json::json!({});
+    value["paints"] = serde_json::json!([]);
+}
 
 /// Version 3 knew neither pins nor guides.
 fn lift_3(value: &mut serde_json::Value) {

@@ -1,10 +1,10 @@
-use crate::document::{Credit, Document, Guide, MAX_CHOICES, MAX_NAME};
+use crate::document::{Credit, Document, Guide, MAX_CHOICES, MAX_NAME, PatchFilament};
 use crate::engine::Source;
-use crate::{outline_edit, picture_edit};
+use crate::{outline_edit, picture_edit, tier_edit};
 use kachel_artwork::{ArtworkError, Crop, Straighten, Stroke};
 use kachel_check::Mend;
 use kachel_outline::{Change, Choice, Outline, OutlineError, SIZE_RANGE_MM, Size, Spot, Use};
-use kachel_tiers::{LengthError, MeasureError, Unit, parse_length};
+use kachel_tiers::{Bar, LengthError, MeasureError, MeasureKind, OwnTier, RecipeKind, Unit, parse_length};
 use kachel_trace::{ColourSettings, Ink, MAX_COLOURS};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -251,6 +251,64 @@ pub enum Edit {
         /// Which of the two.
         axis: Option<Axis>,
     },
+    /// Chooses the rule that makes tiers.
+    SetRecipe {
+        /// The rule.
+        recipe: RecipeKind,
+    },
+    /// Adds a tier of the maker's own at the end.
+    AddTier {
+        /// The tier; its id is given.
+        tier: OwnTier,
+    },
+    /// Changes an own tier.
+    SetTier {
+        /// The tier, by its id.
+        tier: OwnTier,
+    },
+    /// Sets a length of an own tier, as it is typed.
+    SetTierLength {
+        /// Which tier.
+        id: u32,
+        /// from, to, grow, rim, top-inset, top-depth, bottom-inset or bottom-depth.
+        name: String,
+        /// What was typed.
+        value: String,
+    },
+    /// Takes an own tier off the stack.
+    RemoveTier {
+        /// Which.
+        id: u32,
+    },
+    /// Moves an own tier within the stack.
+    OrderTier {
+        /// Which.
+        id: u32,
+        /// Its new place, from 0.
+        to: usize,
+    },
+    /// Places the tie bars, or lets them be found.
+    SetBars {
+        /// All of them, in pixels of the picture.
+        bars: Option<Vec<Bar>>,
+    },
+    /// Chooses the filament of a tier.
+    SetFilament {
+        /// The tier's key.
+        key: String,
+        /// The filament; none for the usual one.
+        filament: Option<String>,
+    },
+    /// Chooses the filament of patches.
+    PaintPatches {
+        /// Each by a point in it.
+        paints: Vec<PatchFilament>,
+    },
+    /// Prints what names a filament in the usual one.
+    DropFilament {
+        /// The filament.
+        filament: String,
+    },
     /// Gives a measure a value.
     SetMeasure {
         /// Its stable name.
@@ -330,6 +388,9 @@ pub enum EditError {
     /// The patch is pinned.
     #[error("that patch is pinned; let go of it first")]
     Pinned,
+    /// There is no such tier.
+    #[error("that tier is no longer in the stack")]
+    UnknownTier,
     /// There is no such entry.
     #[error("that change is no longer in the list")]
     UnknownChange,
@@ -396,7 +457,19 @@ impl Edit {
     pub fn from_mend(mend: &Mend) -> Vec<Self> {
         let mm = |v: f64| format!("{v} mm");
         match mend {
-            Mend::Measure(name, value) => vec![Self::SetMeasure { name: (*name).into(), value: mm(*value) }],
+            Mend::Measure(name, value) => {
+                // Names are told apart by kind, whichever recipe has them.
+                let spec = kachel_tiers::RECIPES.iter().find_map(|r| r.measure(name).ok());
+                let value = match spec.map(|s| s.kind) {
+                    Some(MeasureKind::Count) => value.to_string(),
+                    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "a place in a list")]
+                    Some(MeasureKind::Choice(of)) => of.get(*value as usize).map_or("", |c| c.0).into(),
+                    _ => mm(*value),
+                };
+                vec![Self::SetMeasure { name: (*name).into(), value }]
+            }
+            Mend::TieAgain => vec![Self::SetBars { bars: None }],
+            Mend::DropFilament(filament) => vec![Self::DropFilament { filament: filament.clone() }],
             Mend::Width(value) => vec![Self::SetSize { axis: Axis::Width, value: mm(*value) }],
             Mend::SwitchOff(id) => vec![Self::SwitchChange { id: *id, is_on: false }],
             Mend::Stay(id) => vec![Self::KeepNodes { id: *id }],
@@ -493,6 +566,17 @@ impl Edit {
             Self::SetSize { axis: Axis::Height, value } => format!("Height {value}"),
             Self::PinSize { axis: None } => "Unpin the size".into(),
             Self::PinSize { .. } => "Pin the size".into(),
+            Self::SetRecipe { recipe } => recipe.recipe().label.into(),
+            Self::AddTier { tier } => format!("Add tier '{}'", tier.name),
+            Self::SetTier { tier } => format!("Change tier '{}'", tier.name),
+            Self::SetTierLength { name, value, .. } => format!("{} {value}", name.replace('-', " ")),
+            Self::RemoveTier { .. } => "Remove a tier".into(),
+            Self::OrderTier { .. } => "Move a tier".into(),
+            Self::SetBars { bars: Some(_) } => "Tie bars".into(),
+            Self::SetBars { bars: None } => "Find tie bars".into(),
+            Self::SetFilament { .. } | Self::DropFilament { .. } => "Filament".into(),
+            Self::PaintPatches { paints } if paints.len() > 1 => format!("Filament of {} patches", paints.len()),
+            Self::PaintPatches { .. } => "Filament of a patch".into(),
             Self::SetMeasure { name, value } => format!("{} {value}", name.replace('-', " ")),
             Self::ResetMeasure { name } => format!("Default {}", name.replace('-', " ")),
         }
@@ -624,17 +708,18 @@ impl Edit {
                     Some(Axis::Height) => Size::Height { mm: outline.edge_px.height() * mm_per_px },
                 };
             }
-            Self::SetMeasure { name, value } => {
-                let spec = d.recipe.recipe().measure(name).map_err(EditError::Measure)?;
-                let mm = parse_length(value, d.unit)?;
-                let what = format!("{} {}", spec.group, spec.label.to_lowercase());
-                in_range(&what, mm, (spec.min, spec.max), |v| show(v, d.unit))?;
-                d.measures.insert(spec.name.into(), mm.clamp(spec.min, spec.max));
-            }
-            Self::ResetMeasure { name } => {
-                let spec = d.recipe.recipe().measure(name).map_err(EditError::Measure)?;
-                d.measures.remove(spec.name);
-            }
+            Self::SetRecipe { .. }
+            | Self::AddTier { .. }
+            | Self::SetTier { .. }
+            | Self::SetTierLength { .. }
+            | Self::RemoveTier { .. }
+            | Self::OrderTier { .. }
+            | Self::SetBars { .. }
+            | Self::SetFilament { .. }
+            | Self::PaintPatches { .. }
+            | Self::DropFilament { .. }
+            | Self::SetMeasure { .. }
+            | Self::ResetMeasure { .. } => tier_edit::apply(&mut d, self)?,
         }
         Ok(d)
     }

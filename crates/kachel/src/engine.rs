@@ -1,14 +1,18 @@
-use crate::document::{ArtworkRef, Credit, Document, DocumentError, VERSION};
+use crate::document::{ArtworkRef, Credit, Document, DocumentError, PatchFilament, VERSION};
 use crate::edit::{Basis, Edit, EditError};
+use crate::tier_edit::bars_mm;
+use crate::workshop::Workshop;
 use kachel_artwork::{Artwork, ArtworkError, Frame, Paint, Prepare, PrepareError, prepare, unevenness};
 use kachel_check::{Finding, Object};
 use kachel_geom::{Stage, Stopped, Watch};
 use kachel_outline::{
-    Outline, OutlineError, Patch, Size, Step, Steps, apply_choices, edge_box, found_patches, size_outline_from,
+    Outline, OutlineError, Patch, Size, Spot, Step, Steps, apply_choices, edge_box, found_patches, patch_at,
+    size_outline_from,
 };
 use kachel_solid::{Planar, Solid, SolidError, SoundMesh, arrange, extrude, extrude_tiers};
 use kachel_tiers::{
-    Footprints, MeasureError, Measures, RecipeKind, Role, Stack, TierError, Unit, cutter_footprints, cutter_stack,
+    Cut, CutLine, Given, MeasureError, Measures, Plans, RecipeKind, Role, Slices, Stack, TierError, section, slice,
+    stack,
 };
 use kachel_trace::{Contours, Ink, TraceError, TraceSettings, first_guess, trace};
 use lru::LruCache;
@@ -16,7 +20,7 @@ use serde::Serialize;
 use sha2::{Digest, Sha256};
 use std::collections::{BTreeMap, HashMap};
 use std::num::NonZeroUsize;
-use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError, RwLock};
 use std::time::Instant;
 
 /// Gives the bytes of a picture, when they are needed at all.
@@ -194,8 +198,8 @@ pub struct Run {
     pub patches: Vec<Patch>,
     /// The sized outline.
     pub outline: Option<Arc<Outline>>,
-    /// Plan areas.
-    pub footprints: Option<Arc<Footprints>>,
+    /// The workshop it was made for.
+    pub workshop: Arc<Workshop>,
     /// The tiers.
     pub stack: Option<Arc<Stack>>,
     /// The solid, with the key by which [`Engine::display`] finds it.
@@ -213,6 +217,8 @@ pub struct Run {
 pub struct DisplayPart {
     /// What it is of the object.
     pub role: Role,
+    /// The part (filament) it belongs to.
+    pub part: u32,
     /// Its mesh; tiers share their faces.
     pub mesh: SoundMesh,
 }
@@ -275,6 +281,7 @@ impl Steps for StepMemory {
 struct Built {
     planar: Arc<Planar>,
     stack: Arc<Stack>,
+    slices: Arc<Slices>,
     solid: Arc<Solid>,
 }
 
@@ -285,11 +292,13 @@ pub struct Engine {
     contours: Memo<Traced>,
     outlines: Memo<Outline>,
     steps: StepMemory,
-    footprints: Memo<Footprints>,
+    plans: Plans,
+    stacks: Memo<Stack>,
     planar: Memo<Planar>,
     built: Memo<Built>,
     findings: Memo<Vec<Finding>>,
     display: Memo<Vec<DisplayPart>>,
+    workshop: RwLock<Arc<Workshop>>,
 }
 
 impl Default for Engine {
@@ -301,11 +310,13 @@ impl Default for Engine {
             contours: Memo::new(48),
             outlines: Memo::new(48),
             steps: StepMemory(Mutex::new(LruCache::new(const { NonZeroUsize::new(24).unwrap() }))),
-            footprints: Memo::new(48),
+            plans: Plans::default(),
+            stacks: Memo::new(48),
             planar: Memo::new(24),
             built: Memo::new(24),
             findings: Memo::new(64),
             display: Memo::new(12),
+            workshop: RwLock::default(),
         }
     }
 }
@@ -369,7 +380,7 @@ impl Engine {
 
     /// Runs the stages up to `last`: to [`Stage::Outline`] for contours while a hand moves, or to the end.
     pub fn run_until(&self, d: &Document, picture: Picture<'_>, last: Stage, watch: &Watch) -> Run {
-        let mut run = Run::default();
+        let mut run = Run { workshop: self.workshop(), ..Run::default() };
         run.failed = self.stages(d, picture, last, watch, &mut run).err();
         run
     }
@@ -400,8 +411,7 @@ impl Engine {
         if last == Stage::Outline {
             return Ok(());
         }
-        let m = d.measures()?;
-        self.build(&outline_key, &outline, &contours, &m, d.recipe, watch, run)
+        self.build(d, &outline_key, &outline, &contours, watch, run)
     }
 
     fn trace(
@@ -458,53 +468,101 @@ impl Engine {
         self.prepared(d, original, watch)
     }
 
-    #[expect(clippy::too_many_arguments, reason = "one hand-over inside the engine")]
+    /// The settings that all designs share.
+    pub fn workshop(&self) -> Arc<Workshop> {
+        Arc::clone(&self.workshop.read().unwrap_or_else(PoisonError::into_inner))
+    }
+
+    /// Takes other settings; they have been checked.
+    pub fn set_workshop(&self, workshop: Workshop) {
+        *self.workshop.write().unwrap_or_else(PoisonError::into_inner) = Arc::new(workshop);
+    }
+
+    /// What a design says of its tiers, and the filaments it names that the workshop does not have.
+    fn given(&self, d: &Document, outline: &Outline, workshop: &Workshop) -> (Given, Vec<String>) {
+        let mut gone: Vec<String> = Vec::new();
+        let mut known = |f: &String| {
+            let is_known = workshop.filaments.iter().any(|w| w.id == *f);
+            if !is_known && !gone.contains(f) {
+                gone.push(f.clone());
+            }
+            is_known
+        };
+        let filaments = d.filaments.iter().filter(|(_, f)| known(f)).map(|(k, f)| (k.clone(), f.clone())).collect();
+        let paint = |p: &PatchFilament| {
+            let filament = p.filament.clone()?;
+            let patch = patch_at(&outline.patches, &Spot { at: p.at, is_ink: p.is_ink })?;
+            Some((patch, filament))
+        };
+        let paints = d.paints.iter().filter_map(paint).filter(|(_, f)| known(f)).collect();
+        let given = Given {
+            filaments,
+            paints,
+            filament: workshop.filaments[0].id.clone(),
+            own: d.tiers.clone(),
+            bars: bars_mm(d, outline),
+        };
+        (given, gone)
+    }
+
     fn build(
         &self,
+        d: &Document,
         outline_key: &str,
         outline: &Outline,
         contours: &Contours,
-        m: &Measures,
-        recipe: RecipeKind,
         watch: &Watch,
         run: &mut Run,
     ) -> Result<(), EngineError> {
-        let RecipeKind::Cutter = recipe;
-        let plan = ["margin", "wall-thickness", "flange-width"].map(|n| m.get(n).to_bits());
-        let plan_key = key(&(outline_key, plan));
-        let footprints = timed(&mut run.timings, Stage::Tiers, || {
-            self.footprints.get_or(&plan_key, || cutter_footprints(outline, m, watch))
+        let m: Measures = d.measures()?;
+        let (given, gone) = self.given(d, outline, &run.workshop);
+        let measures: Vec<_> = m.all().map(|(n, v)| (n, v.to_bits())).collect();
+        let asked = (&given.filaments, &given.paints, &given.filament, &given.own, &given.bars);
+        let stack_key = key(&(outline_key, d.recipe, &measures, asked));
+        let stack = timed(&mut run.timings, Stage::Tiers, || {
+            self.stacks.get_or(&stack_key, || stack(d.recipe, outline, &m, &given, &self.plans, watch))
         })?;
-        run.footprints = Some(Arc::clone(&footprints));
-        let stack = timed(&mut run.timings, Stage::Tiers, || cutter_stack(&footprints, m))?;
-        let stack = Arc::new(stack);
         run.stack = Some(Arc::clone(&stack));
-        let levels: Vec<_> = stack.tiers.iter().map(|t| (t.bottom.steps(), t.top.steps())).collect();
-        let solid_key = key(&(&plan_key, &levels));
-        let built = timed(&mut run.timings, Stage::Solid, || {
-            self.built.get_or(&solid_key, || {
-                // Heights do not change the arrangement, but a tier that has none is not in it.
-                let planar = self.planar.get_or(&key(&(&plan_key, levels.len())), || arrange(&stack, watch))?;
-                let solid = Arc::new(extrude(&planar, &stack, watch)?);
-                Ok::<_, SolidError>(Built { planar, stack: Arc::clone(&stack), solid })
-            })
-        })?;
-        run.solid = Some((solid_key.clone(), Arc::clone(&built.solid)));
-        let measures: Vec<u64> = recipe.recipe().measures.iter().map(|s| m.get(s.name).to_bits()).collect();
+        // Everything that has a shape; names and doubts do not.
+        let built = match self.built.get(&stack_key) {
+            Some(known) => known,
+            None => {
+                let slices =
+                    timed(&mut run.timings, Stage::Tiers, || slice(&stack, &self.plans, watch)).map(Arc::new)?;
+                timed(&mut run.timings, Stage::Solid, || {
+                    self.built.get_or(&stack_key, || {
+                        // Heights do not change the arrangement.
+                        let planar = self.planar.get_or(&key(&slices.plan_name()), || arrange(&slices, watch))?;
+                        let solid = Arc::new(extrude(&planar, &stack, &slices, watch)?);
+                        let (stack, slices) = (Arc::clone(&stack), Arc::clone(&slices));
+                        Ok::<_, SolidError>(Built { planar, stack, slices, solid })
+                    })
+                })?
+            }
+        };
+        run.solid = Some((stack_key.clone(), Arc::clone(&built.solid)));
+        let printer = run.workshop.printer();
         run.findings = timed(&mut run.timings, Stage::Check, || {
-            self.findings.get_or(&key(&(&solid_key, &measures)), || {
+            self.findings.get_or(&key(&(&stack_key, printer, &gone)), || {
                 let object = Object {
                     contours,
                     outline,
-                    measures: m,
-                    footprints: &footprints,
+                    measures: &m,
                     stack: &stack,
                     solid: &built.solid,
+                    printer,
+                    gone: &gone,
+                    has_own_bars: d.bars.is_some(),
                 };
                 kachel_check::check(&object, watch)
             })
         })?;
         Ok(())
+    }
+
+    /// The section of a stack along a line.
+    pub fn section(&self, stack: &Stack, line: &CutLine) -> Result<Vec<Cut>, EngineError> {
+        Ok(section(stack, line, &self.plans)?)
     }
 
     fn artwork(&self, hash: &str, picture: Picture<'_>, watch: &Watch) -> Result<Arc<Artwork>, EngineError> {
@@ -524,9 +582,12 @@ impl Engine {
     pub fn display(&self, solid_key: &str, watch: &Watch) -> Result<Option<Arc<Vec<DisplayPart>>>, EngineError> {
         let Some(built) = self.built.get(solid_key) else { return Ok(None) };
         let parts = self.display.get_or(solid_key, || {
-            let parts = extrude_tiers(&built.planar, &built.stack, watch)?;
-            let role = |n: u32| built.stack.tiers[n as usize].role;
-            Ok::<_, SolidError>(parts.into_iter().map(|p| DisplayPart { role: role(p.number), mesh: p.mesh }).collect())
+            let parts = extrude_tiers(&built.planar, &built.stack, &built.slices, watch)?;
+            let shown = |p: kachel_solid::Part| {
+                let t = &built.stack.tiers[p.number as usize];
+                DisplayPart { role: t.role, part: t.part, mesh: p.mesh }
+            };
+            Ok::<_, SolidError>(parts.into_iter().map(shown).collect())
         })?;
         Ok(Some(parts))
     }
@@ -542,7 +603,7 @@ impl Engine {
     ) -> Result<Document, EngineError> {
         let hash = Self::hash(bytes);
         let artwork = self.artwork(&hash, &|| Ok(bytes.to_vec()), watch)?;
-        let recipe = RecipeKind::Cutter;
+        let recipe = RecipeKind::CutterStamp;
         let mut prepare = Prepare::default();
         if let Artwork::Picture(p) = &*artwork {
             prepare.level = p.alpha.is_none() && unevenness(p) > UNEVEN;
@@ -552,7 +613,7 @@ impl Engine {
             name: name.into(),
             artwork: ArtworkRef { hash, file_name: file_name.into() },
             credit: Credit::default(),
-            unit: Unit::Mm,
+            unit: self.workshop().unit,
             prepare,
             trace: TraceSettings::default(),
             pen_width: None,
@@ -563,6 +624,11 @@ impl Engine {
             size: Size::Scale { mm_per_px: 1.0 },
             recipe,
             measures: BTreeMap::new(),
+            other_measures: BTreeMap::new(),
+            tiers: vec![],
+            bars: None,
+            filaments: BTreeMap::new(),
+            paints: vec![],
         };
         let source = || Ok(bytes.to_vec());
         d.trace = first_guess(&*self.shown(&d, &source, watch)?);

@@ -1,7 +1,9 @@
-use crate::document::Document;
-use crate::engine::Run;
+use crate::document::{Document, DocumentError};
+use crate::engine::{Engine, Picture, Run};
+use crate::view::thumbnail;
 use kachel_exchange::{
-    Credit, ExchangeError, NamedMesh, SvgGroup, SvgPatch, write_stl_binary, write_stl_text, write_svg, write_threemf,
+    Credit, DesignInside, ExchangeError, Material, NamedMesh, SvgGroup, SvgPatch, read_design, write_stl_binary,
+    write_stl_text, write_stl_zip, write_svg, write_threemf,
 };
 use kachel_geom::Px;
 use kachel_solid::{Part, Solid};
@@ -15,6 +17,8 @@ pub enum ExportFormat {
     Stl,
     /// Text STL.
     StlText,
+    /// One binary STL a filament, in a ZIP.
+    StlParts,
     /// 3MF.
     #[serde(rename = "3mf")]
     ThreeMf,
@@ -25,6 +29,7 @@ impl ExportFormat {
     pub const fn extension(self) -> &'static str {
         match self {
             Self::Stl | Self::StlText => "stl",
+            Self::StlParts => "zip",
             Self::ThreeMf => "3mf",
         }
     }
@@ -33,6 +38,7 @@ impl ExportFormat {
     pub const fn media_type(self) -> &'static str {
         match self {
             Self::Stl | Self::StlText => "model/stl",
+            Self::StlParts => "application/zip",
             Self::ThreeMf => "model/3mf",
         }
     }
@@ -46,26 +52,93 @@ pub fn file_name(name: &str, extension: &str) -> String {
 }
 
 /// The name of a part in files.
-pub(crate) fn part_name(d: &Document, solid: &Solid, part: &Part) -> String {
-    if solid.parts.len() == 1 { d.name.clone() } else { format!("{} {}", d.name, part.number + 1) }
+pub(crate) fn part_name(d: &Document, solid: &Solid, filament: &str) -> String {
+    if solid.parts.len() == 1 { d.name.clone() } else { format!("{}, {filament}", d.name) }
 }
 
-/// Writes the solid.
+/// Writes the solid of a run. The picture goes into a 3MF, so that it can be opened as a design again.
 pub fn export(
     d: &Document,
-    solid: &Solid,
+    run: &Run,
+    picture: Picture<'_>,
     format: ExportFormat,
     created: Option<String>,
-) -> Result<Vec<u8>, ExchangeError> {
-    match format {
-        ExportFormat::Stl => write_stl_binary(&solid.skin, &d.name),
-        ExportFormat::StlText => Ok(write_stl_text(&solid.skin, &d.name)),
+) -> Result<Vec<u8>, ExportError> {
+    let (_, solid) = run.solid.as_ref().ok_or(ExportError::NoSolid)?;
+    let named = |p: &Part| {
+        let id = run.stack.as_ref().and_then(|s| s.filaments.get(p.number as usize)).map_or("", String::as_str);
+        let f = run.workshop.filament(id);
+        let material = Some(Material { name: f.name.clone(), colour: f.colour });
+        NamedMesh { name: part_name(d, solid, &f.name), mesh: p.mesh.clone(), material }
+    };
+    let parts = || solid.parts.iter().map(named).collect::<Vec<NamedMesh>>();
+    Ok(match format {
+        ExportFormat::Stl => write_stl_binary(&solid.skin, &d.name)?,
+        ExportFormat::StlText => write_stl_text(&solid.skin, &d.name),
+        ExportFormat::StlParts => write_stl_zip(&parts())?,
         ExportFormat::ThreeMf => {
-            let named = |p: &Part| NamedMesh { name: part_name(d, solid, p), mesh: p.mesh.clone() };
-            let parts: Vec<NamedMesh> = solid.parts.iter().map(named).collect();
-            write_threemf(&parts, &credit(d, created))
+            let small = thumbnail(run).and_then(|svg| rendered(&svg));
+            let inside = DesignInside { document: d.to_json(), picture: picture()? };
+            write_threemf(&parts(), &credit(d, created), small.as_deref(), Some(&inside))?
         }
+    })
+}
+
+/// Why there is no file.
+#[derive(Debug, thiserror::Error)]
+pub enum ExportError {
+    /// The run gave no solid.
+    #[error("there is no solid yet")]
+    NoSolid,
+    /// The picture could not be fetched.
+    #[error("the picture could not be read from the shelf: {0}")]
+    Picture(#[from] std::io::Error),
+    /// From the writer.
+    #[error(transparent)]
+    Exchange(#[from] ExchangeError),
+}
+
+/// Longer side of a thumbnail, pixels.
+const THUMBNAIL_PX: f32 = 512.0;
+
+/// An SVG without text as PNG on white.
+fn rendered(svg: &str) -> Option<Vec<u8>> {
+    use resvg::{tiny_skia, usvg};
+    let tree = usvg::Tree::from_str(svg, &usvg::Options::default()).ok()?;
+    let scale = THUMBNAIL_PX / tree.size().width().max(tree.size().height());
+    let side = |v: f32| {
+        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 512")]
+        let px = (v * scale).round().clamp(1.0, THUMBNAIL_PX) as u32;
+        px
+    };
+    let mut pixels = tiny_skia::Pixmap::new(side(tree.size().width()), side(tree.size().height()))?;
+    pixels.fill(tiny_skia::Color::WHITE);
+    resvg::render(&tree, tiny_skia::Transform::from_scale(scale, scale), &mut pixels.as_mut());
+    pixels.encode_png().ok()
+}
+
+/// A design out of a 3MF of ours, with its picture; `None` where the file has none inside.
+pub fn import_design(bytes: &[u8]) -> Result<Option<(Document, Vec<u8>)>, ImportError> {
+    let Some(inside) = read_design(bytes)? else { return Ok(None) };
+    let document = Document::from_json(&inside.document)?;
+    if Engine::hash(&inside.picture) != document.artwork.hash {
+        return Err(ImportError::OtherPicture);
     }
+    Ok(Some((document, inside.picture)))
+}
+
+/// Why a design could not be read out of a file.
+#[derive(Debug, thiserror::Error)]
+pub enum ImportError {
+    /// From the reader.
+    #[error(transparent)]
+    Exchange(#[from] ExchangeError),
+    /// The document is not usable.
+    #[error(transparent)]
+    Document(#[from] DocumentError),
+    /// The picture is not the one of the document.
+    #[error("the file holds another picture than its design says")]
+    OtherPicture,
 }
 
 pub(crate) fn credit(d: &Document, created: Option<String>) -> Credit {

@@ -19,18 +19,23 @@ mod outline_edit;
 mod picture_edit;
 mod pieces;
 mod samples;
+mod tier_edit;
+mod tier_view;
 mod view;
+mod workshop;
 
-pub use document::{ArtworkRef, Credit, Document, DocumentError, Guide, VERSION};
+pub use document::{ArtworkRef, Credit, Document, DocumentError, Guide, PatchFilament, VERSION};
 pub use edit::{Axis, Basis, Closing, Edit, EditError};
 pub use engine::{DisplayPart, Engine, EngineError, Picture, Run, Source, Timing};
-pub use export::{ExportFormat, export, export_contours, file_name};
+pub use export::{ExportError, ExportFormat, ImportError, export, export_contours, file_name, import_design};
 pub use pieces::{copied, export_outline, import_patches, patch_nodes};
 pub use samples::{SAMPLE_LICENCE, SAMPLES, Sample};
+pub use tier_view::{ChangeView, CutView, HandleView, MeasureView, OptionView, PartView, SolidView, TierView};
 pub use view::{
-    AstrayView, CutView, FindingView, MeasureView, OutlineView, PartView, PatchView, PictureView, ProblemView,
-    ResultView, SolidView, SwatchView, TierView, TimingView, TraceView, thumbnail,
+    AstrayView, FindingView, OutlineView, PatchView, PictureView, ProblemView, ResultView, SwatchView, TimingView,
+    TraceView, thumbnail,
 };
+pub use workshop::{Filament, Workshop, WorkshopError};
 
 pub use kachel_artwork as artwork;
 pub use kachel_check as check;

@@ -3,20 +3,14 @@
 use crate::document::Document;
 use crate::edit::Edit;
 use crate::engine::{EngineError, Run, prepared_key};
-use crate::export::part_name;
+use crate::tier_view::{self, CutView, MeasureView, SolidView, TierView};
 use kachel_geom::{Bounds, Curve, Mm, Px, Region, Ring};
-use kachel_outline::{Astray, Outline, Patch, Size, Use, patch_at};
-use kachel_solid::Solid;
-use kachel_tiers::{MeasureSpec, Stack, section};
+use kachel_outline::{Astray, Outline, Patch, Size, Spot, Use, patch_at};
+use kachel_tiers::{Bar, Cut, Op};
 use kachel_trace::{Contours, Swatch};
 use serde::Serialize;
 use std::fmt::Write as _;
 use ts_rs::TS;
-
-/// Height of a printed layer, mm, until the workshop has settings.
-pub const LAYER_MM: f64 = 0.2;
-/// Grams in a cubic millimetre of PLA (1.24 g/cm3; common practice, no source).
-const PLA_G_PER_MM3: f64 = 1.24e-3;
 
 /// Everything that a run gave.
 #[derive(Clone, Debug, Serialize, TS)]
@@ -38,8 +32,10 @@ pub struct ResultView {
     pub edge_path: String,
     /// Whether tiers, section and solid are the mirror image of the picture.
     pub is_mirrored: bool,
-    /// The section across the middle.
+    /// The faces of the section.
     pub section: Vec<CutView>,
+    /// The tie bars, in pixels of the picture.
+    pub bars: Vec<Bar>,
     /// The solid.
     pub solid: Option<SolidView>,
     /// What Check says.
@@ -50,8 +46,16 @@ pub struct ResultView {
     pub timings: Vec<TimingView>,
     /// Printed layer height.
     pub layer: f64,
+    /// Width of a printed line.
+    pub line: f64,
     /// The printer's build space.
     pub bed: [f64; 3],
+    /// The printer's name.
+    pub printer: String,
+    /// The recipe's label.
+    pub recipe: &'static str,
+    /// Which face is printed down.
+    pub bed_words: &'static str,
 }
 
 /// The prepared picture and how it lies on the original one.
@@ -145,6 +149,8 @@ pub struct PatchView {
     pub path: String,
     /// sRGB of its colour, where ink is told by colour.
     pub colour: Option<[u8; 3]>,
+    /// The filament chosen for it.
+    pub filament: Option<String>,
     /// Name of the group that an SVG has it in.
     pub group: Option<String>,
 }
@@ -185,96 +191,6 @@ pub struct AstrayView {
     pub gap: Option<f64>,
     /// Letters that the text's face does not have.
     pub missing: String,
-}
-
-/// One measure.
-#[derive(Clone, Debug, Serialize, TS)]
-#[ts(export)]
-pub struct MeasureView {
-    /// Stable name.
-    pub name: &'static str,
-    /// Part of the object.
-    pub group: &'static str,
-    /// Short name.
-    pub label: &'static str,
-    /// What it does.
-    pub meaning: &'static str,
-    /// Value.
-    pub value: f64,
-    /// Value of a new design.
-    pub default: f64,
-    /// Smallest value.
-    pub min: f64,
-    /// Largest value.
-    pub max: f64,
-    /// Step of the arrow keys.
-    pub step: f64,
-    /// Whole layers that a height prints as.
-    pub layers: Option<u32>,
-    /// The height that prints.
-    pub prints: Option<f64>,
-}
-
-/// One tier.
-#[derive(Clone, Debug, Serialize, TS)]
-#[ts(export)]
-pub struct TierView {
-    /// flange, wall or stamp.
-    pub role: &'static str,
-    /// The word for it.
-    pub name: &'static str,
-    /// SVG path of its footprint, mm, y down.
-    pub path: String,
-    /// Underside above the bed.
-    pub bottom: f64,
-    /// Upper side above the bed.
-    pub top: f64,
-}
-
-/// One cut face of the section.
-#[derive(Clone, Debug, Serialize, TS)]
-#[ts(export)]
-pub struct CutView {
-    /// flange, wall or stamp.
-    pub role: &'static str,
-    /// Left and right end.
-    pub x: [f64; 2],
-    /// Lower and upper end.
-    pub z: [f64; 2],
-}
-
-/// The solid.
-#[derive(Clone, Debug, Serialize, TS)]
-#[ts(export)]
-pub struct SolidView {
-    /// By this its mesh is fetched.
-    pub key: String,
-    /// Size of the whole object.
-    pub size: [f64; 3],
-    /// Volume, mm3.
-    pub volume: f64,
-    /// Mass in PLA, g.
-    pub mass: f64,
-    /// Printed layers.
-    pub layers: u32,
-    /// Triangles of the skin.
-    pub triangles: usize,
-    /// Separate bodies.
-    pub bodies: usize,
-    /// Its parts.
-    pub parts: Vec<PartView>,
-}
-
-/// One part.
-#[derive(Clone, Debug, Serialize, TS)]
-#[ts(export)]
-pub struct PartView {
-    /// Its name in files.
-    pub name: String,
-    /// Triangles.
-    pub triangles: usize,
-    /// Volume, mm3.
-    pub volume: f64,
 }
 
 /// One finding.
@@ -326,25 +242,31 @@ impl From<&EngineError> for ProblemView {
 }
 
 impl ResultView {
-    /// Shows a run, with the section along the line y = `section_y` (mm).
-    pub fn new(d: &Document, run: &Run, section_y: f64) -> Self {
+    /// Shows a run, with a section of its stack.
+    pub fn new(d: &Document, run: &Run, section: &[Cut]) -> Self {
         let stack = run.stack.as_deref();
+        let printer = run.workshop.printer();
         Self {
             picture: picture(d, run),
             trace: run.contours.as_deref().map(|c| trace(c, &run.patches)),
             patches: patches(d, run),
             outline: run.outline.as_deref().map(|o| outline(o, d.size)),
-            measures: d.recipe.recipe().measures.iter().map(|spec| measure(spec, d)).collect(),
-            tiers: stack.map(tiers).unwrap_or_default(),
-            edge_path: run.footprints.as_ref().map(|f| region_path(&f.edge)).unwrap_or_default(),
-            is_mirrored: stack.is_some_and(|s| s.is_mirrored),
-            section: stack.map(|s| cuts(s, section_y)).unwrap_or_default(),
-            solid: run.solid.as_ref().map(|(key, s)| solid(d, key, s)),
+            measures: tier_view::measures(d, printer.layer),
+            tiers: stack.map(|s| tier_view::tiers(s, &run.workshop)).unwrap_or_default(),
+            edge_path: stack.map(|s| region_path(&s.edge)).unwrap_or_default(),
+            is_mirrored: d.recipe.is_mirrored(),
+            section: section.iter().map(|c| tier_view::cut(c, stack)).collect(),
+            bars: tier_view::bars(run),
+            solid: run.solid.as_ref().map(|(key, s)| tier_view::solid(d, key, s, run)),
             findings: run.findings.iter().map(finding).collect(),
             problem: run.failed.as_ref().map(ProblemView::from),
             timings: run.timings.iter().map(|t| TimingView { stage: t.stage.name().into(), ms: t.ms }).collect(),
-            layer: LAYER_MM,
-            bed: kachel_check::BED_MM,
+            layer: printer.layer,
+            line: printer.line,
+            bed: printer.bed,
+            printer: printer.name.clone(),
+            recipe: d.recipe.recipe().label,
+            bed_words: d.recipe.recipe().bed,
         }
     }
 }
@@ -398,6 +320,11 @@ fn patches(d: &Document, run: &Run) -> Vec<PatchView> {
             all[k].is_pinned = true;
         }
     }
+    for paint in &d.paints {
+        if let Some(k) = patch_at(&run.patches, &Spot { at: paint.at, is_ink: paint.is_ink }) {
+            all[k].filament.clone_from(&paint.filament);
+        }
+    }
     if all.len() <= MOST_NESTED {
         nest(&mut all, &run.patches);
     }
@@ -441,6 +368,7 @@ fn patch(p: &Patch, run: &Run) -> PatchView {
         is_pinned: false,
         path: curves_path(&p.curves),
         colour: swatch.map(|s| s.colour),
+        filament: None,
         group: p.group.clone(),
     }
 }
@@ -472,70 +400,6 @@ fn astray(a: &Astray) -> AstrayView {
     }
 }
 
-fn whole_layers(mm: f64) -> u32 {
-    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "heights are 0 to 60 mm")]
-    let n = (mm / LAYER_MM).round().max(1.0) as u32;
-    n
-}
-
-fn measure(spec: &MeasureSpec, d: &Document) -> MeasureView {
-    let value = d.measures.get(spec.name).copied().unwrap_or(spec.default);
-    let layers = spec.is_height.then(|| whole_layers(value));
-    MeasureView {
-        name: spec.name,
-        group: spec.group,
-        label: spec.label,
-        meaning: spec.meaning,
-        value,
-        default: spec.default,
-        min: spec.min,
-        max: spec.max,
-        step: spec.step,
-        layers,
-        prints: layers.map(|n| f64::from(n) * LAYER_MM),
-    }
-}
-
-fn tiers(stack: &Stack) -> Vec<TierView> {
-    let view = |t: &kachel_tiers::Tier| TierView {
-        role: t.role.name(),
-        name: t.role.words(),
-        path: region_path(&t.footprint),
-        bottom: t.bottom.mm(),
-        top: t.top.mm(),
-    };
-    stack.tiers.iter().map(view).collect()
-}
-
-fn cuts(stack: &Stack, y: f64) -> Vec<CutView> {
-    let view = |c: kachel_tiers::Cut| CutView { role: c.role.name(), x: c.x.into(), z: c.z.into() };
-    section(stack, y).into_iter().map(view).collect()
-}
-
-fn solid(d: &Document, key: &str, s: &Solid) -> SolidView {
-    let mesh = s.skin.mesh();
-    let (min, max) = mesh.extent();
-    let volume = mesh.volume();
-    SolidView {
-        key: key.into(),
-        size: std::array::from_fn(|k| max[k] - min[k]),
-        volume,
-        mass: volume * PLA_G_PER_MM3,
-        layers: whole_layers(max[2] - min[2]),
-        triangles: mesh.triangles.len(),
-        bodies: mesh.bodies().len(),
-        parts: s
-            .parts
-            .iter()
-            .map(|p| PartView {
-                name: part_name(d, s, p),
-                triangles: p.mesh.mesh().triangles.len(),
-                volume: p.mesh.mesh().volume(),
-            })
-            .collect(),
-    }
-}
-
 fn finding(f: &kachel_check::Finding) -> FindingView {
     let box_of = |b: Bounds<Mm>| [b.min.x, -b.max.y, b.width(), b.height()];
     FindingView {
@@ -548,7 +412,7 @@ fn finding(f: &kachel_check::Finding) -> FindingView {
     }
 }
 
-fn region_path(r: &Region) -> String {
+pub(crate) fn region_path(r: &Region) -> String {
     let mut path = String::new();
     for ring in r.rings_mm() {
         write_ring(&mut path, ring.0.iter().map(|p| (p.x, -p.y)));
@@ -573,15 +437,26 @@ pub fn thumbnail(run: &Run) -> Option<String> {
     if let Some(stack) = run.stack.as_deref()
         && let Some(b) = stack.tiers.iter().filter_map(|t| t.footprint.bounds()).reduce(Bounds::union)
     {
-        // Shown as the cookie reads: the tool's mirror image.
+        // Shown as what it makes reads: a tool's mirror image.
         let pad = b.width().max(b.height()) * 0.04;
-        let mut out = head(-b.max.x - pad, -b.max.y - pad, b.width() + 2.0 * pad, b.height() + 2.0 * pad);
-        out.push_str("<g transform=\"scale(-1 1)\">");
-        for t in &stack.tiers {
-            let fill = match t.role.name() {
-                "flange" => "#a9cbb0",
-                "wall" => "#2a7f86",
-                _ => "#d9974f",
+        let left = if stack.is_mirrored { -b.max.x } else { b.min.x };
+        let mut out = head(left - pad, -b.max.y - pad, b.width() + 2.0 * pad, b.height() + 2.0 * pad);
+        let _ = write!(out, "<g transform=\"scale({} 1)\">", if stack.is_mirrored { -1 } else { 1 });
+        let many = stack.filaments.len() > 1;
+        for (k, t) in stack.tiers.iter().enumerate() {
+            // What is cut from below is not seen from above.
+            let is_over = |u: &&kachel_tiers::Tier| u.op == Op::Add && u.top <= t.top;
+            if t.op == Op::Cut && !stack.tiers[..k].iter().any(|u| is_over(&u)) {
+                continue;
+            }
+            let filament = stack.filaments.get(t.part as usize).filter(|_| many);
+            let colour = filament.map(|f| run.workshop.filament(f).colour);
+            let fill = match (t.op, colour, t.role.name()) {
+                (Op::Cut, ..) => "#fffaf0".into(),
+                (_, Some([r, g, b]), _) => format!("#{r:02x}{g:02x}{b:02x}"),
+                (_, None, "flange" | "body" | "loop") => "#a9cbb0".into(),
+                (_, None, "wall" | "rim" | "grip") => "#2a7f86".into(),
+                _ => "#d9974f".into(),
             };
             let _ = write!(out, "<path fill=\"{fill}\" d=\"{}\"/>", region_path(&t.footprint));
         }

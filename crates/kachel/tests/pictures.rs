@@ -52,7 +52,7 @@ impl Design {
 
     fn view(&self) -> ResultView {
         let run = self.engine.run(&self.document, &|| Ok(self.bytes.clone()), &Watch::default());
-        ResultView::new(&self.document, &run, 0.0)
+        ResultView::new(&self.document, &run, &[])
     }
 
     /// Width and height of the edge, mm.

@@ -105,7 +105,7 @@ impl Shape {
     }
 
     /// Its area about the middle.
-    pub(crate) fn region(self) -> Result<Region, OffGrid> {
+    pub fn region(self) -> Result<Region, OffGrid> {
         let Self::Eyelet { width, hole, foot } = self else { return Region::from_mm(&self.rings()) };
         let bar = stroke(&[Point::new(0.0, 0.0), Point::new(0.0, -foot)], width * 0.6, false)?;
         let round = |width| Region::from_mm(&Self::Ellipse { width, height: width }.rings());

@@ -104,8 +104,7 @@ pub(crate) fn uphill(planar: &Planar, labels: &Labels, column: u32, p: GridPoint
 /// The height of a column's slope over a point inside its face.
 pub(crate) fn height_at(planar: &Planar, labels: &Labels, column: u32, p: GridPoint) -> f64 {
     let column = &labels.columns[column as usize - 1];
-    let at: Vec<f64> =
-        column.ramps.iter().map(|r| pass(planar, &labels.slopes[r.slope as usize], p)).collect();
+    let at: Vec<f64> = column.ramps.iter().map(|r| pass(planar, &labels.slopes[r.slope as usize], p)).collect();
     column.switch(&at)
 }
 
@@ -189,11 +188,8 @@ fn corners(planar: &Planar, labels: &Labels, slab: usize, heights: &mut SlabHeig
             }
             let wedge = Wedge { vertex, first: h, last: halves[end % n] };
             let column = &labels.columns[own as usize - 1];
-            let at: Vec<f64> = column
-                .ramps
-                .iter()
-                .map(|r| corner_of(planar, &labels.slopes[r.slope as usize], &wedge))
-                .collect();
+            let at: Vec<f64> =
+                column.ramps.iter().map(|r| corner_of(planar, &labels.slopes[r.slope as usize], &wedge)).collect();
             let t = column.switch(&at);
             (i..end).for_each(|k| heights.corner[halves[k % n] as usize] = t);
         }

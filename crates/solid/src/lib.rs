@@ -19,7 +19,7 @@ mod slopes;
 mod soundness;
 mod walls;
 
-use kachel_geom::{Region, Stage, Stopped, Watch};
+use kachel_geom::{GRID_PER_MM, Region, Stage, Stopped, Watch};
 use kachel_tiers::{Slices, Stack};
 
 pub use arrange::Arrangement;
@@ -52,6 +52,8 @@ pub struct Solid {
     pub skin: SoundMesh,
     /// How many pinches were opened or welded by a few micrometres.
     pub mended_pinches: usize,
+    /// Where a tier is thinner than its finish and ends in a ridge: its highest places, mm.
+    pub ridges: Vec<[f64; 3]>,
 }
 
 /// What one filament makes.
@@ -131,27 +133,23 @@ impl Planar {
 /// Gives the arrangement of the same areas the stack's heights.
 pub fn extrude(planar: &Planar, stack: &Stack, slices: &Slices, watch: &Watch) -> Result<Solid, SolidError> {
     watch.enter(Stage::Solid)?;
-    let (parts, mut mended) = skin_owners(planar, stack, slices, label::Owners::ByPart, watch)?;
+    let (skin::Skin { parts, ridges }, mut mended) = skin_owners(planar, stack, slices, label::Owners::ByPart, watch)?;
     let skin = match parts.as_slice() {
         [] => return Err(SolidError::Empty),
         [only] => only.mesh.clone(),
         _ => {
             let (mut one, more) = skin_owners(planar, stack, slices, label::Owners::One, watch)?;
             mended += more;
-            one.pop().ok_or(SolidError::Empty)?.mesh
+            one.parts.pop().ok_or(SolidError::Empty)?.mesh
         }
     };
-    Ok(Solid { parts, skin, mended_pinches: mended })
+    let ridges = ridges.into_iter().map(|p| p.map(|c| f64::from(c) / GRID_PER_MM)).collect();
+    Ok(Solid { parts, skin, mended_pinches: mended, ridges })
 }
 
 /// The meshes of the single tiers, numbered by their place in the stack; they share their faces like parts.
-pub fn extrude_tiers(
-    planar: &Planar,
-    stack: &Stack,
-    slices: &Slices,
-    watch: &Watch,
-) -> Result<Vec<Part>, SolidError> {
-    Ok(skin_owners(planar, stack, slices, label::Owners::ByTier, watch)?.0)
+pub fn extrude_tiers(planar: &Planar, stack: &Stack, slices: &Slices, watch: &Watch) -> Result<Vec<Part>, SolidError> {
+    Ok(skin_owners(planar, stack, slices, label::Owners::ByTier, watch)?.0.parts)
 }
 
 fn skin_owners(
@@ -160,7 +158,7 @@ fn skin_owners(
     slices: &Slices,
     owners: label::Owners,
     watch: &Watch,
-) -> Result<(Vec<Part>, usize), SolidError> {
+) -> Result<(skin::Skin, usize), SolidError> {
     let levels = slices.levels.as_slice();
     let mut mends: Vec<pinch::Mend> = Vec::new();
     let mut mended: Option<Planar> = None;
@@ -168,15 +166,13 @@ fn skin_owners(
         let at = mended.as_ref().unwrap_or(planar);
         let labels = label::label(&at.graph, stack, slices, owners, &mends);
         let heights = heights::find(at, &labels, levels)?;
-        let pinches =
-            pinch::find(&pinch::Labelled { faces: &at.graph, labels: &labels, heights: &heights, levels });
-        if std::env::var("DBG").is_ok() { eprintln!("round {round}: {} {:?}", pinches.len(), pinches.iter().take(6).map(|p| format!("{p:?} {:?}", pinch::mend(&at.graph, p, 0).region.bounds().unwrap().centre())).collect::<Vec<_>>()); }
+        let pinches = pinch::find(&pinch::Labelled { faces: &at.graph, labels: &labels, heights: &heights, levels });
         watch.check()?;
         if pinches.is_empty() {
             match skin::skin(at, &labels, &heights, levels, watch) {
-                Ok(parts) => return Ok((parts, mends.len())),
+                Ok(skin) => return Ok((skin, mends.len())),
                 // Nothing of the kind is known; should it be found, the place is opened like a pinch.
-                Err(skin::Torn::Here(e, line)) => { if std::env::var("DBG").is_ok() { eprintln!("TORN {e} {line:?}"); } mends.push(pinch::open(line, levels, round).ok_or(e)?) },
+                Err(skin::Torn::Here(e, line)) => mends.push(pinch::open(line, levels, round).ok_or(e)?),
                 Err(skin::Torn::Solid(e)) => return Err(e),
             }
         }

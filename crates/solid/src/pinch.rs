@@ -191,7 +191,8 @@ impl Labelled<'_> {
             let face = self.faces.left[half as usize];
             let far = |slab: isize| -> [Option<i64>; 2] {
                 let h = self.slab_heights(slab);
-                let first = h.and_then(|h| h.z(self.faces.corners(half / 2)[if half.is_multiple_of(2) { 1 } else { 2 }]));
+                let first =
+                    h.and_then(|h| h.z(self.faces.corners(half / 2)[if half.is_multiple_of(2) { 1 } else { 2 }]));
                 let last_half = halves[(i + 1) % n];
                 // The far end of the last edge, on this wedge's side: its right.
                 let last = h.and_then(|h| {

@@ -126,7 +126,7 @@ pub(crate) fn skin(
     heights: &[Option<SlabHeights>],
     levels: &[Grid],
     watch: &Watch,
-) -> Result<Vec<Part>, Torn> {
+) -> Result<Skin, Torn> {
     let faces = &planar.graph;
     let flats = all_flats(planar, labels, levels.len(), watch)?;
     let slopes = all_slopes(planar, labels, heights, watch)?;
@@ -161,7 +161,19 @@ pub(crate) fn skin(
         };
         done.push(Part { number: u32::from(part - 1), mesh });
     }
-    Ok(done)
+    let in_slab = |(slope, heights): (&Option<Arc<SlopeMesh>>, &Option<SlabHeights>)| {
+        let (slope, heights) = (slope.as_ref()?, heights.as_ref()?);
+        Some(slope.ridges.iter().map(|(p, t)| [p.x(), p.y(), heights.inner_z(*t)]).collect::<Vec<_>>())
+    };
+    let ridges = slopes.iter().zip(heights).filter_map(in_slab).flatten().collect();
+    Ok(Skin { parts: done, ridges })
+}
+
+/// The skins of all parts.
+pub(crate) struct Skin {
+    pub parts: Vec<Part>,
+    /// Where slopes end in ridges, grid steps.
+    pub ridges: Vec<[i32; 3]>,
 }
 
 /// The slopes of all slabs, on as many threads as there are cores.

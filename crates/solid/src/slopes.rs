@@ -32,6 +32,8 @@ pub(crate) struct SlopeMesh {
     pub triangles: Vec<([Corner; 3], (u16, u16))>,
     /// Places in plan and heights within the slab.
     pub added: Vec<(GridPoint, f64)>,
+    /// The highest places of slopes that never reach their upper end.
+    pub ridges: Vec<(GridPoint, f64)>,
 }
 
 /// Everything that a slab's slopes depend on.
@@ -102,12 +104,7 @@ fn plane(p: GridPoint) -> Point2<f64> {
     Point2::new(f64::from(p.x()), f64::from(p.y()))
 }
 
-fn triangulate(
-    planar: &Planar,
-    labels: &Labels,
-    slab: usize,
-    heights: &SlabHeights,
-) -> Result<SlopeMesh, SolidError> {
+fn triangulate(planar: &Planar, labels: &Labels, slab: usize, heights: &SlabHeights) -> Result<SlopeMesh, SolidError> {
     let faces = &planar.graph;
     let row = labels.sloped_row(slab);
     let mut local: Vec<u32> = vec![u32::MAX; faces.arrangement.points.len()];
@@ -320,6 +317,45 @@ impl Work<'_> {
             Some(([self.corner(a, b), self.corner(b, c), self.corner(c, a)], owner))
         };
         let triangles = self.cdt.inner_faces().filter_map(triangle).collect();
-        SlopeMesh { triangles, added: self.added }
+        SlopeMesh { triangles, ridges: self.ridges(&columns), added: self.added }
+    }
+
+    /// The highest place of each connected slope that ends in a ridge.
+    fn ridges(&self, columns: &[u32]) -> Vec<(GridPoint, f64)> {
+        let mut seen = vec![false; columns.len()];
+        let mut ridges = Vec::new();
+        for first in self.cdt.inner_faces() {
+            let column = columns[first.index()];
+            if column == 0 || std::mem::replace(&mut seen[first.index()], true) {
+                continue;
+            }
+            let mut highest: Option<(GridPoint, f64)> = None;
+            let mut queue = vec![first.fix()];
+            while let Some(face) = queue.pop() {
+                let face = self.cdt.face(face);
+                let [a, b, c] = face.vertices().map(|v| v.index());
+                for (v, next) in [(a, b), (b, c), (c, a)] {
+                    let t = self.height(self.corner(v, next));
+                    if highest.is_none_or(|h| t > h.1) {
+                        highest = Some((self.point(v), t));
+                    }
+                }
+                for e in face.adjacent_edges().into_iter().filter(|e| !e.is_constraint_edge()) {
+                    if let Some(over) = e.rev().face().as_inner()
+                        && !std::mem::replace(&mut seen[over.index()], true)
+                    {
+                        queue.push(over.fix());
+                    }
+                }
+            }
+            let is_from_low = |c: u32| {
+                self.labels.columns[c as usize - 1]
+                    .ramps
+                    .iter()
+                    .all(|r| self.labels.slopes[r.slope as usize].is_from_low && r.is_below)
+            };
+            ridges.extend(highest.filter(|h| h.1 < 1.0 && is_from_low(column)));
+        }
+        ridges
     }
 }

@@ -15,10 +15,8 @@ fn rect(x0: f64, y0: f64, x1: f64, y1: f64) -> Region {
 }
 
 fn tier(footprint: Region, bottom: f64, top: f64, op: Op, part: u32) -> Tier {
-    let (bottom, top) = (Grid::from_mm(bottom).unwrap(), Grid::from_mm(top).unwrap());
-    let plain = Finish::default();
-    let footprint = footprint.into();
-    Tier { role: Role::Wall, footprint, bottom, top, op, part, top_finish: plain, bottom_finish: plain }
+    let heights = (Grid::from_mm(bottom).unwrap(), Grid::from_mm(top).unwrap());
+    Tier::upright(Role::Wall, footprint, heights, op, part)
 }
 
 fn add(footprint: Region, bottom: f64, top: f64) -> Tier {
@@ -26,7 +24,7 @@ fn add(footprint: Region, bottom: f64, top: f64) -> Tier {
 }
 
 fn build(tiers: Vec<Tier>) -> Result<Solid, SolidError> {
-    let stack = Stack { tiers, is_mirrored: false };
+    let stack = Stack { tiers, ..Stack::default() };
     let watch = Watch::default();
     let slices = slice(&stack, &Plans::default(), &watch).unwrap();
     extrude(&arrange(&slices, &watch)?, &stack, &slices, &watch)
@@ -312,7 +310,7 @@ fn refuses_too_much_and_nothing() {
     assert!(matches!(build(vec![]), Err(SolidError::Empty)));
     let many = (0..130).map(|i| add(rect(0.0, 0.0, 1.0, 1.0), f64::from(i), f64::from(i) + 0.5)).collect();
     assert!(matches!(build(many), Err(SolidError::TooLarge { what: "levels", .. })));
-    let stack = Stack { tiers: vec![add(rect(0.0, 0.0, 1.0, 1.0), 0.0, 1.0)], is_mirrored: false };
+    let stack = Stack { tiers: vec![add(rect(0.0, 0.0, 1.0, 1.0), 0.0, 1.0)], ..Stack::default() };
     let watch = Watch::default();
     let slices = slice(&stack, &Plans::default(), &watch).unwrap();
     watch.stop();
@@ -419,7 +417,7 @@ fn building_again_reuses_triangulations_and_gives_the_same_bytes() {
     let mut random = Shapes::of(11);
     let (a, b) = (random.blob(0.0, 0.0, 20.0, 120), random.blob(2.0, 1.0, 12.0, 80));
     let stack =
-        |top: f64| Stack { tiers: vec![add(a.clone(), 0.0, 2.0), add(b.clone(), 0.0, top)], is_mirrored: false };
+        |top: f64| Stack { tiers: vec![add(a.clone(), 0.0, 2.0), add(b.clone(), 0.0, top)], ..Stack::default() };
     let watch = Watch::default();
     let sliced = |top: f64| slice(&stack(top), &Plans::default(), &watch).unwrap();
     let planar = arrange(&sliced(9.0), &watch).unwrap();

@@ -1,4 +1,6 @@
+use crate::TierError;
 use kachel_geom::{BoolOp, Corner, OffGrid, Region, combine, join_all, offset_with};
+use kachel_outline::Outline;
 use lru::LruCache;
 use std::hash::{DefaultHasher, Hash, Hasher};
 use std::num::NonZeroUsize;
@@ -62,6 +64,9 @@ enum Made {
     Grown(u64, u64, u8),
     Joined(u64),
     Combined(u64, u64, u8),
+    Mirrored(u64),
+    /// A patch, told by where it is and how large.
+    Patch([u64; 6]),
 }
 
 /// Areas that are remembered; the largest hold some ten thousand nodes.
@@ -99,6 +104,28 @@ impl Plans {
             return Ok(area.clone());
         }
         self.get_or(Made::Grown(area.name(), d.to_bits(), corner as u8), || offset_with(area, d, corner))
+    }
+
+    /// The mirror image.
+    pub fn mirrored(&self, area: &Area) -> Area {
+        self.get_or(Made::Mirrored(area.name()), || Ok(area.mirrored())).unwrap_or_default()
+    }
+
+    /// A patch's own area.
+    pub fn patch(&self, outline: &Outline, k: usize) -> Result<Area, TierError> {
+        let Some(p) = outline.patches.get(k) else { return Ok(Area::default()) };
+        let nodes: usize = p.curves.iter().map(kachel_geom::Curve::nodes).sum();
+        let bits = [p.anchor.x, p.anchor.y, p.area_px2, outline.mm_per_px, outline.origin.x, outline.origin.y];
+        let mut name = bits.map(f64::to_bits);
+        name[0] ^= nodes as u64;
+        let made = Made::Patch(name);
+        let known = || self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        if let Some(found) = known().get(&made) {
+            return Ok(found.clone());
+        }
+        let area = Area::new(outline.region(k)?);
+        known().put(made, area.clone());
+        Ok(area)
     }
 
     /// All of them as one.

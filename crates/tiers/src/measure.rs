@@ -1,3 +1,5 @@
+use crate::recipes::RECIPES;
+use crate::unit::{LengthError, Unit, parse_length};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -8,9 +10,71 @@ use std::collections::BTreeMap;
 pub enum RecipeKind {
     /// A wall that cuts dough, on a flange.
     Cutter,
+    /// The same with lines that mark the dough.
+    CutterStamp,
+    /// A plate with a relief that prints into dough or clay.
+    Stamp,
+    /// A plate to put a cup on.
+    Coaster,
+    /// Something to hang up.
+    Ornament,
+    /// A body with pockets for disc magnets.
+    Magnet,
+    /// A tag with a hole for a ring.
+    KeyTag,
+    /// A coin, counter or medallion.
+    Token,
+    /// Lines tied to each other, in a ring, on a loop.
+    Pendant,
+    /// A plate with lettering.
+    Plaque,
+    /// Only the maker's own tiers.
+    FreeStack,
 }
 
-/// One measure of a recipe. All are lengths in millimetres.
+/// What kind of value a measure has.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum MeasureKind {
+    /// A length, mm.
+    Length,
+    /// A height above the bed, mm, which prints in whole layers.
+    Height,
+    /// A whole number.
+    Count,
+    /// One of several, by its place in the list; documents keep the place, so lists only ever grow at their end.
+    Choice(&'static [(&'static str, &'static str)]),
+}
+
+/// The little drawing beside a measure that shows what it does.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, ts_rs::TS)]
+#[serde(rename_all = "kebab-case")]
+#[ts(export)]
+pub enum Picture {
+    /// Out from a line.
+    Outwards,
+    /// In from a line.
+    Inwards,
+    /// How thick something upright is.
+    Thick,
+    /// How high something stands.
+    High,
+    /// Down from the top.
+    Deep,
+    /// Across a round or square thing.
+    Across,
+    /// The radius of a corner in plan.
+    Corner,
+    /// A bevel or round at an edge.
+    Edge,
+    /// A gap between two things.
+    Gap,
+    /// How many.
+    Many,
+    /// One of several forms.
+    Form,
+}
+
+/// One measure of a recipe.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct MeasureSpec {
     /// Stable name, as in `--set wall-height=15mm`.
@@ -21,16 +85,121 @@ pub struct MeasureSpec {
     pub label: &'static str,
     /// What it does.
     pub meaning: &'static str,
-    /// Value of a new design, mm; common practice of the trade, no source.
+    /// What its value is.
+    pub kind: MeasureKind,
+    /// The drawing beside it.
+    pub picture: Picture,
+    /// Value of a new design; common practice of the trade, no source.
     pub default: f64,
-    /// Smallest value, mm.
+    /// Smallest value.
     pub min: f64,
-    /// Largest value, mm.
+    /// Largest value.
     pub max: f64,
-    /// Step of the arrow keys, mm.
+    /// Step of the arrow keys.
     pub step: f64,
-    /// Whether it is a height above the bed, which prints in whole layers.
-    pub is_height: bool,
+}
+
+impl MeasureSpec {
+    /// A length.
+    pub(crate) const fn length(
+        name: &'static str,
+        group: &'static str,
+        label: &'static str,
+        meaning: &'static str,
+        picture: Picture,
+        (default, min, max): (f64, f64, f64),
+    ) -> Self {
+        let step = if max > 12.0 { 0.5 } else { 0.1 };
+        Self { name, group, label, meaning, kind: MeasureKind::Length, picture, default, min, max, step }
+    }
+
+    /// A height above the bed.
+    pub(crate) const fn height(
+        name: &'static str,
+        group: &'static str,
+        label: &'static str,
+        meaning: &'static str,
+        (default, min, max): (f64, f64, f64),
+    ) -> Self {
+        Self {
+            name,
+            group,
+            label,
+            meaning,
+            kind: MeasureKind::Height,
+            picture: Picture::High,
+            default,
+            min,
+            max,
+            step: 0.2,
+        }
+    }
+
+    /// A whole number.
+    pub(crate) const fn count(
+        name: &'static str,
+        group: &'static str,
+        label: &'static str,
+        meaning: &'static str,
+        (default, min, max): (f64, f64, f64),
+    ) -> Self {
+        let (kind, picture) = (MeasureKind::Count, Picture::Many);
+        Self { name, group, label, meaning, kind, picture, default, min, max, step: 1.0 }
+    }
+
+    /// One of several; the first is the default.
+    pub(crate) const fn choice(
+        name: &'static str,
+        group: &'static str,
+        label: &'static str,
+        meaning: &'static str,
+        of: &'static [(&'static str, &'static str)],
+    ) -> Self {
+        let max = (of.len() - 1) as f64;
+        let (kind, picture) = (MeasureKind::Choice(of), Picture::Form);
+        Self { name, group, label, meaning, kind, picture, default: 0.0, min: 0.0, max, step: 1.0 }
+    }
+
+    /// Whether it is a height above the bed.
+    pub fn is_height(&self) -> bool {
+        self.kind == MeasureKind::Height
+    }
+
+    /// Reads a value as it is typed.
+    pub fn parse(&self, text: &str, unit: Unit) -> Result<f64, LengthError> {
+        match self.kind {
+            MeasureKind::Length | MeasureKind::Height => parse_length(text, unit),
+            MeasureKind::Count => {
+                let number = text.trim().parse::<u32>().map(f64::from);
+                number.map_err(|_| LengthError::NotANumber { text: text.chars().take(40).collect() })
+            }
+            MeasureKind::Choice(of) => {
+                let known = || of.iter().map(|(name, _)| *name).collect::<Vec<_>>().join(", ");
+                let wanted = text.trim();
+                let found = of.iter().position(|(name, label)| *name == wanted || *label == wanted);
+                let place = found
+                    .ok_or_else(|| LengthError::NotAmong { text: wanted.chars().take(40).collect(), known: known() })?;
+                Ok(place as f64)
+            }
+        }
+    }
+
+    /// Refuses a value outside the range, with the range.
+    pub fn check(&self, value: f64) -> Result<(), MeasureError> {
+        let is_whole = matches!(self.kind, MeasureKind::Length | MeasureKind::Height) || value.fract() == 0.0;
+        if value >= self.min && value <= self.max && is_whole {
+            return Ok(());
+        }
+        let unit = if matches!(self.kind, MeasureKind::Length | MeasureKind::Height) { " mm" } else { "" };
+        Err(MeasureError::OutOfRange {
+            group: self.group,
+            label: self.label.to_lowercase(),
+            value,
+            min: self.min,
+            max: self.max,
+            unit,
+        })
+    }
 }
 
 /// A rule that makes tiers from an outline and a handful of measures.
@@ -44,96 +213,23 @@ pub struct Recipe {
     pub label: &'static str,
     /// What it makes.
     pub meaning: &'static str,
+    /// Which face is printed down.
+    pub bed: &'static str,
     /// Its measures, in the order in which they are shown.
-    pub measures: &'static [MeasureSpec],
+    pub measures: &'static [&'static [MeasureSpec]],
     /// Usual longest side of a new object, mm.
     pub usual_size: f64,
 }
 
-/// All recipes.
-pub const RECIPES: &[Recipe] = &[Recipe {
-    kind: RecipeKind::Cutter,
-    name: "cutter",
-    label: "Cutter",
-    meaning: "A wall that cuts along the edge, on a flange that the hand presses. Prints flange down, wall up, \
-              without supports. Inner patches kept as detail become stamp lines.",
-    usual_size: 90.0,
-    measures: &[
-        MeasureSpec {
-            name: "margin",
-            group: "Edge",
-            label: "Margin",
-            meaning: "How far the edge lies outside the drawing",
-            default: 0.0,
-            min: 0.0,
-            max: 10.0,
-            step: 0.5,
-            is_height: false,
-        },
-        MeasureSpec {
-            name: "wall-thickness",
-            group: "Wall",
-            label: "Thickness",
-            meaning: "How thick the wall is, outwards from the edge",
-            default: 1.6,
-            min: 0.2,
-            max: 10.0,
-            step: 0.1,
-            is_height: false,
-        },
-        MeasureSpec {
-            name: "wall-height",
-            group: "Wall",
-            label: "Height",
-            meaning: "Height of the wall's top above the bed, flange included",
-            default: 15.0,
-            min: 2.0,
-            max: 60.0,
-            step: 0.2,
-            is_height: true,
-        },
-        MeasureSpec {
-            name: "flange-width",
-            group: "Flange",
-            label: "Width",
-            meaning: "How far the flange reaches out from the wall's outer face; 0 leaves it away",
-            default: 3.0,
-            min: 0.0,
-            max: 30.0,
-            step: 0.5,
-            is_height: false,
-        },
-        MeasureSpec {
-            name: "flange-height",
-            group: "Flange",
-            label: "Height",
-            meaning: "Height of the flange's upper side above the bed",
-            default: 2.0,
-            min: 0.2,
-            max: 20.0,
-            step: 0.2,
-            is_height: true,
-        },
-        MeasureSpec {
-            name: "stamp-under-wall",
-            group: "Stamp lines",
-            label: "Under the wall",
-            meaning: "How much lower than the wall's top the stamp lines end",
-            default: 3.0,
-            min: 0.0,
-            max: 58.0,
-            step: 0.2,
-            is_height: false,
-        },
-    ],
-}];
-
 impl RecipeKind {
     /// Everything about it.
     pub fn recipe(self) -> &'static Recipe {
-        match self {
-            Self::Cutter => &RECIPES[0],
-        }
+        RECIPES.iter().find(|r| r.kind == self).unwrap_or(&RECIPES[0])
+    }
+
+    /// Whether the tool is the mirror image of what it makes.
+    pub const fn is_mirrored(self) -> bool {
+        matches!(self, Self::Cutter | Self::CutterStamp | Self::Stamp)
     }
 }
 
@@ -143,11 +239,16 @@ impl Recipe {
         RECIPES.iter().find(|r| r.name == name)
     }
 
+    /// All its measures.
+    pub fn all(&self) -> impl Iterator<Item = &'static MeasureSpec> {
+        self.measures.iter().flat_map(|m| m.iter())
+    }
+
     /// The measure of that name.
     pub fn measure(&self, name: &str) -> Result<&'static MeasureSpec, MeasureError> {
-        self.measures.iter().find(|m| m.name == name).ok_or_else(|| MeasureError::Unknown {
+        self.all().find(|m| m.name == name).ok_or_else(|| MeasureError::Unknown {
             name: name.chars().take(40).collect(),
-            known: self.measures.iter().map(|m| m.name).collect::<Vec<_>>().join(", "),
+            known: self.all().map(|m| m.name).collect::<Vec<_>>().join(", "),
         })
     }
 }
@@ -164,7 +265,7 @@ pub enum MeasureError {
         known: String,
     },
     /// It is outside its range.
-    #[error("{group} {label}: {value} mm is outside {min} to {max} mm")]
+    #[error("{group} {label}: {value}{unit} is outside {min} to {max}{unit}")]
     OutOfRange {
         /// The part of the object.
         group: &'static str,
@@ -176,6 +277,8 @@ pub enum MeasureError {
         min: f64,
         /// Largest value.
         max: f64,
+        /// Their unit.
+        unit: &'static str,
     },
 }
 
@@ -186,35 +289,37 @@ pub struct Measures {
 }
 
 impl Measures {
-    /// The recipe's defaults with `changed` over them.
+    /// The recipe's defaults with `changed` over them. What the recipe does not have is left for the recipe that does: a
+    /// design keeps its measures through a change of recipe.
     pub fn new(recipe: &'static Recipe, changed: &BTreeMap<String, f64>) -> Result<Self, MeasureError> {
-        let mut values: BTreeMap<_, _> = recipe.measures.iter().map(|m| (m.name, m.default)).collect();
-        for (name, value) in changed {
-            let spec = recipe.measure(name)?;
-            spec.check(*value)?;
-            values.insert(spec.name, *value);
+        let mut values: BTreeMap<_, _> = recipe.all().map(|m| (m.name, m.default)).collect();
+        for spec in recipe.all() {
+            if let Some(value) = changed.get(spec.name) {
+                spec.check(*value)?;
+                values.insert(spec.name, *value);
+            }
         }
         Ok(Self { values })
     }
 
-    /// The value of a measure that the recipe has, mm.
-    pub fn get(&self, name: &'static str) -> f64 {
+    /// The value of a measure that the recipe has; 0 of one that it has not.
+    pub fn get(&self, name: &str) -> f64 {
         self.values.get(name).copied().unwrap_or_default()
     }
-}
 
-impl MeasureSpec {
-    /// Refuses a value outside the range, with the range.
-    pub fn check(&self, value: f64) -> Result<(), MeasureError> {
-        if value >= self.min && value <= self.max {
-            return Ok(());
-        }
-        Err(MeasureError::OutOfRange {
-            group: self.group,
-            label: self.label.to_lowercase(),
-            value,
-            min: self.min,
-            max: self.max,
-        })
+    /// Whether the recipe has it.
+    pub fn has(&self, name: &str) -> bool {
+        self.values.contains_key(name)
+    }
+
+    /// A whole number, or the place of a choice.
+    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "checked: whole, small, not negative")]
+    pub fn count(&self, name: &str) -> usize {
+        self.get(name) as usize
+    }
+
+    /// All of them, by name.
+    pub fn all(&self) -> impl Iterator<Item = (&'static str, f64)> {
+        self.values.iter().map(|(n, v)| (*n, *v))
     }
 }

@@ -1,25 +1,163 @@
-use crate::{Op, Role, Stack};
+use crate::finish::Profile;
+use crate::{Op, Plans, Role, Stack, TierError};
+use kachel_geom::{Grid, Mm, Point};
 
-/// One cut face of a section: an upright rectangle, in millimetres.
-#[derive(Clone, Copy, Debug, PartialEq)]
+/// A cut face of a section.
+#[derive(Clone, Debug, PartialEq)]
 pub struct Cut {
     /// The tier's place in the stack.
     pub tier: usize,
     /// What it is of the object.
     pub role: Role,
-    /// Left and right end.
-    pub x: (f64, f64),
-    /// Lower and upper end above the bed.
-    pub z: (f64, f64),
+    /// Whether it is cut out of the others.
+    pub is_cut: bool,
+    /// Corners of the face, anticlockwise: along the cutting line and above the bed, mm.
+    pub corners: Vec<(f64, f64)>,
 }
 
-/// Cuts the stack along the line y = `y` (mm, across the object). Where tiers overlap, the later one is in front.
-pub fn section(stack: &Stack, y: f64) -> Vec<Cut> {
-    let mut cuts = Vec::new();
-    for (tier, t) in stack.tiers.iter().enumerate().filter(|(_, t)| t.op == Op::Add) {
-        for x in t.footprint.spans(y) {
-            cuts.push(Cut { tier, role: t.role, x, z: (t.bottom.mm(), t.top.mm()) });
+/// The line along which a section is cut, mm: through a point, at an angle from the x axis.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct CutLine {
+    /// A point on it.
+    pub x: f64,
+    /// A point on it.
+    pub y: f64,
+    /// Degrees, anticlockwise.
+    pub degrees: f64,
+}
+
+/// The spans along the line in which it runs inside a region, from the line's point.
+fn spans(region: &kachel_geom::Region, line: &CutLine) -> Vec<(f64, f64)> {
+    let (sin, cos) = line.degrees.to_radians().sin_cos();
+    let turned = |p: Point<Mm>| {
+        let (x, y) = (p.x - line.x, p.y - line.y);
+        Point::<Mm>::new(x * cos + y * sin, y * cos - x * sin)
+    };
+    let mut at: Vec<(f64, i32)> = Vec::new();
+    for ring in region.rings_mm() {
+        for (a, b) in ring.edges() {
+            let (a, b) = (turned(a), turned(b));
+            if (a.y > 0.0) != (b.y > 0.0) {
+                at.push((a.x - a.y / (b.y - a.y) * (b.x - a.x), if b.y > a.y { 1 } else { -1 }));
+            }
         }
     }
-    cuts
+    at.sort_by(|p, q| p.0.total_cmp(&q.0));
+    let (mut winding, mut from, mut spans) = (0, 0.0, Vec::new());
+    for (x, step) in at {
+        if winding == 0 {
+            from = x;
+        }
+        winding += step;
+        if winding == 0 && x > from {
+            spans.push((from, x));
+        }
+    }
+    spans
+}
+
+/// Cuts the stack along a line. Where tiers overlap, the later one is in front; a finished edge is followed at every height
+/// at which it bends.
+pub fn section(stack: &Stack, line: &CutLine, plans: &Plans) -> Result<Vec<Cut>, TierError> {
+    let mut cuts = Vec::new();
+    for (tier, t) in stack.tiers.iter().enumerate() {
+        let profile = Profile::new(t.bottom, t.top, t.bottom_finish, t.top_finish);
+        let heights: Vec<Grid> = profile.bends();
+        let slices = heights
+            .iter()
+            .map(|z| {
+                let b = profile.at(*z);
+                let pieces = crate::slice::covered(&t.footprint, b.shrunk, b.edges, plans)?;
+                let mut all: Vec<(f64, f64)> = Vec::new();
+                for (add, less) in pieces {
+                    let holes = less.map(|l| spans(&l, line)).unwrap_or_default();
+                    all.extend(without(&spans(&add, line), &holes));
+                }
+                Ok((z.mm(), all))
+            })
+            .collect::<Result<Vec<_>, TierError>>()?;
+        let is_cut = t.op == Op::Cut;
+        cuts.extend(faces(&slices).into_iter().map(|corners| Cut { tier, role: t.role, is_cut, corners }));
+    }
+    Ok(cuts)
+}
+
+/// A face that still grows: its left and right sides from below.
+struct Growing {
+    left: Vec<(f64, f64)>,
+    right: Vec<(f64, f64)>,
+    /// Where its last span lies.
+    span: (f64, f64),
+}
+
+impl Growing {
+    fn closed(mut self, tip: Option<(f64, f64)>) -> Vec<(f64, f64)> {
+        self.right.extend(tip);
+        self.left.reverse();
+        self.right.extend(self.left);
+        self.right
+    }
+}
+
+/// The faces of slices, each followed upwards while one span lies over one; where spans split, join, end or begin between
+/// two heights, a face ends half-way in a tip: where exactly, the solid knows.
+fn faces(slices: &[(f64, Vec<(f64, f64)>)]) -> Vec<Vec<(f64, f64)>> {
+    let (mut done, mut growing): (Vec<Vec<(f64, f64)>>, Vec<Growing>) = (Vec::new(), Vec::new());
+    let begin = |(a, b): (f64, f64), z: f64| Growing { left: vec![(a, z)], right: vec![(b, z)], span: (a, b) };
+    for (k, (z, spans)) in slices.iter().enumerate() {
+        let half = k.checked_sub(1).map(|k| f64::midpoint(slices[k].0, *z));
+        let over = |g: &Growing, s: &(f64, f64)| s.0 < g.span.1 && s.1 > g.span.0;
+        let mut next: Vec<Growing> = Vec::new();
+        let mut taken = vec![false; spans.len()];
+        for mut g in std::mem::take(&mut growing) {
+            let above: Vec<usize> = (0..spans.len()).filter(|i| over(&g, &spans[*i])).collect();
+            // The widest of those above goes on, if nothing has it yet.
+            let widest = above.iter().copied().filter(|i| !taken[*i]).max_by(|a, b| {
+                let w = |i: usize| spans[i].1 - spans[i].0;
+                w(*a).total_cmp(&w(*b))
+            });
+            match widest {
+                Some(i) => {
+                    taken[i] = true;
+                    g.left.push((spans[i].0, *z));
+                    g.right.push((spans[i].1, *z));
+                    g.span = spans[i];
+                    next.push(g);
+                }
+                None => {
+                    let middle = f64::midpoint(g.span.0, g.span.1);
+                    done.push(g.closed(half.filter(|_| above.is_empty()).map(|z| (middle, z))));
+                }
+            }
+        }
+        for (_, s) in spans.iter().enumerate().filter(|(i, _)| !taken[*i]) {
+            let mut g = begin(*s, *z);
+            if let Some(half) = half {
+                let tip = (f64::midpoint(s.0, s.1), half);
+                (g.left, g.right) = (vec![tip, (s.0, *z)], vec![(s.1, *z)]);
+            }
+            next.push(g);
+        }
+        growing = next;
+    }
+    done.extend(growing.into_iter().map(|g| g.closed(None)));
+    done.retain(|f| f.len() >= 3);
+    done
+}
+
+fn without(spans: &[(f64, f64)], holes: &[(f64, f64)]) -> Vec<(f64, f64)> {
+    let mut out = Vec::new();
+    for &(a, b) in spans {
+        let mut from = a;
+        for &(c, d) in holes.iter().filter(|(c, d)| *c < b && *d > a) {
+            if c > from {
+                out.push((from, c));
+            }
+            from = from.max(d);
+        }
+        if from < b {
+            out.push((from, b));
+        }
+    }
+    out
 }

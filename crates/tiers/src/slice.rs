@@ -75,8 +75,7 @@ fn nested(region: &Region) -> Vec<Nested> {
         let at = Point::new((p.x + middle.x) / 2.0, (p.y + middle.y) / 2.0);
         let round = |j: &usize| {
             *j != k
-                && boxes[*j]
-                    .is_some_and(|b| b.min.x <= at.x && b.max.x >= at.x && b.min.y <= at.y && b.max.y >= at.y)
+                && boxes[*j].is_some_and(|b| b.min.x <= at.x && b.max.x >= at.x && b.min.y <= at.y && b.max.y >= at.y)
                 && rings[*j].contains(at)
         };
         (0..rings.len()).filter(round).count()
@@ -103,6 +102,34 @@ fn nested(region: &Region) -> Vec<Nested> {
         Area::new(Region::new(ks.iter().map(ring)))
     };
     levels.into_iter().map(|(_, (outer, holes))| Nested { outer: of(&outer, false), holes: of(&holes, true) }).collect()
+}
+
+/// What a footprint covers with so much taken off some of its edges: areas, and what is left out of each.
+pub(crate) fn covered(
+    footprint: &Area,
+    shrunk: f64,
+    edges: EdgesOf,
+    plans: &Plans,
+) -> Result<Vec<(Area, Option<Area>)>, TierError> {
+    if edges == EdgesOf::Both || shrunk == 0.0 {
+        return Ok(vec![(plans.grown(footprint, -shrunk)?, None)]);
+    }
+    split(&nested(footprint), shrunk, edges, plans)
+}
+
+fn split(
+    nested: &[Nested],
+    shrunk: f64,
+    edges: EdgesOf,
+    plans: &Plans,
+) -> Result<Vec<(Area, Option<Area>)>, TierError> {
+    let piece = |n: &Nested| {
+        Ok(match edges {
+            EdgesOf::Inner => (n.outer.clone(), Some(plans.grown(&n.holes, shrunk)?)),
+            _ => (plans.grown(&n.outer, -shrunk)?, Some(n.holes.clone())),
+        })
+    };
+    nested.iter().map(piece).collect()
 }
 
 /// Collects areas and slices, each once.
@@ -141,13 +168,7 @@ impl Collector {
         }
         // Also where nothing is taken off: what stays apart from what moves has to be told at both ends.
         let nested = self.nested.entry(footprint.clone()).or_insert_with(|| nested(footprint));
-        let piece = |n: &Nested| {
-            Ok::<_, TierError>(match edges {
-                EdgesOf::Inner => (n.outer.clone(), Some(plans.grown(&n.holes, shrunk)?)),
-                _ => (plans.grown(&n.outer, -shrunk)?, Some(n.holes.clone())),
-            })
-        };
-        let pieces = nested.iter().map(piece).collect::<Result<Vec<_>, _>>()?;
+        let pieces = split(nested, shrunk, edges, plans)?;
         Ok(self.slice(pieces))
     }
 }
@@ -186,13 +207,7 @@ pub fn slice(stack: &Stack, plans: &Plans, watch: &Watch) -> Result<Slices, Tier
 }
 
 /// Makes the offsets that will be asked for on all cores.
-fn warm(
-    stack: &Stack,
-    profiles: &[Profile],
-    levels: &[Grid],
-    plans: &Plans,
-    watch: &Watch,
-) -> Result<(), TierError> {
+fn warm(stack: &Stack, profiles: &[Profile], levels: &[Grid], plans: &Plans, watch: &Watch) -> Result<(), TierError> {
     use rayon::prelude::*;
     let mut wanted: Vec<(Area, f64)> = Vec::new();
     for (t, p) in stack.tiers.iter().zip(profiles) {

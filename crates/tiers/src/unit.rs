@@ -34,6 +34,14 @@ pub enum LengthError {
         /// What was typed, cut to 40 characters.
         text: String,
     },
+    /// It is none of those that can be chosen.
+    #[error("'{text}' cannot be chosen here; there are {known}")]
+    NotAmong {
+        /// What was typed, cut to 40 characters.
+        text: String,
+        /// What there is.
+        known: String,
+    },
     /// The unit is not known.
     #[error("'{unit}' is not a unit of length here; mm, cm and in are")]
     UnknownUnit {

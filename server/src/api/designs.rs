@@ -6,7 +6,7 @@ use actix_web::http::header::ETAG;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use futures_util::TryStreamExt;
-use kachel_engine::{Document, Edit, ResultView, Watch};
+use kachel_engine::{Document, Edit, ResultView, Watch, import_design};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -73,7 +73,7 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/designs/{id}/restore", web::post().to(restore));
 }
 
-fn item(s: Stored) -> ShelfItem {
+pub(super) fn item(s: Stored) -> ShelfItem {
     let recipe = s.document.recipe.recipe().label;
     ShelfItem { id: s.id, version: s.version, name: s.document.name, recipe, saved_at: s.updated_at }
 }
@@ -117,6 +117,11 @@ fn name_of(file: &str) -> String {
 
 /// Makes a design and puts it on the shelf.
 pub(super) fn create(shop: &Shop, file: &str, name: &str, bytes: &[u8], watch: &Watch) -> Result<Stored, ApiError> {
+    // A 3MF of ours holds the design that it was made from.
+    if bytes.starts_with(b"PK") {
+        let (document, picture) = import_design(bytes)?.ok_or(ApiError::NoDesignInside)?;
+        return Ok(shop.db.create(&document, &picture, "Opened from a 3MF")?);
+    }
     let document = shop.engine.new_document(name, file, bytes, watch)?;
     Ok(shop.db.create(&document, bytes, "New design")?)
 }

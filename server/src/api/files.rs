@@ -116,28 +116,31 @@ async fn object(shop: Shared, request: HttpRequest, path: Path<(String, String)>
     let format = match format.as_str() {
         "stl" => ExportFormat::Stl,
         "stl-text" => ExportFormat::StlText,
+        "stl-parts" => ExportFormat::StlParts,
         "3mf" => ExportFormat::ThreeMf,
         _ => return Err(ApiError::Unknown("file format")),
     };
     let (name, bytes) = compute(&shop, &request, move |shop, watch| {
         let stored = shop.db.get(&id)?;
         let d = &stored.document;
-        let run = shop.engine.run(d, &|| shop.picture(d), watch);
-        match (run.solid, run.failed) {
-            // A finding never stops an export; a solid only exists when its mesh is sound.
-            (Some((_, solid)), _) => {
-                Ok((file_name(&d.name, format.extension()), export(d, &solid, format, Some(stored.created_at))?))
+        let mut run = shop.engine.run(d, &|| shop.picture(d), watch);
+        // A finding never stops an export; a solid only exists when its mesh is sound.
+        match (run.solid.is_some(), run.failed.take()) {
+            (true, _) => {
+                let bytes = export(d, &run, &|| shop.picture(d), format, Some(stored.created_at.clone()))?;
+                Ok((file_name(&d.name, format.extension()), bytes))
             }
-            (None, Some(e)) => Err(e.into()),
-            (None, None) => Err(ApiError::Fault),
+            (false, Some(e)) => Err(e.into()),
+            (false, None) => Err(ApiError::Fault),
         }
     })
     .await?;
     Ok(attachment(&name, format.media_type(), bytes))
 }
 
-/// Meshes of the tiers for the solid view. Header of four little-endian u32: 'KMSH', version 1, number of tiers, 0. Then
-/// for each tier u32 role (0 flange, 1 wall, 2 stamp), u32 vertices, u32 triangles, f32 positions in mm, u32 corners.
+/// Meshes of the tiers for the solid view. Header of four little-endian u32: 'KMSH', version 2, number of tiers, 0. Then
+/// for each tier u32 role (its place in `Role`), u32 part (filament), u32 vertices, u32 triangles, f32 positions in mm,
+/// u32 corners.
 async fn mesh(shop: Shared, request: HttpRequest, key: Path<String>) -> Result<HttpResponse, ApiError> {
     let bytes = compute(&shop, &request, move |shop, watch: &Watch| {
         let parts = shop.engine.display(&key, watch)?.ok_or(ApiError::Unknown("mesh"))?;
@@ -155,11 +158,11 @@ fn encode(parts: &[DisplayPart]) -> Vec<u8> {
     let mut out = Vec::new();
     let count = u32::try_from(parts.len()).unwrap_or(u32::MAX);
     out.extend_from_slice(b"KMSH");
-    [1, count, 0].iter().for_each(|v: &u32| out.extend_from_slice(&v.to_le_bytes()));
+    [2, count, 0].iter().for_each(|v: &u32| out.extend_from_slice(&v.to_le_bytes()));
     for part in parts {
         let mesh: &Mesh = part.mesh.mesh();
         let size = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
-        for v in [part.role as u32, size(mesh.vertices.len()), size(mesh.triangles.len())] {
+        for v in [part.role as u32, part.part, size(mesh.vertices.len()), size(mesh.triangles.len())] {
             out.extend_from_slice(&v.to_le_bytes());
         }
         #[expect(clippy::cast_possible_truncation, reason = "grid coordinates are exact in 32 bits")]

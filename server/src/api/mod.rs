@@ -4,7 +4,10 @@ mod designs;
 mod files;
 mod jobs;
 mod outline;
+mod recipes;
 mod samples;
+mod snapshots;
+mod workshop;
 
 use crate::db::{Db, Stored};
 use crate::problem::ApiError;
@@ -12,6 +15,7 @@ use crate::worker::Worker;
 use actix_web::HttpRequest;
 use actix_web::http::header::IF_MATCH;
 use actix_web::web::{self, ServiceConfig};
+use kachel_engine::tiers::CutLine;
 use kachel_engine::{Document, Engine, ResultView, Stage, Watch};
 use serde::Deserialize;
 use std::sync::Arc;
@@ -19,7 +23,10 @@ use std::sync::Arc;
 pub use designs::{DesignView, Edits, ShelfItem};
 pub use jobs::JobView;
 pub use outline::SideView;
+pub use recipes::RecipeView;
 pub use samples::SampleView;
+pub use snapshots::{KeptView, SnapshotName, SnapshotView};
+pub use workshop::WorkshopView;
 
 /// What every handler works with.
 pub struct Shop {
@@ -38,6 +45,10 @@ type Shared = web::Data<Shop>;
 struct Look {
     /// Where the section runs, mm from the middle of the edge, up.
     section: Option<f64>,
+    /// A point on its line to the right of the middle.
+    across: Option<f64>,
+    /// How far the line is turned, degrees anticlockwise.
+    turned: Option<f64>,
     /// How far it is computed; to the end where it is left out.
     until: Option<Until>,
 }
@@ -55,6 +66,9 @@ pub(crate) fn configure(routes: &mut ServiceConfig) {
         .configure(files::configure)
         .configure(outline::configure)
         .configure(samples::configure)
+        .configure(recipes::configure)
+        .configure(workshop::configure)
+        .configure(snapshots::configure)
         .configure(jobs::configure);
 }
 
@@ -65,7 +79,13 @@ impl Shop {
             None => Stage::Check,
         };
         let run = self.engine.run_until(d, &|| self.picture(d), last, watch);
-        ResultView::new(d, &run, look.section.filter(|y| y.is_finite()).unwrap_or(0.0))
+        let or_nought = |v: Option<f64>| v.filter(|v| v.is_finite() && v.abs() < 1e4).unwrap_or(0.0);
+        // The line is given as the picture reads; the stack of a tool is its mirror image.
+        let mirror = if d.recipe.is_mirrored() { -1.0 } else { 1.0 };
+        let (x, y) = (mirror * or_nought(look.across), or_nought(look.section));
+        let line = CutLine { x, y, degrees: mirror * or_nought(look.turned) };
+        let cuts = run.stack.as_ref().and_then(|s| self.engine.section(s, &line).ok()).unwrap_or_default();
+        ResultView::new(d, &run, &cuts)
     }
 
     fn picture(&self, d: &Document) -> std::io::Result<Vec<u8>> {

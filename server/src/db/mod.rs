@@ -2,6 +2,7 @@
 //! redo only move the head, so both reach back over restarts.
 
 mod schema;
+mod workshop;
 
 use diesel::connection::SimpleConnection;
 use diesel::prelude::*;
@@ -13,9 +14,11 @@ use schema::{designs, pictures, revisions};
 use std::path::Path;
 use uuid::Uuid;
 
+pub use workshop::Snapshot;
+
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!("migrations");
 /// Written to the file's user_version; a file with a higher one was made by a newer program.
-const FILE_VERSION: i32 = 1;
+const FILE_VERSION: i32 = 2;
 
 /// A stored design at its head.
 #[derive(Clone, Debug)]
@@ -54,6 +57,12 @@ pub enum DbError {
     /// There is nothing to undo or redo.
     #[error("there is nothing to {0}")]
     NoStep(&'static str),
+    /// A design has as many snapshots as it can have.
+    #[error("the design has {most} snapshots, which is the most; forget some first")]
+    TooManySnapshots {
+        /// How many it can have.
+        most: i64,
+    },
     /// The disk or the database is full.
     #[error("the disk is full")]
     Full,

@@ -27,3 +27,21 @@ diesel::table! {
 
 diesel::joinable!(revisions -> designs (design_id));
 diesel::allow_tables_to_appear_in_same_query!(designs, revisions);
+
+diesel::table! {
+    workshop (id) {
+        id -> Integer,
+        version -> BigInt,
+        settings -> Text,
+    }
+}
+
+diesel::table! {
+    snapshots (id) {
+        id -> Text,
+        design_id -> Text,
+        name -> Text,
+        document -> Text,
+        created_at -> Text,
+    }
+}

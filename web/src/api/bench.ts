@@ -28,6 +28,10 @@ export interface Bench {
   settle: () => void;
   undo: () => void;
   redo: () => void;
+  /** The design as a snapshot has it. */
+  goBack: (snapshot: string) => void;
+  /** Asks again, after the workshop has changed. */
+  refresh: () => void;
   /** Moves the section; `isDone` when the line is let go. */
   cut: (y: number, isDone: boolean) => void;
 }
@@ -150,7 +154,7 @@ export function useBench(id: string): {
   );
 
   // Another design starts with its section in the middle.
-  useEffect(() => () => useInterface.setState({ section: 0 }), []);
+  useEffect(() => () => useInterface.setState({ section: 0, turned: 0 }), []);
 
   const complain = useCallback(
     (e: unknown) => {
@@ -233,6 +237,8 @@ export function useBench(id: string): {
       },
       undo: () => void send((d) => api.undo(id, d.version)).catch(complain),
       redo: () => void send((d) => api.redo(id, d.version)).catch(complain),
+      goBack: (snapshot: string) => void send((d) => api.goBack(id, d.version, snapshot)).catch(complain),
+      refresh: () => void refetch().then(forget),
       cut: (y: number, isDone: boolean) => {
         useInterface.setState({ section: y });
         if (isDone) void refetch().then(forget);
@@ -259,7 +265,7 @@ export function useBench(id: string): {
 
 function withOldTiers(now: ResultView, old: ResultView | null): ResultView {
   if (now.solid || !old) return now;
-  const { tiers, section, solid, edge_path, is_mirrored } = old;
+  const { tiers, section, solid, edge_path, is_mirrored, bars } = old;
   const outline = now.outline ?? old.outline;
-  return { ...now, tiers, section, solid, edge_path, is_mirrored, outline };
+  return { ...now, tiers, section, solid, edge_path, is_mirrored, bars, outline };
 }

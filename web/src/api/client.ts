@@ -4,12 +4,17 @@ import type { Change } from "./generated/Change";
 import type { DesignView } from "./generated/DesignView";
 import type { DrawnLine } from "./generated/DrawnLine";
 import type { Edit } from "./generated/Edit";
+import type { KeptView } from "./generated/KeptView";
 import type { Problem } from "./generated/Problem";
+import type { RecipeView } from "./generated/RecipeView";
 import type { ResultView } from "./generated/ResultView";
 import type { SampleView } from "./generated/SampleView";
 import type { ShelfItem } from "./generated/ShelfItem";
 import type { SideView } from "./generated/SideView";
+import type { SnapshotView } from "./generated/SnapshotView";
 import type { Thinnest } from "./generated/Thinnest";
+import type { Workshop } from "./generated/Workshop";
+import type { WorkshopView } from "./generated/WorkshopView";
 
 /** A refused request, with the server's problem document. */
 export class ApiProblem extends Error {
@@ -90,8 +95,12 @@ function formOf(file: File): FormData {
 
 /** How the page wants to see results. */
 function look(until: "outline" | "all" = "all"): string {
-  const y = useInterface.getState().section;
-  const wishes = [...(y === 0 ? [] : [`section=${y}`]), ...(until === "all" ? [] : [`until=${until}`])];
+  const { section, turned } = useInterface.getState();
+  const wishes = [
+    ...(section === 0 ? [] : [`section=${section}`]),
+    ...(turned === 0 ? [] : [`turned=${turned}`]),
+    ...(until === "all" ? [] : [`until=${until}`]),
+  ];
   return wishes.length === 0 ? "" : `?${wishes.join("&")}`;
 }
 
@@ -136,18 +145,31 @@ export const api = {
       body: formOf(file),
       headers: { "If-Match": `"${version}"` },
     }),
+  recipes: () => json<RecipeView[]>("/api/recipes"),
+  workshop: () => json<WorkshopView>("/api/workshop"),
+  setWorkshop: (version: number, workshop: Workshop) =>
+    json<WorkshopView>("/api/workshop", { ...post(workshop, version), method: "PUT" }),
+  snapshots: (id: string) => json<SnapshotView[]>(`/api/designs/${id}/snapshots`),
+  keep: (id: string, name: string) => json<SnapshotView>(`/api/designs/${id}/snapshots`, post({ name })),
+  kept: (id: string, snapshot: string) => json<KeptView>(`/api/designs/${id}/snapshots/${snapshot}${look()}`),
+  forget: (id: string, snapshot: string) =>
+    request(`/api/designs/${id}/snapshots/${snapshot}`, { method: "DELETE" }),
+  goBack: (id: string, version: number, snapshot: string) =>
+    json<DesignView>(`/api/designs/${id}/snapshots/${snapshot}/go-back${look()}`, post(undefined, version)),
+  branch: (id: string, snapshot: string) =>
+    json<ShelfItem>(`/api/designs/${id}/snapshots/${snapshot}/branch`, post()),
   mesh: async (key: string) => (await request(`/api/meshes/${key}`, {})).arrayBuffer(),
 };
 
 /** What a file input may offer; the server tells the format from the bytes. */
 export const PICTURE_TYPES =
-  "image/png,image/jpeg,image/webp,image/gif,image/bmp,image/tiff,image/svg+xml,.svg,.tif,.tiff,.bmp";
+  "image/png,image/jpeg,image/webp,image/gif,image/bmp,image/tiff,image/svg+xml,.svg,.tif,.tiff,.bmp,.3mf";
 
 /** The picture as it is traced; `key` changes with what was done to it. */
 export const preparedUrl = (id: string, key: string) => `/api/designs/${id}/prepared?k=${key}`;
 export const pictureUrl = (id: string) => `/api/designs/${id}/picture`;
 export const thumbnailUrl = (id: string, version: number) => `/api/designs/${id}/thumbnail.svg?v=${version}`;
-export const exportUrl = (id: string, format: "stl" | "stl-text" | "3mf") =>
+export const exportUrl = (id: string, format: "stl" | "stl-text" | "stl-parts" | "3mf") =>
   `/api/designs/${id}/export/${format}`;
 export const contoursUrl = (id: string) => `/api/designs/${id}/contours.svg`;
 export const outlineUrl = (id: string) => `/api/designs/${id}/outline.svg`;

@@ -11,6 +11,8 @@ interface Interface {
   helpIsOpen: boolean;
   /** Where the section runs, mm above the middle of the edge. */
   section: number;
+  /** How far the section is turned, degrees anticlockwise as the picture reads. */
+  turned: number;
   /** A handle is held; scales do not change meanwhile. */
   isDragging: boolean;
   /** Index of the patch or finding that is pointed at. */
@@ -35,6 +37,7 @@ export const useInterface = create<Interface>((set, get) => ({
   helpIsOpen: false,
   isDragging: false,
   section: 0,
+  turned: 0,
   patch: null,
   finding: null,
   flip: () => set((s) => ({ side: s.side === "cookie" ? "tool" : "cookie" })),

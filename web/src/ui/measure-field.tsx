@@ -11,7 +11,8 @@ interface Props {
   meaning?: string;
   /** Millimetres. */
   value: number;
-  unit: Unit;
+  /** Null for what is no length. */
+  unit: Unit | null;
   /** Step of the arrow keys, millimetres. */
   step: number;
   /** Sends what was typed; the server reads and checks it. */
@@ -26,7 +27,7 @@ interface Props {
 /** A number with a unit: typed text goes to the server as it is, and what the server says to it is shown below. */
 export function MeasureField(p: Props) {
   const id = useId();
-  const text = shown(p.value, p.unit, 1);
+  const text = p.unit === null ? String(p.value) : shown(p.value, p.unit, 1);
   const [draft, setDraft] = useState<string | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
   const input = useRef<HTMLInputElement>(null);
@@ -100,7 +101,8 @@ export function MeasureField(p: Props) {
               const steps = e.key === "ArrowUp" || e.key === "ArrowDown" ? stepsOf(e) : 0;
               if (steps !== 0) {
                 e.preventDefault();
-                void commit(`${stepped(p.value, p.step, steps)} mm`);
+                const to = stepped(p.value, p.step, p.unit === null ? Math.sign(steps) : steps);
+                void commit(p.unit === null ? String(to) : `${to} mm`);
               }
             }}
           />

@@ -63,15 +63,13 @@ fn area(tiers: &[Tier], z: f64, levels: (f64, f64)) -> f64 {
 
 /// Fine slicing: Simpson's rule between neighbouring levels (and bends of finishes), `n` pieces each.
 fn sliced_volume(tiers: &[Tier], n: u32) -> f64 {
-    let stack = Stack { tiers: tiers.to_vec(), is_mirrored: false };
+    let stack = Stack { tiers: tiers.to_vec(), ..Stack::default() };
     let slices = slice(&stack, &Plans::default(), &Watch::default()).unwrap();
     let mut total = 0.0;
     for pair in slices.levels.windows(2) {
         let (a, b) = (pair[0].mm(), pair[1].mm());
         // Just inside: at a level itself tiers begin and end.
-        let at = |i: u32| {
-            area(tiers, (a + 1e-7) + (b - a - 2e-7) * f64::from(i) / f64::from(2 * n), (a, b))
-        };
+        let at = |i: u32| area(tiers, (a + 1e-7) + (b - a - 2e-7) * f64::from(i) / f64::from(2 * n), (a, b));
         let sum: f64 = (0..n).map(|i| at(2 * i) + 4.0 * at(2 * i + 1) + at(2 * i + 2)).sum();
         total += sum * (b - a) / f64::from(6 * n);
     }
@@ -132,16 +130,11 @@ fn rounds_follow_their_arc() {
     // A disc with a rounded rim: Pappus's centroid theorem (Collection VII, from memory). What the rim loses is a square
     // less a quarter disc, r^2 (1 - pi/4), on its centroid's way round.
     let n = 720;
-    let disc: Vec<(f64, f64)> = (0..n)
-        .map(|i| f64::from(i) / f64::from(n) * TAU)
-        .map(|a| (40.0 * a.cos(), 40.0 * a.sin()))
-        .collect();
+    let disc: Vec<(f64, f64)> =
+        (0..n).map(|i| f64::from(i) / f64::from(n) * TAU).map(|a| (40.0 * a.cos(), 40.0 * a.sin())).collect();
     let r = 2.0;
-    let solid = build(vec![topped(
-        add(region(&disc), 0.0, 5.0),
-        finish(FinishShape::Round, EdgesOf::Both, r, r),
-    )])
-    .unwrap();
+    let solid =
+        build(vec![topped(add(region(&disc), 0.0, 5.0), finish(FinishShape::Round, EdgesOf::Both, r, r))]).unwrap();
     let lost_area = r * r * (1.0 - TAU / 8.0);
     // Its moment about the rim: the square's less the quarter disc's, whose centroid is 4 r / (3 pi) from its corner.
     let moment = r.powi(3) / 2.0 - TAU / 8.0 * r * r * (r - 4.0 * r / (1.5 * TAU));
@@ -271,12 +264,4 @@ fn stacks_of_finishes_agree_with_fine_slicing() {
         let described = format!("seed {seed}: {:?}", tiers.iter().map(|t| t.top_finish).collect::<Vec<_>>());
         agrees(tiers, 6, 2e-4, &described);
     }
-}
-
-#[test]
-fn debug_seed() {
-    let Ok(seed) = std::env::var("SEED") else { return };
-    let seed = seed.parse().unwrap();
-    for t in random_stack(seed) { eprintln!("{:?} {:?} {:?} {} {:?} {:?} nodes {}", t.op, t.bottom.mm(), t.top.mm(), t.part, t.bottom_finish, t.top_finish, t.footprint.nodes()); }
-    eprintln!("{:?}", soak(seed..seed+1));
 }

@@ -5,14 +5,18 @@
  */
 export type CutView = { 
 /**
- * flange, wall or stamp.
+ * The tier's place in the list.
+ */
+tier: number, 
+/**
+ * What it is of the object.
  */
 role: string, 
 /**
- * Left and right end.
+ * Whether it is cut out of the others.
  */
-x: [number, number], 
+is_cut: boolean, 
 /**
- * Lower and upper end.
+ * Corners: along the cutting line and above the bed.
  */
-z: [number, number], };
+corners: Array<[number, number]>, };

@@ -9,10 +9,22 @@ export type PartView = {
  */
 name: string, 
 /**
+ * Its filament's words.
+ */
+filament: string, 
+/**
+ * sRGB of it.
+ */
+colour: [number, number, number], 
+/**
  * Triangles.
  */
 triangles: number, 
 /**
  * Volume, mm3.
  */
-volume: number, };
+volume: number, 
+/**
+ * Mass, g, filled solid.
+ */
+mass: number, };

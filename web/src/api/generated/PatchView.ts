@@ -50,6 +50,10 @@ path: string,
  */
 colour: [number, number, number] | null, 
 /**
+ * The filament chosen for it.
+ */
+filament: string | null, 
+/**
  * Name of the group that an SVG has it in.
  */
 group: string | null, };

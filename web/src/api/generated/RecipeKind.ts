@@ -3,4 +3,4 @@
 /**
  * A recipe's name.
  */
-export type RecipeKind = "cutter";
+export type RecipeKind = "cutter" | "cutter-stamp" | "stamp" | "coaster" | "ornament" | "magnet" | "key-tag" | "token" | "pendant" | "plaque" | "free-stack";

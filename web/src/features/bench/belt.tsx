@@ -6,8 +6,9 @@ import { preparedUrl } from "../../api/client";
 import type { ResultView } from "../../api/generated/ResultView";
 import { STATIONS, type Station } from "../../state/interface";
 import { shown } from "../../ui/length";
-import { ROLE_FILL } from "../views/drawing";
+import { familyOf, fillOf, isManyColoured } from "../views/look";
 import { planBox } from "../views/plan";
+import { TierShapes } from "../views/tier-shapes";
 
 const NAMES: Record<Station, string> = {
   artwork: "Artwork",
@@ -79,7 +80,7 @@ function noteOf(s: Station, { design, result, isOld }: Bench): { note: string; i
     }
     case "tiers":
       if (fails("tiers", "solid")) return { note: result.problem?.message ?? "", isBad: true };
-      return { note: `Cutter · ${result.tiers.length} tiers`, isBad: false };
+      return { note: `${result.recipe} · ${result.tiers.length} tiers`, isBad: false };
     case "check": {
       const n = result.findings.length;
       if (isOld) return { note: "nothing to check yet", isBad: true };
@@ -158,24 +159,29 @@ function OutlineMini({ result }: { result: ResultView }) {
 }
 
 function SectionMini({ result }: { result: ResultView }) {
-  const top = Math.max(...result.section.map((c) => c.z[1]), 1);
+  const top = Math.max(...result.section.flatMap((c) => c.corners.map((p) => p[1])), 1);
   const half = planBox(result).width / 2;
+  const many = isManyColoured(result);
   // A miniature cannot be to scale: heights take the room that there is.
   const y = (z: number) => 52 - (z / top) * 38;
   const way = result.is_mirrored ? -1 : 1;
   const x = (mm: number) => 37 + ((way * mm) / half) * 31;
   return (
     <svg viewBox="0 0 74 74" className="size-full" aria-hidden="true">
-      {result.section.map((c) => (
-        <rect
-          key={`${c.role}${c.x[0]}`}
-          x={Math.min(x(c.x[0]), x(c.x[1]))}
-          y={y(c.z[1])}
-          width={Math.max(2, Math.abs(x(c.x[1]) - x(c.x[0])))}
-          height={y(c.z[0]) - y(c.z[1])}
-          fill={ROLE_FILL[c.role]}
-        />
-      ))}
+      {result.section.map((c, i) => {
+        const tier = result.tiers[c.tier];
+        const fill = tier ? fillOf(tier, many) : `var(--${familyOf(c.role)})`;
+        return (
+          <polygon
+            // biome-ignore lint/suspicious/noArrayIndexKey: faces have no other name
+            key={i}
+            points={c.corners.map(([a, z]) => `${x(a)},${y(z)}`).join(" ")}
+            fill={c.is_cut ? "var(--sunk)" : fill}
+            stroke={c.is_cut ? "none" : fill}
+            strokeWidth="1.2"
+          />
+        );
+      })}
       <path d="M3 52.7H71" stroke="currentColor" strokeWidth="1.4" />
     </svg>
   );
@@ -187,9 +193,7 @@ function PlanMini(p: { result: ResultView; isQuiet?: boolean; children?: ReactNo
   return (
     <svg viewBox={`${-side / 2} ${-side / 2} ${side} ${side}`} className="size-[68px]" aria-hidden="true">
       <g transform={p.result.is_mirrored ? "scale(-1 1)" : undefined}>
-        {p.result.tiers.map((t) => (
-          <path key={t.role} d={t.path} fill={ROLE_FILL[t.role]} opacity={p.isQuiet ? 0.55 : 1} />
-        ))}
+        <TierShapes result={p.result} opacity={p.isQuiet ? 0.55 : 1} />
         {p.children}
       </g>
     </svg>
@@ -215,9 +219,7 @@ function BedMini({ result }: { result: ResultView }) {
         strokeWidth="1.5"
         vectorEffect="non-scaling-stroke"
       />
-      {result.tiers.map((t) => (
-        <path key={t.role} d={t.path} fill={ROLE_FILL[t.role]} />
-      ))}
+      <TierShapes result={result} />
       <title>{`Bed of ${shown(w, "mm")} × ${shown(h, "mm")} mm`}</title>
     </svg>
   );

@@ -9,10 +9,12 @@ import { LinkItem, Menu } from "../../ui/menu";
 import { PageTools } from "../../ui/page-tools";
 import { RenameDialog } from "../../ui/rename-dialog";
 import { Tip } from "../../ui/tip";
+import { Snapshots } from "./snapshots";
 
 export function TopBar({ bench }: { bench: Bench }) {
   const { design, result, isOld } = bench;
   const [isRenaming, setRenaming] = useState(false);
+  const [isKeeping, setKeeping] = useState(false);
   const unit = design.document.unit;
   const s = result.solid;
   const saved = new Date(design.saved_at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
@@ -64,7 +66,12 @@ export function TopBar({ bench }: { bench: Bench }) {
             <Icon name="redo" />
           </Button>
         </Tip>
-        <PageTools />
+        <Tip words="Snapshots: keep, compare, go back">
+          <Button look="bare" aria-label="Snapshots" onClick={() => setKeeping(true)}>
+            <Icon name="keep" />
+          </Button>
+        </Tip>
+        <PageTools onWorkshop={bench.refresh} />
       </div>
       <Menu
         trigger={
@@ -83,6 +90,7 @@ export function TopBar({ bench }: { bench: Bench }) {
           onRename={(name) => bench.commit([{ kind: "rename", name }])}
         />
       )}
+      {isKeeping && <Snapshots bench={bench} onClose={() => setKeeping(false)} />}
     </header>
   );
 }

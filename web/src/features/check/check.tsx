@@ -7,6 +7,7 @@ import { Card, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
 import { Plan } from "../views/plan";
 import { SideSwitch } from "../views/side-switch";
+import { sideWords } from "../views/side-words";
 
 /** What would go wrong, each with its place and, where there is one, the mend. */
 export function Check({ bench }: { bench: Bench }) {
@@ -15,12 +16,7 @@ export function Check({ bench }: { bench: Bench }) {
   const s = result.solid;
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_380px] gap-1.5">
-      <Panel
-        title="Plan"
-        note={side === "cookie" ? "as the cookie reads" : "the tool as printed, mirrored"}
-        tools={<SideSwitch />}
-        isOld={isOld}
-      >
+      <Panel title="Plan" note={sideWords(result, side)} tools={<SideSwitch result={result} />} isOld={isOld}>
         <Plan result={result} unit={design.document.unit} side={side} finding={finding} />
       </Panel>
       <Card title="Findings">

@@ -13,6 +13,7 @@ import { Card, Group, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
 import { Track } from "../artwork/slider";
 import { SideSwitch } from "../views/side-switch";
+import { sideWords } from "../views/side-words";
 import { Actions, copyPatches, pastePatches } from "./actions";
 import { Canvas, type Zoom } from "./canvas";
 import { Changes } from "./changes";
@@ -227,7 +228,7 @@ function PlanPanel(p: PlanPanelProps) {
   return (
     <Panel
       title="Plan"
-      note={side === "cookie" ? "as the cookie reads" : "the tool, mirrored"}
+      note={sideWords(bench.result, side)}
       tools={
         <>
           <span className="flex w-36 items-center gap-2 pr-2 text-xs text-soft">
@@ -241,7 +242,7 @@ function PlanPanel(p: PlanPanelProps) {
               onSettle={setPicture}
             />
           </span>
-          <SideSwitch />
+          <SideSwitch result={bench.result} />
         </>
       }
     >

@@ -5,8 +5,10 @@ import type { ResultView } from "../../api/generated/ResultView";
 import { rough, shown, withUnit } from "../../ui/length";
 import { Card, Group, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
-import { Dimension, ROLE_FILL } from "../views/drawing";
+import { Dimension } from "../views/drawing";
 import { type Extent, useExtent } from "../views/frame";
+import { rgb } from "../views/look";
+import { TierShapes } from "../views/tier-shapes";
 
 /** The object on the printer's bed, what it takes, and the files to take home. */
 export function Print({ bench }: { bench: Bench }) {
@@ -41,6 +43,14 @@ export function Print({ bench }: { bench: Bench }) {
               isReady={ready}
             />
             <FileLink words="STL as text" note="" href={exportUrl(design.id, "stl-text")} isReady={ready} />
+            {(s?.parts.length ?? 0) > 1 && (
+              <FileLink
+                words="STL, one a filament"
+                note="ZIP"
+                href={exportUrl(design.id, "stl-parts")}
+                isReady={ready}
+              />
+            )}
           </div>
         }
       >
@@ -50,17 +60,44 @@ export function Print({ bench }: { bench: Bench }) {
             <Group title="Object">
               <Fact words="Size" value={`${s.size.map((v) => rough(v, unit)).join(" × ")} ${unit}`} />
               <Fact words="Volume" value={`${(s.volume / 1000).toFixed(2)} cm³`} />
-              <Fact words="Mass" value={`${s.mass.toFixed(1)} g`} note="PLA, filled solid" />
+              <Fact words="Mass" value={`${s.mass.toFixed(1)} g`} note="filled solid" />
+              <Fact words="Filament" value={`${s.cost.toFixed(2)} ${s.currency}`} />
               <Fact words="Layers" value={`${s.layers}`} note={`of ${withUnit(result.layer, "mm")}`} />
             </Group>
             <Group title="Mesh">
               <Fact words="Sound" value={ready ? "yes" : "no"} note="closed, 2-manifold" />
               <Fact words="Triangles" value={`${s.triangles}`} />
-              <Fact words="Parts" value={s.parts.map((p) => p.name).join(", ")} />
+            </Group>
+            <Group title="Parts">
+              {s.parts.map((p) => (
+                <div key={p.name} className="flex items-center gap-2 py-0.5 text-sm">
+                  <span
+                    className="size-4 rounded-full border border-edge"
+                    style={{ background: rgb(p.colour) }}
+                  />
+                  <span className="flex-1 truncate">{p.filament}</span>
+                  <b className="font-semibold">{p.mass.toFixed(1)} g</b>
+                </div>
+              ))}
+              {s.parts.length > 1 &&
+                s.changes?.map((c) => (
+                  <Fact
+                    key={c.layer}
+                    words={c.layer === 1 ? `Start with ${c.filament}` : `Change to ${c.filament}`}
+                    value={c.layer === 1 ? "" : `layer ${c.layer}`}
+                    note={c.layer === 1 ? "" : withUnit(c.height, unit, 1)}
+                  />
+                ))}
+              {s.pauses.map((h) => (
+                <Fact key={h} words="Pause to put the magnet in" value={withUnit(h, unit, 1)} />
+              ))}
             </Group>
             <Group title="Bed">
-              <Fact words="Printer" value={`${result.bed.map((v) => shown(v, unit)).join(" × ")} ${unit}`} />
-              <Fact words="Supports" value="none" />
+              <Fact
+                words={result.printer}
+                value={`${result.bed.map((v) => shown(v, unit)).join(" × ")} ${unit}`}
+              />
+              <p className="pt-1 text-xs text-soft">{result.bed_words}</p>
             </Group>
           </>
         )}
@@ -131,9 +168,7 @@ function Bed({ result, extent }: { result: ResultView; extent: Extent }) {
         ))}
       </g>
       <g transform={`translate(${cx} ${cy}) scale(${k})`}>
-        {result.tiers.map((t) => (
-          <path key={t.role} d={t.path} fill={ROLE_FILL[t.role]} />
-        ))}
+        <TierShapes result={result} />
       </g>
       <Dimension
         from={[x0, y1 + 22]}

@@ -86,7 +86,7 @@ export function Shelf() {
       <header className="flex h-13 flex-none items-center gap-3 rounded-tile bg-tile pr-2 pl-4">
         <Mark />
         <h1 className="font-display text-xl font-semibold">Kachel</h1>
-        <span className="text-sm text-soft">a picture in, a cutter out</span>
+        <span className="text-sm text-soft">a picture in, an object out</span>
         <span className="ml-auto flex">
           <PageTools />
         </span>

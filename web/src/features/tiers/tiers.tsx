@@ -1,43 +1,44 @@
 import { lazy, Suspense, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
-import type { MeasureView } from "../../api/generated/MeasureView";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
-import { withUnit } from "../../ui/length";
-import { MeasureField } from "../../ui/measure-field";
-import { Card, Group, Panel } from "../../ui/panel";
+import { Item, Menu } from "../../ui/menu";
+import { Card, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
 import { Tip } from "../../ui/tip";
 import { fitScale, useExtent } from "../views/frame";
 import { Plan, planBox } from "../views/plan";
-import { Section } from "../views/section";
+import { Section, sectionTop } from "../views/section";
 import { SideSwitch } from "../views/side-switch";
+import { sideWords } from "../views/side-words";
+import type { NamedView, SolidHold } from "../views/solid";
+import { Measures } from "./measures";
+import { RecipePicker } from "./recipe-picker";
+import { StackList } from "./stack";
+import { barActions, TieBars } from "./tie-bars";
 
 const Solid = lazy(() => import("../views/solid"));
 
-const GROUP_COLOURS: Record<string, string> = {
-  Wall: "var(--wall)",
-  Flange: "var(--flange)",
-  "Stamp lines": "var(--stamp)",
-};
 const HEADER = 36;
 const GROUT = 6;
 /** Pixels that plan and section need above and below what they show, for dimensions. */
 const PLAN_ROOM = 104;
 const SECTION_ROOM = 66;
-/** A nozzle of 0.4 mm prints lines of about that width. */
-const LINE_MM = 0.4;
 
 /** The outline becomes an object: plan, the section straight under it, the solid, and the measures. */
 export function Tiers({ bench }: { bench: Bench }) {
   return (
-    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_minmax(0,1fr)_300px] gap-1.5">
+    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_minmax(0,1fr)_316px] gap-1.5">
       <Drawings bench={bench} />
       <SolidPanel bench={bench} />
       <Card title="Measures">
         {bench.result.problem && <ProblemNote problem={bench.result.problem} />}
-        <MeasureGroups bench={bench} />
+        <div className="pb-3">
+          <RecipePicker bench={bench} />
+        </div>
+        <StackList bench={bench} />
+        <Measures bench={bench} />
       </Card>
     </div>
   );
@@ -50,7 +51,7 @@ function Drawings({ bench }: { bench: Bench }) {
   const extent = useExtent(element);
   const isDragging = useInterface((s) => s.isDragging);
   const box = planBox(result);
-  const top = Math.max(8, ...result.section.map((c) => c.z[1]));
+  const top = sectionTop(bench);
   // One scale for both: the section is what a drawing would project straight down from the plan. It holds still
   // while a height is dragged.
   const both = { width: box.width, height: box.height + top };
@@ -61,51 +62,137 @@ function Drawings({ bench }: { bench: Bench }) {
   const scale = held.current;
   const section = Math.min(extent.height * 0.6, Math.max(104, top * scale + SECTION_ROOM));
   const y = useInterface((s) => s.section);
+  const turned = useInterface((s) => s.turned);
   const where = y === 0 ? "across the middle" : `${Math.abs(y)} mm ${y > 0 ? "above" : "below"} the middle`;
-  const words = side === "cookie" ? "as the cookie reads" : "the tool as printed, mirrored";
+  const words = sideWords(result, side);
+  const bars = barActions(bench);
+  const hasBars = result.measures.some((m) => m.name === "bar-width" && m.value > 0);
   return (
     <div
       ref={setElement}
       className="grid min-h-0 gap-1.5"
       style={{ gridTemplateRows: `minmax(0,1fr) ${section + HEADER}px` }}
     >
-      <Panel title="Plan" note={words} tools={<SideSwitch />} isOld={isOld}>
-        <Plan result={result} unit={design.document.unit} side={side} scale={scale} onCut={bench.cut} />
+      <Panel
+        title="Plan"
+        note={words}
+        isOld={isOld}
+        tools={
+          <>
+            {hasBars && (
+              <Menu
+                trigger={
+                  <Button look="bare" className="w-auto px-2 text-xs" aria-label="Tie bars">
+                    Bars <Icon name="down" className="size-3.5" />
+                  </Button>
+                }
+              >
+                <Item words="Add a tie bar" note="drag its ends" onPick={bars.add} />
+                <Item words="Find bars again" disabled={!bars.isOwn} onPick={bars.again} />
+              </Menu>
+            )}
+            <SideSwitch result={result} />
+          </>
+        }
+      >
+        <Plan
+          result={result}
+          unit={design.document.unit}
+          side={side}
+          scale={scale}
+          onCut={bench.cut}
+          over={(k) => <TieBars bench={bench} k={k} flip={side === "tool" ? -1 : 1} />}
+        />
       </Panel>
-      <Panel title="Section" note={`A–A, ${where} · ${words}`} isOld={isOld}>
+      <Panel
+        title="Section"
+        note={`A–A, ${where}${turned === 0 ? "" : `, turned by ${turned}°`} · ${words}`}
+        isOld={isOld}
+      >
         <Section bench={bench} side={side} scale={scale} />
       </Panel>
     </div>
   );
 }
 
+const VIEWS: { words: string; view: NamedView }[] = [
+  { words: "As it stands", view: "stand" },
+  { words: "From above", view: "top" },
+  { words: "From below", view: "bottom" },
+  { words: "From the front", view: "front" },
+  { words: "From the right", view: "right" },
+];
+
 function SolidPanel({ bench }: { bench: Bench }) {
   const { result, isOld } = bench;
   const isDark = useInterface((s) => s.isDark);
-  const [resets, setResets] = useState(0);
+  const [view, setView] = useState<{ name: NamedView; count: number }>({ name: "stand", count: 0 });
   const [isLifted, setLifted] = useState(false);
+  const [isClear, setClear] = useState(false);
+  const [isCut, setCut] = useState(false);
+  const hold = useRef<SolidHold | null>(null);
+  const toggles = [
+    {
+      words: ["Lift the tiers apart", "Put the tiers together"],
+      icon: "lift",
+      is: isLifted,
+      set: setLifted,
+      name: "Lift tiers apart",
+    },
+    {
+      words: ["See through", "Make it solid"],
+      icon: "glass",
+      is: isClear,
+      set: setClear,
+      name: "See through",
+    },
+    { words: ["Cut it open along A–A", "Close it"], icon: "cut", is: isCut, set: setCut, name: "Cut open" },
+  ] as const;
   return (
     <Panel
       title="Solid"
-      note="the tool · drag to turn, wheel to zoom"
+      note="drag to turn, wheel to zoom"
       isOld={isOld}
       tools={
         <>
-          <Tip words={isLifted ? "Put the tiers together" : "Lift the tiers apart"}>
-            <Button
-              look="bare"
-              aria-label="Lift tiers apart"
-              aria-pressed={isLifted}
-              onClick={() => setLifted(!isLifted)}
-            >
-              <Icon name="lift" className="size-4.5" />
-            </Button>
-          </Tip>
-          <Tip words="The first view again">
-            <Button look="bare" aria-label="Reset the view" onClick={() => setResets(resets + 1)}>
-              <Icon name="fit" className="size-4.5" />
-            </Button>
-          </Tip>
+          {toggles.map((t) => (
+            <Tip key={t.name} words={t.is ? t.words[1] : t.words[0]}>
+              <Button
+                look="bare"
+                aria-label={t.name}
+                aria-pressed={t.is}
+                onClick={() => t.set(!t.is)}
+                className={t.is ? "text-glaze" : undefined}
+              >
+                <Icon name={t.icon} className="size-4.5" />
+              </Button>
+            </Tip>
+          ))}
+          <Menu
+            trigger={
+              <Button look="bare" aria-label="Views and picture">
+                <Icon name="fit" className="size-4.5" />
+              </Button>
+            }
+          >
+            {VIEWS.map((v) => (
+              <Item
+                key={v.view}
+                words={v.words}
+                onPick={() => setView({ name: v.view, count: view.count + 1 })}
+              />
+            ))}
+            <Item
+              words="Picture as PNG"
+              note="with ground"
+              onPick={() => hold.current?.save(bench.design.document.name, false)}
+            />
+            <Item
+              words="Picture as PNG"
+              note="transparent"
+              onPick={() => hold.current?.save(bench.design.document.name, true)}
+            />
+          </Menu>
         </>
       }
     >
@@ -115,9 +202,14 @@ function SolidPanel({ bench }: { bench: Bench }) {
             <Solid
               meshKey={result.solid.key}
               size={result.solid.size}
+              colours={result.solid.parts.length > 1 ? result.tiers : null}
               isLifted={isLifted}
+              isClear={isClear}
+              isCut={isCut}
+              isMirrored={result.is_mirrored}
               isDark={isDark}
-              resets={resets}
+              view={view}
+              hold={hold}
             />
           </Suspense>
         ) : (
@@ -126,67 +218,4 @@ function SolidPanel({ bench }: { bench: Bench }) {
       </div>
     </Panel>
   );
-}
-
-function MeasureGroups({ bench }: { bench: Bench }) {
-  const { result, design } = bench;
-  const groups = [...new Set(result.measures.map((m) => m.group))];
-  const hasStamp = result.tiers.some((t) => t.role === "stamp");
-  return (
-    <>
-      <div className="pb-3">
-        <p className="text-xs text-soft">Recipe</p>
-        <p className="font-display text-lg font-semibold">Cutter</p>
-        <p className="text-xs text-soft">Prints flange down, wall up, without supports.</p>
-      </div>
-      {groups.map((g) => (
-        <Group
-          key={g}
-          title={g}
-          {...(GROUP_COLOURS[g] ? { colour: GROUP_COLOURS[g] } : {})}
-          note={
-            g === "Wall"
-              ? linesOf(result.measures)
-              : g === "Stamp lines" && !hasStamp
-                ? "no details kept"
-                : undefined
-          }
-        >
-          {result.measures
-            .filter((m) => m.group === g)
-            .map((m) => (
-              <MeasureField
-                key={m.name}
-                label={m.label}
-                meaning={m.meaning}
-                value={m.value}
-                unit={design.document.unit}
-                step={m.step}
-                note={layersOf(m)}
-                onCommit={(value) => bench.commit([{ kind: "set-measure", name: m.name, value }])}
-                onReset={
-                  m.value === m.default
-                    ? undefined
-                    : () => bench.change([{ kind: "reset-measure", name: m.name }])
-                }
-              />
-            ))}
-        </Group>
-      ))}
-    </>
-  );
-}
-
-/** A typed height is kept and shows what will print. */
-function layersOf(m: MeasureView): string | undefined {
-  if (m.layers === null || m.prints === null) return undefined;
-  const prints = Math.abs(m.prints - m.value) > 1e-6 ? `, ${withUnit(m.prints, "mm", 1)}` : "";
-  return `${m.layers} layers${prints}`;
-}
-
-function linesOf(measures: MeasureView[]): string {
-  const thickness = measures.find((m) => m.name === "wall-thickness")?.value ?? 0;
-  const lines = thickness / LINE_MM;
-  const isWhole = Math.abs(lines - Math.round(lines)) < 0.02;
-  return `${isWhole ? "" : "about "}${Math.max(1, Math.round(lines))} lines of ${LINE_MM}`;
 }

@@ -1,31 +1,42 @@
 /** The conventions of engineering drawings: thin dimension lines, figures above, hatching, dash-dot centre lines. */
 
-export const ROLE_FILL: Record<string, string> = {
-  flange: "var(--flange)",
-  wall: "var(--wall)",
-  stamp: "var(--stamp)",
-};
+import { type Family, rgb } from "./look";
 
-/** Hatch patterns, one a role, in opposite slants where they meet. */
-export function Hatches({ id }: { id: string }) {
-  const roles: [string, number][] = [
-    ["flange", 45],
-    ["wall", -45],
-    ["stamp", 45],
-  ];
+const FAMILIES: [Family, number][] = [
+  ["flange", 45],
+  ["wall", -45],
+  ["stamp", 45],
+];
+
+/** Hatch patterns, one a family or a filament, in opposite slants where they meet. */
+export function Hatches({ id, colours }: { id: string; colours?: readonly (readonly number[])[] }) {
+  const all: [string, string, string, number][] = colours
+    ? colours.map((c, i) => [`c${i}`, rgb(c), "var(--ink)", i % 2 === 0 ? 45 : -45])
+    : FAMILIES.map(([name, turn]) => [
+        name,
+        `var(--${name})`,
+        name === "stamp" ? "var(--stamp)" : "var(--wall)",
+        turn,
+      ]);
   return (
     <defs>
-      {roles.map(([role, turn]) => (
+      {all.map(([name, fill, line, turn]) => (
         <pattern
-          key={role}
-          id={`${id}-${role}`}
+          key={name}
+          id={`${id}-${name}`}
           width="5"
           height="5"
           patternUnits="userSpaceOnUse"
           patternTransform={`rotate(${turn})`}
         >
-          <rect width="5" height="5" fill={ROLE_FILL[role]} fillOpacity={role === "wall" ? 0.3 : 0.42} />
-          <path d="M0 0V5" stroke={role === "stamp" ? "var(--stamp)" : "var(--wall)"} strokeWidth="1.3" />
+          <rect width="5" height="5" fill="var(--tile)" />
+          <rect
+            width="5"
+            height="5"
+            fill={fill}
+            fillOpacity={colours ? 0.75 : name === "wall" ? 0.3 : 0.42}
+          />
+          <path d="M0 0V5" stroke={line} strokeWidth={colours ? 0.7 : 1.3} />
         </pattern>
       ))}
     </defs>

@@ -1,10 +1,11 @@
-import { useId, useRef, useState } from "react";
+import { type ReactNode, useId, useRef, useState } from "react";
 import type { ResultView } from "../../api/generated/ResultView";
 import type { Unit } from "../../api/generated/Unit";
 import { type Side, useInterface } from "../../state/interface";
 import { stepsOf, withUnit } from "../../ui/length";
-import { Dimension, ROLE_FILL, ScaleBar } from "./drawing";
+import { Dimension, ScaleBar } from "./drawing";
 import { barLength, type Extent, fitScale, useExtent } from "./frame";
+import { TierShapes } from "./tier-shapes";
 
 export interface PlanProps {
   result: ResultView;
@@ -16,6 +17,8 @@ export interface PlanProps {
   onCut?: (y: number, isDone: boolean) => void;
   /** Index of the finding that is pointed at; all places are drawn while this is given. */
   finding?: number | null;
+  /** What is drawn over it, in the world of the plan: millimetres as the picture reads, y down. */
+  over?: (k: number) => ReactNode;
 }
 
 const ROOM = 46;
@@ -70,9 +73,7 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
       <rect width="100%" height="100%" fill={`url(#${id}-grid)`} />
       <g transform={world}>
         <g transform={tool}>
-          {result.tiers.map((t) => (
-            <path key={t.role} d={t.path} fill={ROLE_FILL[t.role]} data-tier={t.role} />
-          ))}
+          <TierShapes result={result} />
           <path
             d={result.edge_path}
             fill="none"
@@ -81,6 +82,7 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
             vectorEffect="non-scaling-stroke"
           />
         </g>
+        {p.over?.(k)}
         {p.finding !== undefined && <Places result={result} finding={p.finding} k={k} />}
       </g>
       {p.onCut && (
@@ -88,6 +90,8 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
           left={Math.max(6, cx - half - 26)}
           right={Math.min(extent.width - 6, cx + half + 26)}
           middle={cy}
+          centre={cx}
+          flip={flip}
           k={k}
           most={box.height / 2}
           onCut={p.onCut}
@@ -142,66 +146,124 @@ function Places({ result, finding, k }: { result: ResultView; finding: number | 
   );
 }
 
-/** The line A–A: dragged up and down, or moved by arrow keys in millimetres. */
+/** The line A–A: dragged across, turned at its end, or moved and turned by keys. */
 function CutLine(p: {
   left: number;
   right: number;
   middle: number;
+  centre: number;
+  flip: number;
   k: number;
   most: number;
   onCut: (y: number, isDone: boolean) => void;
 }) {
   const section = useInterface((s) => s.section);
-  const grip = useRef<{ from: number; value: number } | null>(null);
+  const turned = useInterface((s) => s.turned);
+  const grip = useRef<{ x: number; y: number; value: number } | null>(null);
+  const turning = useRef<Element | null>(null);
   const most = Math.floor(p.most);
   const bounded = (mm: number) => Math.min(most, Math.max(-most, Math.round(mm * 2) / 2));
+  const turn = (degrees: number, isDone: boolean) => {
+    // A line has no direction: half a turn is none.
+    const within = ((((Math.round(degrees) + 90) % 180) + 180) % 180) - 90;
+    useInterface.setState({ turned: within === -90 ? 90 : within });
+    p.onCut(useInterface.getState().section, isDone);
+  };
   const y = p.middle - section * p.k;
+  // On the screen y goes down and the plan may be mirrored.
+  const angle = -turned * p.flip;
+  const across = (dx: number, dy: number) => {
+    const a = (angle * Math.PI) / 180;
+    return dx * Math.sin(a) - dy * Math.cos(a);
+  };
+  const half = (p.right - p.left) / 2;
   return (
-    <g
-      role="slider"
-      tabIndex={0}
-      aria-label="Section line"
-      aria-orientation="vertical"
-      aria-valuemin={-most}
-      aria-valuemax={most}
-      aria-valuenow={section}
-      data-handle="section"
-      className="cursor-ns-resize touch-none text-ink outline-none focus-visible:text-glaze"
-      onPointerDown={(e) => {
-        e.currentTarget.setPointerCapture(e.pointerId);
-        grip.current = { from: e.clientY, value: section };
-      }}
-      onPointerMove={(e) => {
-        const g = grip.current;
-        if (!g) return;
-        const mm = bounded(g.value + (g.from - e.clientY) / p.k);
-        if (mm !== section) p.onCut(mm, false);
-      }}
-      onPointerUp={() => {
-        grip.current = null;
-        p.onCut(section, true);
-      }}
-      onPointerCancel={() => {
-        grip.current = null;
-        p.onCut(section, true);
-      }}
-      onKeyDown={(e) => {
-        const steps = stepsOf(e);
-        if (steps === 0) return;
-        e.preventDefault();
-        p.onCut(bounded(section + steps), true);
-      }}
-    >
-      <path d={`M${p.left} ${y}H${p.right}`} stroke="transparent" strokeWidth="14" />
-      <path d={`M${p.left} ${y}H${p.right}`} stroke="currentColor" strokeDasharray="14 4 3 4" />
-      {[p.left + 6, p.right - 6].map((x) => (
-        <g key={x}>
-          <path d={`M${x - 4} ${y - 3}h8l-4 -6z`} fill="currentColor" />
-          <text x={x} y={y - 13} textAnchor="middle" fontSize="13" fontWeight="700">
-            A
-          </text>
-        </g>
-      ))}
+    <g transform={`rotate(${angle} ${p.centre} ${y})`}>
+      <g
+        role="slider"
+        tabIndex={0}
+        aria-label="Section line"
+        aria-orientation="vertical"
+        aria-valuemin={-most}
+        aria-valuemax={most}
+        aria-valuenow={section}
+        data-handle="section"
+        className="cursor-ns-resize touch-none text-ink outline-none focus-visible:text-glaze"
+        onPointerDown={(e) => {
+          e.currentTarget.setPointerCapture(e.pointerId);
+          grip.current = { x: e.clientX, y: e.clientY, value: section };
+        }}
+        onPointerMove={(e) => {
+          const g = grip.current;
+          if (!g) return;
+          const mm = bounded(g.value + across(e.clientX - g.x, e.clientY - g.y) / p.k);
+          if (mm !== section) p.onCut(mm, false);
+        }}
+        onPointerUp={() => {
+          grip.current = null;
+          p.onCut(section, true);
+        }}
+        onPointerCancel={() => {
+          grip.current = null;
+          p.onCut(section, true);
+        }}
+        onKeyDown={(e) => {
+          const steps = stepsOf(e);
+          if (steps === 0) return;
+          e.preventDefault();
+          p.onCut(bounded(section + steps), true);
+        }}
+      >
+        <path d={`M${p.left} ${y}H${p.right}`} stroke="transparent" strokeWidth="14" />
+        <path d={`M${p.left} ${y}H${p.right}`} stroke="currentColor" strokeDasharray="14 4 3 4" />
+        {[p.left + 6, p.right - 6].map((x) => (
+          <g key={x}>
+            <path d={`M${x - 4} ${y - 3}h8l-4 -6z`} fill="currentColor" />
+            <text x={x} y={y - 13} textAnchor="middle" fontSize="13" fontWeight="700">
+              A
+            </text>
+          </g>
+        ))}
+      </g>
+      <g
+        role="slider"
+        tabIndex={0}
+        aria-label="Turn of the section line"
+        aria-valuemin={-90}
+        aria-valuemax={90}
+        aria-valuenow={turned}
+        aria-valuetext={`${turned} degrees`}
+        data-handle="section-turn"
+        transform={`translate(${p.centre + half - 22} ${y})`}
+        className="cursor-grab touch-none text-glaze outline-none [&:focus-visible_circle]:stroke-[3px]"
+        onPointerDown={(e) => {
+          e.currentTarget.setPointerCapture(e.pointerId);
+          turning.current = e.currentTarget.ownerSVGElement;
+        }}
+        onPointerMove={(e) => {
+          const svg = turning.current?.getBoundingClientRect();
+          if (!svg) return;
+          const [dx, dy] = [e.clientX - svg.left - p.centre, e.clientY - svg.top - y];
+          const degrees = (Math.atan2(-dy, dx * p.flip) * 180) / Math.PI;
+          turn(e.shiftKey ? Math.round(degrees / 15) * 15 : degrees, false);
+        }}
+        onPointerUp={() => {
+          turning.current = null;
+          p.onCut(section, true);
+        }}
+        onPointerCancel={() => {
+          turning.current = null;
+        }}
+        onKeyDown={(e) => {
+          const steps = stepsOf(e);
+          if (steps === 0) return;
+          e.preventDefault();
+          turn(turned + steps, true);
+        }}
+      >
+        <circle r="9" fill="transparent" stroke="none" />
+        <circle r="5" fill="var(--tile)" stroke="currentColor" strokeWidth="1.8" />
+      </g>
     </g>
   );
 }

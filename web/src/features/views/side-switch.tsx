@@ -1,12 +1,22 @@
 import { ToggleGroup } from "radix-ui";
+import type { ResultView } from "../../api/generated/ResultView";
 import { useInterface } from "../../state/interface";
 import { Tip } from "../../ui/tip";
+import { sideNames } from "./side-words";
 
 /** Which side plan and section show. The tool is the mirror image of what it cuts. */
-export function SideSwitch() {
+export function SideSwitch({ result }: { result: ResultView }) {
+  const names = sideNames(result);
   const { side, flip } = useInterface();
   return (
-    <Tip words="Show what is cut, as it reads, or the tool as it is printed" keys="M">
+    <Tip
+      words={
+        result.is_mirrored
+          ? "Show what is made with it, as it reads, or the tool as it is printed"
+          : "Show it from above or from below"
+      }
+      keys="M"
+    >
       <ToggleGroup.Root
         type="single"
         value={side}
@@ -20,7 +30,7 @@ export function SideSwitch() {
             value={s}
             className="border-l border-line px-2 py-0.5 text-xs font-semibold capitalize first:border-l-0 hover:text-glaze data-[state=on]:bg-deep data-[state=on]:text-on-deep"
           >
-            {s}
+            {names[s]}
           </ToggleGroup.Item>
         ))}
       </ToggleGroup.Root>

@@ -1,26 +1,81 @@
 import { Edges, OrbitControls } from "@react-three/drei";
 import { Canvas, useThree } from "@react-three/fiber";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef } from "react";
-import { BufferAttribute, BufferGeometry, type Camera, MathUtils, Vector3 } from "three";
+import { type RefObject, useEffect, useMemo, useRef } from "react";
+import {
+  BufferAttribute,
+  BufferGeometry,
+  type Camera,
+  Color,
+  DoubleSide,
+  FrontSide,
+  MathUtils,
+  Plane,
+  Vector3,
+} from "three";
 import { api } from "../../api/client";
+import type { TierView } from "../../api/generated/TierView";
+import { useInterface } from "../../state/interface";
+import { familyOf } from "./look";
 import { readMesh, type TierMesh } from "./mesh";
+
+export type NamedView = "stand" | "top" | "bottom" | "front" | "right";
+
+/** What the panel can ask of the view. */
+export interface SolidHold {
+  /** Saves what is seen as PNG. */
+  save: (name: string, isTransparent: boolean) => void;
+}
 
 interface Props {
   /** By this the mesh is fetched. */
   meshKey: string;
   size: [number, number, number];
+  /** Tiers whose filaments colour the parts; null where all is one filament. */
+  colours: readonly TierView[] | null;
   isLifted: boolean;
+  isClear: boolean;
+  /** Cut open along the section. */
+  isCut: boolean;
+  isMirrored: boolean;
   isDark: boolean;
-  /** Rises to bring the first view back. */
-  resets: number;
+  /** The view to stand at; the count rises to ask for it again. */
+  view: { name: NamedView; count: number };
+  hold: RefObject<SolidHold | null>;
 }
 
 const COLOURS = {
-  light: { flange: "#a9cbb0", wall: "#2f7d84", stamp: "#d9974f", bed: "#e9e1d2", line: "#14343a" },
-  dark: { flange: "#5d8f72", wall: "#4fa9a8", stamp: "#d9974f", bed: "#0c1d21", line: "#071417" },
+  light: {
+    flange: "#a9cbb0",
+    wall: "#2f7d84",
+    stamp: "#d9974f",
+    room: "#a9cbb0",
+    bed: "#e9e1d2",
+    line: "#14343a",
+  },
+  dark: {
+    flange: "#5d8f72",
+    wall: "#4fa9a8",
+    stamp: "#d9974f",
+    room: "#5d8f72",
+    bed: "#0c1d21",
+    line: "#071417",
+  },
 } as const;
-const ROLES = ["flange", "wall", "stamp"] as const;
+/** In the server's order. */
+const ROLES = [
+  "flange",
+  "wall",
+  "stamp",
+  "body",
+  "detail",
+  "rim",
+  "bar",
+  "loop",
+  "grip",
+  "room",
+  "own",
+] as const;
 /** Above this many triangles edges cost more than they show. */
 const EDGES_UP_TO = 60_000;
 
@@ -41,15 +96,15 @@ export default function Solid(p: Props) {
       frameloop="demand"
       flat
       dpr={antialias ? [1, 2] : 1}
-      gl={{ antialias, preserveDrawingBuffer: true }}
+      gl={{ antialias, preserveDrawingBuffer: true, alpha: true, localClippingEnabled: true }}
       camera={{ fov: 28, near: 1, far: 4000, up: [0, 0, 1], position: [0, -300, 200] }}
       data-mesh={data ? p.meshKey : ""}
     >
       <hemisphereLight args={["#ffffff", p.isDark ? "#48646a" : "#d8d0c0", 1.9]} />
       <directionalLight position={[-120, -200, 320]} intensity={2.1} />
-      <View size={p.size} resets={p.resets} />
-      {data && <Tiers tiers={data} isLifted={p.isLifted} isDark={p.isDark} />}
-      <mesh position={[0, 0, -0.05]}>
+      <View size={p.size} view={p.view} hold={p.hold} />
+      {data && <Tiers tiers={data} {...p} />}
+      <mesh position={[0, 0, -0.05]} name="bed">
         <circleGeometry args={[Math.hypot(p.size[0], p.size[1]) * 0.5, 96]} />
         <meshBasicMaterial color={COLOURS[p.isDark ? "dark" : "light"].bed} />
       </mesh>
@@ -57,32 +112,74 @@ export default function Solid(p: Props) {
   );
 }
 
-function stand(camera: Camera, size: [number, number, number], fov: number, aspect: number) {
+/** Where each named view looks from. */
+const FROM: Record<NamedView, [number, number, number]> = {
+  stand: [0.28, -0.78, 0.62],
+  top: [0, -0.001, 1],
+  bottom: [0, -0.001, -1],
+  front: [0, -1, 0.02],
+  right: [1, 0, 0.02],
+};
+
+function stand(
+  camera: Camera,
+  size: [number, number, number],
+  fov: number,
+  aspect: number,
+  from: [number, number, number],
+) {
   const radius = Math.hypot(...size) / 2;
   const half = MathUtils.degToRad(fov / 2);
   const distance = (radius / Math.sin(Math.min(half, Math.atan(Math.tan(half) * aspect)))) * 0.9;
   camera.position
-    .set(0.28, -0.78, 0.62)
+    .set(...from)
     .normalize()
     .multiplyScalar(distance)
     .add(new Vector3(0, 0, size[2] / 2));
 }
 
-function View({ size, resets }: { size: [number, number, number]; resets: number }) {
+function View({ size, view, hold }: Pick<Props, "size" | "view" | "hold">) {
   const camera = useThree((s) => s.camera);
   const invalidate = useThree((s) => s.invalidate);
+  const gl = useThree((s) => s.gl);
+  const scene = useThree((s) => s.scene);
   const extent = useThree((s) => s.size);
   const controls = useRef<{ target: Vector3; update: () => void } | null>(null);
   // A new size of the object keeps the maker's view; only a reset or a new panel brings the first one back.
   const first = useRef(size);
   first.current = size;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: resets is the trigger
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the count is a trigger
   useEffect(() => {
-    stand(camera, first.current, 28, extent.width / Math.max(1, extent.height));
+    stand(camera, first.current, 28, extent.width / Math.max(1, extent.height), FROM[view.name]);
     controls.current?.target.set(0, 0, 0);
     controls.current?.update();
     invalidate();
-  }, [camera, extent.width, extent.height, invalidate, resets]);
+  }, [camera, extent.width, extent.height, invalidate, view.count]);
+  useEffect(() => {
+    hold.current = {
+      save: (name, isTransparent) => {
+        const bed = scene.getObjectByName("bed");
+        if (bed) bed.visible = !isTransparent;
+        const ground = isTransparent ? null : getComputedStyle(document.body).getPropertyValue("--tile");
+        scene.background = ground ? new Color(ground.trim()) : null;
+        gl.render(scene, camera);
+        gl.domElement.toBlob((png) => {
+          if (!png) return;
+          const link = document.createElement("a");
+          link.href = URL.createObjectURL(png);
+          link.download = `${name}.png`;
+          link.click();
+          URL.revokeObjectURL(link.href);
+        });
+        scene.background = null;
+        if (bed) bed.visible = true;
+        invalidate();
+      },
+    };
+    return () => {
+      hold.current = null;
+    };
+  }, [camera, gl, hold, invalidate, scene]);
   return (
     <OrbitControls
       ref={(c) => {
@@ -95,7 +192,8 @@ function View({ size, resets }: { size: [number, number, number]; resets: number
   );
 }
 
-function Tiers({ tiers, isLifted, isDark }: { tiers: TierMesh[]; isLifted: boolean; isDark: boolean }) {
+function Tiers(p: Props & { tiers: TierMesh[] }) {
+  const { tiers, isLifted, isDark } = p;
   const invalidate = useThree((s) => s.invalidate);
   const geometries = useMemo(
     () =>
@@ -119,14 +217,35 @@ function Tiers({ tiers, isLifted, isDark }: { tiers: TierMesh[]; isLifted: boole
   }, [geometries, invalidate]);
   const total = tiers.reduce((n, t) => n + t.corners.length / 3, 0);
   const colours = COLOURS[isDark ? "dark" : "light"];
+  const section = useInterface((s) => s.section);
+  const turned = useInterface((s) => s.turned);
+  // What lies in front of A–A is taken away. The solid is the tool: its mirror image turns the other way.
+  const planes = useMemo(() => {
+    if (!p.isCut) return [];
+    const a = ((p.isMirrored ? -turned : turned) * Math.PI) / 180;
+    const normal = new Vector3(-Math.sin(a), Math.cos(a), 0);
+    return [new Plane(normal, -section * Math.cos(a))];
+  }, [p.isCut, p.isMirrored, section, turned]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: how it is shown is the trigger
+  useEffect(() => invalidate(), [invalidate, p.isClear, p.colours, planes, isLifted, isDark]);
+  const byPart = useMemo(() => {
+    const filaments = [...new Set((p.colours ?? []).filter((t) => !t.is_cut).map((t) => t.filament))];
+    return filaments.map((f) => p.colours?.find((t) => t.filament === f && !t.is_cut)?.colour ?? [0, 0, 0]);
+  }, [p.colours]);
   return (
     <>
       {geometries.map((g, i) => {
-        const role = ROLES[tiers[i]?.role ?? 1] ?? "wall";
+        const family = familyOf(ROLES[tiers[i]?.role ?? 1] ?? "wall");
+        const filament = byPart[tiers[i]?.part ?? 0];
         return (
           <mesh key={g.uuid} geometry={g} position={[0, 0, isLifted ? i * 14 : 0]}>
             <meshStandardMaterial
-              color={colours[role]}
+              color={filament ? `rgb(${filament.join(",")})` : colours[family]}
+              transparent={p.isClear}
+              opacity={p.isClear ? 0.38 : 1}
+              depthWrite={!p.isClear}
+              clippingPlanes={planes}
+              side={p.isCut ? DoubleSide : FrontSide}
               roughness={0.62}
               polygonOffset
               polygonOffsetFactor={1}

@@ -1,0 +1,159 @@
+//! The settings that all designs share.
+
+use kachel_check::Printer;
+use kachel_tiers::Unit;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// Most printers, and most filaments.
+pub const MAX_THINGS: usize = 40;
+
+/// A spool on the workshop's wall.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+#[serde(deny_unknown_fields)]
+pub struct Filament {
+    /// Its name for designs; it stays when the filament is called something else.
+    pub id: String,
+    /// What the maker calls it.
+    pub name: String,
+    /// What it is made of.
+    pub material: String,
+    /// How it is shown, sRGB.
+    pub colour: [u8; 3],
+    /// Grams in a cubic centimetre.
+    pub density: f64,
+    /// Price of a kilogram, in the workshop's currency.
+    pub price: f64,
+}
+
+/// Unit, printers, filaments, currency.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+#[serde(deny_unknown_fields)]
+pub struct Workshop {
+    /// Unit of new designs.
+    pub unit: Unit,
+    /// The printers.
+    pub printers: Vec<Printer>,
+    /// The one that is used, by its place.
+    pub printer: usize,
+    /// The filaments; the first is the usual one.
+    pub filaments: Vec<Filament>,
+    /// Sign or letters of the currency.
+    pub currency: String,
+}
+
+/// Why workshop settings were refused.
+#[derive(Debug, thiserror::Error)]
+#[error("{0}")]
+pub struct WorkshopError(String);
+
+impl Default for Workshop {
+    fn default() -> Self {
+        // PLA has 1.24 g/cm3; price: common practice, no source.
+        let spool = |id: &str, name: &str, colour: [u8; 3]| Filament {
+            id: id.into(),
+            name: name.into(),
+            material: "PLA".into(),
+            colour,
+            density: 1.24,
+            price: 22.0,
+        };
+        Self {
+            unit: Unit::Mm,
+            printers: vec![
+                Printer::default(),
+                Printer { name: "Four-filament printer".into(), filaments: 4, ..Printer::default() },
+            ],
+            printer: 0,
+            filaments: vec![
+                spool("celadon", "Celadon", [169, 203, 176]),
+                spool("cobalt", "Cobalt", [38, 70, 140]),
+                spool("shino", "Shino", [240, 228, 208]),
+                spool("honey", "Honey", [217, 151, 79]),
+                spool("oxblood", "Oxblood", [122, 34, 38]),
+                spool("soot", "Soot", [52, 50, 50]),
+            ],
+            currency: "€".into(),
+        }
+    }
+}
+
+impl Workshop {
+    /// The printer that is used.
+    pub fn printer(&self) -> &Printer {
+        &self.printers[self.printer.min(self.printers.len() - 1)]
+    }
+
+    /// The filament of that name; the usual one where there is none.
+    pub fn filament(&self, id: &str) -> &Filament {
+        self.filaments.iter().find(|f| f.id == id).unwrap_or(&self.filaments[0])
+    }
+
+    /// Refuses settings that cannot be worked with, saying which and what its range is.
+    pub fn check(&self) -> Result<(), WorkshopError> {
+        let fail = |what: String| Err(WorkshopError(what));
+        let range = |what: &str, v: f64, min: f64, max: f64| {
+            if v >= min && v <= max { Ok(()) } else { fail(format!("{what} can be {min} to {max}; {v} is outside")) }
+        };
+        let text = |what: &str, v: &str| {
+            let n = v.trim().chars().count();
+            if (1..=60).contains(&n) { Ok(()) } else { fail(format!("{what} has 1 to 60 characters")) }
+        };
+        if self.printers.is_empty() || self.printers.len() > MAX_THINGS {
+            return fail(format!("a workshop has 1 to {MAX_THINGS} printers"));
+        }
+        if self.filaments.is_empty() || self.filaments.len() > MAX_THINGS {
+            return fail(format!("a workshop has 1 to {MAX_THINGS} filaments"));
+        }
+        if self.printer >= self.printers.len() {
+            return fail("the chosen printer is not in the workshop".into());
+        }
+        if self.currency.chars().count() > 8 {
+            return fail("a currency has at most 8 characters".into());
+        }
+        for p in &self.printers {
+            text("A printer's name", &p.name)?;
+            p.bed.iter().try_for_each(|side| range("A side of the bed (mm)", *side, 20.0, 2000.0))?;
+            range("The nozzle (mm)", p.nozzle, 0.1, 2.0)?;
+            range("The line width (mm)", p.line, 0.1, 3.0)?;
+            range("The layer height (mm)", p.layer, 0.02, 1.5)?;
+            range("The number of filaments it loads", f64::from(p.filaments), 1.0, 64.0)?;
+        }
+        for (k, f) in self.filaments.iter().enumerate() {
+            text("A filament's name", &f.name)?;
+            if f.id.is_empty() || f.id.len() > 60 || self.filaments[..k].iter().any(|g| g.id == f.id) {
+                return fail(format!("the filament '{}' has no name of its own for the program", f.name));
+            }
+            if f.material.chars().count() > 40 {
+                return fail("a material has at most 40 characters".into());
+            }
+            range("The density (g/cm³)", f.density, 0.1, 25.0)?;
+            range("The price of a kilogram", f.price, 0.0, 100_000.0)?;
+        }
+        Ok(())
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn the_usual_workshop_is_fine_and_nonsense_is_refused_with_its_range() {
+        Workshop::default().check().unwrap();
+        let with = |change: &dyn Fn(&mut Workshop)| {
+            let mut w = Workshop::default();
+            change(&mut w);
+            w.check().map_err(|e| e.to_string())
+        };
+        assert!(with(&|w| w.printers.clear()).unwrap_err().contains("1 to 40 printers"));
+        assert!(with(&|w| w.filaments.clear()).is_err());
+        assert!(with(&|w| w.printer = 7).is_err());
+        assert!(with(&|w| w.printers[0].layer = f64::NAN).unwrap_err().contains("0.02 to 1.5"));
+        assert!(with(&|w| w.filaments[1].id = "celadon".into()).is_err());
+        assert!(with(&|w| w.filaments[0].density = -1.0).unwrap_err().contains("density"));
+        assert_eq!(Workshop::default().filament("gone").name, "Celadon");
+    }
+}

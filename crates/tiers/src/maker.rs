@@ -1,0 +1,302 @@
+//! What recipes have in common: the outline's areas, and the stack as it grows.
+
+use crate::own::OwnTier;
+use crate::tie::{self, Bar};
+use crate::{
+    Area, Doubt, DoubtKind, EdgesOf, Finish, FinishShape, Handle, Measures, Moves, Op, Plans, Role, Stack, Tier,
+    TierError, Way,
+};
+use kachel_geom::{BoolOp, Bounds, Grid, Mm, Point, Region, Ring, Watch};
+use kachel_outline::{Outline, Shape, Use};
+use std::collections::BTreeMap;
+
+/// What a design says of its tiers beside the measures.
+#[derive(Clone, Debug, Default)]
+pub struct Given {
+    /// Filaments of tiers, by the tiers' keys.
+    pub filaments: BTreeMap<String, String>,
+    /// Filaments of patches, by their places in the outline.
+    pub paints: BTreeMap<usize, String>,
+    /// The filament of everything else.
+    pub filament: String,
+    /// The maker's own tiers, after the recipe's.
+    pub own: Vec<OwnTier>,
+    /// The maker's own tie bars, mm in the outline's frame; `None` ties by itself.
+    pub bars: Option<Vec<Bar>>,
+}
+
+/// Makes a stack.
+pub(crate) struct Maker<'a> {
+    pub outline: &'a Outline,
+    pub m: &'a Measures,
+    pub given: &'a Given,
+    pub plans: &'a Plans,
+    pub watch: &'a Watch,
+    pub stack: Stack,
+}
+
+/// Where a tier goes and what it is.
+pub(crate) struct Put<'k> {
+    pub role: Role,
+    pub key: &'k str,
+    pub from: f64,
+    pub to: f64,
+    pub top: Finish,
+    pub bottom: Finish,
+    pub handles: Vec<Handle>,
+}
+
+impl<'k> Put<'k> {
+    pub(crate) fn new(role: Role, key: &'k str, from: f64, to: f64) -> Self {
+        Self { role, key, from, to, top: Finish::default(), bottom: Finish::default(), handles: vec![] }
+    }
+
+    pub(crate) fn topped(mut self, f: Finish) -> Self {
+        self.top = f;
+        self
+    }
+
+    fn handle(mut self, moves: Moves, name: &str, base: f64, is_down: bool) -> Self {
+        self.handles.push(Handle { moves, name: name.into(), own: None, base, is_down });
+        self
+    }
+
+    /// Its top is a measure above a height.
+    pub(crate) fn top_by(self, measure: &str, base: f64) -> Self {
+        self.handle(Moves::Top, measure, base, false)
+    }
+
+    /// Its top is a measure below a height.
+    pub(crate) fn top_under(self, measure: &str, base: f64) -> Self {
+        self.handle(Moves::Top, measure, base, true)
+    }
+
+    /// Its bottom is a measure below a height.
+    pub(crate) fn bottom_under(self, measure: &str, base: f64) -> Self {
+        self.handle(Moves::Bottom, measure, base, true)
+    }
+
+    /// Its upper edge's finish goes in and down by these.
+    pub(crate) fn finish_by(self, inset: &str, depth: &str) -> Self {
+        self.handle(Moves::Inset, inset, 0.0, false).handle(Moves::Depth, depth, 0.0, false)
+    }
+
+    pub(crate) fn of_own(mut self, id: u32) -> Self {
+        for (moves, name) in
+            [(Moves::Top, "to"), (Moves::Bottom, "from"), (Moves::Inset, "top-inset"), (Moves::Depth, "top-depth")]
+        {
+            self.handles.push(Handle { moves, name: name.into(), own: Some(id), base: 0.0, is_down: false });
+        }
+        self
+    }
+
+    pub(crate) fn footed(mut self, f: Finish) -> Self {
+        self.bottom = f;
+        self
+    }
+}
+
+/// What recipes call tiers that are more than their role.
+fn words(key: &str) -> Option<&'static str> {
+    Some(match key {
+        "plate" => "Plate",
+        "backing" => "Backing",
+        "frame" => "Frame",
+        "details" => "Details",
+        "below" => "Details below",
+        "screws" => "Screw holes",
+        "pockets" => "Pockets",
+        "hole" => "Hole",
+        "socket" => "Socket",
+        _ => return None,
+    })
+}
+
+/// A rounded edge; square where it is 0.
+pub(crate) fn softened(edges: EdgesOf, radius: f64) -> Finish {
+    Finish { shape: FinishShape::Round, way: Way::Inward, edges, inset: radius, depth: radius }
+}
+
+/// A bevel of 45 degrees; square where it is 0.
+pub(crate) fn chamfered(edges: EdgesOf, width: f64) -> Finish {
+    Finish { shape: FinishShape::Chamfer, way: Way::Inward, edges, inset: width, depth: width }
+}
+
+/// A shape about a point.
+pub(crate) fn placed(shape: Shape, at: Point<Mm>) -> Result<Area, TierError> {
+    let rings: Vec<Ring<Mm>> = shape
+        .region()?
+        .rings_mm()
+        .into_iter()
+        .map(|r| Ring(r.0.into_iter().map(|p| Point::new(p.x + at.x, p.y + at.y)).collect()))
+        .collect();
+    Ok(Region::from_mm(&rings)?.into())
+}
+
+/// A disc.
+pub(crate) fn disc(across: f64, at: Point<Mm>) -> Result<Area, TierError> {
+    placed(Shape::Ellipse { width: across, height: across }, at)
+}
+
+impl Maker<'_> {
+    pub(crate) fn get(&self, name: &str) -> f64 {
+        self.m.get(name)
+    }
+
+    pub(crate) fn doubt(
+        &mut self,
+        kind: DoubtKind,
+        what: String,
+        place: Option<Bounds<Mm>>,
+        mend: Option<(String, &'static str, f64)>,
+    ) {
+        self.stack.doubts.push(Doubt { kind, what, place, mend });
+    }
+
+    /// The place of a filament among the stack's parts.
+    fn part(&mut self, filament: &str) -> u32 {
+        let known = self.stack.filaments.iter().position(|f| f == filament);
+        let place = known.unwrap_or_else(|| {
+            self.stack.filaments.push(filament.into());
+            self.stack.filaments.len() - 1
+        });
+        u32::try_from(place).unwrap_or(u32::MAX)
+    }
+
+    fn filament_of(&self, key: &str) -> String {
+        self.given.filaments.get(key).unwrap_or(&self.given.filament).clone()
+    }
+
+    /// Adds a tier, in the outline's own frame; one without area or height is left out.
+    pub(crate) fn put(&mut self, put: Put<'_>, area: &Area, op: Op) -> Result<(), TierError> {
+        let filament = self.filament_of(put.key);
+        self.put_in(put, area, op, &filament)
+    }
+
+    pub(crate) fn put_in(&mut self, put: Put<'_>, area: &Area, op: Op, filament: &str) -> Result<(), TierError> {
+        self.watch.check()?;
+        let (bottom, top) = (Grid::from_mm(put.from)?, Grid::from_mm(put.to)?);
+        if area.is_empty() || top <= bottom {
+            return Ok(());
+        }
+        let part = if op == Op::Add { self.part(filament) } else { 0 };
+        self.stack.tiers.push(Tier {
+            key: put.key.into(),
+            name: words(put.key).unwrap_or(put.role.words()).into(),
+            top_finish: put.top,
+            bottom_finish: put.bottom,
+            handles: put.handles,
+            ..Tier::upright(put.role, area.clone(), (bottom, top), op, part)
+        });
+        Ok(())
+    }
+
+    pub(crate) fn add(&mut self, put: Put<'_>, area: &Area) -> Result<(), TierError> {
+        self.put(put, area, Op::Add)
+    }
+
+    pub(crate) fn cut(&mut self, put: Put<'_>, area: &Area) -> Result<(), TierError> {
+        self.put(put, area, Op::Cut)
+    }
+
+    /// The edge with its margin, filled.
+    pub(crate) fn edge(&self) -> Result<Area, TierError> {
+        let edge = Area::new(self.outline.edge.clone());
+        let margin = self.get("margin");
+        Ok(if margin == 0.0 { edge } else { self.plans.grown(&edge, margin)?.filled().into() })
+    }
+
+    /// The area of one patch.
+    fn patch(&self, k: usize) -> Result<Area, TierError> {
+        self.plans.patch(self.outline, k)
+    }
+
+    /// All details by filament: those of patches with one of their own, and the rest under the tier's.
+    pub(crate) fn details(&self, key: &str) -> Result<Vec<(String, Area)>, TierError> {
+        let own = self.filament_of(key);
+        let mut by: BTreeMap<&str, Vec<Area>> = BTreeMap::new();
+        for (id, region) in &self.outline.details {
+            let filament = self.given.paints.get(&id.index()).map_or(own.as_str(), String::as_str);
+            by.entry(filament).or_default().push(Area::new(region.clone()));
+        }
+        by.into_iter().map(|(f, areas)| Ok((f.to_string(), self.plans.joined(&areas)?))).collect()
+    }
+
+    /// What is drawn: details, and where the object is not of the outline's own form, also the ink of its edge.
+    pub(crate) fn drawing(&self, key: &str, with_edge: bool) -> Result<Vec<(String, Area)>, TierError> {
+        let mut all = self.details(key)?;
+        if !with_edge {
+            return Ok(all);
+        }
+        let own = self.filament_of(key);
+        for (k, p) in self.outline.patches.iter().enumerate() {
+            if p.use_ != Use::Edge || !p.is_ink {
+                continue;
+            }
+            let filament = self.given.paints.get(&k).unwrap_or(&own);
+            let area = self.patch(k)?;
+            match all.iter_mut().find(|(f, _)| f == filament) {
+                Some((_, a)) => *a = self.plans.joined(&[a.clone(), area])?,
+                None => all.push((filament.clone(), area)),
+            }
+        }
+        Ok(all)
+    }
+
+    /// All of a drawing as one area.
+    pub(crate) fn joined(&self, drawing: &[(String, Area)]) -> Result<Area, TierError> {
+        let all: Vec<Area> = drawing.iter().map(|(_, a)| a.clone()).collect();
+        Ok(self.plans.joined(&all)?)
+    }
+
+    /// Adds a drawing, each filament as a tier of its own.
+    pub(crate) fn put_drawing(
+        &mut self,
+        drawing: &[(String, Area)],
+        make: impl Fn(&'static str) -> Put<'static>,
+    ) -> Result<(), TierError> {
+        for (filament, area) in drawing {
+            self.put_in(make("details"), area, Op::Add, filament)?;
+        }
+        Ok(())
+    }
+
+    /// Only what lies on `body`.
+    pub(crate) fn within(&self, drawing: Vec<(String, Area)>, body: &Area) -> Result<Vec<(String, Area)>, TierError> {
+        let on = |(f, a): (String, Area)| Ok((f, self.plans.combined(&a, body, BoolOp::Common)?));
+        drawing.into_iter().map(on).collect()
+    }
+
+    /// Ties loose pieces to what holds them, with the recipe's bars.
+    pub(crate) fn tie(&mut self, loose: &Area, holds: &Area, height: f64) -> Result<(), TierError> {
+        let width = self.get("bar-width");
+        if width <= 0.0 || loose.is_empty() {
+            return Ok(());
+        }
+        let bars = match &self.given.bars {
+            Some(own) => tie::attached(own, loose, holds, width),
+            None => tie::shortest(loose, holds, width, self.m.count("bars").max(1)),
+        };
+        let area = tie::area(&bars, width)?;
+        self.stack.bars = bars;
+        self.add(Put::new(Role::Bar, "bars", 0.0, height), &area)
+    }
+
+    /// The recipe is done: own tiers come last, then all is mirrored if need be.
+    pub(crate) fn finish(mut self, is_mirrored: bool) -> Result<Stack, TierError> {
+        for own in &self.given.own {
+            own.put(&mut self)?;
+        }
+        if is_mirrored {
+            self.stack.is_mirrored = true;
+            for t in &mut self.stack.tiers {
+                t.footprint = self.plans.mirrored(&t.footprint);
+            }
+            self.stack.edge = self.plans.mirrored(&self.stack.edge);
+            let flip =
+                |b: Bounds<Mm>| Bounds { min: Point::new(-b.max.x, b.min.y), max: Point::new(-b.min.x, b.max.y) };
+            self.stack.doubts.iter_mut().for_each(|d| d.place = d.place.map(flip));
+        }
+        Ok(self.stack)
+    }
+}

@@ -1,0 +1,258 @@
+use crate::maker::{Maker, Put, softened};
+use crate::measure::{MeasureSpec, Picture};
+use crate::recipes::nothing;
+use crate::{Area, DoubtKind, EdgesOf, Finish, FinishShape, Role, TierError, Way};
+use kachel_geom::OffGrid;
+
+// Measures of a cutter: common practice, no source.
+pub(super) const WALL: &[MeasureSpec] = &[
+    MeasureSpec::length(
+        "wall-thickness",
+        "Wall",
+        "Thickness",
+        "How thick the wall is, outwards from the edge",
+        Picture::Thick,
+        (1.6, 0.2, 10.0),
+    ),
+    MeasureSpec::height(
+        "wall-height",
+        "Wall",
+        "Height",
+        "Height of the wall's top above the bed, flange included",
+        (15.0, 2.0, 60.0),
+    ),
+    MeasureSpec::length(
+        "taper-in",
+        "Wall",
+        "Taper in",
+        "How much thinner the wall is at its tip; its inner face stays upright",
+        Picture::Edge,
+        (0.5, 0.0, 9.0),
+    ),
+    MeasureSpec::length(
+        "taper-down",
+        "Wall",
+        "Taper down",
+        "Over how much of its height, from the tip",
+        Picture::Deep,
+        (3.0, 0.2, 50.0),
+    ),
+    MeasureSpec::length(
+        "soft-corners",
+        "Wall",
+        "Softened corners",
+        "Radius that sharp corners of the edge get",
+        Picture::Corner,
+        (0.0, 0.0, 5.0),
+    ),
+];
+
+pub(super) const FLANGE: &[MeasureSpec] = &[
+    MeasureSpec::length(
+        "flange-width",
+        "Flange",
+        "Width",
+        "How far the flange reaches out from the wall's outer face; 0 leaves it away",
+        Picture::Outwards,
+        (3.0, 0.0, 30.0),
+    ),
+    MeasureSpec::length(
+        "flange-in",
+        "Flange",
+        "Inwards",
+        "How far it reaches in from the edge",
+        Picture::Inwards,
+        (0.0, 0.0, 10.0),
+    ),
+    MeasureSpec::height(
+        "flange-height",
+        "Flange",
+        "Height",
+        "Height of the flange's upper side above the bed",
+        (2.0, 0.2, 20.0),
+    ),
+    MeasureSpec::length(
+        "flange-edge",
+        "Flange",
+        "Softened edge",
+        "Radius of its upper outer edge",
+        Picture::Edge,
+        (0.5, 0.0, 5.0),
+    ),
+    MeasureSpec::length(
+        "flange-dents",
+        "Flange",
+        "Fill dents under",
+        "Dents of its outer edge narrower than twice this are filled",
+        Picture::Gap,
+        (0.0, 0.0, 20.0),
+    ),
+];
+
+pub(super) const BACK: &[MeasureSpec] = &[
+    MeasureSpec::choice(
+        "back",
+        "Flange",
+        "Middle",
+        "Open through the middle, or backed with an opening to push the dough out",
+        &[("open", "Open"), ("backed", "Backed")],
+    ),
+    MeasureSpec::length(
+        "opening",
+        "Flange",
+        "Opening in by",
+        "How far inside the edge the opening of a backed cutter lies",
+        Picture::Inwards,
+        (10.0, 1.0, 100.0),
+    ),
+];
+
+pub(super) const STAMP: &[MeasureSpec] = &[
+    MeasureSpec::length(
+        "stamp-under-wall",
+        "Stamp lines",
+        "Under the wall",
+        "How much lower than the wall's top the stamp lines end",
+        Picture::Deep,
+        (3.0, 0.0, 58.0),
+    ),
+    MeasureSpec::choice(
+        "stamp-as",
+        "Stamp lines",
+        "Details as",
+        "As the areas they are, or as a line along their contours",
+        &[("areas", "Areas"), ("lines", "Lines")],
+    ),
+    MeasureSpec::length(
+        "stamp-line",
+        "Stamp lines",
+        "Line width",
+        "Width of a line along a contour",
+        Picture::Thick,
+        (1.2, 0.4, 10.0),
+    ),
+    MeasureSpec::length(
+        "stamp-least",
+        "Stamp lines",
+        "At least",
+        "Areas thinner than this are thickened to it; 0 leaves them as they are",
+        Picture::Thick,
+        (0.0, 0.0, 5.0),
+    ),
+];
+
+/// Sharp corners opened and closed by a radius.
+fn soft(maker: &Maker<'_>, edge: Area) -> Result<Area, TierError> {
+    let r = maker.get("soft-corners");
+    if r == 0.0 {
+        return Ok(edge);
+    }
+    let opened = maker.plans.grown(&maker.plans.grown(&edge, -r)?, 2.0 * r)?;
+    let soft = maker.plans.grown(&opened, -r)?;
+    // What is narrower than the radius everywhere keeps its corners rather than its being.
+    Ok(if soft.is_empty() { edge } else { soft })
+}
+
+pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierError> {
+    let edge = soft(maker, maker.edge()?)?;
+    maker.stack.edge = edge.clone();
+    let (thickness, width, dents) = (maker.get("wall-thickness"), maker.get("flange-width"), maker.get("flange-dents"));
+    let plans = maker.plans;
+    // The two offsets are most of the work and know nothing of each other.
+    let (outer, foot) = std::thread::scope(|s| {
+        let foot = s.spawn(|| {
+            let reach = thickness + width;
+            if width == 0.0 {
+                return Ok(nothing());
+            }
+            let foot = plans.grown(&edge, reach + dents)?;
+            if dents > 0.0 { plans.grown(&foot, -dents) } else { Ok(foot) }
+        });
+        let outer = plans.grown(&edge, thickness);
+        (outer, foot.join().unwrap_or(Err(OffGrid { mm: width })))
+    });
+    let (outer, foot) = (outer?, foot?);
+    maker.watch.step(1, 3)?;
+    let height = maker.get("flange-height");
+    let (wall_top, inwards) = (maker.get("wall-height"), maker.get("flange-in"));
+    let is_backed = maker.m.count("back") == 1;
+    let inner = if is_backed {
+        let opening = plans.grown(&edge, -maker.get("opening"))?;
+        if opening.is_empty() {
+            let what = format!("The opening lies {} mm inside the edge, where nothing is left", maker.get("opening"));
+            maker.doubt(DoubtKind::NoRoom, what, None, Some(("Make it 5 mm".into(), "opening", 5.0)));
+        }
+        Some(opening)
+    } else if inwards > 0.0 {
+        Some(plans.grown(&edge, -inwards)?)
+    } else {
+        None
+    };
+    let softened = softened(EdgesOf::Outer, maker.get("flange-edge").min(height));
+    let wall: Area = outer.with_hole(&edge).into();
+    // Below the wall the flange goes on only where it reaches inwards; else the two stand side by side.
+    let base = match (&inner, foot.is_empty()) {
+        (None, true) => nothing(),
+        (None, false) => foot.with_hole(&outer).into(),
+        (Some(inner), true) => outer.with_hole(inner).into(),
+        (Some(inner), false) => foot.with_hole(inner).into(),
+    };
+    maker.add(Put::new(Role::Flange, "flange", 0.0, height).top_by("flange-height", 0.0).topped(softened), &base)?;
+    let taper = Finish {
+        shape: FinishShape::Taper,
+        way: Way::Inward,
+        edges: EdgesOf::Outer,
+        inset: maker.get("taper-in"),
+        depth: maker.get("taper-down"),
+    };
+    maker.add(
+        Put::new(Role::Wall, "wall", 0.0, wall_top)
+            .top_by("wall-height", 0.0)
+            .finish_by("taper-in", "taper-down")
+            .topped(taper),
+        &wall,
+    )?;
+    maker.watch.step(2, 3)?;
+    if !with_stamp {
+        return Ok(());
+    }
+    let mut lines = maker.details("stamp")?;
+    for (_, area) in &mut lines {
+        *area = stamp_area(maker, area)?;
+    }
+    let top = wall_top - maker.get("stamp-under-wall");
+    for (filament, area) in &lines {
+        maker.put_in(
+            Put::new(Role::Stamp, "stamp", 0.0, top).top_under("stamp-under-wall", wall_top),
+            area,
+            crate::Op::Add,
+            filament,
+        )?;
+    }
+    let all = maker.joined(&lines)?;
+    if top > 0.0 {
+        // Bars reach the wall, or what of the flange lies inside it.
+        let holds: Area = match &inner {
+            Some(inner) => outer.with_hole(inner).into(),
+            None => wall,
+        };
+        maker.tie(&all, &holds, if foot.is_empty() { top.min(height) } else { height.min(top) })?;
+    }
+    Ok(())
+}
+
+fn stamp_area(maker: &Maker<'_>, area: &Area) -> Result<Area, TierError> {
+    if maker.m.count("stamp-as") == 1 {
+        let half = maker.get("stamp-line") / 2.0;
+        return maker.plans.less(&maker.plans.grown(area, half)?, &maker.plans.grown(area, -half)?).map_err(Into::into);
+    }
+    let least = maker.get("stamp-least");
+    if least == 0.0 {
+        return Ok(area.clone());
+    }
+    // What an opening takes away is thinner than the least: only that grows.
+    let plans = maker.plans;
+    let opened = plans.grown(&plans.grown(area, -least / 2.0)?, least / 2.0 + 0.01)?;
+    let thin = plans.less(area, &opened)?;
+    Ok(plans.joined(&[area.clone(), plans.grown(&thin, least / 2.0)?])?)
+}

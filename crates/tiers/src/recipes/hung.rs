@@ -1,0 +1,390 @@
+use crate::maker::{Maker, Put, disc, placed, softened};
+use crate::measure::{MeasureSpec, Picture};
+use crate::recipes::{RELIEF, is, plates};
+use crate::{Area, DoubtKind, EdgesOf, Role, TierError};
+use kachel_geom::{BoolOp, Mm, Point, Region};
+use kachel_outline::Shape;
+
+// Measures of an ornament: common practice, no source.
+pub(super) const ORNAMENT: &[MeasureSpec] = &[
+    MeasureSpec::length(
+        "border",
+        "Body",
+        "Border",
+        "How far the body reaches beyond the drawing",
+        Picture::Outwards,
+        (0.0, 0.0, 30.0),
+    ),
+    MeasureSpec::height("thickness", "Body", "Thickness", "Height of the body", (2.5, 0.6, 20.0)),
+    MeasureSpec::length(
+        "soft-edge",
+        "Body",
+        "Softened edge",
+        "Radius of its upper edge",
+        Picture::Edge,
+        (0.5, 0.0, 5.0),
+    ),
+    MeasureSpec::choice(
+        "hang",
+        "Hole",
+        "Hangs by",
+        "An eyelet outside the edge, or a hole inside it",
+        &[("eyelet", "Eyelet"), ("hole", "Hole"), ("none", "Nothing")],
+    ),
+    MeasureSpec::length("hole", "Hole", "Across", "Across the hole", Picture::Across, (6.5, 1.0, 30.0)),
+    MeasureSpec::length(
+        "hole-round",
+        "Hole",
+        "Filament round it",
+        "How much filament is left round the hole",
+        Picture::Thick,
+        (2.4, 0.8, 20.0),
+    ),
+    MeasureSpec::choice("relief", "Details", "Details", "How details lie on the body", RELIEF),
+    MeasureSpec::length(
+        "relief-height",
+        "Details",
+        "Height or depth",
+        "How far they stand out, or how deep they go",
+        Picture::High,
+        (1.0, 0.2, 20.0),
+    ),
+];
+
+// Measures of a key tag: common practice, no source.
+pub(super) const KEY_TAG: &[MeasureSpec] = &[
+    MeasureSpec::length(
+        "border",
+        "Backing",
+        "Border",
+        "How far the backing reaches beyond the drawing",
+        Picture::Outwards,
+        (3.0, 0.0, 20.0),
+    ),
+    MeasureSpec::height("thickness", "Backing", "Thickness", "Height of the backing", (3.0, 0.6, 10.0)),
+    MeasureSpec::length(
+        "soft-edge",
+        "Backing",
+        "Softened edge",
+        "Radius of its upper edge",
+        Picture::Edge,
+        (0.5, 0.0, 3.0),
+    ),
+    MeasureSpec::length("hole", "Hole", "Across", "Across the hole for the ring", Picture::Across, (5.0, 2.0, 15.0)),
+    MeasureSpec::length(
+        "hole-round",
+        "Hole",
+        "Filament round it",
+        "How much filament is left round the hole",
+        Picture::Thick,
+        (3.0, 1.0, 10.0),
+    ),
+    MeasureSpec::choice(
+        "side",
+        "Hole",
+        "Where",
+        "On which side of the tag",
+        &[("top", "Top"), ("left", "Left"), ("right", "Right")],
+    ),
+    MeasureSpec::choice("relief", "Details", "Details", "How the drawing lies on the backing", RELIEF),
+    MeasureSpec::length(
+        "relief-height",
+        "Details",
+        "Height or depth",
+        "How far it stands out, or how deep it goes",
+        Picture::High,
+        (1.0, 0.2, 10.0),
+    ),
+    MeasureSpec::length(
+        "rim-width",
+        "Rim",
+        "Width",
+        "Width of a raised border; 0 leaves it away",
+        Picture::Thick,
+        (1.2, 0.0, 10.0),
+    ),
+    MeasureSpec::length(
+        "rim-height",
+        "Rim",
+        "Height",
+        "How far the border stands out",
+        Picture::High,
+        (1.0, 0.2, 10.0),
+    ),
+    MeasureSpec::length(
+        "longest",
+        "Backing",
+        "At most",
+        "Longest side that still goes into a pocket",
+        Picture::Across,
+        (70.0, 20.0, 200.0),
+    ),
+];
+
+// Measures of a pendant: common practice, no source.
+pub(super) const PENDANT: &[MeasureSpec] = &[
+    MeasureSpec::height("thickness", "Lines", "Thickness", "Height of the lines", (2.4, 0.6, 10.0)),
+    MeasureSpec::length(
+        "grow",
+        "Lines",
+        "Wider by",
+        "How much wider than drawn the lines are, on each side",
+        Picture::Thick,
+        (0.0, 0.0, 5.0),
+    ),
+    MeasureSpec::length(
+        "soft-edge",
+        "Lines",
+        "Softened edge",
+        "Radius of their upper edge",
+        Picture::Edge,
+        (0.4, 0.0, 3.0),
+    ),
+    MeasureSpec::length(
+        "ring-width",
+        "Ring",
+        "Width",
+        "Width of the ring round it all; 0 leaves it away",
+        Picture::Thick,
+        (2.0, 0.0, 20.0),
+    ),
+    MeasureSpec::length(
+        "ring-gap",
+        "Ring",
+        "Gap",
+        "How far the ring stays away from the drawing; bars bridge it",
+        Picture::Gap,
+        (0.0, 0.0, 20.0),
+    ),
+    MeasureSpec::length(
+        "loop",
+        "Loop",
+        "Hole across",
+        "Across the hole of the loop",
+        Picture::Across,
+        (4.0, 1.0, 20.0),
+    ),
+    MeasureSpec::length(
+        "loop-round",
+        "Loop",
+        "Filament round it",
+        "How much filament is round that hole",
+        Picture::Thick,
+        (1.6, 0.8, 10.0),
+    ),
+];
+
+/// Twice the first moments of an area over its own: the centre of mass of a plate (divergence theorem).
+fn centroid(area: &Region) -> Point<Mm> {
+    let (mut a, mut x, mut y) = (0.0, 0.0, 0.0);
+    for ring in area.rings_mm() {
+        for (p, q) in ring.edges() {
+            let cross = p.x * q.y - q.x * p.y;
+            a += cross;
+            x += (p.x + q.x) * cross;
+            y += (p.y + q.y) * cross;
+        }
+    }
+    if a == 0.0 { Point::new(0.0, 0.0) } else { Point::new(x / (3.0 * a), y / (3.0 * a)) }
+}
+
+/// The upper end of the area on the upright line through `x`.
+fn top_at(area: &Region, x: f64) -> Option<f64> {
+    let mut top: Option<f64> = None;
+    for ring in area.rings_mm() {
+        for (a, b) in ring.edges() {
+            if (a.x > x) != (b.x > x) {
+                let y = a.y + (x - a.x) / (b.x - a.x) * (b.y - a.y);
+                top = Some(top.map_or(y, |t: f64| t.max(y)));
+            }
+        }
+    }
+    top
+}
+
+/// An eyelet over a place of the border: its ring, with a foot down into the body, and its hole.
+fn eyelet(at: Point<Mm>, hole: f64, round: f64) -> Result<(Area, Area), TierError> {
+    let across = hole + 2.0 * round;
+    // The hole stays clear of the edge below it.
+    let middle = Point::new(at.x, at.y + hole / 2.0 + round * 0.35);
+    let foot = placed(
+        Shape::Rectangle { width: across * 0.7, height: across * 0.5 + round, corner: 0.0 },
+        Point::new(at.x, middle.y - (across * 0.5 + round) / 2.0),
+    )?;
+    let ring = kachel_geom::join_all([&*disc(across, middle)?, &*foot])?;
+    Ok((ring.into(), disc(hole, middle)?))
+}
+
+/// Hangs a body: an eyelet or a hole straight above the centre of mass, as far up as there is body.
+fn hang(maker: &mut Maker<'_>, body: &Area, how: &str, hole: f64, round: f64) -> Result<(Area, Area), TierError> {
+    let nothing = || (body.clone(), Area::default());
+    let centre = centroid(body);
+    let Some(top) = top_at(body, centre.x) else { return Ok(nothing()) };
+    if how == "eyelet" {
+        let (ring, hole) = eyelet(Point::new(centre.x, top), hole, round)?;
+        return Ok((maker.plans.joined(&[body.clone(), ring])?, hole));
+    }
+    let at = Point::new(centre.x, top - round - hole / 2.0);
+    let needed = disc(hole + 1.8 * round, at)?;
+    if !maker.plans.less(&needed, body)?.is_empty() {
+        let what =
+            format!("A hole of {hole} mm with {round} mm round it breaks out of the edge above the centre of mass");
+        maker.doubt(DoubtKind::BreaksOut, what, needed.bounds(), Some(("Hang it by an eyelet".into(), "hang", 0.0)));
+    }
+    Ok((body.clone(), disc(hole, at)?))
+}
+
+pub(super) fn ornament(maker: &mut Maker<'_>) -> Result<(), TierError> {
+    let edge = maker.edge()?;
+    let body = maker.plans.grown(&edge, maker.get("border"))?;
+    let thickness = maker.get("thickness");
+    let how = ["eyelet", "hole"].into_iter().find(|h| is(maker.m, ORNAMENT, "hang", h)).unwrap_or("none");
+    let (hole, round) = (maker.get("hole"), maker.get("hole-round"));
+    let (whole, opening) =
+        if how == "none" { (body.clone(), Area::default()) } else { hang(maker, &body, how, hole, round)? };
+    let soft = softened(EdgesOf::Outer, maker.get("soft-edge").min(thickness / 2.0));
+    maker.add(Put::new(Role::Body, "body", 0.0, thickness).top_by("thickness", 0.0).topped(soft), &whole)?;
+    let drawing = maker.drawing("details", false)?;
+    let drawing = maker.within(drawing, &body)?;
+    let relief = RELIEF.get(maker.m.count("relief")).map_or("raised", |r| r.0);
+    plates::relief(maker, &drawing, relief, thickness, maker.get("relief-height"), "relief-height")?;
+    let top = thickness + maker.get("relief-height");
+    maker.cut(Put::new(Role::Room, "hole", 0.0, top), &opening)
+}
+
+pub(super) fn key_tag(maker: &mut Maker<'_>) -> Result<(), TierError> {
+    let edge = maker.edge()?;
+    let body = maker.plans.grown(&edge, maker.get("border"))?.filled().into();
+    let thickness = maker.get("thickness");
+    let (hole, round) = (maker.get("hole"), maker.get("hole-round"));
+    let (whole, opening) = tab(maker, &body, hole, round)?;
+    maker.stack.edge = body.clone();
+    let (rim, high) = (maker.get("rim-width"), maker.get("rim-height"));
+    let soft = softened(EdgesOf::Outer, maker.get("soft-edge").min(thickness / 2.0));
+    let backing = Put::new(Role::Body, "backing", 0.0, thickness).top_by("thickness", 0.0);
+    maker.add(if rim > 0.0 { backing } else { backing.topped(soft) }, &whole)?;
+    let mut room = body;
+    if rim > 0.0 {
+        let inside = maker.plans.grown(&whole, -rim)?;
+        let ring = maker.plans.less(&whole, &inside)?;
+        let soft = softened(EdgesOf::Both, maker.get("soft-edge").min(rim / 3.0).min(high / 2.0));
+        maker.add(
+            Put::new(Role::Rim, "rim", 0.0, thickness + high).top_by("rim-height", thickness).topped(soft),
+            &ring,
+        )?;
+        room = maker.plans.combined(&room, &inside, BoolOp::Common)?;
+    }
+    // A silhouette by itself is its own relief.
+    let is_plain = maker.outline.details.is_empty();
+    let drawing = maker.drawing("details", is_plain)?;
+    let drawing = maker.within(drawing, &room)?;
+    let relief = RELIEF.get(maker.m.count("relief")).map_or("raised", |r| r.0);
+    plates::relief(maker, &drawing, relief, thickness, maker.get("relief-height"), "relief-height")?;
+    let top = thickness + maker.get("relief-height").max(high);
+    maker.cut(Put::new(Role::Room, "hole", 0.0, top), &opening)?;
+    if let Some(b) = whole.bounds() {
+        let (side, most) = (b.width().max(b.height()), maker.get("longest"));
+        if side > most + 1e-6 {
+            let what = format!("The tag is {side:.1} mm long; at most {most} mm go into a pocket");
+            let longest = side.ceil();
+            maker.doubt(
+                DoubtKind::TooLong,
+                what,
+                None,
+                Some((format!("Let it be {longest} mm long"), "longest", longest.min(200.0))),
+            );
+        }
+    }
+    Ok(())
+}
+
+/// The tab with the hole of a key tag: on the middle of a side.
+fn tab(maker: &Maker<'_>, body: &Area, hole: f64, round: f64) -> Result<(Area, Area), TierError> {
+    let Some(b) = body.bounds() else { return Ok((body.clone(), Area::default())) };
+    let is_top = is(maker.m, KEY_TAG, "side", "top");
+    let turned = |p: Point<Mm>| if is_top { p } else { Point::new(p.y, p.x) };
+    let sign = if is(maker.m, KEY_TAG, "side", "left") { -1.0 } else { 1.0 };
+    let (ring, hole) = if is_top {
+        let at = b.centre().x;
+        let y = top_at(body, at).unwrap_or(b.max.y);
+        eyelet(Point::new(at, y), hole, round)?
+    } else {
+        // The same on the side: turned by a quarter, and back.
+        let sideways = Region::from_mm(
+            &body
+                .rings_mm()
+                .into_iter()
+                .map(|r| kachel_geom::Ring(r.0.into_iter().rev().map(|p| Point::new(p.y, sign * p.x)).collect()))
+                .collect::<Vec<_>>(),
+        )?;
+        let at = b.centre().y;
+        let y = top_at(&sideways, at).unwrap_or(sign * b.centre().x);
+        let (ring, hole) = eyelet(Point::new(at, y), hole, round)?;
+        let back = |a: Area| -> Result<Area, TierError> {
+            let rings: Vec<kachel_geom::Ring<Mm>> = a
+                .rings_mm()
+                .into_iter()
+                .map(|r| {
+                    let mut ring: Vec<Point<Mm>> =
+                        r.0.into_iter().map(|p| turned(p)).map(|p| Point::new(sign * p.x, p.y)).collect();
+                    if sign > 0.0 {
+                        ring.reverse();
+                    }
+                    kachel_geom::Ring(ring)
+                })
+                .collect();
+            Ok(Region::from_mm(&rings)?.into())
+        };
+        (back(ring)?, back(hole)?)
+    };
+    Ok((maker.plans.joined(&[body.clone(), ring])?, hole))
+}
+
+pub(super) fn pendant(maker: &mut Maker<'_>) -> Result<(), TierError> {
+    let thickness = maker.get("thickness");
+    let drawing = maker.drawing("lines", true)?;
+    let lines = maker.plans.grown(&maker.joined(&drawing)?, maker.get("grow"))?;
+    let Some(b) = lines.bounds() else {
+        maker.doubt(DoubtKind::NoHeight, "There are no lines to make a pendant of".into(), None, None);
+        return Ok(());
+    };
+    let (width, gap) = (maker.get("ring-width"), maker.get("ring-gap"));
+    let at = b.centre();
+    let reach = lines.rings_mm().iter().flat_map(|r| &r.0).map(|p| p.distance(at)).fold(0.0, f64::max);
+    // Without a gap the ring overlaps the farthest lines by half its width.
+    let inner = if gap > 0.0 { reach + gap } else { (reach - width / 2.0).max(0.5) };
+    let ring: Area = if width > 0.0 {
+        placed(Shape::Ring { width: 2.0 * (inner + width), hole: 2.0 * inner }, at)?
+    } else {
+        Area::default()
+    };
+    let body = if width > 0.0 { maker.plans.joined(&[lines.clone(), ring.clone()])? } else { lines.clone() };
+    let (hole, round) = (maker.get("loop"), maker.get("loop-round"));
+    let centre = centroid(&body);
+    let x = if width > 0.0 { at.x } else { centre.x };
+    let top = top_at(&body, x).unwrap_or(b.max.y);
+    let (bail, opening) = eyelet(Point::new(x, top), hole, round)?;
+    maker.stack.edge = body.filled().into();
+    let soft = softened(EdgesOf::Both, maker.get("soft-edge").min(thickness / 2.0));
+    let holds = if width > 0.0 { maker.plans.joined(&[ring.clone(), bail.clone()])? } else { bail.clone() };
+    // One body, so that its softened edges run through where lines meet; by filament, the later ones lie within it.
+    let main = maker.plans.joined(&[body.clone(), bail])?;
+    maker.add(Put::new(Role::Body, "body", 0.0, thickness).top_by("thickness", 0.0).topped(soft), &main)?;
+    let loose = if width > 0.0 { lines.clone() } else { largest_last(&lines) };
+    let holds = if width > 0.0 { holds } else { maker.plans.joined(&[holds, largest(&lines)])? };
+    maker.tie(&loose, &holds, thickness)?;
+    maker.cut(Put::new(Role::Loop, "hole", 0.0, thickness), &opening)
+}
+
+fn largest(area: &Area) -> Area {
+    let all = crate::tie::pieces(area);
+    all.into_iter().max_by_key(Region::area2_steps).unwrap_or_default().into()
+}
+
+/// All pieces but the largest.
+fn largest_last(area: &Area) -> Area {
+    let mut all = crate::tie::pieces(area);
+    all.sort_by_key(Region::area2_steps);
+    all.pop();
+    Region::new(all.into_iter().flat_map(|r| r.rings().to_vec())).into()
+}

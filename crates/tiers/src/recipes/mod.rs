@@ -1,0 +1,180 @@
+//! The recipes: measures as data, and one function each that makes tiers of an outline.
+
+mod cutter;
+mod hung;
+mod plates;
+mod stamp;
+
+use crate::maker::{Given, Maker};
+use crate::measure::{MeasureKind, MeasureSpec, Measures, Picture, Recipe, RecipeKind};
+use crate::{Area, Plans, Stack, TierError};
+use kachel_geom::{Stage, Watch};
+use kachel_outline::Outline;
+
+/// How details lie on a plate.
+pub(crate) const RELIEF: &[(&str, &str)] =
+    &[("raised", "Raised"), ("engraved", "Engraved"), ("cut", "Cut through"), ("inlaid", "Inlaid")];
+
+const MARGIN: MeasureSpec = MeasureSpec::length(
+    "margin",
+    "Edge",
+    "Margin",
+    "How far the edge lies outside the drawing",
+    Picture::Outwards,
+    (0.0, 0.0, 10.0),
+);
+
+/// All recipes.
+pub const RECIPES: &[Recipe] = &[
+    Recipe {
+        kind: RecipeKind::Cutter,
+        name: "cutter",
+        label: "Cutter",
+        meaning: "A wall that cuts along the edge, on a flange that the hand presses.",
+        bed: "Prints flange down, wall up, without supports.",
+        usual_size: 90.0,
+        measures: &[&[MARGIN], cutter::WALL, cutter::FLANGE, cutter::BACK],
+    },
+    Recipe {
+        kind: RecipeKind::CutterStamp,
+        name: "cutter-stamp",
+        label: "Cutter with stamp",
+        meaning: "The same with the details as lines that mark the dough, tied to the flange.",
+        bed: "Prints flange down, wall up, without supports.",
+        usual_size: 90.0,
+        measures: &[&[MARGIN], cutter::WALL, cutter::FLANGE, cutter::BACK, cutter::STAMP, BARS],
+    },
+    Recipe {
+        kind: RecipeKind::Stamp,
+        name: "stamp",
+        label: "Stamp",
+        meaning: "A plate with the details raised or sunk, mirrored so that the print reads right.",
+        bed: "Prints plate down, relief up, without supports; the grip stands beside it.",
+        usual_size: 50.0,
+        measures: &[stamp::MEASURES],
+    },
+    Recipe {
+        kind: RecipeKind::Coaster,
+        name: "coaster",
+        label: "Coaster",
+        meaning: "A plate for a cup, with the drawing raised, engraved, cut through or inlaid.",
+        bed: "Prints underside down, without supports.",
+        usual_size: 60.0,
+        measures: &[plates::COASTER],
+    },
+    Recipe {
+        kind: RecipeKind::Ornament,
+        name: "ornament",
+        label: "Ornament",
+        meaning: "A flat shape that hangs straight, by a hole or an eyelet above its centre of mass.",
+        bed: "Prints back down, without supports.",
+        usual_size: 80.0,
+        measures: &[hung::ORNAMENT],
+    },
+    Recipe {
+        kind: RecipeKind::Magnet,
+        name: "magnet",
+        label: "Magnet",
+        meaning: "A body with round pockets for disc magnets.",
+        bed: "Prints back down, without supports; the pockets' roofs are short bridges.",
+        usual_size: 50.0,
+        measures: &[plates::MAGNET],
+    },
+    Recipe {
+        kind: RecipeKind::KeyTag,
+        name: "key-tag",
+        label: "Key tag",
+        meaning: "A backing round the drawing with a hole for a ring.",
+        bed: "Prints back down, without supports.",
+        usual_size: 48.0,
+        measures: &[hung::KEY_TAG],
+    },
+    Recipe {
+        kind: RecipeKind::Token,
+        name: "token",
+        label: "Token",
+        meaning: "A coin, counter or medallion.",
+        bed: "Prints back down, without supports.",
+        usual_size: 24.0,
+        measures: &[plates::TOKEN],
+    },
+    Recipe {
+        kind: RecipeKind::Pendant,
+        name: "pendant",
+        label: "Pendant",
+        meaning: "What is drawn, as lines tied to each other, in a ring, on a loop.",
+        bed: "Prints flat, without supports.",
+        usual_size: 36.0,
+        measures: &[hung::PENDANT, BARS],
+    },
+    Recipe {
+        kind: RecipeKind::Plaque,
+        name: "plaque",
+        label: "Plaque",
+        meaning: "A plate with lettering, a frame and holes for screws.",
+        bed: "Prints back down, without supports.",
+        usual_size: 80.0,
+        measures: &[plates::PLAQUE],
+    },
+    Recipe {
+        kind: RecipeKind::FreeStack,
+        name: "free-stack",
+        label: "Free stack",
+        meaning: "Only tiers of your own.",
+        bed: "Prints as it is stacked; whether it needs supports is up to you.",
+        usual_size: 60.0,
+        measures: &[&[MARGIN]],
+    },
+];
+
+/// Tie bars: common practice, no source.
+const BARS: &[MeasureSpec] = &[
+    MeasureSpec::length(
+        "bar-width",
+        "Tie bars",
+        "Width",
+        "Width of the bars that hold loose pieces; 0 leaves them away",
+        Picture::Thick,
+        (2.0, 0.0, 10.0),
+    ),
+    MeasureSpec::count("bars", "Tie bars", "At least", "How many bars at least hold each loose piece", (1.0, 1.0, 6.0)),
+];
+
+/// Makes the stack of a recipe: a pure function of what goes in. Areas made before are taken from `plans`.
+pub fn stack(
+    kind: RecipeKind,
+    outline: &Outline,
+    m: &Measures,
+    given: &Given,
+    plans: &Plans,
+    watch: &Watch,
+) -> Result<Stack, TierError> {
+    watch.enter(Stage::Tiers)?;
+    let mut maker = Maker { outline, m, given, plans, watch, stack: Stack::default() };
+    maker.stack.edge = maker.edge()?;
+    match kind {
+        RecipeKind::Cutter => cutter::make(&mut maker, false)?,
+        RecipeKind::CutterStamp => cutter::make(&mut maker, true)?,
+        RecipeKind::Stamp => stamp::make(&mut maker)?,
+        RecipeKind::Coaster => plates::coaster(&mut maker)?,
+        RecipeKind::Ornament => hung::ornament(&mut maker)?,
+        RecipeKind::Magnet => plates::magnet(&mut maker)?,
+        RecipeKind::KeyTag => hung::key_tag(&mut maker)?,
+        RecipeKind::Token => plates::token(&mut maker)?,
+        RecipeKind::Pendant => hung::pendant(&mut maker)?,
+        RecipeKind::Plaque => plates::plaque(&mut maker)?,
+        RecipeKind::FreeStack => {}
+    }
+    maker.finish(kind.is_mirrored())
+}
+
+/// Whether a choice has that name.
+pub(crate) fn is(m: &Measures, recipe: &[MeasureSpec], measure: &str, name: &str) -> bool {
+    let of = recipe.iter().find(|s| s.name == measure).map(|s| s.kind);
+    matches!(of, Some(MeasureKind::Choice(all)) if all.get(m.count(measure)).is_some_and(|c| c.0 == name))
+}
+
+/// An area in which nothing is.
+pub(crate) fn nothing() -> Area {
+    Area::default()
+}

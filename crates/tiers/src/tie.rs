@@ -1,0 +1,208 @@
+//! Tie bars: the shortest set of bars that holds loose pieces.
+
+use crate::{Area, TierError};
+use kachel_geom::{BoolOp, Edges, Mm, OffGrid, Point, Region, Ring, combine, join_all, nearest_places, stroke};
+use serde::{Deserialize, Serialize};
+
+/// A bar from one piece to another, by the middles of its ends.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[serde(deny_unknown_fields)]
+#[ts(export)]
+pub struct Bar {
+    /// One end, mm.
+    pub from: [f64; 2],
+    /// The other end, mm.
+    pub to: [f64; 2],
+}
+
+/// Pieces that are looked at; more are joined by whatever lies nearest to what holds them.
+const MOST_PIECES: usize = 80;
+
+fn point(p: [f64; 2]) -> Point<Mm> {
+    Point::new(p[0], p[1])
+}
+
+/// The connected pieces of an area, each with its holes.
+pub(crate) fn pieces(area: &Region) -> Vec<Region> {
+    let rings = area.rings();
+    let mm = area.rings_mm();
+    let is_outer = |k: usize| mm[k].area() > 0.0;
+    let outer: Vec<usize> = (0..rings.len()).filter(|k| is_outer(*k)).collect();
+    let mut of: Vec<Vec<usize>> = outer.iter().map(|k| vec![*k]).collect();
+    for hole in (0..rings.len()).filter(|k| !is_outer(*k)) {
+        let at = mm[hole].0[0];
+        // The smallest piece round it.
+        let round = outer.iter().enumerate().filter(|(_, k)| mm[**k].contains(at) || mm[**k].0.contains(&at));
+        if let Some((piece, _)) = round.min_by(|a, b| mm[*a.1].area().total_cmp(&mm[*b.1].area())) {
+            of[piece].push(hole);
+        }
+    }
+    of.into_iter().map(|ks| Region::new(ks.into_iter().map(|k| rings[k].clone()))).collect()
+}
+
+fn holds_together(a: &Region, b: &Region) -> bool {
+    combine(a, b, BoolOp::Common).is_ok_and(|c| !c.is_empty())
+}
+
+fn apart(a: &Region, b: &Region, d: f64) -> bool {
+    match (a.bounds(), b.bounds()) {
+        (Some(p), Some(q)) => {
+            p.min.x > q.max.x + d || q.min.x > p.max.x + d || p.min.y > q.max.y + d || q.min.y > p.max.y + d
+        }
+        _ => true,
+    }
+}
+
+/// The shortest bars that join all pieces of `loose` to `holds` (a minimum spanning tree, after R. C. Prim, 'Shortest
+/// connection networks and some generalizations', 1957), and further ones until each piece has `least`.
+pub(crate) fn shortest(loose: &Region, holds: &Region, width: f64, least: usize) -> Vec<Bar> {
+    let mut pieces = pieces(loose);
+    pieces.sort_by_key(|p| std::cmp::Reverse(p.area2_steps()));
+    pieces.truncate(MOST_PIECES);
+    let n = pieces.len();
+    let all: Vec<&Region> = pieces.iter().chain([holds]).collect();
+    // Place n is what holds them.
+    let is_joined = |i: usize, j: usize| !apart(all[i], all[j], 0.0) && holds_together(all[i], all[j]);
+    let link = |i: usize, j: usize| nearest_places(all[i], all[j]).map(|(a, b)| (a.distance(b), a, b));
+    let mut best: Vec<Option<(f64, Point<Mm>, Point<Mm>)>> = (0..n)
+        .map(|i| if is_joined(i, n) { Some((0.0, Point::new(0.0, 0.0), Point::new(0.0, 0.0))) } else { link(i, n) })
+        .collect();
+    let mut is_in = vec![false; n];
+    let mut bars: Vec<(Bar, [usize; 2])> = Vec::new();
+    let mut from: Vec<usize> = vec![n; n];
+    for _ in 0..n {
+        let open = (0..n).filter(|i| !is_in[*i]);
+        let Some(next) = open.min_by(|a, b| {
+            let d = |i: usize| best[i].map_or(f64::INFINITY, |b| b.0);
+            d(*a).total_cmp(&d(*b))
+        }) else {
+            break;
+        };
+        is_in[next] = true;
+        if let Some((d, a, b)) = best[next]
+            && d > 0.0
+        {
+            bars.push((Bar { from: [a.x, a.y], to: [b.x, b.y] }, [next, from[next]]));
+        }
+        for i in (0..n).filter(|i| !is_in[*i]) {
+            let known = best[i].map_or(f64::INFINITY, |b| b.0);
+            if known == 0.0 || apart(all[i], all[next], known) {
+                continue;
+            }
+            let new = if is_joined(i, next) {
+                Some((0.0, Point::new(0.0, 0.0), Point::new(0.0, 0.0)))
+            } else {
+                link(i, next)
+            };
+            if new.is_some_and(|new| new.0 < known) {
+                (best[i], from[i]) = (new, next);
+            }
+        }
+    }
+    for i in 0..n {
+        let mut has = bars.iter().filter(|(_, ends)| ends.contains(&i)).count();
+        // A piece that needs none holds by itself.
+        while has > 0 && has < least {
+            let taken: Vec<Bar> = bars.iter().filter(|(_, ends)| ends.contains(&i)).map(|b| b.0).collect();
+            let Some(bar) = another(all[i], &all, i, &taken, width) else { break };
+            bars.push((bar, [i, n]));
+            has += 1;
+        }
+    }
+    bars.into_iter().map(|(b, _)| b).collect()
+}
+
+/// A further bar for a piece, as far round it from the ones it has as can be: from the node farthest from their ends to
+/// the nearest place of another piece.
+fn another(piece: &Region, all: &[&Region], own: usize, taken: &[Bar], width: f64) -> Option<Bar> {
+    let others: Vec<Ring<Mm>> =
+        all.iter().enumerate().filter(|(k, _)| *k != own).flat_map(|(_, r)| r.rings_mm()).collect();
+    let others = Edges::of(&others);
+    let away = |p: Point<Mm>| {
+        let d = |b: &Bar| point(b.from).distance(p).min(point(b.to).distance(p));
+        taken.iter().map(d).fold(f64::INFINITY, f64::min)
+    };
+    let nodes = piece.rings_mm().into_iter().flat_map(|r| r.0);
+    let scored = nodes.filter_map(|p| others.nearest(p).map(|q| (p, q))).filter(|(p, _)| away(*p) > 2.0 * width);
+    // Near to others counts as much as far from the bars there are.
+    let best = scored.max_by(|a, b| {
+        let score = |(p, q): &(Point<Mm>, Point<Mm>)| away(*p) - 2.0 * p.distance(*q);
+        score(a).total_cmp(&score(b))
+    })?;
+    Some(Bar { from: [best.0.x, best.0.y], to: [best.1.x, best.1.y] })
+}
+
+/// The maker's bars, their ends drawn to what is nearest where the outline has moved away from them.
+pub(crate) fn attached(own: &[Bar], loose: &Region, holds: &Region, width: f64) -> Vec<Bar> {
+    let rings: Vec<Ring<Mm>> = loose.rings_mm().into_iter().chain(holds.rings_mm()).collect();
+    let edges = Edges::of(&rings);
+    let is_in = |p: Point<Mm>| loose.winding(p) != 0 || holds.winding(p) != 0;
+    let end = |p: [f64; 2]| {
+        let at = point(p);
+        if is_in(at) {
+            return p;
+        }
+        edges.nearest(at).filter(|q| q.distance(at) < 6.0 * width).map_or(p, |q| [q.x, q.y])
+    };
+    own.iter().map(|b| Bar { from: end(b.from), to: end(b.to) }).collect()
+}
+
+/// The bars as an area; their ends reach half a width into what they join.
+pub(crate) fn area(bars: &[Bar], width: f64) -> Result<Area, TierError> {
+    let one = |b: &Bar| {
+        let (a, c) = (point(b.from), point(b.to));
+        let d = a.distance(c).max(1e-9);
+        let (ux, uy) = ((c.x - a.x) / d * width / 2.0, (c.y - a.y) / d * width / 2.0);
+        stroke(&[Point::new(a.x - ux, a.y - uy), Point::new(c.x + ux, c.y + uy)], width, false)
+    };
+    let all: Vec<Region> = bars.iter().map(one).collect::<Result<_, OffGrid>>()?;
+    Ok(join_all(&all)?.into())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn square(x: f64, y: f64, half: f64) -> Region {
+        let corners = [(-half, -half), (half, -half), (half, half), (-half, half)];
+        Region::from_mm([&Ring(corners.map(|(a, b)| Point::new(x + a, y + b)).to_vec())]).unwrap()
+    }
+
+    /// A frame of 80 x 80 mm, 5 mm wide.
+    fn frame() -> Region {
+        square(0.0, 0.0, 40.0).with_hole(&square(0.0, 0.0, 35.0))
+    }
+
+    #[test]
+    fn a_row_of_pieces_is_tied_in_a_chain() {
+        // 10 mm apart each, and from the frame: three bars of 5 mm, none across the gap of 15 mm on the other side.
+        let loose = join_all(&[square(-27.5, 0.0, 2.5), square(-17.5, 0.0, 2.5), square(-7.5, 0.0, 2.5)]).unwrap();
+        let bars = shortest(&loose, &frame(), 2.0, 1);
+        let mut lengths: Vec<f64> = bars.iter().map(|b| point(b.from).distance(point(b.to))).collect();
+        lengths.sort_by(f64::total_cmp);
+        assert_eq!(bars.len(), 3);
+        assert!((lengths[2] - 5.0).abs() < 1e-3, "{lengths:?}");
+        let tied = join_all(&[loose, frame(), (*area(&bars, 2.0).unwrap()).clone()]).unwrap();
+        assert_eq!(pieces(&tied).len(), 1);
+    }
+
+    #[test]
+    fn what_holds_already_gets_no_bar_and_more_bars_stand_apart() {
+        let touching = square(-34.0, 0.0, 3.0);
+        assert!(shortest(&touching, &frame(), 2.0, 3).is_empty());
+        let middle = square(0.0, 0.0, 10.0);
+        let bars = shortest(&middle, &frame(), 2.0, 3);
+        assert_eq!(bars.len(), 3);
+        for (i, a) in bars.iter().enumerate() {
+            bars[..i].iter().for_each(|b| assert!(point(a.from).distance(point(b.from)) > 4.0));
+        }
+    }
+
+    #[test]
+    fn own_bars_follow_an_outline_that_moved() {
+        let bar = Bar { from: [-36.0, 0.0], to: [-11.0, 0.0] };
+        let [moved] = attached(&[bar], &square(0.0, 0.0, 9.0), &frame(), 2.0)[..] else { panic!() };
+        assert_eq!(moved.from, bar.from, "inside the frame");
+        assert!((moved.to[0] + 9.0).abs() < 1e-3, "{moved:?}");
+    }
+}

@@ -1,0 +1,2 @@
+DROP TABLE snapshots;
+DROP TABLE workshop;

@@ -1,0 +1,48 @@
+use super::{Shared, compute, version};
+use crate::problem::ApiError;
+use actix_web::http::header::ETAG;
+use actix_web::web::{self, Json, ServiceConfig};
+use actix_web::{HttpRequest, HttpResponse};
+use kachel_engine::Workshop;
+use serde::Serialize;
+use ts_rs::TS;
+
+/// The workshop's settings.
+#[derive(Serialize, TS)]
+#[ts(export)]
+pub struct WorkshopView {
+    /// For If-Match.
+    pub version: i64,
+    /// The settings.
+    pub workshop: Workshop,
+}
+
+pub(super) fn configure(routes: &mut ServiceConfig) {
+    routes.route("/api/workshop", web::get().to(show)).route("/api/workshop", web::put().to(change));
+}
+
+fn answer(view: &WorkshopView) -> HttpResponse {
+    HttpResponse::Ok().insert_header((ETAG, format!("\"{}\"", view.version))).json(view)
+}
+
+async fn show(shop: Shared, request: HttpRequest) -> Result<HttpResponse, ApiError> {
+    let view = compute(&shop, &request, |shop, _| {
+        let (version, workshop) = shop.db.workshop()?;
+        Ok(WorkshopView { version, workshop })
+    })
+    .await?;
+    Ok(answer(&view))
+}
+
+async fn change(shop: Shared, request: HttpRequest, settings: Json<Workshop>) -> Result<HttpResponse, ApiError> {
+    let version = version(&request)?;
+    let view = compute(&shop, &request, move |shop, _| {
+        let workshop = settings.into_inner();
+        workshop.check()?;
+        let version = shop.db.set_workshop(version, &workshop)?;
+        shop.engine.set_workshop(workshop.clone());
+        Ok(WorkshopView { version, workshop })
+    })
+    .await?;
+    Ok(answer(&view))
+}

@@ -1,0 +1,321 @@
+import { useQuery } from "@tanstack/react-query";
+import clsx from "clsx";
+import { useState } from "react";
+import type { Bench } from "../../api/bench";
+import { api } from "../../api/client";
+import type { Finish } from "../../api/generated/Finish";
+import type { Footprint } from "../../api/generated/Footprint";
+import type { OwnTier } from "../../api/generated/OwnTier";
+import type { TierView } from "../../api/generated/TierView";
+import { Button } from "../../ui/button";
+import { Choice } from "../../ui/choice";
+import { Icon } from "../../ui/icons";
+import { shown } from "../../ui/length";
+import { MeasureField } from "../../ui/measure-field";
+import { Item, Menu } from "../../ui/menu";
+import { Tip } from "../../ui/tip";
+import { familyOf, rgb } from "../views/look";
+
+export const WORKSHOP = ["workshop"];
+
+const SQUARE: Finish = { shape: "square", way: "inward", edges: "both", inset: 0, depth: 0 };
+const USUAL: Record<Finish["shape"], [number, number]> = {
+  square: [0, 0],
+  taper: [0.5, 3],
+  chamfer: [0.5, 0.5],
+  round: [0.5, 0.5],
+};
+
+/** The tiers from the top down, as they stand: filament, heights, and what can be done with each. */
+export function StackList({ bench }: { bench: Bench }) {
+  const { result, design } = bench;
+  const { data } = useQuery({ queryKey: WORKSHOP, queryFn: api.workshop });
+  const [isAbove, setAbove] = useState(false);
+  const [open, setOpen] = useState<number | null>(null);
+  const own = design.document.tiers;
+  const filaments = data?.workshop.filaments ?? [];
+  const usual = filaments[0]?.id ?? "";
+  const keys = new Set<string>();
+  // Tiers of one key are one line; the last one printed stands for them.
+  const rows = result.tiers.toReversed().filter((t) => !keys.has(t.key) && keys.add(t.key));
+  const add = (footprint: Footprint, name: string) => {
+    const top = Math.max(0, ...result.tiers.map((t) => t.top));
+    const tier: OwnTier = {
+      id: 0,
+      name,
+      footprint,
+      grow: 0,
+      rim: null,
+      from: 0,
+      to: Math.round((top > 0 ? top + 1 : 3) * 10) / 10,
+      is_cut: false,
+      top: SQUARE,
+      bottom: SQUARE,
+      is_on: true,
+    };
+    bench.change([{ kind: "add-tier", tier }]);
+  };
+  const loosen = (t: TierView) => {
+    const f = t.finish;
+    const tier: OwnTier = {
+      id: 0,
+      name: t.name,
+      footprint: { of: "tier", key: t.key },
+      grow: 0,
+      rim: null,
+      from: t.bottom,
+      to: t.top,
+      is_cut: t.is_cut,
+      top: f ? { shape: "taper", way: "inward", edges: "outer", inset: f[0], depth: f[1] } : SQUARE,
+      bottom: SQUARE,
+      is_on: true,
+    };
+    bench.change([{ kind: "add-tier", tier }]);
+  };
+  const below = (t: TierView) =>
+    Math.max(
+      0,
+      ...result.tiers.filter((o) => o !== t && !o.is_cut && o.top <= t.top - 1e-6).map((o) => o.top),
+    );
+  return (
+    <div className="pb-2" data-testid="stack">
+      <div className="flex items-center gap-1 pb-1">
+        <h3 className="font-display text-[15px] font-semibold">Stack</h3>
+        <button
+          type="button"
+          className="ml-auto rounded-tile px-1.5 py-0.5 text-xs text-soft hover:text-glaze"
+          aria-pressed={isAbove}
+          onClick={() => setAbove(!isAbove)}
+        >
+          {isAbove ? "above what is below" : "heights from the bed"}
+        </button>
+        <Menu
+          trigger={
+            <Button look="bare" aria-label="Add a tier" className="size-7">
+              <span className="text-lg leading-none">+</span>
+            </Button>
+          }
+        >
+          <Item words="Tier of the whole edge" onPick={() => add({ of: "edge" }, "Own plate")} />
+          <Item words="Tier of the details" onPick={() => add({ of: "details" }, "Own details")} />
+          {design.result.patches.map((p, i) =>
+            p.use !== "aside" && i < 12 ? (
+              <Item
+                key={`${p.at[0]} ${p.at[1]}`}
+                words={`Tier of patch ${i + 1}`}
+                note={p.area === null ? "" : `${p.area.toFixed(0)} mm²`}
+                onPick={() =>
+                  add({ of: "patches", patches: [{ at: p.at, is_ink: p.is_ink }] }, `Patch ${i + 1}`)
+                }
+              />
+            ) : null,
+          )}
+        </Menu>
+      </div>
+      <ul className="overflow-hidden rounded-tile border border-line">
+        {rows.map((t) => {
+          const mine = own.find((o) => `own-${o.id}` === t.key);
+          const height = isAbove ? t.top - below(t) : t.top;
+          return (
+            <li key={t.key} className="border-b border-line last:border-b-0" data-stack={t.key}>
+              <div className="flex items-center gap-1.5 px-2 py-1 text-sm">
+                <span
+                  className={clsx(
+                    "size-3 flex-none rounded-[3px]",
+                    t.is_cut && "border border-dashed border-soft",
+                  )}
+                  style={{ background: t.is_cut ? "transparent" : `var(--${familyOf(t.role)})` }}
+                />
+                {mine ? (
+                  <button
+                    type="button"
+                    className="flex-1 truncate text-left font-semibold hover:text-glaze"
+                    aria-expanded={open === mine.id}
+                    onClick={() => setOpen(open === mine.id ? null : mine.id)}
+                  >
+                    {t.name}
+                  </button>
+                ) : (
+                  <span className="flex-1 truncate">{t.name}</span>
+                )}
+                <span className="text-xs text-soft">
+                  {t.is_cut ? "cut " : ""}
+                  {isAbove ? "+" : `${shown(t.bottom, design.document.unit, 1)} to `}
+                  {shown(height, design.document.unit, 1)}
+                </span>
+                {!t.is_cut && (
+                  <Choice
+                    isBare
+                    label={`Filament of ${t.name}`}
+                    value={t.filament}
+                    options={filaments.map((f) => ({ name: f.id, label: f.name, colour: rgb(f.colour) }))}
+                    onChoose={(f) =>
+                      bench.change([{ kind: "set-filament", key: t.key, filament: f === usual ? null : f }])
+                    }
+                  />
+                )}
+                {mine ? (
+                  <OwnMenu bench={bench} tier={mine} />
+                ) : (
+                  <Tip words="Make it a tier of your own">
+                    <Button
+                      look="bare"
+                      className="size-7"
+                      aria-label={`Loosen ${t.name}`}
+                      onClick={() => loosen(t)}
+                    >
+                      <Icon name="lift" className="size-4" />
+                    </Button>
+                  </Tip>
+                )}
+              </div>
+              {mine && open === mine.id && <OwnFields bench={bench} tier={mine} />}
+            </li>
+          );
+        })}
+        {own
+          .filter((o) => !rows.some((t) => t.key === `own-${o.id}`))
+          .map((o) => (
+            <li key={o.id} className="flex items-center gap-2 px-2 py-1 text-sm text-soft">
+              <span className="flex-1 truncate">
+                {o.name} <span className="text-xs">({o.is_on ? "makes nothing" : "off"})</span>
+              </span>
+              <OwnMenu bench={bench} tier={o} />
+            </li>
+          ))}
+        {rows.length === 0 && own.length === 0 && (
+          <li className="px-2 py-2 text-sm text-soft">Nothing stands here yet: add a tier with +.</li>
+        )}
+      </ul>
+    </div>
+  );
+}
+
+function OwnMenu({ bench, tier }: { bench: Bench; tier: OwnTier }) {
+  const place = bench.design.document.tiers.findIndex((t) => t.id === tier.id);
+  return (
+    <Menu
+      trigger={
+        <Button look="bare" className="size-7" aria-label={`More of ${tier.name}`}>
+          <Icon name="more" className="size-4" />
+        </Button>
+      }
+    >
+      <Item
+        words={tier.is_on ? "Switch off" : "Switch on"}
+        onPick={() => bench.change([{ kind: "set-tier", tier: { ...tier, is_on: !tier.is_on } }])}
+      />
+      <Item
+        words="Later in the stack"
+        onPick={() => bench.change([{ kind: "order-tier", id: tier.id, to: place + 1 }])}
+      />
+      <Item
+        words="Earlier in the stack"
+        disabled={place === 0}
+        onPick={() => bench.change([{ kind: "order-tier", id: tier.id, to: place - 1 }])}
+      />
+      <Item words="Remove" onPick={() => bench.change([{ kind: "remove-tier", id: tier.id }])} />
+    </Menu>
+  );
+}
+
+const SHAPES = [
+  { name: "square", label: "Square" },
+  { name: "taper", label: "Taper" },
+  { name: "chamfer", label: "Chamfer" },
+  { name: "round", label: "Round" },
+];
+const EDGES = [
+  { name: "both", label: "All edges" },
+  { name: "outer", label: "Outer edges" },
+  { name: "inner", label: "Inner edges" },
+];
+const WAYS = [
+  { name: "inward", label: "Inward" },
+  { name: "outward", label: "Outward" },
+];
+
+function OwnFields({ bench, tier }: { bench: Bench; tier: OwnTier }) {
+  const unit = bench.design.document.unit;
+  const typed = (name: string) => (value: string) =>
+    bench.commit([{ kind: "set-tier-length", id: tier.id, name, value }]);
+  const set = (change: Partial<OwnTier>) =>
+    bench.change([{ kind: "set-tier", tier: { ...tier, ...change } }]);
+  const finish = (which: "top" | "bottom") => {
+    const f = tier[which];
+    const put = (change: Partial<Finish>) => set({ [which]: { ...f, ...change } });
+    return (
+      <>
+        <Choice
+          label={which === "top" ? "Upper edge" : "Lower edge"}
+          value={f.shape}
+          options={SHAPES}
+          onChoose={(shape) => {
+            const [inset, depth] = USUAL[shape as Finish["shape"]];
+            put({ shape: shape as Finish["shape"], inset: f.inset || inset, depth: f.depth || depth });
+          }}
+        />
+        {f.shape !== "square" && (
+          <>
+            <MeasureField
+              label="In"
+              value={f.inset}
+              unit={unit}
+              step={0.1}
+              onCommit={typed(`${which}-inset`)}
+            />
+            <MeasureField
+              label={which === "top" ? "Down" : "Up"}
+              value={f.depth}
+              unit={unit}
+              step={0.1}
+              onCommit={typed(`${which}-depth`)}
+            />
+            <Choice
+              label="On"
+              value={f.edges}
+              options={EDGES}
+              onChoose={(edges) => put({ edges: edges as Finish["edges"] })}
+            />
+            <Choice
+              label="Way"
+              value={f.way}
+              options={WAYS}
+              onChoose={(way) => put({ way: way as Finish["way"] })}
+            />
+          </>
+        )}
+      </>
+    );
+  };
+  return (
+    <div className="bg-sunk px-3 pb-2">
+      <MeasureField label="From" value={tier.from} unit={unit} step={0.2} onCommit={typed("from")} />
+      <MeasureField label="To" value={tier.to} unit={unit} step={0.2} onCommit={typed("to")} />
+      <MeasureField label="Grown by" value={tier.grow} unit={unit} step={0.1} onCommit={typed("grow")} />
+      <Choice
+        label="Area"
+        value={tier.rim === null ? "all" : "rim"}
+        options={[
+          { name: "all", label: "All of it" },
+          { name: "rim", label: "Only a rim" },
+        ]}
+        onChoose={(v) => set({ rim: v === "rim" ? 2 : null })}
+      />
+      {tier.rim !== null && (
+        <MeasureField label="Rim width" value={tier.rim} unit={unit} step={0.1} onCommit={typed("rim")} />
+      )}
+      <Choice
+        label="It is"
+        value={tier.is_cut ? "cut" : "added"}
+        options={[
+          { name: "added", label: "Added" },
+          { name: "cut", label: "Cut out" },
+        ]}
+        onChoose={(v) => set({ is_cut: v === "cut" })}
+      />
+      {finish("top")}
+      {finish("bottom")}
+    </div>
+  );
+}

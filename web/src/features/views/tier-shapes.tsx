@@ -1,0 +1,28 @@
+import type { ResultView } from "../../api/generated/ResultView";
+import { fillOf, isManyColoured, isSeen } from "./look";
+
+/** The tiers from above, the later over the earlier; what is cut from below as hidden edges. */
+export function TierShapes({ result, opacity = 1 }: { result: ResultView; opacity?: number }) {
+  const many = isManyColoured(result);
+  return (
+    <>
+      {result.tiers.map((t, i) => {
+        const seen = isSeen(t, result);
+        return (
+          <path
+            // biome-ignore lint/suspicious/noArrayIndexKey: several tiers may share a key
+            key={i}
+            d={t.path}
+            fill={seen ? fillOf(t, many) : "none"}
+            stroke={t.is_cut ? "var(--soft)" : "none"}
+            strokeWidth={t.is_cut ? 0.9 : 0}
+            strokeDasharray={seen ? undefined : "5 3"}
+            vectorEffect="non-scaling-stroke"
+            opacity={opacity}
+            data-tier={t.key}
+          />
+        );
+      })}
+    </>
+  );
+}
