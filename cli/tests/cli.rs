@@ -183,7 +183,7 @@ fn refusals_say_what_to_do() {
         (vec!["make", &picture, "--set", "wall-height=99", "-o", out], "Wall height can be 2 mm to 60 mm"),
         (vec!["make", &picture, "--set", "wall=2", "-o", out], "wall-thickness"),
         (vec!["make", &picture, "--recipe", "teapot", "-o", out], "there are: cutter"),
-        (vec!["make", &picture, "-o", "x.obj"], ".stl or .3mf"),
+        (vec!["make", &picture, "-o", "x.obj"], ".stl, .3mf or .zip"),
         (vec!["make", "nothing.png", "-o", out], "cannot be read"),
         (vec!["make", &picture, "-o", "/dev/null/x.stl"], "cannot be written"),
         (vec!["make", &picture, "--threshold", "255", "-o", out], "1 to 254"),

@@ -14,7 +14,7 @@ fn designs() -> Vec<(&'static str, &'static str, Vec<Edit>)> {
     let filament = |key: &str, f: &str| Edit::SetFilament { key: key.into(), filament: Some(f.into()) };
     vec![
         // Nothing ties its spots: findings still to be mended.
-        ("ladybird", "Ladybird with loose spots", vec![measure("bar-width", "0")]),
+        ("ladybird", "Ladybird with spots", vec![measure("bar-width", "0")]),
         ("watering-can", "Stepped watering can", free_stack()),
         (
             "pumpkin-badge",

@@ -44,7 +44,7 @@ fn a_picture_becomes_a_design_and_files_that_others_can_read() {
     assert!((view["result"]["outline"]["width"].as_f64().unwrap() - 60.0).abs() < 1e-9);
     let codes: Vec<&str> =
         view["result"]["findings"].as_array().unwrap().iter().map(|f| f["code"].as_str().unwrap()).collect();
-    assert_eq!(codes, ["loose-part"]);
+    assert!(codes.is_empty(), "its spot is tied: {codes:?}");
 
     let mut first = server.get(&format!("/api/designs/{id}/export/stl"));
     assert_eq!(first.headers()["content-disposition"].to_str().unwrap().split(';').next(), Some("attachment"));
@@ -66,7 +66,7 @@ fn a_picture_becomes_a_design_and_files_that_others_can_read() {
 
     let key = view["result"]["solid"]["key"].as_str().unwrap();
     let mesh = server.get(&format!("/api/meshes/{key}")).body_mut().read_to_vec().unwrap();
-    assert_eq!((&mesh[..4], mesh[8]), (b"KMSH".as_slice(), 3), "flange, wall, stamp");
+    assert_eq!((&mesh[..4], mesh[8]), (b"KMSH".as_slice(), 4), "flange, wall, stamp, bar");
 }
 
 #[test]
@@ -316,9 +316,9 @@ fn the_demo_shelf_is_filled_once() {
     demo.is_demo = true;
     let names = |server: &TestServer| server.get_json("/api/designs").as_array().unwrap().len();
     let server = TestServer::start(demo.clone()).unwrap();
-    assert_eq!(names(&server), 5);
+    assert_eq!(names(&server), 13, "each recipe once and two more");
     drop(server);
-    assert_eq!(names(&TestServer::start(demo).unwrap()), 5);
+    assert_eq!(names(&TestServer::start(demo).unwrap()), 13);
 }
 
 #[test]
@@ -369,7 +369,7 @@ fn the_section_can_be_taken_anywhere() {
         let cuts = view["result"]["section"].as_array().unwrap().clone();
         cuts.iter().map(|c| c["role"].as_str().unwrap().to_string()).collect::<Vec<_>>()
     };
-    assert_eq!(roles(0.0), ["flange", "flange", "wall", "wall", "stamp"]);
+    assert_eq!(roles(0.0), ["flange", "flange", "wall", "wall", "stamp", "bar"]);
     assert_eq!(roles(20.0), ["flange", "flange", "wall", "wall"], "above the spot");
     assert!(roles(500.0).is_empty());
     assert_eq!(server.get(&format!("/api/designs/{id}?section=high")).status(), 400);
@@ -565,4 +565,70 @@ fn numbers_that_are_none_and_changes_that_are_too_much_are_refused() {
     assert_eq!(view["result"]["problem"]["code"], "no-edge", "{}", view["result"]["problem"]);
     let (_, view) = server.post(&format!("/api/designs/{id}/undo"), view["version"].as_i64(), &Value::Null);
     assert!(view["result"]["solid"].is_object());
+}
+
+#[test]
+fn the_workshop_is_shared_and_guarded_like_designs() {
+    let server = TestServer::in_dir(&fresh_dir("api"));
+    let mut view = server.get_json("/api/workshop");
+    assert_eq!((view["version"].as_i64(), view["workshop"]["filaments"][0]["id"].as_str()), (Some(0), Some("celadon")));
+    let id = id_of(&upload(&server, "a.svg", FRAME.as_bytes()).1);
+    view["workshop"]["printers"][0]["layer"] = 0.3.into();
+    view["workshop"]["filaments"][0]["price"] = 100.0.into();
+    let before = server.get_json(&format!("/api/designs/{id}"))["result"]["solid"]["cost"].as_f64().unwrap();
+    let put = |version: Option<i64>, body: &serde_json::Value| server.put("/api/workshop", version, body);
+    assert_eq!(put(None, &view["workshop"]).0, 428);
+    let (status, saved) = put(Some(0), &view["workshop"]);
+    assert_eq!((status, saved["version"].as_i64()), (200, Some(1)), "{saved}");
+    assert_eq!(put(Some(0), &view["workshop"]).0, 412, "saved meanwhile");
+    let after = server.get_json(&format!("/api/designs/{id}"));
+    assert_eq!(after["result"]["layer"].as_f64(), Some(0.3));
+    assert!((after["result"]["solid"]["cost"].as_f64().unwrap() / before - 100.0 / 22.0).abs() < 1e-9);
+    view["workshop"]["printers"][0]["layer"] = 9.0.into();
+    let (status, refused) = put(Some(1), &view["workshop"]);
+    assert_eq!((status, refused["code"].as_str()), (422, Some("settings-refused")), "{refused}");
+    assert!(refused["detail"].as_str().unwrap().contains("0.02 to 1.5"));
+    view["workshop"]["filaments"] = serde_json::json!([]);
+    assert_eq!(put(Some(1), &view["workshop"]).0, 422);
+    assert_eq!(server.get_json("/api/recipes").as_array().unwrap().len(), 11);
+}
+
+#[test]
+fn snapshots_are_kept_compared_gone_back_to_and_branched_from() {
+    let server = TestServer::in_dir(&fresh_dir("api"));
+    let id = id_of(&upload(&server, "a.svg", FRAME.as_bytes()).1);
+    let all = format!("/api/designs/{id}/snapshots");
+    assert_eq!(server.post(&all, None, &serde_json::json!({ "name": " " })).0, 400);
+    let (status, kept) = server.post(&all, None, &serde_json::json!({ "name": "First" }));
+    assert_eq!(status, 201, "{kept}");
+    let one = format!("{all}/{}", kept["id"].as_str().unwrap());
+    let edits = format!("/api/designs/{id}/edits");
+    let coaster = serde_json::json!({ "edits": [{ "kind": "set-recipe", "recipe": "coaster" }] });
+    assert_eq!(server.post(&edits, Some(1), &coaster).0, 200);
+    assert_eq!(server.get_json(&one)["result"]["recipe"], "Cutter with stamp");
+    let (status, back) = server.post(&format!("{one}/go-back"), Some(2), &serde_json::Value::Null);
+    assert_eq!((status, back["document"]["recipe"].as_str()), (200, Some("cutter-stamp")), "{back}");
+    assert_eq!(back["undo"], "Back to 'First'", "it can be undone like any change");
+    let (status, branch) = server.post(&format!("{one}/branch"), None, &serde_json::Value::Null);
+    assert_eq!((status, branch["name"].as_str()), (201, Some("A, First")));
+    assert_eq!(server.get_json(&all).as_array().unwrap().len(), 1);
+    assert_eq!(server.delete(&one), 204);
+    assert_eq!(server.get(&one).status(), 404);
+}
+
+#[test]
+fn a_3mf_of_ours_is_a_design_again_and_others_are_refused_with_a_hint() {
+    let server = TestServer::in_dir(&fresh_dir("api"));
+    let id = id_of(&upload(&server, "a.svg", FRAME.as_bytes()).1);
+    let mut pack = server.get(&format!("/api/designs/{id}/export/3mf"));
+    let bytes = pack.body_mut().read_to_vec().unwrap();
+    let (status, again) = upload(&server, "a.3mf", &bytes);
+    assert_eq!(status, 201, "{again}");
+    assert_eq!(again["document"], server.get_json(&format!("/api/designs/{id}"))["document"]);
+    let foreign = kachel_engine::exchange::write_threemf(&[], &Default::default(), None, None).unwrap();
+    let (status, refused) = upload(&server, "b.3mf", &foreign);
+    assert_eq!((status, refused["code"].as_str()), (422, Some("no-design-inside")));
+    let (status, refused) = upload(&server, "c.3mf", &bytes[..bytes.len() - 40]);
+    assert_eq!((status, refused["code"].as_str()), (422, Some("damaged-package")), "{refused}");
+    assert_eq!(server.get_json("/api/designs").as_array().unwrap().len(), 2);
 }

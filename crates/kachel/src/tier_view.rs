@@ -120,6 +120,8 @@ pub struct SolidView {
     pub key: String,
     /// Size of the whole object.
     pub size: [f64; 3],
+    /// Width and height of the box round the outline's middle that holds all of it: a second piece may stand on one side.
+    pub reach: [f64; 2],
     /// Volume, mm3.
     pub volume: f64,
     /// Mass, g, filled solid.
@@ -275,6 +277,7 @@ pub(crate) fn solid(d: &Document, key: &str, s: &Solid, run: &Run) -> SolidView 
     SolidView {
         key: key.into(),
         size: std::array::from_fn(|k| max[k] - min[k]),
+        reach: std::array::from_fn(|k| 2.0 * max[k].max(-min[k])),
         volume: mesh.volume(),
         mass: parts.iter().map(|p| p.mass).sum(),
         cost,

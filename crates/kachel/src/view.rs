@@ -52,6 +52,8 @@ pub struct ResultView {
     pub bed: [f64; 3],
     /// The printer's name.
     pub printer: String,
+    /// Whether the maker chose filaments: then parts are shown in theirs, else in colours of what they are.
+    pub is_painted: bool,
     /// The recipe's label.
     pub recipe: &'static str,
     /// Which face is printed down.
@@ -265,6 +267,7 @@ impl ResultView {
             line: printer.line,
             bed: printer.bed,
             printer: printer.name.clone(),
+            is_painted: !d.filaments.is_empty() || !d.paints.is_empty(),
             recipe: d.recipe.recipe().label,
             bed_words: d.recipe.recipe().bed,
         }
@@ -442,7 +445,8 @@ pub fn thumbnail(run: &Run) -> Option<String> {
         let left = if stack.is_mirrored { -b.max.x } else { b.min.x };
         let mut out = head(left - pad, -b.max.y - pad, b.width() + 2.0 * pad, b.height() + 2.0 * pad);
         let _ = write!(out, "<g transform=\"scale({} 1)\">", if stack.is_mirrored { -1 } else { 1 });
-        let many = stack.filaments.len() > 1;
+        let usual = &run.workshop.filaments[0].id;
+        let many = stack.filaments.iter().any(|f| f != usual);
         for (k, t) in stack.tiers.iter().enumerate() {
             // What is cut from below is not seen from above.
             let is_over = |u: &&kachel_tiers::Tier| u.op == Op::Add && u.top <= t.top;

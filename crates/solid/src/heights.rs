@@ -15,14 +15,14 @@ pub(crate) struct SlabHeights {
     high: i32,
 }
 
-/// Heights closer to a level than this count as on it.
-const SNAP: f64 = 2e-3;
+/// Only what lies on an end of a slope lies on a level: everything else keeps off it, so that parts do not touch there.
+const OFF: f64 = 1e-4;
 
 impl SlabHeights {
     /// Grid height of a wedge's corner.
     pub(crate) fn z(&self, half: u32) -> Option<i32> {
         let t = self.corner[half as usize];
-        (!t.is_nan()).then(|| self.z_of(t))
+        (!t.is_nan()).then(|| if t > 0.0 && t < 1.0 { self.inner_z(t) } else { self.z_of(t) })
     }
 
     /// Grid height of a height within the slab.
@@ -143,14 +143,7 @@ fn corner_of(planar: &Planar, slope: &Slope, w: &Wedge) -> f64 {
     if let Some(t) = of(all) {
         return t;
     }
-    let t = pass(planar, slope, planar.graph.arrangement.points[w.vertex as usize]);
-    if t < SNAP {
-        0.0
-    } else if t > 1.0 - SNAP {
-        1.0
-    } else {
-        t
-    }
+    pass(planar, slope, planar.graph.arrangement.points[w.vertex as usize]).clamp(OFF, 1.0 - OFF)
 }
 
 /// The heights of all wedges, slab by slab; `None` where a slab has no slopes.

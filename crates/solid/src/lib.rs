@@ -171,8 +171,13 @@ fn skin_owners(
         if pinches.is_empty() {
             match skin::skin(at, &labels, &heights, levels, watch) {
                 Ok(skin) => return Ok((skin, mends.len())),
-                // Nothing of the kind is known; should it be found, the place is opened like a pinch.
-                Err(skin::Torn::Here(e, line)) => mends.push(pinch::open(line, levels, round).ok_or(e)?),
+                // A sliver of a slope without thickness: the place is opened like a pinch.
+                Err(skin::Torn::Here(e, lines)) => {
+                    mends.extend(lines.into_iter().filter_map(|l| pinch::open(l, levels, round)));
+                    if mends.is_empty() {
+                        return Err(e.into());
+                    }
+                }
                 Err(skin::Torn::Solid(e)) => return Err(e),
             }
         }

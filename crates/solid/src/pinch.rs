@@ -18,9 +18,9 @@ const REACH_STEP: i32 = 31;
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub(crate) enum Pinch {
     /// A part meets itself along a level edge, or along the line in which two slopes meet an edge.
-    Edge { edge: u32, slab: usize, owner: u16 },
+    Edge { edge: u32, slab: usize, owner: u16, part: u16 },
     /// It meets itself in a point, or along an upright line.
-    Point { vertex: u32, slab: usize, owner: u16 },
+    Point { vertex: u32, slab: usize, owner: u16, part: u16 },
 }
 
 /// A small region that gets an owner of its own in one slab.
@@ -99,7 +99,7 @@ impl Labelled<'_> {
             Some(h) if !self.is_within(slab, l, r) => lines(self.faces, h, edge),
             _ => [None; 2],
         };
-        for level in 1..slabs {
+        for level in 0..=slabs {
             let z = self.levels[level.cast_unsigned()].steps();
             let (over, under) = (lines_in(level), lines_in(level - 1));
             let is_at = |line: Option<(i32, i32)>| line == Some((z, z));
@@ -125,9 +125,9 @@ impl Labelled<'_> {
                 let owners = |slab: isize| [l, r].map(|f| [labels.lower(slab, f), labels.upper(slab, f)]).concat();
                 let is_mixed = |slab: isize| owners(slab).contains(&part) && owners(slab).iter().any(|o| *o != part);
                 // The slab below gives way, where it has anything to give.
-                let slab = if is_mixed(level - 1) { level - 1 } else { level };
+                let slab = if is_mixed(level - 1) { level - 1 } else { level.min(slabs - 1) };
                 let owner = if owners(slab).contains(&VOID) { VOID } else { part };
-                found.push(Pinch::Edge { edge, slab: slab.cast_unsigned(), owner });
+                found.push(Pinch::Edge { edge, slab: slab.cast_unsigned(), owner, part });
             }
         }
         for slab in 0..slabs {
@@ -138,7 +138,7 @@ impl Labelled<'_> {
                     [labels.lower(slab, l), labels.upper(slab, l), labels.upper(slab, r), labels.lower(slab, r)];
                 if let Some(part) = torn(&round) {
                     let owner = if round.contains(&VOID) { VOID } else { part };
-                    found.push(Pinch::Edge { edge, slab: slab.cast_unsigned(), owner });
+                    found.push(Pinch::Edge { edge, slab: slab.cast_unsigned(), owner, part });
                 }
             }
         }
@@ -277,7 +277,7 @@ impl Labelled<'_> {
             let slab = slab.clamp(0, slabs - 1);
             let has_air = owners.iter().any(|o| o.0 == VOID && o.1 == slab);
             let owner = if has_air { VOID } else { part };
-            found.push(Pinch::Point { vertex, slab: slab.cast_unsigned(), owner });
+            found.push(Pinch::Point { vertex, slab: slab.cast_unsigned(), owner, part });
         }
     }
 }
@@ -304,15 +304,28 @@ pub(crate) fn mend(faces: &Faces, pinch: &Pinch, round: usize) -> Mend {
     let reach = REACH + REACH_STEP * i32::try_from(round).unwrap_or(0);
     let points = &faces.arrangement.points;
     let at = |v: u32| points[v as usize];
+    // What opening only moves along is welded, every other round.
+    let given = |owner: u16, part: u16| if round > 3 && round % 2 == 1 { part } else { owner };
     match *pinch {
-        Pinch::Edge { edge, slab, owner } => {
+        Pinch::Edge { edge, slab, owner, part } => {
             let e = &faces.arrangement.edges[edge as usize];
-            Mend { region: strip(at(e.a), at(e.b), reach), slab, owner }
+            Mend { region: strip(at(e.a), at(e.b), reach), slab, owner: given(owner, part) }
         }
-        Pinch::Point { vertex, slab, owner } => {
+        Pinch::Point { vertex, slab, owner, part } => {
             let p = at(vertex);
-            let ring = [(reach, 0), (0, reach), (-reach, 0), (0, -reach)].map(|(x, y)| shifted(p, x, y));
-            Mend { region: Region::new([ring.to_vec()]), slab, owner }
+            let near = reach * 5 / 8;
+            let ring = [
+                (reach, 0),
+                (near, near),
+                (0, reach),
+                (-near, near),
+                (-reach, 0),
+                (-near, -near),
+                (0, -reach),
+                (near, -near),
+            ]
+            .map(|(x, y)| shifted(p, x, y));
+            Mend { region: Region::new([ring.to_vec()]), slab, owner: given(owner, part) }
         }
     }
 }
@@ -322,7 +335,10 @@ pub(crate) fn open(line: [[i32; 3]; 2], levels: &[Grid], round: usize) -> Option
     let reach = REACH + REACH_STEP * i32::try_from(round).unwrap_or(0);
     let [a, b] = [GridPoint::new(line[0][0], line[0][1])?, GridPoint::new(line[1][0], line[1][1])?];
     let z = i32::midpoint(line[0][2], line[1][2]);
-    let slab = levels.windows(2).position(|l| z < l[1].steps()).unwrap_or(levels.len().checked_sub(2)?);
+    let over = levels.windows(2).position(|l| z < l[1].steps()).unwrap_or(levels.len().checked_sub(2)?);
+    // On a level it may be the slab above or the one below: one after the other.
+    let is_on = levels[over].steps() == z;
+    let slab = if is_on && round % 2 == 1 { over.saturating_sub(1) } else { over };
     Some(Mend { region: strip(a, b, reach), slab, owner: VOID })
 }
 
@@ -335,10 +351,15 @@ fn strip(a: GridPoint, b: GridPoint, reach: i32) -> Region {
     if (ux, uy) == (0, 0) {
         ux = reach;
     }
+    // With a corner half-way along each side: where both ends of a side fall on the foot of a slope, it still rises
+    // between them.
+    let m = GridPoint::new(i32::midpoint(a.x(), b.x()), i32::midpoint(a.y(), b.y())).unwrap_or(a);
     let ring = vec![
         shifted(a, -ux + uy, -uy - ux),
+        shifted(m, uy, -ux),
         shifted(b, ux + uy, uy - ux),
         shifted(b, ux - uy, uy + ux),
+        shifted(m, -uy, ux),
         shifted(a, -ux - uy, -uy + ux),
     ];
     Region::new([ring])

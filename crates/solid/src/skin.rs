@@ -10,7 +10,7 @@ use crate::{MAX_TRIANGLES, Mesh, Part, Planar, SolidError, SoundMesh, Unsound};
 use kachel_geom::{Grid, Watch};
 use rayon::prelude::*;
 use spade::{ConstrainedDelaunayTriangulation, Point2, Triangulation};
-use std::collections::HashMap;
+use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 /// A flat face: who lies below and who above. `None` where that is the same.
@@ -71,8 +71,8 @@ fn all_flats(planar: &Planar, labels: &Labels, levels: usize, watch: &Watch) -> 
 
 /// Why there is no skin: where it is torn, or for good.
 pub(crate) enum Torn {
-    /// The checker found it torn along a line, grid steps.
-    Here(Unsound, [[i32; 3]; 2]),
+    /// The checker found it torn along lines, grid steps.
+    Here(Unsound, Vec<[[i32; 3]; 2]>),
     /// Something else.
     Solid(SolidError),
 }
@@ -81,11 +81,22 @@ impl Torn {
     fn new(e: Unsound, mesh: &Mesh) -> Self {
         let at = |v: u32| mesh.vertices[v as usize];
         match e {
-            Unsound::OpenEdge { from, to } => Self::Here(e, [at(from), at(to)]),
-            Unsound::Fan { vertex } => Self::Here(e, [at(vertex); 2]),
+            Unsound::OpenEdge { .. } => Self::Here(e, open_edges(mesh).map(|(a, b)| [at(a), at(b)]).collect()),
+            Unsound::Fan { vertex } => Self::Here(e, vec![[at(vertex); 2]]),
             _ => Self::Solid(e.into()),
         }
     }
+}
+
+/// Edges that are not shared by two triangles.
+fn open_edges(mesh: &Mesh) -> impl Iterator<Item = (u32, u32)> {
+    let mut uses: BTreeMap<(u32, u32), u32> = BTreeMap::new();
+    for t in &mesh.triangles {
+        for (a, b) in [(t[0], t[1]), (t[1], t[2]), (t[2], t[0])] {
+            *uses.entry((a.min(b), a.max(b))).or_default() += 1;
+        }
+    }
+    uses.into_iter().filter(|(_, n)| *n != 2).map(|(e, _)| e)
 }
 
 impl From<SolidError> for Torn {

@@ -5,6 +5,7 @@ mod artwork;
 mod common;
 mod outline;
 mod page;
+mod tiers;
 mod timings;
 
 use common::{FRAME, TestServer, config, fresh_dir};
@@ -96,7 +97,9 @@ fn a_picture_goes_from_drop_to_a_file_and_everything_survives_a_restart() {
         // The solid follows: its mesh is the one of the result.
         page.until("return document.querySelectorAll('canvas').length", &json!(1)).await;
 
-        // Check: the loose spot, mended in one click, and back by undo.
+        // Without bars the spot is loose. Check: mended in one click, and back by undo.
+        tiers::type_in_group(&page, "Tie bars", "0").await;
+        page.until("return document.querySelectorAll('[data-bar]').length", &json!(0)).await;
         page.goto(&page.client().current_url().await.unwrap().as_str().replace("/tiers", "/check")).await;
         page.find("[data-code='loose-part']").await;
         assert_eq!(page.count("rect[data-finding]").await, 1);
@@ -148,6 +151,9 @@ fn a_picture_goes_from_drop_to_a_file_and_everything_survives_a_restart() {
         until_size(&page, "× 25.4").await;
         page.click("[aria-label=Undo]").await;
         page.until_text("Garden gate").await;
+        // The bars' width, then the wall's height.
+        page.click("[aria-label=Undo]").await;
+        page.until("return document.querySelectorAll('[aria-label=Redo][disabled]').length", &json!(0)).await;
         page.click("[aria-label=Undo]").await;
         until_size(&page, "× 15.0").await;
         page.click("[aria-label=Redo]").await;
@@ -228,7 +234,7 @@ fn what_is_wrong_is_said_where_it_is_and_loses_nothing() {
         page.until_text("No patch shapes the edge").await;
         page.click("a[href$='/tiers']").await;
         page.until_text("old").await;
-        assert_eq!(page.count("path[data-tier]").await, 3);
+        assert_eq!(page.count("path[data-tier]").await, 4);
         page.click("a[href$='/outline']").await;
         page.click("[data-row='0'] button:first-child").await;
         until_size(&page, "× 15.0").await;

@@ -175,7 +175,7 @@ impl Page {
 
     /// Types into the field with this label in place of what is there, and Enter.
     pub async fn type_into(&self, label: &str, text: &str) {
-        let path = format!("//input[@id=//label[normalize-space()='{label}']/@for]");
+        let path = format!("//input[@id=//label[normalize-space()='{label}']/@for] | //input[@aria-label='{label}']");
         let field = self.client.wait().at_most(PATIENCE).for_element(Locator::XPath(&path)).await;
         let field = field.unwrap_or_else(|e| panic!("field {label}: {e}"));
         field.click().await.expect("a click");

@@ -82,6 +82,20 @@ impl TestServer {
         let mut response = request.send_json(body).expect("an answer");
         (response.status().as_u16(), response.body_mut().read_json().unwrap_or(Value::Null))
     }
+    #[allow(dead_code, reason = "each test program uses its part of this")]
+    pub fn put(&self, path: &str, version: Option<i64>, body: &Value) -> (u16, Value) {
+        let mut request = agent().put(self.url(path));
+        if let Some(v) = version {
+            request = request.header("If-Match", format!("\"{v}\""));
+        }
+        let mut response = request.send_json(body).expect("an answer");
+        (response.status().as_u16(), response.body_mut().read_json().unwrap_or(Value::Null))
+    }
+
+    #[allow(dead_code, reason = "each test program uses its part of this")]
+    pub fn delete(&self, path: &str) -> u16 {
+        agent().delete(self.url(path)).call().expect("an answer").status().as_u16()
+    }
 }
 
 impl Drop for TestServer {

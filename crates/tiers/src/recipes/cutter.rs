@@ -1,4 +1,4 @@
-use crate::maker::{Maker, Put, softened};
+use crate::maker::{Maker, Put, chamfered};
 use crate::measure::{MeasureSpec, Picture};
 use crate::recipes::nothing;
 use crate::{Area, DoubtKind, EdgesOf, Finish, FinishShape, Role, TierError, Way};
@@ -75,7 +75,7 @@ pub(super) const FLANGE: &[MeasureSpec] = &[
         "flange-edge",
         "Flange",
         "Softened edge",
-        "Radius of its upper outer edge",
+        "Bevel of its upper outer edge",
         Picture::Edge,
         (0.5, 0.0, 5.0),
     ),
@@ -188,7 +188,7 @@ pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierEr
     } else {
         None
     };
-    let softened = softened(EdgesOf::Outer, maker.get("flange-edge").min(height));
+    let softened = chamfered(EdgesOf::Outer, maker.get("flange-edge").min(height));
     let wall: Area = outer.with_hole(&edge).into();
     // Below the wall the flange goes on only where it reaches inwards; else the two stand side by side.
     let base = match (&inner, foot.is_empty()) {

@@ -207,9 +207,11 @@ fn eyelet(at: Point<Mm>, hole: f64, round: f64) -> Result<(Area, Area), TierErro
     let across = hole + 2.0 * round;
     // The hole stays clear of the edge below it.
     let middle = Point::new(at.x, at.y + hole / 2.0 + round * 0.35);
+    // Down into the body by less than a ring is wide.
+    let (high, low) = (middle.y, at.y - round * 0.8);
     let foot = placed(
-        Shape::Rectangle { width: across * 0.7, height: across * 0.5 + round, corner: 0.0 },
-        Point::new(at.x, middle.y - (across * 0.5 + round) / 2.0),
+        Shape::Rectangle { width: across * 0.7, height: high - low, corner: 0.0 },
+        Point::new(at.x, f64::midpoint(high, low)),
     )?;
     let ring = kachel_geom::join_all([&*disc(across, middle)?, &*foot])?;
     Ok((ring.into(), disc(hole, middle)?))

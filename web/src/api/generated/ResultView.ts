@@ -89,6 +89,10 @@ bed: [number, number, number],
  */
 printer: string, 
 /**
+ * Whether the maker chose filaments: then parts are shown in theirs, else in colours of what they are.
+ */
+is_painted: boolean, 
+/**
  * The recipe's label.
  */
 recipe: string, 

@@ -15,6 +15,10 @@ key: string,
  */
 size: [number, number, number], 
 /**
+ * Width and height of the box round the outline's middle that holds all of it: a second piece may stand on one side.
+ */
+reach: [number, number], 
+/**
  * Volume, mm3.
  */
 volume: number, 

@@ -31,7 +31,7 @@ const DRAWN: Record<RecipeKind, { a: string; b?: string }> = {
 export function RecipePicture({ kind, className }: { kind: RecipeKind; className?: string }) {
   const d = DRAWN[kind];
   return (
-    <svg viewBox="0 0 40 30" className={className ?? "h-7.5 w-10"} aria-hidden="true">
+    <svg viewBox="0 0 40 30" className={className ?? "h-7.5 w-10 flex-none"} aria-hidden="true">
       <path d={d.a} fill="var(--wall)" fillRule="evenodd" />
       {d.b && <path d={d.b} fill="var(--stamp)" />}
     </svg>

@@ -201,8 +201,8 @@ function SolidPanel({ bench }: { bench: Bench }) {
           <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
             <Solid
               meshKey={result.solid.key}
-              size={result.solid.size}
-              colours={result.solid.parts.length > 1 ? result.tiers : null}
+              size={[...result.solid.reach, result.solid.size[2]]}
+              colours={result.is_painted ? result.tiers : null}
               isLifted={isLifted}
               isClear={isClear}
               isCut={isCut}

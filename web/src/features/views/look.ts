@@ -21,10 +21,8 @@ export function familyOf(role: string): Family {
   return FAMILY[role] ?? "room";
 }
 
-/** Whether parts are told apart by filament. */
-export function isManyColoured(result: ResultView): boolean {
-  return new Set(result.tiers.filter((t) => !t.is_cut).map((t) => t.filament)).size > 1;
-}
+/** Whether parts are shown in their filaments. */
+export const isManyColoured = (result: ResultView) => result.is_painted;
 
 export const rgb = (c: readonly number[]) => `rgb(${c.join(" ")})`;
 

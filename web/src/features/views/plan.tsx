@@ -25,11 +25,11 @@ const ROOM = 46;
 
 /** Half the plan's extent that has to be seen, around the middle of the edge. */
 export function planBox(result: ResultView): { width: number; height: number } {
-  const size = result.solid?.size;
+  const reach = result.solid?.reach;
   const o = result.outline;
   const edge = { width: o?.width ?? 90, height: o?.height ?? 90 };
   // The edge is centred; a loose detail may reach out further on one side.
-  return { width: Math.max(edge.width, size?.[0] ?? 0), height: Math.max(edge.height, size?.[1] ?? 0) };
+  return { width: Math.max(edge.width, reach?.[0] ?? 0), height: Math.max(edge.height, reach?.[1] ?? 0) };
 }
 
 /** From above, to scale; as the cookie reads, or as the tool is printed. */
@@ -73,7 +73,7 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
       <rect width="100%" height="100%" fill={`url(#${id}-grid)`} />
       <g transform={world}>
         <g transform={tool}>
-          <TierShapes result={result} />
+          <TierShapes result={result} isNamed />
           <path
             d={result.edge_path}
             fill="none"

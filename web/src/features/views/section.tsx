@@ -196,7 +196,7 @@ function Handle(p: { bench: Bench; tier: TierView; handle: HandleView; x: number
   const measure = handle.own === null ? bench.result.measures.find((m) => m.name === handle.name) : undefined;
   const isFinish = handle.moves === "inset" || handle.moves === "depth";
   const at = handle.moves === "bottom" ? tier.bottom : tier.top;
-  const value =
+  const lies =
     handle.moves === "inset"
       ? (tier.finish?.[0] ?? 0)
       : handle.moves === "depth"
@@ -204,6 +204,8 @@ function Handle(p: { bench: Bench; tier: TierView; handle: HandleView; x: number
         : handle.is_down
           ? handle.base - at
           : at - handle.base;
+  // Heights lie on the grid; what was typed is told to a thousandth.
+  const value = Math.round(lies * 1000) / 1000;
   const [min, max] = [measure?.min ?? 0, measure?.max ?? 300];
   const bounded = (mm: number) => Math.min(max, Math.max(min, mm));
   const name = measure

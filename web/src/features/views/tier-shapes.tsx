@@ -2,7 +2,8 @@ import type { ResultView } from "../../api/generated/ResultView";
 import { fillOf, isManyColoured, isSeen } from "./look";
 
 /** The tiers from above, the later over the earlier; what is cut from below as hidden edges. */
-export function TierShapes({ result, opacity = 1 }: { result: ResultView; opacity?: number }) {
+export function TierShapes(p: { result: ResultView; opacity?: number; isNamed?: boolean }) {
+  const { result, opacity = 1 } = p;
   const many = isManyColoured(result);
   return (
     <>
@@ -19,7 +20,7 @@ export function TierShapes({ result, opacity = 1 }: { result: ResultView; opacit
             strokeDasharray={seen ? undefined : "5 3"}
             vectorEffect="non-scaling-stroke"
             opacity={opacity}
-            data-tier={t.key}
+            data-tier={p.isNamed ? t.key : undefined}
           />
         );
       })}

@@ -1,0 +1,157 @@
+//! Tiers in the browser: recipes, own tiers, finishes, bars, filaments, the workshop and snapshots.
+
+use crate::common::{TestServer, fresh_dir};
+use crate::page::{Page, browse};
+use crate::{drop_picture, picture, until_size};
+use fantoccini::key::Key;
+use serde_json::json;
+
+/// Types into the first field of a group of measures.
+pub(crate) async fn type_in_group(page: &Page, group: &str, text: &str) {
+    let field = format!(
+        "const f = [...document.querySelectorAll('fieldset')].find(f => f.querySelector('legend')?.textContent === {}).querySelector('input'); f.focus(); f.select()",
+        json!(group)
+    );
+    page.run(&field).await;
+    page.press(&format!("{text}{}", char::from(Key::Enter))).await;
+}
+
+async fn choose(page: &Page, label: &str, option: &str) {
+    page.click(&format!("button[role=combobox][aria-label={}]", json!(label))).await;
+    page.click_text("*[@role='option']", option).await;
+}
+
+async fn at_tiers(page: &Page, server: &TestServer, name: &str) {
+    drop_picture(page, server, &picture(name)).await;
+    page.press("3").await;
+    page.find("[data-testid=stack]").await;
+}
+
+#[test]
+fn a_recipe_is_chosen_and_changed_back_and_its_choices_by_mouse_and_keys() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("recipes"));
+        at_tiers(&page, &server, "a.svg").await;
+        until_size(&page, "× 15.0").await;
+        page.click("button[aria-label^=Recipe]").await;
+        page.click_text("button", "Coaster").await;
+        until_size(&page, "× 5.0").await;
+        // By keys: open the list, one further, take it.
+        choose(&page, "Form", "Square").await;
+        until_size(&page, "80.0 × 80.0").await;
+        page.run("document.querySelector('button[role=combobox][aria-label=Form]').focus()").await;
+        let (enter, down) = (char::from(Key::Enter), char::from(Key::Down));
+        page.press(&enter.to_string()).await;
+        page.find("[role=option]").await;
+        // Each key for what has the focus by then.
+        page.press(&down.to_string()).await;
+        page.press(&enter.to_string()).await;
+        until_size(&page, "92.4 × 80.0").await;
+        page.click("[aria-label=Undo]").await;
+        until_size(&page, "80.0 × 80.0").await;
+        page.click("button[aria-label^=Recipe]").await;
+        page.click_text("button", "Key tag").await;
+        page.find("[data-stack=backing]").await;
+        page.click("[aria-label=Undo]").await;
+        page.find("[data-stack=plate]").await;
+    });
+}
+
+#[test]
+fn finishes_and_heights_are_moved_in_the_section() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("finish"));
+        at_tiers(&page, &server, "a.svg").await;
+        page.find("[data-handle='taper-in']").await;
+        page.run("document.querySelector('[data-handle=\"taper-in\"]').focus()").await;
+        page.press(&char::from(Key::Up).to_string()).await;
+        let value = |name: &str| {
+            format!("return document.querySelector('[data-handle=\"{name}\"]').getAttribute('aria-valuenow')")
+        };
+        page.until(&value("taper-in"), &json!("0.6")).await;
+        page.drag_up("[data-handle='taper-down'] path", -20).await;
+        page.until(&format!("{} > 3", value("taper-down")), &json!(true)).await;
+        page.click("[aria-label=Undo]").await;
+        page.until(&value("taper-down"), &json!("3")).await;
+        // The stamp lines hang from the wall's top: their handle goes the other way.
+        page.run("document.querySelector('[data-handle=\"stamp-under-wall\"]').focus()").await;
+        page.press(&char::from(Key::Down).to_string()).await;
+        page.until(&value("stamp-under-wall"), &json!("3.2")).await;
+        // The line is turned by keys, ten degrees with Shift.
+        page.run("document.querySelector('[data-handle=section-turn]').focus()").await;
+        page.press(&format!("{}{}", char::from(Key::Shift), char::from(Key::Up))).await;
+        page.until_text("turned by 10°").await;
+    });
+}
+
+#[test]
+fn own_tiers_bars_and_filaments() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("own"));
+        at_tiers(&page, &server, "a.svg").await;
+        page.click("[aria-label='Add a tier']").await;
+        page.click_text("*[@role='menuitem']", "Tier of the whole edge").await;
+        page.find("[data-stack='own-1']").await;
+        page.click_text("li[@data-stack='own-1']//button", "Own plate").await;
+        page.type_into("To", "4 mm").await;
+        page.until("return document.querySelector(\"[data-stack='own-1']\").innerText.includes('4.0')", &json!(true))
+            .await;
+        choose(&page, "Upper edge", "Round").await;
+        page.until_text("Way").await;
+        choose(&page, "Filament of Own plate", "Cobalt").await;
+        page.until_text("1 finding").await;
+        page.click("[aria-label='More of Own plate']").await;
+        page.click_text("*[@role='menuitem']", "Remove").await;
+        page.until("return document.querySelectorAll(\"[data-stack='own-1']\").length", &json!(0)).await;
+        // The recipe's flange becomes the maker's own, and is the recipe's again by undo.
+        page.click("[aria-label='Loosen Flange']").await;
+        page.until("return document.querySelectorAll(\"[data-stack=flange]\").length", &json!(0)).await;
+        page.click("[aria-label=Undo]").await;
+        page.find("[data-stack=flange]").await;
+        // A bar's end is nudged by keys, and Delete takes it away; bars are found again from the menu.
+        page.run("document.querySelector('[data-bar] circle').focus()").await;
+        page.press(&char::from(Key::Up).to_string()).await;
+        page.until(
+            "return document.querySelector('[aria-label=Undo]').title + document.querySelectorAll('[data-bar]').length",
+            &json!("1"),
+        )
+        .await;
+        page.run("document.querySelector('[data-bar] circle').focus()").await;
+        page.press(&char::from(Key::Delete).to_string()).await;
+        page.until("return document.querySelectorAll('[data-bar]').length", &json!(0)).await;
+        page.click("[aria-label='Tie bars']").await;
+        page.click_text("*[@role='menuitem']", "Find bars again").await;
+        page.until("return document.querySelectorAll('[data-bar]').length", &json!(1)).await;
+    });
+}
+
+#[test]
+fn the_workshop_and_snapshots() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("workshop"));
+        at_tiers(&page, &server, "a.svg").await;
+        page.until_text("75 layers").await;
+        page.click("[aria-label=Workshop]").await;
+        page.type_into("Layer of Practice printer", "9").await;
+        page.click_text("*[@role='dialog']//button", "Save").await;
+        page.until_text("0.02 to 1.5").await;
+        page.type_into("Layer of Practice printer", "0.3").await;
+        page.click_text("*[@role='dialog']//button", "Save").await;
+        page.until_text("50 layers").await;
+        page.click("[aria-label=Snapshots]").await;
+        page.type_into("Name of the snapshot", "Before").await;
+        page.press(&char::from(Key::Enter).to_string()).await;
+        page.until_text("Cutter with stamp · ").await;
+        page.press(&char::from(Key::Escape).to_string()).await;
+        page.until("return document.querySelectorAll('[role=dialog]').length", &json!(0)).await;
+        page.type_into("Height", "20 mm").await;
+        until_size(&page, "× 20.0").await;
+        page.click("[aria-label=Snapshots]").await;
+        page.click_text("*[@role='dialog']//li//button", "Before").await;
+        page.until_text("Wall, height").await;
+        page.click_text("*[@role='dialog']//button", "Go back to it").await;
+        until_size(&page, "× 15.0").await;
+        page.click("[aria-label=Undo]").await;
+        until_size(&page, "× 20.0").await;
+    });
+}
