@@ -1,5 +1,5 @@
 # One command each; every one of them installs what it is missing and says so.
-.PHONY: demo test lint bench screenshots web
+.PHONY: demo test lint bench soak screenshots web
 
 demo:
 	@tools/setup.sh build
@@ -46,3 +46,8 @@ screenshots:
 	@tools/setup.sh test
 	@$(MAKE) --no-print-directory web
 	@cargo test -p kachel-server --test browser screenshots -- --ignored
+
+# Ten thousand random stacks, all of them sound; KACHEL_SOAK=2000 runs fewer.
+soak:
+	@tools/setup.sh build
+	@cargo test --release -p kachel-solid ten_thousand -- --ignored --nocapture

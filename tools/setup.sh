@@ -28,6 +28,9 @@ need node "Node.js 20.19 or newer"
 command -v cc >/dev/null || debian gcc libc6-dev
 [ "${1:-build}" = test ] && { command -v chromium >/dev/null && command -v chromedriver >/dev/null || debian chromium chromium-driver; }
 
+# The 3MF Consortium's library comes from PyPI into a virtual environment under target/.
+[ "${1:-build}" = test ] && { python3 -c 'import venv, ensurepip' 2>/dev/null || debian python3-venv; }
+
 stamp=web/node_modules/.kachel-stamp
 if ! cmp -s web/package-lock.json "$stamp"; then
   say "installing front-end packages"

@@ -136,7 +136,7 @@ impl OwnTier {
         if !heights.iter().all(|h| (0.0..=300.0).contains(h)) {
             return Some("heights can be 0 to 300 mm".into());
         }
-        if !(self.from < self.to) {
+        if self.from >= self.to {
             return Some(format!("the top ({} mm) has to lie above the bottom ({} mm)", self.to, self.from));
         }
         if !lengths.iter().all(|l| (0.0..=100.0).contains(l)) {

@@ -81,9 +81,9 @@ fn nested(region: &Region) -> Vec<Nested> {
         (0..rings.len()).filter(round).count()
     };
     let mut by_depth: HashMap<usize, (Vec<usize>, Vec<usize>)> = HashMap::new();
-    for k in 0..rings.len() {
+    for (k, is_outer) in is_outer.iter().enumerate() {
         let d = depth(k);
-        if is_outer[k] {
+        if *is_outer {
             by_depth.entry(d / 2).or_default().0.push(k);
         } else {
             by_depth.entry(d.saturating_sub(1) / 2).or_default().1.push(k);

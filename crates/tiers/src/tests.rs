@@ -196,7 +196,8 @@ fn contradictions_are_doubts_that_name_both_values_and_mend_themselves() {
     let doubts = |kind: RecipeKind, changed: &[(&str, f64)]| {
         make(kind, &with_detail(5.0), changed, &Given::default()).unwrap().doubts
     };
-    let cases: &[(RecipeKind, &[(&str, f64)], DoubtKind)] = &[
+    type Case<'a> = (RecipeKind, &'a [(&'a str, f64)], DoubtKind);
+    let cases: &[Case<'_>] = &[
         (RecipeKind::Coaster, &[("relief-depth", 6.0)], DoubtKind::TooDeep),
         (RecipeKind::Magnet, &[("thickness", 2.0)], DoubtKind::TooDeep),
         (RecipeKind::Magnet, &[("pockets", 12.0), ("magnet", 3.0)], DoubtKind::NoRoom),

@@ -15,6 +15,9 @@ pub struct Bar {
     pub to: [f64; 2],
 }
 
+/// How far two pieces are apart, and where.
+type Link = (f64, Point<Mm>, Point<Mm>);
+
 /// Pieces that are looked at; more are joined by whatever lies nearest to what holds them.
 const MOST_PIECES: usize = 80;
 
@@ -64,7 +67,7 @@ pub(crate) fn shortest(loose: &Region, holds: &Region, width: f64, least: usize)
     // Place n is what holds them.
     let is_joined = |i: usize, j: usize| !apart(all[i], all[j], 0.0) && holds_together(all[i], all[j]);
     let link = |i: usize, j: usize| nearest_places(all[i], all[j]).map(|(a, b)| (a.distance(b), a, b));
-    let mut best: Vec<Option<(f64, Point<Mm>, Point<Mm>)>> = (0..n)
+    let mut best: Vec<Option<Link>> = (0..n)
         .map(|i| if is_joined(i, n) { Some((0.0, Point::new(0.0, 0.0), Point::new(0.0, 0.0))) } else { link(i, n) })
         .collect();
     let mut is_in = vec![false; n];

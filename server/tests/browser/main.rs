@@ -452,16 +452,23 @@ fn screenshots() {
             ("artwork-pen", format!("/design/{signature}/artwork"), "yes"),
             ("outline", format!("/design/{wreath}/outline"), "no"),
             ("outline-nodes", format!("/design/{}/outline", id("Oak leaf")), "no"),
-            ("tiers", format!("/design/{}/tiers", id("Hedgehog")), "no"),
-            ("tiers-dark", format!("/design/{}/tiers", id("Ladybird")), "yes"),
+            ("tiers", format!("/design/{}/tiers", id("Hedgehog cutter")), "no"),
+            ("tiers-coaster", format!("/design/{}/tiers", id("Hedgehog coaster")), "no"),
+            ("tiers-own", format!("/design/{}/tiers", id("Stepped")), "no"),
+            ("workshop", format!("/design/{}/tiers", id("Pumpkin")), "no"),
+            ("tiers-dark", format!("/design/{}/tiers", id("Snail stamp")), "yes"),
             ("check", format!("/design/{}/check", id("Ladybird")), "no"),
-            ("print", format!("/design/{}/print", id("Snail")), "no"),
+            ("print", format!("/design/{}/print", id("Hedgehog coaster")), "no"),
         ] {
             page.goto(&server.url(&url)).await;
             page.run(&format!("localStorage.setItem('kachel-dark', '{dark}')")).await;
             page.reload().await;
             page.find("main").await;
             tokio::time::sleep(std::time::Duration::from_millis(3500)).await;
+            if name == "workshop" {
+                page.click("[aria-label=Workshop]").await;
+                tokio::time::sleep(std::time::Duration::from_millis(700)).await;
+            }
             if name == "outline-nodes" {
                 page.press("n").await;
                 page.click_at(page.middle("[data-patch='0']").await, 0);

@@ -328,7 +328,7 @@ fn tab(maker: &Maker<'_>, body: &Area, hole: f64, round: f64) -> Result<(Area, A
                 .into_iter()
                 .map(|r| {
                     let mut ring: Vec<Point<Mm>> =
-                        r.0.into_iter().map(|p| turned(p)).map(|p| Point::new(sign * p.x, p.y)).collect();
+                        r.0.into_iter().map(turned).map(|p| Point::new(sign * p.x, p.y)).collect();
                     if sign > 0.0 {
                         ring.reverse();
                     }
