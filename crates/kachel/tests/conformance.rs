@@ -50,7 +50,7 @@ fn the_consortiums_library_reads_parts_materials_and_credit_without_a_warning() 
     let seen: Value = serde_json::from_slice(&done.stdout).unwrap();
     assert_eq!(seen["warnings"], serde_json::json!([]), "{seen}");
     // 3MF Core Specification 1.3.0 (sections from memory): one build item (3.4.3) of one object of components (4.2), so
-    // that slicers keep the parts in place; millimetres (3.4; 3 in the library); base materials (5.1); thumbnail (2.1.2).
+    // that slicers keep the parts in place; millimetres (3.4; 1 in the library); base materials (5.1); thumbnail (2.1.2).
     assert_eq!(
         (seen["items"].as_u64(), seen["components"].as_u64(), seen["unit"].as_u64()),
         (Some(1), Some(2), Some(3))

@@ -148,3 +148,40 @@ impl Plans {
         if b.is_empty() { Ok(a.clone()) } else { self.combined(a, b, BoolOp::TakeAway) }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use kachel_geom::{Mm, Point, Ring};
+
+    fn square(half: f64) -> Area {
+        let corners = [(-half, -half), (half, -half), (half, half), (-half, half)];
+        let ring = Ring::<Mm>(corners.map(|(x, y)| Point::new(x + 1.0, y)).to_vec());
+        Region::from_mm([&ring]).unwrap().into()
+    }
+
+    #[test]
+    fn equal_regions_have_one_name_and_are_made_once() {
+        let plans = Plans::default();
+        assert_eq!(square(3.0), square(3.0));
+        assert_ne!(square(3.0), square(4.0));
+        let (a, b) = (plans.grown(&square(3.0), 1.0).unwrap(), plans.grown(&square(3.0), 1.0).unwrap());
+        assert!(std::ptr::eq(&*a, &*b), "remembered, not made anew");
+        assert_ne!(plans.grown_with(&square(3.0), 1.0, Corner::Mitred).unwrap(), a);
+        assert_eq!(plans.grown(&square(3.0), 0.0).unwrap(), square(3.0));
+    }
+
+    #[test]
+    fn areas_are_combined_as_their_names_say() {
+        let plans = Plans::default();
+        let (small, large) = (square(2.0), square(5.0));
+        assert_eq!(plans.less(&large, &small).unwrap().area_mm2(), 84.0);
+        assert_eq!(plans.less(&large, &Area::default()).unwrap(), large);
+        assert_eq!(plans.combined(&large, &small, BoolOp::Common).unwrap().area_mm2(), 16.0);
+        assert_eq!(plans.joined(&[small.clone(), large.clone()]).unwrap().area_mm2(), 100.0);
+        assert!(plans.joined(&[]).unwrap().is_empty());
+        let mirrored = plans.mirrored(&small);
+        assert_eq!(mirrored.bounds().unwrap().centre().x, -1.0);
+        assert_eq!(plans.mirrored(&mirrored), small);
+    }
+}

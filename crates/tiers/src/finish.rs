@@ -160,3 +160,68 @@ impl Profile {
         all
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn finish(shape: FinishShape, inset: f64, depth: f64) -> Finish {
+        Finish { shape, inset, depth, ..Finish::default() }
+    }
+
+    fn grid(mm: f64) -> Grid {
+        Grid::from_mm(mm).unwrap()
+    }
+
+    #[test]
+    fn a_straight_finish_goes_in_by_a_straight_line() {
+        let taper = finish(FinishShape::Taper, 0.5, 3.0);
+        for (down, want) in [(0.0, 0.5), (1.5, 0.25), (3.0, 0.0), (9.0, 0.0)] {
+            assert!((taper.shrunk(down) - want).abs() < 1e-12, "{down}");
+        }
+        let outward = Finish { way: Way::Outward, ..taper };
+        assert_eq!(outward.shrunk(0.0), -0.5);
+        assert!(taper.bends().is_empty(), "one slab");
+    }
+
+    #[test]
+    fn a_round_lies_on_its_circle_and_its_chords_near_it() {
+        // (r - d)^2 + (r - t)^2 = r^2 for a point d in and t down from the edge of a rounded corner of radius r.
+        let r = 2.0;
+        let round = finish(FinishShape::Round, r, r);
+        for t in [0.0, 0.3, 1.0, 1.7, 2.0] {
+            let d = round.shrunk(t);
+            assert!(((r - d).powi(2) + (r - t).powi(2) - r * r).abs() < 1e-9, "{t}: {d}");
+        }
+        let mut stops = round.bends();
+        stops.insert(0, 0.0);
+        stops.push(r);
+        for pair in stops.windows(2) {
+            let at = |t: f64| (round.shrunk(t), t);
+            let (a, b) = (at(pair[0]), at(pair[1]));
+            // The chord's middle is where it is farthest from the arc about (r, r).
+            let middle = (f64::midpoint(a.0, b.0), f64::midpoint(a.1, b.1));
+            let miss = r - (r - middle.0).hypot(r - middle.1);
+            assert!((-1e-9..CHORD_MM).contains(&miss), "{pair:?}: {miss}");
+        }
+    }
+
+    #[test]
+    fn finishes_that_have_no_room_are_flattened_until_they_meet() {
+        let (low, high) = (finish(FinishShape::Chamfer, 1.0, 3.0), finish(FinishShape::Taper, 0.5, 6.0));
+        let profile = Profile::new(grid(1.0), grid(4.0), low, high);
+        // 9 mm wanted, 3 mm there: a third of each.
+        assert_eq!(profile.bends(), [grid(1.0), grid(2.0), grid(4.0)]);
+        let at = |z: f64| profile.at(grid(z)).shrunk;
+        assert!((at(1.0) - 1.0).abs() < 1e-9 && at(2.0).abs() < 1e-9 && (at(4.0) - 0.5).abs() < 1e-9);
+        assert!((at(3.0) - 0.25).abs() < 1e-4);
+    }
+
+    #[test]
+    fn what_does_nothing_bends_nothing() {
+        for f in [Finish::default(), finish(FinishShape::Round, 0.0, 1.0), finish(FinishShape::Taper, 1.0, 0.0)] {
+            assert!(f.is_plain());
+            assert_eq!(Profile::new(grid(0.0), grid(2.0), f, f).bends(), [grid(0.0), grid(2.0)]);
+        }
+    }
+}

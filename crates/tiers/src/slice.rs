@@ -233,3 +233,85 @@ fn warm(stack: &Stack, profiles: &[Profile], levels: &[Grid], plans: &Plans, wat
         Ok(())
     })
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::{Finish, FinishShape, Op, Role, Tier};
+    use kachel_geom::Mm;
+
+    fn square(half: f64) -> Region {
+        let corners = [(-half, -half), (half, -half), (half, half), (-half, half)];
+        Region::from_mm([&Ring::<Mm>(corners.map(|(x, y)| Point::new(x, y)).to_vec())]).unwrap()
+    }
+
+    /// A target: a ring of 30 with a hole of 20, and in it an island of 10 with a hole of 4.
+    fn target() -> Region {
+        let island = square(10.0).with_hole(&square(4.0));
+        Region::new(square(30.0).with_hole(&square(20.0)).rings().iter().chain(island.rings()).cloned())
+    }
+
+    fn tier(footprint: Region, (bottom, top): (f64, f64), finish: Finish) -> Tier {
+        let heights = (Grid::from_mm(bottom).unwrap(), Grid::from_mm(top).unwrap());
+        Tier { top_finish: finish, ..Tier::upright(Role::Body, footprint, heights, Op::Add, 0) }
+    }
+
+    fn taper(edges: EdgesOf) -> Finish {
+        Finish { shape: FinishShape::Taper, edges, inset: 1.0, depth: 2.0, ..Finish::default() }
+    }
+
+    fn cut(tiers: Vec<Tier>) -> Slices {
+        slice(&Stack { tiers, ..Stack::default() }, &Plans::default(), &Watch::default()).unwrap()
+    }
+
+    fn area(s: &Slices, slice: usize) -> f64 {
+        let of = |a: u32| s.areas[a as usize].area_mm2();
+        s.slices[slice].pieces.iter().map(|(add, less)| of(*add) - less.map_or(0.0, of)).sum()
+    }
+
+    #[test]
+    fn islands_in_holes_are_pieces_of_their_own() {
+        let nested = nested(&target());
+        let areas: Vec<(f64, f64)> = nested.iter().map(|n| (n.outer.area_mm2(), n.holes.area_mm2())).collect();
+        assert_eq!(areas, [(3600.0, 1600.0), (400.0, 64.0)]);
+    }
+
+    #[test]
+    fn a_finish_moves_the_edges_it_is_on_and_no_others() {
+        for (edges, want) in [
+            (EdgesOf::Outer, 58.0 * 58.0 - 1600.0 + 18.0 * 18.0 - 64.0),
+            (EdgesOf::Inner, 3600.0 - 42.0 * 42.0 + 400.0 - 100.0),
+            (EdgesOf::Both, 58.0 * 58.0 - 42.0 * 42.0 + 18.0 * 18.0 - 100.0),
+        ] {
+            let s = cut(vec![tier(target(), (0.0, 5.0), taper(edges))]);
+            assert_eq!(s.levels.iter().map(|l| l.mm()).collect::<Vec<_>>(), [0.0, 3.0, 5.0]);
+            let [foot, tip] = [&s.spans[0], &s.spans[1]];
+            assert_eq!((area(&s, foot.lower), area(&s, foot.upper)), (2336.0, 2336.0), "{edges:?}");
+            // Holes that grow get round corners; pi instead of 4 in each of up to eight.
+            assert!((area(&s, tip.upper) - want).abs() < 8.0, "{edges:?}: {} against {want}", area(&s, tip.upper));
+            assert!((tip.width - 1.0).abs() < 1e-9 && tip.is_from_low && foot.width == 0.0);
+        }
+    }
+
+    #[test]
+    fn what_stays_keeps_its_very_nodes() {
+        let s = cut(vec![tier(target(), (0.0, 5.0), taper(EdgesOf::Outer))]);
+        let tip = &s.spans[1];
+        let holes = |slice: usize| s.slices[slice].pieces.iter().map(|p| p.1).collect::<Vec<_>>();
+        assert_eq!(holes(tip.lower), holes(tip.upper));
+    }
+
+    #[test]
+    fn equal_areas_are_kept_once_and_other_tiers_levels_cut_a_slope() {
+        let low = tier(square(5.0), (0.0, 4.0), Finish::default());
+        let s = cut(vec![tier(square(30.0), (0.0, 5.0), taper(EdgesOf::Both)), low.clone(), low]);
+        assert_eq!(s.levels.iter().map(|l| l.mm()).collect::<Vec<_>>(), [0.0, 3.0, 4.0, 5.0]);
+        // The square, half a millimetre in, a millimetre in, and the small one.
+        assert_eq!(s.areas.len(), 4);
+        let widths: Vec<f64> = s.spans.iter().filter(|p| p.tier == 0).map(|p| p.width).collect();
+        assert!(widths.iter().zip([0.0, 0.5, 0.5]).all(|(a, b)| (a - b).abs() < 1e-6), "{widths:?}");
+        let heights_only = cut(vec![tier(square(30.0), (1.0, 9.0), taper(EdgesOf::Both))]);
+        let again = cut(vec![tier(square(30.0), (0.0, 5.0), taper(EdgesOf::Both))]);
+        assert_eq!(heights_only.plan_name(), again.plan_name(), "only heights differ");
+    }
+}

@@ -293,3 +293,140 @@ fn filaments_that_lie_above_each_other_change_by_layer_and_beside_each_other_can
     let inlaid = make(RecipeKind::Coaster, &with_detail(5.0), &[("relief", 3.0)], &given).unwrap();
     assert!(colour_changes(&inlaid).is_none());
 }
+
+fn bounds(stack: &Stack, key: &str) -> Bounds<Mm> {
+    let all = stack.tiers.iter().filter(|t| t.key == key).filter_map(|t| t.footprint.bounds());
+    all.reduce(Bounds::union)
+        .unwrap_or_else(|| panic!("{key}: {:?}", stack.tiers.iter().map(|t| &t.key).collect::<Vec<_>>()))
+}
+
+fn of(kind: RecipeKind, changed: &[(&str, f64)]) -> Stack {
+    make(kind, &with_detail(5.0), changed, &Given::default()).unwrap()
+}
+
+#[test]
+fn plates_have_the_areas_of_their_forms() {
+    // Plane geometry: a disc, a square less its rounded corners, a hexagon by its flats (sqrt 3 / 2 d^2).
+    let area = |form: f64| area(&of(RecipeKind::Coaster, &[("form", form)]), "plate");
+    let (d, pi) = (80.0, std::f64::consts::PI);
+    assert!((area(0.0) / (pi / 4.0 * d * d) - 1.0).abs() < 5e-4);
+    assert!((area(1.0) - (d * d - (4.0 - pi) * 36.0)).abs() < 0.2);
+    assert!((area(2.0) / (3f64.sqrt() / 2.0 * d * d) - 1.0).abs() < 1e-5);
+    // The outline of 40 mm grown by 3 mm: Steiner's formula.
+    assert!((area(3.0) - (1600.0 + 160.0 * 3.0 + pi * 9.0)).abs() < 0.5);
+    let rim = of(RecipeKind::Coaster, &[("rim-width", 4.0)]);
+    assert!((self::area(&rim, "rim") / (pi / 4.0 * (80.0f64.powi(2) - 72.0f64.powi(2))) - 1.0).abs() < 1e-3);
+}
+
+#[test]
+fn a_plaque_is_as_much_larger_than_its_drawing_as_its_border_says() {
+    for (form, width) in [(0.0, 60.0), (1.0, 60.0), (2.0, 40.0 * 2f64.sqrt() + 20.0), (3.0, 100.0), (4.0, 60.0)] {
+        let b = bounds(&of(RecipeKind::Plaque, &[("form", form)]), "plate");
+        assert!((b.width() - width).abs() < 0.02, "{form}: {} against {width}", b.width());
+    }
+    let screwed = of(RecipeKind::Plaque, &[("screws", 2.0), ("border", 20.0)]);
+    assert_eq!(screwed.doubts, []);
+    let holes = screwed.tiers.iter().find(|t| t.key == "screws").unwrap();
+    assert_eq!((holes.footprint.rings().len(), holes.op), (4, Op::Cut));
+    assert_eq!((holes.top_finish.way, holes.top_finish.inset), (Way::Outward, 1.5), "countersunk");
+}
+
+#[test]
+fn a_stamp_is_mirrored_slides_into_its_cutter_and_takes_its_grip() {
+    let partner = of(RecipeKind::Stamp, &[("clearance", 0.4)]);
+    assert!((bounds(&partner, "plate").width() - (40.0 - 0.8)).abs() < 1e-3, "0.4 mm of air on both sides");
+    assert!(partner.is_mirrored);
+    let gripped = of(RecipeKind::Stamp, &[("grip", 1.0)]);
+    let socket = gripped.tiers.iter().find(|t| t.key == "socket").unwrap();
+    let peg = gripped.tiers.iter().rev().find(|t| t.key == "grip").unwrap();
+    let across = |t: &Tier| t.footprint.bounds().unwrap().width();
+    assert!((across(socket) - across(peg) - 0.4).abs() < 0.02, "0.2 mm of air round the peg");
+    assert!(peg.top.mm() - peg.bottom.mm() < socket.top.mm() - socket.bottom.mm(), "the plate rests on the grip");
+    let (plate, grip) = (bounds(&gripped, "plate"), bounds(&gripped, "grip"));
+    assert!(grip.max.x < plate.min.x || grip.min.x > plate.max.x, "it stands beside the plate");
+}
+
+#[test]
+fn magnets_lie_in_the_body_with_room_round_them() {
+    let three = of(RecipeKind::Magnet, &[("pockets", 3.0), ("magnet", 1.0)]);
+    let pockets = three.tiers.iter().find(|t| t.key == "pockets").unwrap();
+    assert_eq!(pockets.footprint.rings().len(), 3);
+    // 8 x 3 mm with 0.2 mm of air all round.
+    assert!((pockets.top.mm() - 3.2).abs() < 1e-3 && pockets.bottom == Grid::default());
+    let r = 4.2;
+    let each = std::f64::consts::PI * r * r;
+    assert!((pockets.footprint.area_mm2() / (3.0 * each) - 1.0).abs() < 2e-3);
+    let body = &three.tiers[0].footprint;
+    let walled = kachel_geom::offset(&pockets.footprint, 0.79).unwrap();
+    let outside = kachel_geom::combine(&walled, body, kachel_geom::BoolOp::TakeAway).unwrap();
+    assert!(outside.area_mm2() < 1e-3, "two lines of filament round each");
+    let closed = of(RecipeKind::Magnet, &[("pocket", 1.0), ("magnet", 0.0)]);
+    assert!(
+        (closed.pauses[0] - 2.8).abs() < 1e-9,
+        "0.6 mm of floor, 2 mm of magnet, 0.2 mm of air: {:?}",
+        closed.pauses
+    );
+}
+
+#[test]
+fn a_key_tag_has_its_hole_on_the_side_asked_for_with_filament_round_it() {
+    for (side, axis) in [(0.0, (0.0, 1.0)), (1.0, (-1.0, 0.0)), (2.0, (1.0, 0.0))] {
+        let tag = of(RecipeKind::KeyTag, &[("side", side)]);
+        let (hole, backing) = (bounds(&tag, "hole"), bounds(&tag, "backing"));
+        assert!((hole.width() - 5.0).abs() < 0.02);
+        let (x, y) = (hole.centre().x, hole.centre().y);
+        assert!(x * axis.0 + y * axis.1 > 20.0, "{side}: {x} {y}");
+        let ring = [backing.max.x - hole.max.x, hole.min.x - backing.min.x, backing.max.y - hole.max.y];
+        let least = [ring[2], ring[1], ring[0]][side as usize];
+        assert!((least - 3.0).abs() < 0.02, "{side}: {ring:?}");
+    }
+}
+
+#[test]
+fn a_token_reads_right_from_below_too() {
+    // A detail left of the middle lies right of it on the underside.
+    let mut o = with_detail(5.0);
+    let shifted: Vec<Ring<Mm>> = square(3.0)
+        .rings_mm()
+        .into_iter()
+        .map(|r| Ring(r.0.into_iter().map(|p| Point::new(p.x - 8.0, p.y)).collect()))
+        .collect();
+    o.details[0].1 = Region::from_mm(&shifted).unwrap();
+    let token = make(RecipeKind::Token, &o, &[("form", 1.0), ("back", 1.0)], &Given::default()).unwrap();
+    assert!((bounds(&token, "details").centre().x + 8.0).abs() < 1e-3);
+    assert!((bounds(&token, "below").centre().x - 8.0).abs() < 1e-3);
+    let below = token.tiers.iter().find(|t| t.key == "below").unwrap();
+    assert_eq!((below.op, below.bottom.mm()), (Op::Cut, 0.0));
+}
+
+#[test]
+fn a_pendant_hangs_together() {
+    let pendant = of(RecipeKind::Pendant, &[("ring-gap", 4.0)]);
+    let all: Vec<&Region> = pendant.tiers.iter().filter(|t| t.op == Op::Add).map(|t| &*t.footprint).collect();
+    let joined = kachel_geom::join_all(all).unwrap();
+    let pieces = joined.rings_mm().iter().filter(|r| r.area() > 0.0).count();
+    assert_eq!(pieces, 1, "ring, lines and loop are one piece, by {} bars", pendant.bars.len());
+    assert!(!pendant.bars.is_empty());
+}
+
+#[test]
+fn a_backed_cutter_leaves_an_opening_and_dents_of_its_flange_are_filled() {
+    let backed = of(RecipeKind::Cutter, &[("back", 1.0), ("opening", 12.0), ("taper-in", 0.0)]);
+    // The outline grown by wall and flange, less the opening of 16 mm.
+    let flange = area(&backed, "flange");
+    let (reach, pi) = (4.6, std::f64::consts::PI);
+    let outer = 1600.0 + 160.0 * reach + pi * reach * reach;
+    assert!((flange - (outer - 256.0)).abs() < 0.5, "{flange}");
+    // A notch of 6 mm in the edge: filled by a closing of 4 mm.
+    let mut notched = outline();
+    let ring: Ring<Mm> = Ring(
+        [(-20.0, -20.0), (20.0, -20.0), (20.0, 20.0), (8.0, 20.0), (0.0, 0.0), (-8.0, 20.0), (-20.0, 20.0)]
+            .map(|(x, y)| Point::new(x, y))
+            .to_vec(),
+    );
+    notched.edge = Region::from_mm([&ring]).unwrap();
+    let flange = |dents: f64| {
+        area(&make(RecipeKind::Cutter, &notched, &[("flange-dents", dents)], &Given::default()).unwrap(), "flange")
+    };
+    assert!(flange(4.0) > flange(0.0) + 5.0);
+}

@@ -108,3 +108,37 @@ fn a_newer_file_is_left_alone_and_migrations_go_down_and_up() {
     drop(c);
     assert!(matches!(Db::open(&dir.join("kachel.db"), None), Err(DbError::NewerFile { found: 9 })));
 }
+
+#[test]
+fn the_workshop_has_a_version_of_its_own_and_survives_a_restart() {
+    let (db, dir) = open("workshop");
+    let (version, mut workshop) = db.workshop().unwrap();
+    assert_eq!((version, &workshop), (0, &kachel_engine::Workshop::default()));
+    workshop.currency = "$".into();
+    assert_eq!(db.set_workshop(0, &workshop).unwrap(), 1);
+    assert!(matches!(db.set_workshop(0, &workshop), Err(DbError::Stale { current: 1 })));
+    drop(db);
+    let again = Db::open(&dir.join("kachel.db"), None).unwrap();
+    assert_eq!(again.workshop().unwrap(), (1, workshop));
+}
+
+#[test]
+fn snapshots_belong_to_their_design_and_outlast_its_history() {
+    let (db, _) = open("snapshots");
+    let (d, bytes) = sample();
+    let a = db.create(&d, &bytes, "New").unwrap();
+    let other = db.create(&d, &bytes, "New").unwrap();
+    let kept = db.keep(&a.id, "First").unwrap();
+    let b = db.change(&a.id, a.version, &renamed(&d, "B"), "Rename").unwrap();
+    db.keep(&a.id, "Second").unwrap();
+    let names = |id: &str| db.snapshots(id).unwrap().iter().map(|s| s.name.clone()).collect::<Vec<_>>();
+    assert_eq!((names(&a.id).len(), names(&other.id).len()), (2, 0));
+    assert_eq!(db.snapshot(&a.id, &kept.id).unwrap().document, d, "as it was, whatever came after");
+    assert!(matches!(db.snapshot(&other.id, &kept.id), Err(DbError::UnknownDesign)), "of another design");
+    let branch = db.branch(&a.id, &kept.id).unwrap();
+    assert_eq!((branch.document.name.as_str(), branch.undo), ("Hedgehog, First", None));
+    db.forget(&a.id, &kept.id).unwrap();
+    assert!(matches!(db.forget(&a.id, &kept.id), Err(DbError::UnknownDesign)));
+    assert_eq!(names(&a.id), ["Second"]);
+    assert_eq!(db.get(&a.id).unwrap().version, b.version, "a snapshot is no change");
+}
