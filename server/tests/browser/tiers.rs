@@ -46,7 +46,7 @@ fn a_recipe_is_chosen_and_changed_back_and_its_choices_by_mouse_and_keys() {
         // Each key for what has the focus by then.
         page.press(&down.to_string()).await;
         page.press(&enter.to_string()).await;
-        until_size(&page, "92.4 × 80.0").await;
+        until_size(&page, "80.0 × 92.4").await;
         page.click("[aria-label=Undo]").await;
         until_size(&page, "80.0 × 80.0").await;
         page.click("button[aria-label^=Recipe]").await;

@@ -12,6 +12,7 @@ import { useNotices } from "../../state/notices";
 import { Button } from "../../ui/button";
 import { rough, withUnit } from "../../ui/length";
 import { Group } from "../../ui/panel";
+import { PatchFilament } from "./patch-filament";
 import { doubled, placed, withPins } from "./tools/tool";
 
 /** Patches that were copied, for any design in this browser. */
@@ -126,6 +127,7 @@ export function Actions(p: {
           {chosen.length === 1 && <ThinnestPlace key={String(picked[0]?.at)} {...p} />}
         </p>
       )}
+      {picked.length > 0 && <PatchFilament bench={bench} picked={picked} />}
       {on.length > 0 && (
         <>
           <div className="grid grid-cols-3 gap-1">
