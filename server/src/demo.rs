@@ -90,6 +90,8 @@ fn free_stack() -> Vec<Edit> {
         add(tier("Foot", 4.0, None, (0.0, 2.4), finish(FinishShape::Round, 1.0, 1.0))),
         add(tier("Body", 0.0, None, (2.4, 6.0), finish(FinishShape::Chamfer, 0.8, 0.8))),
         add(tier("Rim", 4.0, Some(1.6), (2.4, 4.0), Finish::default())),
+        Edit::SetFilament { key: "own-2".into(), filament: Some("honey".into()) },
+        Edit::SetFilament { key: "own-3".into(), filament: Some("cobalt".into()) },
     ]
 }
 

@@ -20,7 +20,7 @@ export function Print({ bench }: { bench: Bench }) {
   const ready = s !== null && !isOld;
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_320px] gap-1.5">
-      <Panel title="Bed" note="from above, the tool as it is printed: flange down, wall up" isOld={isOld}>
+      <Panel title="Bed" note="from above, as it is printed" isOld={isOld}>
         <div ref={setElement} className="absolute inset-0">
           {extent.width > 0 && <Bed result={result} extent={extent} />}
         </div>
@@ -38,7 +38,7 @@ export function Print({ bench }: { bench: Bench }) {
             />
             <FileLink
               words="3MF"
-              note="millimetres, name and credit"
+              note="parts, colours, the design itself"
               href={exportUrl(design.id, "3mf")}
               isReady={ready}
             />

@@ -126,22 +126,24 @@ export function StackList({ bench }: { bench: Bench }) {
                   )}
                   style={{ background: t.is_cut ? "transparent" : `var(--${familyOf(t.role)})` }}
                 />
-                {mine ? (
-                  <button
-                    type="button"
-                    className="flex-1 truncate text-left font-semibold hover:text-glaze"
-                    aria-expanded={open === mine.id}
-                    onClick={() => setOpen(open === mine.id ? null : mine.id)}
-                  >
-                    {t.name}
-                  </button>
-                ) : (
-                  <span className="flex-1 truncate">{t.name}</span>
-                )}
-                <span className="text-xs text-soft">
-                  {t.is_cut ? "cut " : ""}
-                  {isAbove ? "+" : `${shown(t.bottom, design.document.unit, 1)} to `}
-                  {shown(height, design.document.unit, 1)}
+                <span className="min-w-0 flex-1">
+                  {mine ? (
+                    <button
+                      type="button"
+                      className="block w-full truncate text-left font-semibold hover:text-glaze"
+                      aria-expanded={open === mine.id}
+                      onClick={() => setOpen(open === mine.id ? null : mine.id)}
+                    >
+                      {t.name}
+                    </button>
+                  ) : (
+                    <span className="block truncate">{t.name}</span>
+                  )}
+                  <span className="block text-xs text-soft">
+                    {t.is_cut ? "cut " : ""}
+                    {isAbove ? "+" : `${shown(t.bottom, design.document.unit, 1)} to `}
+                    {shown(height, design.document.unit, 1)}
+                  </span>
                 </span>
                 {!t.is_cut && (
                   <Choice
