@@ -201,3 +201,70 @@ fn trade_values_are_the_bounds() {
     assert_eq!(codes(&run(&[(None, rect(0.0, 0.0, 210.7, 100.0))], 0, &[])), []);
     assert_eq!(codes(&run(&[(None, rect(0.0, 0.0, 211.0, 100.0))], 0, &[])), [Code::LargerThanBed]);
 }
+
+/// Checks a coaster of a square with an inlaid square, each in its filament.
+fn coaster(changed: &[(&str, f64)], printer: &Printer, gone: &[String]) -> Vec<Finding> {
+    let contours = framed(rect(120.0, 115.0, 140.0, 135.0));
+    let contours = contours
+        .iter()
+        .enumerate()
+        .map(|(i, (parent, ring))| Contour::of_ring(ring.clone(), *parent, parent.is_none() || i % 2 == 0))
+        .collect();
+    let contours = Contours::of(400.0, 400.0, contours);
+    let watch = Watch::default();
+    let outline = size_outline(&contours, &[], &[], Size::Scale { mm_per_px: 1.0 }, None, &watch).unwrap();
+    let changed: BTreeMap<String, f64> = changed.iter().map(|(n, v)| ((*n).to_string(), *v)).collect();
+    let kind = RecipeKind::Coaster;
+    let measures = Measures::new(kind.recipe(), &changed).unwrap();
+    let plans = Plans::default();
+    let given = Given {
+        filaments: BTreeMap::from([("details".to_string(), "soot".to_string())]),
+        filament: "honey".into(),
+        ..Given::default()
+    };
+    let stack = stack(kind, &outline, &measures, &given, &plans, &watch).unwrap();
+    let slices = slice(&stack, &plans, &watch).unwrap();
+    let solid = extrude(&arrange(&slices, &watch).unwrap(), &stack, &slices, &watch).unwrap();
+    let (contours, outline, measures) = (&contours, &outline, &measures);
+    let object =
+        Object { contours, outline, measures, stack: &stack, solid: &solid, printer, gone, has_own_bars: false };
+    check(&object, &watch).unwrap()
+}
+
+#[test]
+fn filaments_side_by_side_need_a_printer_that_loads_them() {
+    let one = Printer::default();
+    let four = Printer { filaments: 4, ..Printer::default() };
+    let inlaid = [("relief", 3.0), ("across", 100.0)];
+    assert_eq!(codes(&coaster(&inlaid, &one, &[])), [Code::ColoursInOneLayer]);
+    assert_eq!(codes(&coaster(&inlaid, &four, &[])), []);
+    // Raised, they change from layer to layer, by hand if need be.
+    assert_eq!(codes(&coaster(&[("relief", 1.0), ("across", 100.0)], &one, &[])), []);
+    let gone = coaster(&inlaid, &four, &["celadon".into()]);
+    assert_eq!(gone[0].mend.as_ref().unwrap().1, Mend::DropFilament("celadon".into()));
+}
+
+#[test]
+fn what_the_recipe_doubts_is_found_with_its_mend() {
+    let four = Printer { filaments: 4, ..Printer::default() };
+    let deep = coaster(&[("relief-depth", 7.0), ("across", 100.0)], &four, &[]);
+    // Cut through, what the drawing encloses falls out.
+    assert_eq!(codes(&deep), [Code::TooDeep, Code::SeveralPieces]);
+    assert!(deep[0].what.contains("7 mm") && deep[0].what.contains("5 mm"), "{}", deep[0].what);
+    assert_eq!(deep[0].mend.as_ref().unwrap().1, Mend::Measure("relief-depth", 2.5));
+    let small = coaster(&[("relief", 1.0), ("across", 40.0)], &four, &[]);
+    assert_eq!(codes(&small), [Code::NoRoom]);
+    assert!(small[0].place.is_some());
+    let thin =
+        coaster(&[("relief", 1.0), ("across", 100.0), ("relief-depth", 0.2)], &Printer { layer: 0.3, ..four }, &[]);
+    assert_eq!(codes(&thin), [Code::UnderALayer]);
+}
+
+#[test]
+fn a_finish_wider_than_the_wall_says_what_is_left() {
+    let found = run(&plain_square(), 0, &[("taper-in", 3.2), ("wall-thickness", 1.6)]);
+    assert_eq!(codes(&found), [Code::FinishTooWide]);
+    // Half of the taper's 3 mm is left: 13.5 of 15 mm.
+    assert!(found[0].what.contains("13.50 mm") && found[0].what.contains("15.00 mm"), "{}", found[0].what);
+    assert!(found[0].place.is_some());
+}

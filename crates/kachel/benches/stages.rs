@@ -142,7 +142,11 @@ fn side_by_side(c: &mut Criterion) {
         let mut outline = outline_of(1000);
         let inner = kachel_geom::offset(&outline.edge, -8.0).unwrap();
         outline.details = vec![(outline.patches[0].id, inner)];
-        let changed = BTreeMap::from([("across".to_string(), 120.0)]);
+        let mut changed = BTreeMap::from([("across".to_string(), 120.0)]);
+        if kind == RecipeKind::Coaster {
+            // Raised, so that there is something to unite.
+            changed.insert("relief".to_string(), 1.0);
+        }
         let m = Measures::new(kind.recipe(), &changed).unwrap();
         let (plans, watch) = (Plans::default(), Watch::default());
         let mut made = stack(kind, &outline, &m, &Given::default(), &plans, &watch).unwrap();

@@ -261,3 +261,94 @@ fn stacks_of_finishes_agree_with_fine_slicing() {
         agrees(tiers, 6, 2e-4, &described);
     }
 }
+
+fn manifold_of(tiers: Vec<Tier>) -> Manifold<f64> {
+    let solid = build(tiers).unwrap();
+    let mesh = solid.skin.mesh();
+    let positions: Vec<f64> = mesh.vertices.iter().flatten().map(|&v| f64::from(v) / 16384.0).collect();
+    let indices: Vec<usize> = mesh.triangles.iter().flatten().map(|&v| v as usize).collect();
+    Manifold::new(&positions, &indices).unwrap()
+}
+
+#[test]
+fn finished_stacks_agree_with_an_independent_mesh_boolean() {
+    // boolmesh (test only) unites single finished tiers, and takes a flared cut away; our one arrangement does it at once.
+    for seed in 1..=6 {
+        let mut random = Shapes::of(seed * 50_021);
+        let mut one = |x: f64, (z0, z1): (f64, f64), op: Op, way: Way| {
+            let y = random.between(-3.0, 3.0);
+            let blob = random.blob(x, y, 11.0, 40);
+            let f = Finish { shape: FinishShape::Chamfer, way, edges: EdgesOf::Both, inset: 0.8, depth: 1.3 };
+            topped(tier(blob, z0, z1, op, 0), f)
+        };
+        let [a, b] = [one(0.0, (0.0, 5.0), Op::Add, Way::Inward), one(7.0, (0.4, 7.0), Op::Add, Way::Inward)];
+        let c = one(3.0, (3.1, 9.0), Op::Cut, Way::Outward);
+        let as_added = |t: &Tier| manifold_of(vec![Tier { op: Op::Add, ..t.clone() }]);
+        let both = compute_boolean(&as_added(&a), &as_added(&b), OpType::Add).unwrap();
+        let cut = compute_boolean(&both, &as_added(&c), OpType::Subtract).unwrap();
+        let theirs = reference_volume(&cut);
+        let ours = volume(vec![a, b, c]);
+        assert!((ours / theirs - 1.0).abs() < 1e-3, "seed {seed}: {ours} against {theirs}");
+    }
+}
+
+#[test]
+fn a_tapered_inlay_and_its_pocket_share_their_slope() {
+    let plate = add(rect(-10.0, -10.0, 10.0, 10.0), 0.0, 4.0);
+    let mut inlay = tier(rect(-5.0, -5.0, 5.0, 5.0), 1.0, 4.0, Op::Add, 1);
+    inlay.top_finish = taper(2.0, 3.0);
+    let solid = build(vec![plate, inlay]).unwrap();
+    let volumes: Vec<f64> = solid.parts.iter().map(|p| p.mesh.mesh().volume()).collect();
+    assert!((volumes.iter().sum::<f64>() - 1600.0).abs() < 1e-9, "nothing between them, nothing twice");
+    let frustum = 3.0 / 3.0 * (100.0 + 36.0 + 60.0);
+    assert!((volumes[1] - frustum).abs() < 1e-2, "{} against {frustum}", volumes[1]);
+    let pocket = &solid.parts[0].mesh.mesh().vertices;
+    assert!(solid.parts[1].mesh.mesh().vertices.iter().filter(|v| v[2] < 4 << 14).all(|v| pocket.contains(v)));
+    assert_eq!(solid.skin.mesh().volume(), 1600.0);
+}
+
+#[test]
+fn knife_edges_on_the_bed_and_touching_feet_are_sound() {
+    // Tapered from the bed up: no upright part at all. Two of them share a corner, two an edge.
+    let blade = |r: Region| topped(add(r, 0.0, 3.0), taper(1.0, 3.0));
+    let corner = build(vec![blade(rect(0.0, 0.0, 6.0, 6.0)), blade(rect(6.0, 6.0, 12.0, 12.0))]).unwrap();
+    assert_eq!(corner.skin.mesh().bodies().len(), 2);
+    let edge = build(vec![blade(rect(0.0, 0.0, 6.0, 6.0)), blade(rect(6.0, 0.0, 12.0, 6.0))]).unwrap();
+    let each = 3.0 / 3.0 * (36.0 + 16.0 + 24.0);
+    assert!((edge.skin.mesh().volume() - 2.0 * each).abs() < 0.2, "{}", edge.skin.mesh().volume());
+    // The same in another filament, upside down, standing in the first.
+    let mut hanging = tier(rect(2.0, 2.0, 9.0, 4.0), 0.0, 3.0, Op::Add, 1);
+    hanging.bottom_finish = taper(0.9, 3.0);
+    build(vec![blade(rect(0.0, 0.0, 6.0, 6.0)), hanging]).unwrap();
+}
+
+#[test]
+fn ridges_are_told_where_a_tier_never_reaches_its_height() {
+    let narrow = topped(add(rect(-20.0, -1.0, 20.0, 1.0), 0.0, 6.0), taper(2.0, 4.0));
+    let ridges = build(vec![narrow]).unwrap().ridges;
+    assert!(!ridges.is_empty());
+    // Half of 2 mm is half of the inset: the ridge lies half-way up the finish.
+    let highest = ridges.iter().map(|r| r[2]).fold(0.0, f64::max);
+    assert!((highest - 4.0).abs() < 0.02, "{ridges:?}");
+    let wide = topped(add(rect(-20.0, -5.0, 20.0, 5.0), 0.0, 6.0), taper(2.0, 4.0));
+    assert!(build(vec![wide]).unwrap().ridges.is_empty());
+}
+
+#[test]
+fn a_changed_height_of_a_finished_stack_triangulates_nothing_anew() {
+    let mut random = Shapes::of(77);
+    let blob = random.blob(0.0, 0.0, 18.0, 90);
+    let stack = |top: f64| Stack {
+        tiers: vec![add(blob.clone(), 0.0, 2.0), topped(add(blob.clone(), 0.0, top), taper(0.7, 3.0))],
+        ..Stack::default()
+    };
+    let watch = Watch::default();
+    let sliced = |top: f64| slice(&stack(top), &Plans::default(), &watch).unwrap();
+    let planar = arrange(&sliced(9.0), &watch).unwrap();
+    let made = |planar: &Planar, top: f64| extrude(planar, &stack(top), &sliced(top), &watch).unwrap();
+    let first = made(&planar, 9.0);
+    let higher = made(&planar, 12.6);
+    let fresh = made(&arrange(&sliced(12.6), &watch).unwrap(), 12.6);
+    assert_eq!(higher.skin.mesh(), fresh.skin.mesh(), "what is remembered equals what is made");
+    assert_eq!(first.skin.mesh().triangles, higher.skin.mesh().triangles, "only heights differ");
+}
