@@ -65,10 +65,10 @@ pub(crate) fn shortest(loose: &Region, holds: &Region, width: f64, least: usize)
     let n = pieces.len();
     let all: Vec<&Region> = pieces.iter().chain([holds]).collect();
     // Place n is what holds them.
-    let is_joined = |i: usize, j: usize| !apart(all[i], all[j], 0.0) && holds_together(all[i], all[j]);
+    let is_held = |i: usize| !apart(all[i], all[n], 0.0) && holds_together(all[i], all[n]);
     let link = |i: usize, j: usize| nearest_places(all[i], all[j]).map(|(a, b)| (a.distance(b), a, b));
     let mut best: Vec<Option<Link>> = (0..n)
-        .map(|i| if is_joined(i, n) { Some((0.0, Point::new(0.0, 0.0), Point::new(0.0, 0.0))) } else { link(i, n) })
+        .map(|i| if is_held(i) { Some((0.0, Point::new(0.0, 0.0), Point::new(0.0, 0.0))) } else { link(i, n) })
         .collect();
     let mut is_in = vec![false; n];
     let mut bars: Vec<(Bar, [usize; 2])> = Vec::new();
@@ -92,11 +92,8 @@ pub(crate) fn shortest(loose: &Region, holds: &Region, width: f64, least: usize)
             if known == 0.0 || apart(all[i], all[next], known) {
                 continue;
             }
-            let new = if is_joined(i, next) {
-                Some((0.0, Point::new(0.0, 0.0), Point::new(0.0, 0.0)))
-            } else {
-                link(i, next)
-            };
+            // Pieces of one area never touch each other; only what holds them may reach into them.
+            let new = link(i, next);
             if new.is_some_and(|new| new.0 < known) {
                 (best[i], from[i]) = (new, next);
             }
