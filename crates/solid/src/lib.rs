@@ -14,6 +14,7 @@ mod heights;
 mod label;
 mod mesh;
 mod pinch;
+mod sheet;
 mod skin;
 mod slopes;
 mod soundness;
@@ -121,7 +122,8 @@ impl Planar {
         let arrangement = Arrangement::new(&regions, watch)?;
         let graph = faces::Faces::new(arrangement, regions.len(), watch)?;
         let borders = heights::Borders::new(regions.len());
-        Ok(Self { regions, graph, flats: skin::FlatCache::default(), slopes: slopes::SlopeCache::default(), borders })
+        let (flats, slopes) = (skin::FlatCache::new(skin::MAX_FLATS), slopes::SlopeCache::new(slopes::MAX_SLOPES));
+        Ok(Self { regions, graph, flats, slopes, borders })
     }
 
     /// Number of edges of the arrangement.

@@ -87,7 +87,8 @@ impl Mesh {
     }
 }
 
-fn find(root: &mut [u32], mut v: u32) -> u32 {
+/// The name of the piece that something belongs to (union-find with path halving).
+pub(crate) fn find(root: &mut [u32], mut v: u32) -> u32 {
     while root[v as usize] != v {
         root[v as usize] = root[root[v as usize] as usize];
         v = root[v as usize];

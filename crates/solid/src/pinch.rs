@@ -5,6 +5,7 @@
 use crate::faces::Faces;
 use crate::heights::SlabHeights;
 use crate::label::{Labels, VOID};
+use crate::mesh::find as piece_of;
 use crate::walls::lines;
 use kachel_geom::{Grid, GridPoint, LIMIT, Region};
 
@@ -284,20 +285,13 @@ impl Labelled<'_> {
 
 /// How many pieces the cells of a part (or those of all others) make.
 fn pieces(owners: &[(u16, isize)], joined: &[(usize, usize)], part: u16, is_part: bool) -> usize {
-    let mut root: Vec<usize> = (0..owners.len()).collect();
-    fn find(root: &mut [usize], mut k: usize) -> usize {
-        while root[k] != k {
-            root[k] = root[root[k]];
-            k = root[k];
-        }
-        k
-    }
+    let mut root: Vec<u32> = (0..owners.len() as u32).collect();
     let counts = |k: usize| (owners[k].0 == part) == is_part;
     for &(a, b) in joined.iter().filter(|(a, b)| counts(*a) && counts(*b)) {
-        let (a, b) = (find(&mut root, a), find(&mut root, b));
-        root[a] = b;
+        let (a, b) = (piece_of(&mut root, a as u32), piece_of(&mut root, b as u32));
+        root[a as usize] = b;
     }
-    (0..owners.len()).filter(|k| counts(*k) && find(&mut root, *k) == *k).count()
+    (0..owners.len()).filter(|k| counts(*k) && root[*k] == *k as u32).count()
 }
 
 pub(crate) fn mend(faces: &Faces, pinch: &Pinch, round: usize) -> Mend {

@@ -4,14 +4,15 @@
 use crate::faces::Faces;
 use crate::heights::SlabHeights;
 use crate::label::Labels;
-use crate::slopes::{Corner, SlopeMesh};
+use crate::sheet::{Cache, Face, Sheet};
+use crate::slopes::{self, Corner, SlopeMesh};
 use crate::walls::Walls;
 use crate::{MAX_TRIANGLES, Mesh, Part, Planar, SolidError, SoundMesh, Unsound};
 use kachel_geom::{Grid, Watch};
 use rayon::prelude::*;
-use spade::{ConstrainedDelaunayTriangulation, Point2, Triangulation};
+use spade::Triangulation;
 use std::collections::{BTreeMap, HashMap};
-use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+use std::sync::Arc;
 
 /// A flat face: who lies below and who above. `None` where that is the same.
 type Flat = Option<(u16, u16)>;
@@ -22,31 +23,11 @@ type FlatTriangle = ([u32; 3], (u16, u16));
 /// All triangles of a level.
 type Flats = Arc<Vec<FlatTriangle>>;
 
-/// The triangulation of a level by what is flat where: equal for all heights, so a dragged height only builds walls.
-#[derive(Debug, Default)]
-pub(crate) struct FlatCache(Mutex<HashMap<Vec<Flat>, Flats>>);
+/// The triangulations of levels by what is flat where.
+pub(crate) type FlatCache = Cache<Vec<Flat>, Vec<FlatTriangle>>;
 
 /// Triangulations that are kept for one arrangement; the usual object has three or four levels.
-const MAX_CACHED: usize = 24;
-
-impl FlatCache {
-    fn locked(&self) -> MutexGuard<'_, HashMap<Vec<Flat>, Flats>> {
-        self.0.lock().unwrap_or_else(PoisonError::into_inner)
-    }
-
-    fn get_or_make(&self, faces: &Faces, flat: Vec<Flat>) -> Result<Flats, SolidError> {
-        if let Some(found) = self.locked().get(&flat) {
-            return Ok(Arc::clone(found));
-        }
-        let made = Arc::new(triangulate(faces, &flat)?);
-        let mut cache = self.locked();
-        if cache.len() >= MAX_CACHED {
-            cache.clear();
-        }
-        cache.insert(flat, Arc::clone(&made));
-        Ok(made)
-    }
-}
+pub(crate) const MAX_FLATS: usize = 24;
 
 /// What is flat at a level, by face.
 fn flats_at(faces: &Faces, labels: &Labels, level: usize) -> Vec<Flat> {
@@ -64,7 +45,7 @@ fn all_flats(planar: &Planar, labels: &Labels, levels: usize, watch: &Watch) -> 
         .into_par_iter()
         .map(|level| {
             watch.step(level, levels + 1)?;
-            planar.flats.get_or_make(faces, flats_at(faces, labels, level))
+            planar.flats.get_or(flats_at(faces, labels, level), |flat| triangulate(faces, flat))
         })
         .collect()
 }
@@ -199,68 +180,17 @@ fn all_slopes(
         .enumerate()
         .map(|(slab, h)| {
             watch.check()?;
-            h.as_ref().map(|h| planar.slopes.get_or_make(planar, labels, slab, h)).transpose()
+            h.as_ref().map(|h| slopes::mesh(planar, labels, slab, h)).transpose()
         })
         .collect()
 }
 
 /// The triangles of a level, anticlockwise from above, with the owners below and above.
 fn triangulate(faces: &Faces, flat: &[Flat]) -> Result<Vec<FlatTriangle>, SolidError> {
-    let mut local: Vec<u32> = vec![u32::MAX; faces.arrangement.points.len()];
-    let (mut vertices, mut names) = (Vec::new(), Vec::new());
-    let (mut constraints, mut sides) = (Vec::new(), HashMap::new());
-    for (i, e) in faces.arrangement.edges.iter().enumerate() {
-        let (left, right) = faces.sides(i);
-        let (l, r) = (flat[left as usize], flat[right as usize]);
-        if l == r {
-            continue;
-        }
-        let mut name = |v: u32| {
-            let id = &mut local[v as usize];
-            if *id == u32::MAX {
-                *id = names.len() as u32;
-                let p = faces.arrangement.points[v as usize];
-                vertices.push(Point2::new(f64::from(p.x()), f64::from(p.y())));
-                names.push(v);
-            }
-            *id as usize
-        };
-        let (a, b) = (name(e.a), name(e.b));
-        constraints.push([a, b]);
-        sides.insert((a, b), l);
-        sides.insert((b, a), r);
-    }
-    if vertices.is_empty() {
-        return Ok(vec![]);
-    }
-    let cdt = ConstrainedDelaunayTriangulation::<Point2<f64>>::bulk_load_cdt(vertices, constraints)
-        .map_err(|_| SolidError::Unsettled("triangulation"))?;
-    // Triangles beside a constraint know their flat; the others learn it from their neighbours.
-    let mut of: Vec<Option<Flat>> = vec![None; cdt.num_all_faces()];
-    let mut queue = Vec::new();
-    for e in cdt.directed_edges() {
-        let ends = (e.from().index(), e.to().index());
-        if let (Some(face), Some(side)) = (e.face().as_inner(), sides.get(&ends)) {
-            of[face.index()] = Some(*side);
-            queue.push(face.fix());
-        }
-    }
-    while let Some(face) = queue.pop() {
-        let face = cdt.face(face);
-        let own = of[face.index()];
-        for e in face.adjacent_edges().into_iter().filter(|e| !e.is_constraint_edge()) {
-            if let Some(over) = e.rev().face().as_inner()
-                && of[over.index()].is_none()
-            {
-                of[over.index()] = own;
-                queue.push(over.fix());
-            }
-        }
-    }
-    let corners = |f: spade::handles::FaceHandle<'_, spade::handles::InnerTag, _, _, _, _>| {
-        f.vertices().map(|v| names[v.index()])
-    };
-    Ok(cdt.inner_faces().filter_map(|f| Some((corners(f), of[f.index()].flatten()?))).collect())
+    let Some(sheet) = Sheet::new(faces, flat)? else { return Ok(vec![]) };
+    let kinds = sheet.kinds();
+    let corners = |f: Face<'_>| f.vertices().map(|v| sheet.names[v.index()]);
+    Ok(sheet.cdt.inner_faces().filter_map(|f| Some((corners(f), kinds[f.index()].flatten()?))).collect())
 }
 
 /// State of one part's mesh while it grows.

@@ -4,11 +4,12 @@
 
 use crate::heights::{SlabHeights, height_at, uphill};
 use crate::label::{Column, Labels, Slope};
+use crate::sheet::{Cache, FAILED, Face, Sheet, beside, plane};
 use crate::{Planar, SolidError};
 use kachel_geom::GridPoint;
-use spade::{ConstrainedDelaunayTriangulation, Point2, PositionInTriangulation, Triangulation};
+use spade::{PositionInTriangulation, Triangulation};
 use std::collections::HashMap;
-use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+use std::sync::Arc;
 
 /// How far (mm in plan) an edge may miss a slope before a point is added.
 const MISS_MM: f64 = 0.02;
@@ -38,50 +39,29 @@ pub(crate) struct SlopeMesh {
 
 /// Everything that a slab's slopes depend on.
 #[derive(Debug, PartialEq, Eq, Hash)]
-struct Key {
+pub(crate) struct Key {
     row: Vec<u32>,
     columns: Vec<Column>,
     slopes: Vec<Slope>,
 }
 
-/// Slopes by what they depend on, so that a new height triangulates nothing.
-#[derive(Debug, Default)]
-pub(crate) struct SlopeCache(Mutex<HashMap<Key, Arc<SlopeMesh>>>);
+/// Slopes by what they depend on.
+pub(crate) type SlopeCache = Cache<Key, SlopeMesh>;
 
 /// Kept for one arrangement; a round edge has up to a dozen slabs.
-const MAX_CACHED: usize = 64;
+pub(crate) const MAX_SLOPES: usize = 64;
 
-impl SlopeCache {
-    fn locked(&self) -> MutexGuard<'_, HashMap<Key, Arc<SlopeMesh>>> {
-        self.0.lock().unwrap_or_else(PoisonError::into_inner)
-    }
-
-    pub(crate) fn get_or_make(
-        &self,
-        planar: &Planar,
-        labels: &Labels,
-        slab: usize,
-        heights: &SlabHeights,
-    ) -> Result<Arc<SlopeMesh>, SolidError> {
-        let key = Key {
-            row: labels.sloped_row(slab).to_vec(),
-            columns: labels.columns.clone(),
-            slopes: labels.slopes.clone(),
-        };
-        if let Some(found) = self.locked().get(&key) {
-            return Ok(Arc::clone(found));
-        }
-        let made = Arc::new(triangulate(planar, labels, slab, heights)?);
-        let mut cache = self.locked();
-        if cache.len() >= MAX_CACHED {
-            cache.clear();
-        }
-        cache.insert(key, Arc::clone(&made));
-        Ok(made)
-    }
+/// A slab's slopes, made when they are not known.
+pub(crate) fn mesh(
+    planar: &Planar,
+    labels: &Labels,
+    slab: usize,
+    heights: &SlabHeights,
+) -> Result<Arc<SlopeMesh>, SolidError> {
+    let row = labels.sloped_row(slab).to_vec();
+    let key = Key { row, columns: labels.columns.clone(), slopes: labels.slopes.clone() };
+    planar.slopes.get_or(key, |_| triangulate(planar, labels, slab, heights))
 }
-
-type Cdt = ConstrainedDelaunayTriangulation<Point2<f64>>;
 
 /// A triangulation of a slab's sloped faces while points are added to it.
 struct Work<'a> {
@@ -90,52 +70,15 @@ struct Work<'a> {
     row: &'a [u32],
     slab: usize,
     heights: &'a SlabHeights,
-    cdt: Cdt,
-    /// Arrangement vertices, in the triangulation's order; what follows was added.
-    names: Vec<u32>,
-    /// What lies beside constrained edges.
-    sides: HashMap<(usize, usize), u32>,
+    sheet: Sheet<u32>,
+    /// What was added to the arrangement's vertices.
     added: Vec<(GridPoint, f64)>,
-    /// Points about to be added, with their columns.
-    waiting: Vec<(GridPoint, u32)>,
-}
-
-fn plane(p: GridPoint) -> Point2<f64> {
-    Point2::new(f64::from(p.x()), f64::from(p.y()))
 }
 
 fn triangulate(planar: &Planar, labels: &Labels, slab: usize, heights: &SlabHeights) -> Result<SlopeMesh, SolidError> {
-    let faces = &planar.graph;
     let row = labels.sloped_row(slab);
-    let mut local: Vec<u32> = vec![u32::MAX; faces.arrangement.points.len()];
-    let (mut vertices, mut names) = (Vec::new(), Vec::new());
-    let (mut constraints, mut sides) = (Vec::new(), HashMap::new());
-    for (i, e) in faces.arrangement.edges.iter().enumerate() {
-        let (left, right) = faces.sides(i);
-        let (l, r) = (row[left as usize], row[right as usize]);
-        if l == r {
-            continue;
-        }
-        let mut name = |v: u32| {
-            let id = &mut local[v as usize];
-            if *id == u32::MAX {
-                *id = names.len() as u32;
-                let p = faces.arrangement.points[v as usize];
-                vertices.push(plane(p));
-                names.push(v);
-            }
-            *id as usize
-        };
-        let (a, b) = (name(e.a), name(e.b));
-        constraints.push([a, b]);
-        sides.insert((a, b), l);
-        sides.insert((b, a), r);
-    }
-    if vertices.is_empty() {
-        return Ok(SlopeMesh::default());
-    }
-    let cdt = Cdt::bulk_load_cdt(vertices, constraints).map_err(|_| SolidError::Unsettled("triangulation"))?;
-    let mut work = Work { planar, labels, row, slab, heights, cdt, names, sides, added: vec![], waiting: vec![] };
+    let Some(sheet) = Sheet::new(&planar.graph, row)? else { return Ok(SlopeMesh::default()) };
+    let mut work = Work { planar, labels, row, slab, heights, sheet, added: vec![] };
     for _ in 0..MAX_ROUNDS {
         if !work.refine()? {
             break;
@@ -147,43 +90,27 @@ fn triangulate(planar: &Planar, labels: &Labels, slab: usize, heights: &SlabHeig
 impl Work<'_> {
     /// The column that each triangle belongs to, 0 outside slopes.
     fn columns(&self) -> Vec<u32> {
-        let mut of: Vec<Option<u32>> = vec![None; self.cdt.num_all_faces()];
-        let mut queue = Vec::new();
-        for e in self.cdt.directed_edges() {
-            let ends = (e.from().index(), e.to().index());
-            if let (Some(face), Some(side)) = (e.face().as_inner(), self.sides.get(&ends)) {
-                of[face.index()] = Some(*side);
-                queue.push(face.fix());
-            }
-        }
-        while let Some(face) = queue.pop() {
-            let face = self.cdt.face(face);
-            let own = of[face.index()];
-            for e in face.adjacent_edges().into_iter().filter(|e| !e.is_constraint_edge()) {
-                if let Some(over) = e.rev().face().as_inner()
-                    && of[over.index()].is_none()
-                {
-                    of[over.index()] = own;
-                    queue.push(over.fix());
-                }
-            }
-        }
-        of.into_iter().map(Option::unwrap_or_default).collect()
+        self.sheet.kinds().into_iter().map(Option::unwrap_or_default).collect()
     }
 
     fn point(&self, vertex: usize) -> GridPoint {
-        match self.names.get(vertex) {
+        match self.sheet.names.get(vertex) {
             Some(v) => self.planar.graph.arrangement.points[*v as usize],
-            None => self.added[vertex - self.names.len()].0,
+            None => self.added[vertex - self.sheet.names.len()].0,
         }
     }
 
-    /// The corner of a triangle of `column` at a vertex, whose next corner is `next`.
+    /// The corner of a triangle at a vertex, whose next corner is `next`.
     fn corner(&self, vertex: usize, next: usize) -> Corner {
-        match self.names.get(vertex) {
+        match self.sheet.names.get(vertex) {
             Some(v) => Corner::Wedge(self.planar.graph.wedge_of(*v, self.point(next))),
-            None => Corner::Added((vertex - self.names.len()) as u32),
+            None => Corner::Added((vertex - self.sheet.names.len()) as u32),
         }
+    }
+
+    fn corners(&self, f: Face<'_>) -> [Corner; 3] {
+        let [a, b, c] = f.vertices().map(|v| v.index());
+        [self.corner(a, b), self.corner(b, c), self.corner(c, a)]
     }
 
     fn height(&self, c: Corner) -> f64 {
@@ -196,8 +123,8 @@ impl Work<'_> {
     /// Adds points where edges or triangles miss the slope; whether any was added.
     fn refine(&mut self) -> Result<bool, SolidError> {
         let columns = self.columns();
-        let mut wanted: Vec<GridPoint> = Vec::new();
-        for e in self.cdt.undirected_edges().filter(|e| !e.is_constraint_edge()) {
+        let mut wanted: Vec<(GridPoint, u32)> = Vec::new();
+        for e in self.sheet.cdt.undirected_edges().filter(|e| !e.is_constraint_edge()) {
             let e = e.as_directed();
             let Some(face) = e.face().as_inner() else { continue };
             let column = columns[face.index()];
@@ -216,20 +143,22 @@ impl Work<'_> {
             let is_level = ends == [0.0; 2] || ends == [1.0; 2];
             wanted.extend(self.missed(&columns, column, middle, f64::midpoint(ends[0], ends[1]), is_level));
         }
-        for f in self.cdt.inner_faces() {
+        for f in self.sheet.cdt.inner_faces() {
             let column = columns[f.index()];
             if column == 0 {
                 continue;
             }
-            let corners = f.vertices().map(|v| v.index());
-            let [a, b, c] = corners;
-            let ends = [self.corner(a, b), self.corner(b, c), self.corner(c, a)].map(|c| self.height(c));
+            let ends = self.corners(f).map(|c| self.height(c));
             // From an edge of the foot to a corner of the top, or the other way round: as flat as the slope itself.
             let is_on_slope = ends.iter().all(|t| *t == 0.0 || *t == 1.0) && ends.iter().any(|t| *t != ends[0]);
             if is_on_slope && self.is_plain(column) {
                 continue;
             }
-            let sum = corners.map(|v| self.point(v)).iter().fold((0, 0), |s, p| (s.0 + p.x() / 3, s.1 + p.y() / 3));
+            let sum = f
+                .vertices()
+                .map(|v| self.point(v.index()))
+                .iter()
+                .fold((0, 0), |s, p| (s.0 + p.x() / 3, s.1 + p.y() / 3));
             let Some(middle) = GridPoint::new(sum.0, sum.1) else { continue };
             let mean = ends.iter().sum::<f64>() / 3.0;
             wanted.extend(self.missed(&columns, column, middle, mean, ends == [0.0; 3] || ends == [1.0; 3]));
@@ -237,20 +166,11 @@ impl Work<'_> {
         wanted.sort_unstable();
         wanted.dedup();
         let before = self.added.len();
-        for p in wanted {
-            let at = plane(p);
-            let column = match self.cdt.locate(at) {
-                PositionInTriangulation::OnVertex(_) => continue,
-                _ => self.column_at(&columns, p),
-            };
-            let Some(column) = column else { continue };
-            self.waiting.push((p, column));
-        }
-        for (p, column) in std::mem::take(&mut self.waiting) {
-            if matches!(self.cdt.locate(plane(p)), PositionInTriangulation::OnVertex(_)) {
+        for (p, column) in wanted {
+            if matches!(self.sheet.cdt.locate(plane(p)), PositionInTriangulation::OnVertex(_)) {
                 continue;
             }
-            self.cdt.insert(plane(p)).map_err(|_| SolidError::Unsettled("triangulation"))?;
+            self.sheet.cdt.insert(plane(p)).map_err(|_| FAILED)?;
             // A ridge is kept off the levels, however low it is.
             let t = height_at(self.planar, self.labels, column, p).clamp(1e-3, 1.0 - 1e-3);
             self.added.push((p, t));
@@ -258,7 +178,7 @@ impl Work<'_> {
         Ok(self.added.len() > before)
     }
 
-    /// A point to add where the slope misses a height; the ridge uphill of it, where that lies in the same slope.
+    /// A point to add, with its column, where the slope misses a height; the ridge uphill of it, where that lies in the same slope.
     fn missed(
         &self,
         columns: &[u32],
@@ -266,7 +186,7 @@ impl Work<'_> {
         middle: GridPoint,
         height: f64,
         is_level: bool,
-    ) -> Option<GridPoint> {
+    ) -> Option<(GridPoint, u32)> {
         // Rounded to the grid, it may fall out of a sliver.
         if self.column_at(columns, middle) != Some(column) {
             return None;
@@ -276,15 +196,16 @@ impl Work<'_> {
             return None;
         }
         let ridge = uphill(self.planar, self.labels, column, middle);
-        Some(if self.column_at(columns, ridge) == Some(column) { ridge } else { middle })
+        let at = if self.column_at(columns, ridge) == Some(column) { ridge } else { middle };
+        Some((at, column))
     }
 
     /// The column over a point strictly inside a slope.
     fn column_at(&self, columns: &[u32], p: GridPoint) -> Option<u32> {
-        let face = match self.cdt.locate(plane(p)) {
+        let face = match self.sheet.cdt.locate(plane(p)) {
             PositionInTriangulation::OnFace(f) => f,
             PositionInTriangulation::OnEdge(e) => {
-                let e = self.cdt.directed_edge(e);
+                let e = self.sheet.cdt.directed_edge(e);
                 e.face().as_inner().filter(|_| !e.is_constraint_edge())?.fix()
             }
             _ => return None,
@@ -310,13 +231,12 @@ impl Work<'_> {
             .filter(|(_, c)| **c != 0)
             .map(|(f, c)| (*c, (self.labels.lower(slab, f), self.labels.upper(slab, f))))
             .collect();
-        let triangle = |f: spade::handles::FaceHandle<'_, spade::handles::InnerTag, _, _, _, _>| {
+        let triangle = |f: Face<'_>| {
             let column = columns[f.index()];
             let owner = *owners.get(&column)?;
-            let [a, b, c] = f.vertices().map(|v| v.index());
-            Some(([self.corner(a, b), self.corner(b, c), self.corner(c, a)], owner))
+            Some((self.corners(f), owner))
         };
-        let triangles = self.cdt.inner_faces().filter_map(triangle).collect();
+        let triangles = self.sheet.cdt.inner_faces().filter_map(triangle).collect();
         SlopeMesh { triangles, ridges: self.ridges(&columns), added: self.added }
     }
 
@@ -324,29 +244,21 @@ impl Work<'_> {
     fn ridges(&self, columns: &[u32]) -> Vec<(GridPoint, f64)> {
         let mut seen = vec![false; columns.len()];
         let mut ridges = Vec::new();
-        for first in self.cdt.inner_faces() {
+        for first in self.sheet.cdt.inner_faces() {
             let column = columns[first.index()];
             if column == 0 || std::mem::replace(&mut seen[first.index()], true) {
                 continue;
             }
             let mut highest: Option<(GridPoint, f64)> = None;
-            let mut queue = vec![first.fix()];
+            let mut queue = vec![first];
             while let Some(face) = queue.pop() {
-                let face = self.cdt.face(face);
-                let [a, b, c] = face.vertices().map(|v| v.index());
-                for (v, next) in [(a, b), (b, c), (c, a)] {
-                    let t = self.height(self.corner(v, next));
+                for (v, corner) in face.vertices().into_iter().zip(self.corners(face)) {
+                    let t = self.height(corner);
                     if highest.is_none_or(|h| t > h.1) {
-                        highest = Some((self.point(v), t));
+                        highest = Some((self.point(v.index()), t));
                     }
                 }
-                for e in face.adjacent_edges().into_iter().filter(|e| !e.is_constraint_edge()) {
-                    if let Some(over) = e.rev().face().as_inner()
-                        && !std::mem::replace(&mut seen[over.index()], true)
-                    {
-                        queue.push(over.fix());
-                    }
-                }
+                queue.extend(beside(face).filter(|over| !std::mem::replace(&mut seen[over.index()], true)));
             }
             let is_from_low = |c: u32| {
                 self.labels.columns[c as usize - 1]

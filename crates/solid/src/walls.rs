@@ -62,8 +62,7 @@ impl Walls {
                     // A line lies above what does not reach over it.
                     let owner = |k: usize| match own[k] {
                         Some(line) if line.0 + line.1 <= pair[0].0 + pair[0].1 => above[k],
-                        Some(_) => below[k],
-                        None => below[k],
+                        _ => below[k],
                     };
                     let (left, right) = (owner(0), owner(1));
                     if left != right {
