@@ -110,11 +110,23 @@ impl Region {
 
     /// The spans, in millimetres, in which the horizontal line at `y` (mm) runs inside the region.
     pub fn spans(&self, y: f64) -> Vec<(f64, f64)> {
+        self.spans_along(Point::new(0.0, y), 0.0)
+    }
+
+    /// The spans in which the line through a point, turned anticlockwise from the x axis, runs inside the region; from that
+    /// point, mm.
+    pub fn spans_along(&self, through: Point<Mm>, degrees: f64) -> Vec<(f64, f64)> {
+        let (sin, cos) = degrees.to_radians().sin_cos();
+        let turned = |p: Point<Mm>| {
+            let (x, y) = (p.x - through.x, p.y - through.y);
+            (x * cos + y * sin, y * cos - x * sin)
+        };
         let mut at: Vec<(f64, i32)> = Vec::new();
         for ring in self.rings_mm() {
             for (a, b) in ring.edges() {
-                if (a.y > y) != (b.y > y) {
-                    at.push((a.x + (y - a.y) / (b.y - a.y) * (b.x - a.x), if b.y > a.y { 1 } else { -1 }));
+                let (a, b) = (turned(a), turned(b));
+                if (a.1 > 0.0) != (b.1 > 0.0) {
+                    at.push((a.0 - a.1 / (b.1 - a.1) * (b.0 - a.0), if b.1 > a.1 { 1 } else { -1 }));
                 }
             }
         }

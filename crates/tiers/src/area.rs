@@ -2,6 +2,7 @@ use crate::TierError;
 use kachel_geom::{BoolOp, Corner, OffGrid, Region, combine, join_all, offset_with};
 use kachel_outline::Outline;
 use lru::LruCache;
+use std::convert::Infallible;
 use std::hash::{DefaultHasher, Hash, Hasher};
 use std::num::NonZeroUsize;
 use std::ops::Deref;
@@ -83,7 +84,7 @@ impl Default for Plans {
 }
 
 impl Plans {
-    fn get_or(&self, made: Made, make: impl FnOnce() -> Result<Region, OffGrid>) -> Result<Area, OffGrid> {
+    fn get_or<E>(&self, made: Made, make: impl FnOnce() -> Result<Region, E>) -> Result<Area, E> {
         let known = || self.0.lock().unwrap_or_else(PoisonError::into_inner);
         if let Some(found) = known().get(&made) {
             return Ok(found.clone());
@@ -108,7 +109,7 @@ impl Plans {
 
     /// The mirror image.
     pub fn mirrored(&self, area: &Area) -> Area {
-        self.get_or(Made::Mirrored(area.name()), || Ok(area.mirrored())).unwrap_or_default()
+        self.get_or(Made::Mirrored(area.name()), || Ok::<_, Infallible>(area.mirrored())).unwrap_or_default()
     }
 
     /// A patch's own area.
@@ -118,14 +119,7 @@ impl Plans {
         let bits = [p.anchor.x, p.anchor.y, p.area_px2, outline.mm_per_px, outline.origin.x, outline.origin.y];
         let mut name = bits.map(f64::to_bits);
         name[0] ^= nodes as u64;
-        let made = Made::Patch(name);
-        let known = || self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        if let Some(found) = known().get(&made) {
-            return Ok(found.clone());
-        }
-        let area = Area::new(outline.region(k)?);
-        known().put(made, area.clone());
-        Ok(area)
+        Ok(self.get_or(Made::Patch(name), || outline.region(k))?)
     }
 
     /// All of them as one.

@@ -134,6 +134,11 @@ impl Profile {
         Self { bottom, top, low, high }
     }
 
+    /// Whether a finish is on some edges only.
+    pub(crate) fn is_one_sided(&self) -> bool {
+        [self.low, self.high].iter().flatten().any(|f| f.edges != EdgesOf::Both)
+    }
+
     /// What is taken off at a height.
     pub(crate) fn at(&self, z: Grid) -> Break {
         let of = |f: Option<Finish>, down: f64| {

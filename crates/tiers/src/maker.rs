@@ -143,6 +143,10 @@ impl Maker<'_> {
         self.m.get(name)
     }
 
+    pub(crate) fn choice(&self, name: &str) -> &'static str {
+        self.m.choice(name)
+    }
+
     pub(crate) fn doubt(
         &mut self,
         kind: DoubtKind,

@@ -100,6 +100,16 @@ pub struct MeasureSpec {
 }
 
 impl MeasureSpec {
+    const fn new(
+        name: &'static str,
+        (group, label, meaning): (&'static str, &'static str, &'static str),
+        (kind, picture): (MeasureKind, Picture),
+        (default, min, max): (f64, f64, f64),
+        step: f64,
+    ) -> Self {
+        Self { name, group, label, meaning, kind, picture, default, min, max, step }
+    }
+
     /// A length.
     pub(crate) const fn length(
         name: &'static str,
@@ -107,10 +117,10 @@ impl MeasureSpec {
         label: &'static str,
         meaning: &'static str,
         picture: Picture,
-        (default, min, max): (f64, f64, f64),
+        range: (f64, f64, f64),
     ) -> Self {
-        let step = if max > 12.0 { 0.5 } else { 0.1 };
-        Self { name, group, label, meaning, kind: MeasureKind::Length, picture, default, min, max, step }
+        let step = if range.2 > 12.0 { 0.5 } else { 0.1 };
+        Self::new(name, (group, label, meaning), (MeasureKind::Length, picture), range, step)
     }
 
     /// A height above the bed.
@@ -119,20 +129,9 @@ impl MeasureSpec {
         group: &'static str,
         label: &'static str,
         meaning: &'static str,
-        (default, min, max): (f64, f64, f64),
+        range: (f64, f64, f64),
     ) -> Self {
-        Self {
-            name,
-            group,
-            label,
-            meaning,
-            kind: MeasureKind::Height,
-            picture: Picture::High,
-            default,
-            min,
-            max,
-            step: 0.2,
-        }
+        Self::new(name, (group, label, meaning), (MeasureKind::Height, Picture::High), range, 0.2)
     }
 
     /// A whole number.
@@ -141,10 +140,9 @@ impl MeasureSpec {
         group: &'static str,
         label: &'static str,
         meaning: &'static str,
-        (default, min, max): (f64, f64, f64),
+        range: (f64, f64, f64),
     ) -> Self {
-        let (kind, picture) = (MeasureKind::Count, Picture::Many);
-        Self { name, group, label, meaning, kind, picture, default, min, max, step: 1.0 }
+        Self::new(name, (group, label, meaning), (MeasureKind::Count, Picture::Many), range, 1.0)
     }
 
     /// One of several; the first is the default.
@@ -155,9 +153,8 @@ impl MeasureSpec {
         meaning: &'static str,
         of: &'static [(&'static str, &'static str)],
     ) -> Self {
-        let max = (of.len() - 1) as f64;
-        let (kind, picture) = (MeasureKind::Choice(of), Picture::Form);
-        Self { name, group, label, meaning, kind, picture, default: 0.0, min: 0.0, max, step: 1.0 }
+        let range = (0.0, 0.0, (of.len() - 1) as f64);
+        Self::new(name, (group, label, meaning), (MeasureKind::Choice(of), Picture::Form), range, 1.0)
     }
 
     /// Whether it is a height above the bed.
@@ -285,6 +282,7 @@ pub enum MeasureError {
 /// Values of a recipe's measures, all in range.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Measures {
+    recipe: &'static Recipe,
     values: BTreeMap<&'static str, f64>,
 }
 
@@ -299,7 +297,7 @@ impl Measures {
                 values.insert(spec.name, *value);
             }
         }
-        Ok(Self { values })
+        Ok(Self { recipe, values })
     }
 
     /// The value of a measure that the recipe has; 0 of one that it has not.
@@ -310,6 +308,14 @@ impl Measures {
     /// Whether the recipe has it.
     pub fn has(&self, name: &str) -> bool {
         self.values.contains_key(name)
+    }
+
+    /// The name of what is chosen; empty where the recipe has no such choice.
+    pub fn choice(&self, name: &str) -> &'static str {
+        match self.recipe.measure(name).map(|m| m.kind) {
+            Ok(MeasureKind::Choice(of)) => of.get(self.count(name)).map_or("", |c| c.0),
+            _ => "",
+        }
     }
 
     /// A whole number, or the place of a choice.

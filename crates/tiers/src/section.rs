@@ -1,6 +1,6 @@
-use crate::finish::Profile;
-use crate::{Op, Plans, Role, Stack, TierError};
-use kachel_geom::{Grid, Mm, Point};
+use crate::slice::Cutting;
+use crate::{Area, Op, Plans, Role, Stack, TierError};
+use kachel_geom::{Grid, Point};
 
 /// A cut face of a section.
 #[derive(Clone, Debug, PartialEq)]
@@ -26,56 +26,22 @@ pub struct CutLine {
     pub degrees: f64,
 }
 
-/// The spans along the line in which it runs inside a region, from the line's point.
-fn spans(region: &kachel_geom::Region, line: &CutLine) -> Vec<(f64, f64)> {
-    let (sin, cos) = line.degrees.to_radians().sin_cos();
-    let turned = |p: Point<Mm>| {
-        let (x, y) = (p.x - line.x, p.y - line.y);
-        Point::<Mm>::new(x * cos + y * sin, y * cos - x * sin)
-    };
-    let mut at: Vec<(f64, i32)> = Vec::new();
-    for ring in region.rings_mm() {
-        for (a, b) in ring.edges() {
-            let (a, b) = (turned(a), turned(b));
-            if (a.y > 0.0) != (b.y > 0.0) {
-                at.push((a.x - a.y / (b.y - a.y) * (b.x - a.x), if b.y > a.y { 1 } else { -1 }));
-            }
-        }
-    }
-    at.sort_by(|p, q| p.0.total_cmp(&q.0));
-    let (mut winding, mut from, mut spans) = (0, 0.0, Vec::new());
-    for (x, step) in at {
-        if winding == 0 {
-            from = x;
-        }
-        winding += step;
-        if winding == 0 && x > from {
-            spans.push((from, x));
-        }
-    }
-    spans
-}
-
 /// Cuts the stack along a line. Where tiers overlap, the later one is in front; a finished edge is followed at every height
 /// at which it bends.
 pub fn section(stack: &Stack, line: &CutLine, plans: &Plans) -> Result<Vec<Cut>, TierError> {
+    let spans = |a: &Area| a.spans_along(Point::new(line.x, line.y), line.degrees);
     let mut cuts = Vec::new();
     for (tier, t) in stack.tiers.iter().enumerate() {
-        let profile = Profile::new(t.bottom, t.top, t.bottom_finish, t.top_finish);
-        let heights: Vec<Grid> = profile.bends();
-        let slices = heights
-            .iter()
-            .map(|z| {
-                let b = profile.at(*z);
-                let pieces = crate::slice::covered(&t.footprint, b.shrunk, b.edges, plans)?;
-                let mut all: Vec<(f64, f64)> = Vec::new();
-                for (add, less) in pieces {
-                    let holes = less.map(|l| spans(&l, line)).unwrap_or_default();
-                    all.extend(without(&spans(&add, line), &holes));
-                }
-                Ok((z.mm(), all))
-            })
-            .collect::<Result<Vec<_>, TierError>>()?;
+        let cutting = Cutting::new(t);
+        let slice = |z: Grid| {
+            let b = cutting.profile.at(z);
+            let mut all: Vec<(f64, f64)> = Vec::new();
+            for (add, less) in cutting.covered(b.shrunk, b.edges, plans)? {
+                all.extend(without(&spans(&add), &less.as_ref().map(spans).unwrap_or_default()));
+            }
+            Ok((z.mm(), all))
+        };
+        let slices = cutting.profile.bends().into_iter().map(slice).collect::<Result<Vec<_>, TierError>>()?;
         let is_cut = t.op == Op::Cut;
         cuts.extend(faces(&slices).into_iter().map(|corners| Cut { tier, role: t.role, is_cut, corners }));
     }
@@ -103,7 +69,6 @@ impl Growing {
 /// two heights, a face ends half-way in a tip: where exactly, the solid knows.
 fn faces(slices: &[(f64, Vec<(f64, f64)>)]) -> Vec<Vec<(f64, f64)>> {
     let (mut done, mut growing): (Vec<Vec<(f64, f64)>>, Vec<Growing>) = (Vec::new(), Vec::new());
-    let begin = |(a, b): (f64, f64), z: f64| Growing { left: vec![(a, z)], right: vec![(b, z)], span: (a, b) };
     for (k, (z, spans)) in slices.iter().enumerate() {
         let half = k.checked_sub(1).map(|k| f64::midpoint(slices[k].0, *z));
         let over = |g: &Growing, s: &(f64, f64)| s.0 < g.span.1 && s.1 > g.span.0;
@@ -130,13 +95,11 @@ fn faces(slices: &[(f64, Vec<(f64, f64)>)]) -> Vec<Vec<(f64, f64)>> {
                 }
             }
         }
-        for (_, s) in spans.iter().enumerate().filter(|(i, _)| !taken[*i]) {
-            let mut g = begin(*s, *z);
-            if let Some(half) = half {
-                let tip = (f64::midpoint(s.0, s.1), half);
-                (g.left, g.right) = (vec![tip, (s.0, *z)], vec![(s.1, *z)]);
-            }
-            next.push(g);
+        for (s, _) in spans.iter().zip(&taken).filter(|(_, taken)| !**taken) {
+            // What begins between two heights begins in a tip.
+            let tip = half.map(|half| (f64::midpoint(s.0, s.1), half));
+            let left = tip.into_iter().chain([(s.0, *z)]).collect();
+            next.push(Growing { left, right: vec![(s.1, *z)], span: *s });
         }
         growing = next;
     }

@@ -1,7 +1,7 @@
 //! A stack cut at all heights at which something begins, ends or bends: what each tier covers there.
 
 use crate::finish::{EdgesOf, Profile};
-use crate::{Area, Plans, Stack, TierError};
+use crate::{Area, Plans, Stack, Tier, TierError};
 use kachel_geom::{Grid, Point, Region, Ring, Stage, Watch};
 use std::collections::HashMap;
 
@@ -104,32 +104,43 @@ fn nested(region: &Region) -> Vec<Nested> {
     levels.into_iter().map(|(_, (outer, holes))| Nested { outer: of(&outer, false), holes: of(&holes, true) }).collect()
 }
 
-/// What a footprint covers with so much taken off some of its edges: areas, and what is left out of each.
-pub(crate) fn covered(
-    footprint: &Area,
-    shrunk: f64,
-    edges: EdgesOf,
-    plans: &Plans,
-) -> Result<Vec<(Area, Option<Area>)>, TierError> {
-    if edges == EdgesOf::Both || shrunk == 0.0 {
-        return Ok(vec![(plans.grown(footprint, -shrunk)?, None)]);
-    }
-    split(&nested(footprint), shrunk, edges, plans)
+/// A tier about to be cut: its profile, and what of its footprint moves apart.
+pub(crate) struct Cutting<'a> {
+    tier: &'a Tier,
+    pub profile: Profile,
+    /// The footprint's pieces, where a finish is on some of its edges only.
+    nested: Vec<Nested>,
 }
 
-fn split(
-    nested: &[Nested],
-    shrunk: f64,
-    edges: EdgesOf,
-    plans: &Plans,
-) -> Result<Vec<(Area, Option<Area>)>, TierError> {
-    let piece = |n: &Nested| {
-        Ok(match edges {
-            EdgesOf::Inner => (n.outer.clone(), Some(plans.grown(&n.holes, shrunk)?)),
-            _ => (plans.grown(&n.outer, -shrunk)?, Some(n.holes.clone())),
-        })
-    };
-    nested.iter().map(piece).collect()
+/// Areas, and what is left out of each.
+type Covered = Vec<(Area, Option<Area>)>;
+
+impl<'a> Cutting<'a> {
+    pub(crate) fn new(tier: &'a Tier) -> Self {
+        let profile = Profile::new(tier.bottom, tier.top, tier.bottom_finish, tier.top_finish);
+        let nested = if profile.is_one_sided() { nested(&tier.footprint) } else { vec![] };
+        Self { tier, profile, nested }
+    }
+
+    /// Whether the tier goes all the way from one height to another.
+    fn spans(&self, low: Grid, high: Grid) -> bool {
+        self.tier.bottom <= low && self.tier.top >= high
+    }
+
+    /// What the footprint covers with so much taken off some of its edges. On some edges only, what stays is kept apart from
+    /// what moves, also where nothing is taken off: the two ends of a slope are told by that.
+    pub(crate) fn covered(&self, shrunk: f64, edges: EdgesOf, plans: &Plans) -> Result<Covered, TierError> {
+        let piece = |n: &Nested| {
+            Ok(match edges {
+                EdgesOf::Inner => (n.outer.clone(), Some(plans.grown(&n.holes, shrunk)?)),
+                _ => (plans.grown(&n.outer, -shrunk)?, Some(n.holes.clone())),
+            })
+        };
+        match edges {
+            EdgesOf::Both => Ok(vec![(plans.grown(&self.tier.footprint, -shrunk)?, None)]),
+            _ => self.nested.iter().map(piece).collect(),
+        }
+    }
 }
 
 /// Collects areas and slices, each once.
@@ -138,7 +149,6 @@ struct Collector {
     out: Slices,
     areas: HashMap<Area, u32>,
     slices: HashMap<Slice, usize>,
-    nested: HashMap<Area, Vec<Nested>>,
 }
 
 impl Collector {
@@ -150,7 +160,7 @@ impl Collector {
         })
     }
 
-    fn slice(&mut self, pieces: Vec<(Area, Option<Area>)>) -> usize {
+    fn slice(&mut self, pieces: Covered) -> usize {
         let pieces = pieces.into_iter().filter(|(a, _)| !a.is_empty());
         let pieces =
             pieces.map(|(a, b)| (self.area(a), b.filter(|b| !b.is_empty()).map(|b| self.area(b)))).collect::<Vec<_>>();
@@ -161,43 +171,29 @@ impl Collector {
             next
         })
     }
-
-    fn cut(&mut self, footprint: &Area, shrunk: f64, edges: EdgesOf, plans: &Plans) -> Result<usize, TierError> {
-        if edges == EdgesOf::Both {
-            return Ok(self.slice(vec![(plans.grown(footprint, -shrunk)?, None)]));
-        }
-        // Also where nothing is taken off: what stays apart from what moves has to be told at both ends.
-        let nested = self.nested.entry(footprint.clone()).or_insert_with(|| nested(footprint));
-        let pieces = split(nested, shrunk, edges, plans)?;
-        Ok(self.slice(pieces))
-    }
 }
 
 /// Cuts the stack. Areas made before are taken from `plans`.
 pub fn slice(stack: &Stack, plans: &Plans, watch: &Watch) -> Result<Slices, TierError> {
     watch.enter(Stage::Tiers)?;
-    let profiles: Vec<Profile> =
-        stack.tiers.iter().map(|t| Profile::new(t.bottom, t.top, t.bottom_finish, t.top_finish)).collect();
-    let mut levels: Vec<Grid> = profiles.iter().flat_map(Profile::bends).collect();
+    let tiers: Vec<Cutting<'_>> = stack.tiers.iter().map(Cutting::new).collect();
+    let mut levels: Vec<Grid> = tiers.iter().flat_map(|t| t.profile.bends()).collect();
     levels.sort_unstable();
     levels.dedup();
-    warm(stack, &profiles, &levels, plans, watch)?;
+    warm(&tiers, &levels, plans, watch)?;
     let mut c = Collector::default();
     for (slab, pair) in levels.windows(2).enumerate() {
         watch.step(slab, levels.len())?;
-        for (tier, (t, p)) in stack.tiers.iter().zip(&profiles).enumerate() {
-            if t.bottom > pair[0] || t.top < pair[1] {
-                continue;
-            }
-            let [low, high] = [p.at(pair[0]), p.at(pair[1])];
+        for (tier, t) in tiers.iter().enumerate().filter(|(_, t)| t.spans(pair[0], pair[1])) {
+            let [low, high] = [t.profile.at(pair[0]), t.profile.at(pair[1])];
             // Between its finishes a tier is upright; within one the other end tells the edges.
             let edges = match (low.shrunk == 0.0, high.shrunk == 0.0) {
                 (true, true) => EdgesOf::Both,
                 (false, true) => low.edges,
                 _ => high.edges,
             };
-            let lower = c.cut(&t.footprint, low.shrunk, edges, plans)?;
-            let upper = c.cut(&t.footprint, high.shrunk, edges, plans)?;
+            let lower = c.slice(t.covered(low.shrunk, edges, plans)?);
+            let upper = c.slice(t.covered(high.shrunk, edges, plans)?);
             let (width, is_from_low) = ((high.shrunk - low.shrunk).abs(), low.shrunk.abs() < high.shrunk.abs());
             c.out.spans.push(Span { tier, slab, lower, upper, width, is_from_low });
         }
@@ -207,29 +203,13 @@ pub fn slice(stack: &Stack, plans: &Plans, watch: &Watch) -> Result<Slices, Tier
 }
 
 /// Makes the offsets that will be asked for on all cores.
-fn warm(stack: &Stack, profiles: &[Profile], levels: &[Grid], plans: &Plans, watch: &Watch) -> Result<(), TierError> {
+fn warm(tiers: &[Cutting<'_>], levels: &[Grid], plans: &Plans, watch: &Watch) -> Result<(), TierError> {
     use rayon::prelude::*;
-    let mut wanted: Vec<(Area, f64)> = Vec::new();
-    for (t, p) in stack.tiers.iter().zip(profiles) {
-        for z in levels.iter().filter(|z| **z >= t.bottom && **z <= t.top) {
-            let b = p.at(*z);
-            if b.shrunk == 0.0 {
-                continue;
-            }
-            match b.edges {
-                EdgesOf::Both => wanted.push((t.footprint.clone(), -b.shrunk)),
-                EdgesOf::Inner => {
-                    wanted.extend(nested(&t.footprint).into_iter().map(|n| (n.holes, b.shrunk)));
-                }
-                EdgesOf::Outer => {
-                    wanted.extend(nested(&t.footprint).into_iter().map(|n| (n.outer, -b.shrunk)));
-                }
-            }
-        }
-    }
-    wanted.par_iter().try_for_each(|(area, d)| {
+    let at = |t: &Cutting<'_>, z: &Grid| Some(t.profile.at(*z)).filter(|b| t.spans(*z, *z) && b.shrunk != 0.0);
+    let wanted: Vec<_> = tiers.iter().flat_map(|t| levels.iter().filter_map(move |z| Some((t, at(t, z)?)))).collect();
+    wanted.into_par_iter().try_for_each(|(t, b)| {
         watch.check()?;
-        plans.grown(area, *d)?;
+        t.covered(b.shrunk, b.edges, plans)?;
         Ok(())
     })
 }
@@ -237,7 +217,7 @@ fn warm(stack: &Stack, profiles: &[Profile], levels: &[Grid], plans: &Plans, wat
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::{Finish, FinishShape, Op, Role, Tier};
+    use crate::{Finish, FinishShape, Op, Role};
     use kachel_geom::Mm;
 
     fn square(half: f64) -> Region {

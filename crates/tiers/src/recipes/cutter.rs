@@ -1,6 +1,5 @@
 use crate::maker::{Maker, Put, chamfered};
 use crate::measure::{MeasureSpec, Picture};
-use crate::recipes::nothing;
 use crate::{Area, DoubtKind, EdgesOf, Finish, FinishShape, Role, TierError, Way};
 use kachel_geom::OffGrid;
 
@@ -163,7 +162,7 @@ pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierEr
         let foot = s.spawn(|| {
             let reach = thickness + width;
             if width == 0.0 {
-                return Ok(nothing());
+                return Ok(Area::default());
             }
             let foot = plans.grown(&edge, reach + dents)?;
             if dents > 0.0 { plans.grown(&foot, -dents) } else { Ok(foot) }
@@ -175,7 +174,7 @@ pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierEr
     maker.watch.step(1, 3)?;
     let height = maker.get("flange-height");
     let (wall_top, inwards) = (maker.get("wall-height"), maker.get("flange-in"));
-    let is_backed = maker.m.count("back") == 1;
+    let is_backed = maker.choice("back") == "backed";
     let inner = if is_backed {
         let opening = plans.grown(&edge, -maker.get("opening"))?;
         if opening.is_empty() {
@@ -192,7 +191,7 @@ pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierEr
     let wall: Area = outer.with_hole(&edge).into();
     // Below the wall the flange goes on only where it reaches inwards; else the two stand side by side.
     let base = match (&inner, foot.is_empty()) {
-        (None, true) => nothing(),
+        (None, true) => Area::default(),
         (None, false) => foot.with_hole(&outer).into(),
         (Some(inner), true) => outer.with_hole(inner).into(),
         (Some(inner), false) => foot.with_hole(inner).into(),
@@ -242,7 +241,7 @@ pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierEr
 }
 
 fn stamp_area(maker: &Maker<'_>, area: &Area) -> Result<Area, TierError> {
-    if maker.m.count("stamp-as") == 1 {
+    if maker.choice("stamp-as") == "lines" {
         let half = maker.get("stamp-line") / 2.0;
         return maker.plans.less(&maker.plans.grown(area, half)?, &maker.plans.grown(area, -half)?).map_err(Into::into);
     }

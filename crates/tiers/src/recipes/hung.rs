@@ -1,29 +1,15 @@
 use crate::maker::{Maker, Put, disc, placed, softened};
 use crate::measure::{MeasureSpec, Picture};
-use crate::recipes::{RELIEF, is, plates};
+use crate::recipes::{RELIEF, border, hole, hole_round, plates, relief_height, rim_height, rim_width, soft_edge};
 use crate::{Area, DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::{BoolOp, Mm, Point, Region};
 use kachel_outline::Shape;
 
 // Measures of an ornament: common practice, no source.
 pub(super) const ORNAMENT: &[MeasureSpec] = &[
-    MeasureSpec::length(
-        "border",
-        "Body",
-        "Border",
-        "How far the body reaches beyond the drawing",
-        Picture::Outwards,
-        (0.0, 0.0, 30.0),
-    ),
+    border("Body", "How far the body reaches beyond the drawing", (0.0, 0.0, 30.0)),
     MeasureSpec::height("thickness", "Body", "Thickness", "Height of the body", (2.5, 0.6, 20.0)),
-    MeasureSpec::length(
-        "soft-edge",
-        "Body",
-        "Softened edge",
-        "Radius of its upper edge",
-        Picture::Edge,
-        (0.5, 0.0, 5.0),
-    ),
+    soft_edge("Body", "Radius of its upper edge", (0.5, 0.0, 5.0)),
     MeasureSpec::choice(
         "hang",
         "Hole",
@@ -31,54 +17,19 @@ pub(super) const ORNAMENT: &[MeasureSpec] = &[
         "An eyelet outside the edge, or a hole inside it",
         &[("eyelet", "Eyelet"), ("hole", "Hole"), ("none", "Nothing")],
     ),
-    MeasureSpec::length("hole", "Hole", "Across", "Across the hole", Picture::Across, (6.5, 1.0, 30.0)),
-    MeasureSpec::length(
-        "hole-round",
-        "Hole",
-        "Filament round it",
-        "How much filament is left round the hole",
-        Picture::Thick,
-        (2.4, 0.8, 20.0),
-    ),
+    hole("Across the hole", (6.5, 1.0, 30.0)),
+    hole_round((2.4, 0.8, 20.0)),
     MeasureSpec::choice("relief", "Details", "Details", "How details lie on the body", RELIEF),
-    MeasureSpec::length(
-        "relief-height",
-        "Details",
-        "Height or depth",
-        "How far they stand out, or how deep they go",
-        Picture::High,
-        (1.0, 0.2, 20.0),
-    ),
+    relief_height("Details", "How far they stand out, or how deep they go", (1.0, 0.2, 20.0)),
 ];
 
 // Measures of a key tag: common practice, no source.
 pub(super) const KEY_TAG: &[MeasureSpec] = &[
-    MeasureSpec::length(
-        "border",
-        "Backing",
-        "Border",
-        "How far the backing reaches beyond the drawing",
-        Picture::Outwards,
-        (3.0, 0.0, 20.0),
-    ),
+    border("Backing", "How far the backing reaches beyond the drawing", (3.0, 0.0, 20.0)),
     MeasureSpec::height("thickness", "Backing", "Thickness", "Height of the backing", (3.0, 0.6, 10.0)),
-    MeasureSpec::length(
-        "soft-edge",
-        "Backing",
-        "Softened edge",
-        "Radius of its upper edge",
-        Picture::Edge,
-        (0.5, 0.0, 3.0),
-    ),
-    MeasureSpec::length("hole", "Hole", "Across", "Across the hole for the ring", Picture::Across, (5.0, 2.0, 15.0)),
-    MeasureSpec::length(
-        "hole-round",
-        "Hole",
-        "Filament round it",
-        "How much filament is left round the hole",
-        Picture::Thick,
-        (3.0, 1.0, 10.0),
-    ),
+    soft_edge("Backing", "Radius of its upper edge", (0.5, 0.0, 3.0)),
+    hole("Across the hole for the ring", (5.0, 2.0, 15.0)),
+    hole_round((3.0, 1.0, 10.0)),
     MeasureSpec::choice(
         "side",
         "Hole",
@@ -87,30 +38,9 @@ pub(super) const KEY_TAG: &[MeasureSpec] = &[
         &[("top", "Top"), ("left", "Left"), ("right", "Right")],
     ),
     MeasureSpec::choice("relief", "Details", "Details", "How the drawing lies on the backing", RELIEF),
-    MeasureSpec::length(
-        "relief-height",
-        "Details",
-        "Height or depth",
-        "How far it stands out, or how deep it goes",
-        Picture::High,
-        (1.0, 0.2, 10.0),
-    ),
-    MeasureSpec::length(
-        "rim-width",
-        "Rim",
-        "Width",
-        "Width of a raised border; 0 leaves it away",
-        Picture::Thick,
-        (1.2, 0.0, 10.0),
-    ),
-    MeasureSpec::length(
-        "rim-height",
-        "Rim",
-        "Height",
-        "How far the border stands out",
-        Picture::High,
-        (1.0, 0.2, 10.0),
-    ),
+    relief_height("Details", "How far it stands out, or how deep it goes", (1.0, 0.2, 10.0)),
+    rim_width((1.2, 0.0, 10.0)),
+    rim_height("How far the border stands out", (1.0, 0.2, 10.0)),
     MeasureSpec::length(
         "longest",
         "Backing",
@@ -132,14 +62,7 @@ pub(super) const PENDANT: &[MeasureSpec] = &[
         Picture::Thick,
         (0.0, 0.0, 5.0),
     ),
-    MeasureSpec::length(
-        "soft-edge",
-        "Lines",
-        "Softened edge",
-        "Radius of their upper edge",
-        Picture::Edge,
-        (0.4, 0.0, 3.0),
-    ),
+    soft_edge("Lines", "Radius of their upper edge", (0.4, 0.0, 3.0)),
     MeasureSpec::length(
         "ring-width",
         "Ring",
@@ -174,6 +97,9 @@ pub(super) const PENDANT: &[MeasureSpec] = &[
     ),
 ];
 
+/// Away from a body at its top.
+const UP: (f64, f64) = (0.0, 1.0);
+
 /// Twice the first moments of an area over its own: the centre of mass of a plate (divergence theorem).
 fn centroid(area: &Region) -> Point<Mm> {
     let (mut a, mut x, mut y) = (0.0, 0.0, 0.0);
@@ -202,17 +128,17 @@ fn top_at(area: &Region, x: f64) -> Option<f64> {
     top
 }
 
-/// An eyelet over a place of the border: its ring, with a foot down into the body, and its hole.
-fn eyelet(at: Point<Mm>, hole: f64, round: f64) -> Result<(Area, Area), TierError> {
+/// An eyelet over a place of the border: its ring, with a foot into the body, and its hole. `out` is the unit vector along an
+/// axis that points away from the body.
+fn eyelet(at: Point<Mm>, out: (f64, f64), hole: f64, round: f64) -> Result<(Area, Area), TierError> {
     let across = hole + 2.0 * round;
-    // The hole stays clear of the edge below it.
-    let middle = Point::new(at.x, at.y + hole / 2.0 + round * 0.35);
-    // Down into the body by less than a ring is wide.
-    let (high, low) = (middle.y, at.y - round * 0.8);
-    let foot = placed(
-        Shape::Rectangle { width: across * 0.7, height: high - low, corner: 0.0 },
-        Point::new(at.x, f64::midpoint(high, low)),
-    )?;
+    let along = |d: f64| Point::new(at.x + out.0 * d, at.y + out.1 * d);
+    // The hole stays clear of the edge below it; the foot goes into the body by less than a ring is wide.
+    let (high, low) = (hole / 2.0 + round * 0.35, -round * 0.8);
+    let (wide, long) = (across * 0.7, high - low);
+    let (width, height) = if out.0 == 0.0 { (wide, long) } else { (long, wide) };
+    let foot = placed(Shape::Rectangle { width, height, corner: 0.0 }, along(f64::midpoint(high, low)))?;
+    let middle = along(high);
     let ring = kachel_geom::join_all([&*disc(across, middle)?, &*foot])?;
     Ok((ring.into(), disc(hole, middle)?))
 }
@@ -223,7 +149,7 @@ fn hang(maker: &mut Maker<'_>, body: &Area, how: &str, hole: f64, round: f64) ->
     let centre = centroid(body);
     let Some(top) = top_at(body, centre.x) else { return Ok(nothing()) };
     if how == "eyelet" {
-        let (ring, hole) = eyelet(Point::new(centre.x, top), hole, round)?;
+        let (ring, hole) = eyelet(Point::new(centre.x, top), UP, hole, round)?;
         return Ok((maker.plans.joined(&[body.clone(), ring])?, hole));
     }
     let at = Point::new(centre.x, top - round - hole / 2.0);
@@ -240,7 +166,7 @@ pub(super) fn ornament(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let edge = maker.edge()?;
     let body = maker.plans.grown(&edge, maker.get("border"))?;
     let thickness = maker.get("thickness");
-    let how = ["eyelet", "hole"].into_iter().find(|h| is(maker.m, ORNAMENT, "hang", h)).unwrap_or("none");
+    let how = maker.choice("hang");
     let (hole, round) = (maker.get("hole"), maker.get("hole-round"));
     let (whole, opening) =
         if how == "none" { (body.clone(), Area::default()) } else { hang(maker, &body, how, hole, round)? };
@@ -248,8 +174,7 @@ pub(super) fn ornament(maker: &mut Maker<'_>) -> Result<(), TierError> {
     maker.add(Put::new(Role::Body, "body", 0.0, thickness).top_by("thickness", 0.0).topped(soft), &whole)?;
     let drawing = maker.drawing("details", false)?;
     let drawing = maker.within(drawing, &body)?;
-    let relief = RELIEF.get(maker.m.count("relief")).map_or("raised", |r| r.0);
-    plates::relief(maker, &drawing, relief, thickness, maker.get("relief-height"), "relief-height")?;
+    plates::relief(maker, &drawing, maker.choice("relief"), thickness, maker.get("relief-height"), "relief-height")?;
     let top = thickness + maker.get("relief-height");
     maker.cut(Put::new(Role::Room, "hole", 0.0, top), &opening)
 }
@@ -280,8 +205,7 @@ pub(super) fn key_tag(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let is_plain = maker.outline.details.is_empty();
     let drawing = maker.drawing("details", is_plain)?;
     let drawing = maker.within(drawing, &room)?;
-    let relief = RELIEF.get(maker.m.count("relief")).map_or("raised", |r| r.0);
-    plates::relief(maker, &drawing, relief, thickness, maker.get("relief-height"), "relief-height")?;
+    plates::relief(maker, &drawing, maker.choice("relief"), thickness, maker.get("relief-height"), "relief-height")?;
     let top = thickness + maker.get("relief-height").max(high);
     maker.cut(Put::new(Role::Room, "hole", 0.0, top), &opening)?;
     if let Some(b) = whole.bounds() {
@@ -303,42 +227,14 @@ pub(super) fn key_tag(maker: &mut Maker<'_>) -> Result<(), TierError> {
 /// The tab with the hole of a key tag: on the middle of a side.
 fn tab(maker: &Maker<'_>, body: &Area, hole: f64, round: f64) -> Result<(Area, Area), TierError> {
     let Some(b) = body.bounds() else { return Ok((body.clone(), Area::default())) };
-    let is_top = is(maker.m, KEY_TAG, "side", "top");
-    let turned = |p: Point<Mm>| if is_top { p } else { Point::new(p.y, p.x) };
-    let sign = if is(maker.m, KEY_TAG, "side", "left") { -1.0 } else { 1.0 };
-    let (ring, hole) = if is_top {
-        let at = b.centre().x;
-        let y = top_at(body, at).unwrap_or(b.max.y);
-        eyelet(Point::new(at, y), hole, round)?
-    } else {
-        // The same on the side: turned by a quarter, and back.
-        let sideways = Region::from_mm(
-            &body
-                .rings_mm()
-                .into_iter()
-                .map(|r| kachel_geom::Ring(r.0.into_iter().rev().map(|p| Point::new(p.y, sign * p.x)).collect()))
-                .collect::<Vec<_>>(),
-        )?;
-        let at = b.centre().y;
-        let y = top_at(&sideways, at).unwrap_or(sign * b.centre().x);
-        let (ring, hole) = eyelet(Point::new(at, y), hole, round)?;
-        let back = |a: Area| -> Result<Area, TierError> {
-            let rings: Vec<kachel_geom::Ring<Mm>> = a
-                .rings_mm()
-                .into_iter()
-                .map(|r| {
-                    let mut ring: Vec<Point<Mm>> =
-                        r.0.into_iter().map(turned).map(|p| Point::new(sign * p.x, p.y)).collect();
-                    if sign > 0.0 {
-                        ring.reverse();
-                    }
-                    kachel_geom::Ring(ring)
-                })
-                .collect();
-            Ok(Region::from_mm(&rings)?.into())
-        };
-        (back(ring)?, back(hole)?)
+    let middle = b.centre();
+    let across = || body.spans(middle.y);
+    let (at, out) = match maker.choice("side") {
+        "left" => (Point::new(across().first().map_or(b.min.x, |s| s.0), middle.y), (-1.0, 0.0)),
+        "right" => (Point::new(across().last().map_or(b.max.x, |s| s.1), middle.y), (1.0, 0.0)),
+        _ => (Point::new(middle.x, top_at(body, middle.x).unwrap_or(b.max.y)), UP),
     };
+    let (ring, hole) = eyelet(at, out, hole, round)?;
     Ok((maker.plans.joined(&[body.clone(), ring])?, hole))
 }
 
@@ -365,7 +261,7 @@ pub(super) fn pendant(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let centre = centroid(&body);
     let x = if width > 0.0 { at.x } else { centre.x };
     let top = top_at(&body, x).unwrap_or(b.max.y);
-    let (bail, opening) = eyelet(Point::new(x, top), hole, round)?;
+    let (bail, opening) = eyelet(Point::new(x, top), UP, hole, round)?;
     maker.stack.edge = body.filled().into();
     let soft = softened(EdgesOf::Both, maker.get("soft-edge").min(thickness / 2.0));
     let holds = if width > 0.0 { maker.plans.joined(&[ring.clone(), bail.clone()])? } else { bail.clone() };

@@ -6,8 +6,8 @@ mod plates;
 mod stamp;
 
 use crate::maker::{Given, Maker};
-use crate::measure::{MeasureKind, MeasureSpec, Measures, Picture, Recipe, RecipeKind};
-use crate::{Area, Plans, Stack, TierError};
+use crate::measure::{MeasureSpec, Measures, Picture, Recipe, RecipeKind};
+use crate::{Plans, Stack, TierError};
 use kachel_geom::{Stage, Watch};
 use kachel_outline::Outline;
 
@@ -23,6 +23,38 @@ const MARGIN: MeasureSpec = MeasureSpec::length(
     Picture::Outwards,
     (0.0, 0.0, 10.0),
 );
+
+// Measures that several recipes have, each with words and a range of its own.
+
+const fn border(group: &'static str, meaning: &'static str, range: (f64, f64, f64)) -> MeasureSpec {
+    MeasureSpec::length("border", group, "Border", meaning, Picture::Outwards, range)
+}
+
+const fn soft_edge(group: &'static str, meaning: &'static str, range: (f64, f64, f64)) -> MeasureSpec {
+    MeasureSpec::length("soft-edge", group, "Softened edge", meaning, Picture::Edge, range)
+}
+
+const fn relief_height(group: &'static str, meaning: &'static str, range: (f64, f64, f64)) -> MeasureSpec {
+    MeasureSpec::length("relief-height", group, "Height or depth", meaning, Picture::High, range)
+}
+
+const fn rim_width(range: (f64, f64, f64)) -> MeasureSpec {
+    let meaning = "Width of a raised border; 0 leaves it away";
+    MeasureSpec::length("rim-width", "Rim", "Width", meaning, Picture::Thick, range)
+}
+
+const fn rim_height(meaning: &'static str, range: (f64, f64, f64)) -> MeasureSpec {
+    MeasureSpec::length("rim-height", "Rim", "Height", meaning, Picture::High, range)
+}
+
+const fn hole(meaning: &'static str, range: (f64, f64, f64)) -> MeasureSpec {
+    MeasureSpec::length("hole", "Hole", "Across", meaning, Picture::Across, range)
+}
+
+const fn hole_round(range: (f64, f64, f64)) -> MeasureSpec {
+    let meaning = "How much filament is left round the hole";
+    MeasureSpec::length("hole-round", "Hole", "Filament round it", meaning, Picture::Thick, range)
+}
 
 /// All recipes.
 pub const RECIPES: &[Recipe] = &[
@@ -166,15 +198,4 @@ pub fn stack(
         RecipeKind::FreeStack => {}
     }
     maker.finish(kind.is_mirrored())
-}
-
-/// Whether a choice has that name.
-pub(crate) fn is(m: &Measures, recipe: &[MeasureSpec], measure: &str, name: &str) -> bool {
-    let of = recipe.iter().find(|s| s.name == measure).map(|s| s.kind);
-    matches!(of, Some(MeasureKind::Choice(all)) if all.get(m.count(measure)).is_some_and(|c| c.0 == name))
-}
-
-/// An area in which nothing is.
-pub(crate) fn nothing() -> Area {
-    Area::default()
 }

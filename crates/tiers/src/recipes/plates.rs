@@ -1,6 +1,6 @@
 use crate::maker::{Maker, Put, chamfered, disc, placed, softened};
 use crate::measure::{MeasureSpec, Picture};
-use crate::recipes::{RELIEF, is};
+use crate::recipes::{RELIEF, border, relief_height, rim_height, rim_width, soft_edge};
 use crate::{Area, DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::{BoolOp, Bounds, Edges, Mm, Point};
 use kachel_outline::Shape;
@@ -18,23 +18,9 @@ pub(super) const COASTER: &[MeasureSpec] = &[
         Picture::Across,
         (80.0, 20.0, 200.0),
     ),
-    MeasureSpec::length(
-        "border",
-        "Plate",
-        "Border",
-        "How far a plate of the outline's own form reaches beyond it",
-        Picture::Outwards,
-        (3.0, 0.0, 30.0),
-    ),
+    border("Plate", "How far a plate of the outline's own form reaches beyond it", (3.0, 0.0, 30.0)),
     MeasureSpec::height("thickness", "Plate", "Thickness", "Height of the plate", (5.0, 0.6, 20.0)),
-    MeasureSpec::length(
-        "soft-edge",
-        "Plate",
-        "Softened edge",
-        "Radius of its upper edge",
-        Picture::Edge,
-        (0.5, 0.0, 5.0),
-    ),
+    soft_edge("Plate", "Radius of its upper edge", (0.5, 0.0, 5.0)),
     MeasureSpec::choice(
         "relief",
         "Details",
@@ -50,22 +36,8 @@ pub(super) const COASTER: &[MeasureSpec] = &[
         Picture::Deep,
         (2.5, 0.2, 20.0),
     ),
-    MeasureSpec::length(
-        "rim-width",
-        "Rim",
-        "Width",
-        "Width of a raised border; 0 leaves it away",
-        Picture::Thick,
-        (0.0, 0.0, 30.0),
-    ),
-    MeasureSpec::length(
-        "rim-height",
-        "Rim",
-        "Height",
-        "How far the border stands out of the plate",
-        Picture::High,
-        (1.5, 0.2, 20.0),
-    ),
+    rim_width((0.0, 0.0, 30.0)),
+    rim_height("How far the border stands out of the plate", (1.5, 0.2, 20.0)),
 ];
 
 // Measures of a magnet: common practice, no source; disc magnets come in these sizes.
@@ -73,23 +45,9 @@ const DISCS: &[(&str, &str)] =
     &[("6x2", "6 × 2 mm"), ("8x3", "8 × 3 mm"), ("10x2", "10 × 2 mm"), ("12x3", "12 × 3 mm"), ("free", "Other")];
 const DISC_MM: [(f64, f64); 4] = [(6.0, 2.0), (8.0, 3.0), (10.0, 2.0), (12.0, 3.0)];
 pub(super) const MAGNET: &[MeasureSpec] = &[
-    MeasureSpec::length(
-        "border",
-        "Body",
-        "Border",
-        "How far the body reaches beyond the drawing",
-        Picture::Outwards,
-        (1.0, 0.0, 30.0),
-    ),
+    border("Body", "How far the body reaches beyond the drawing", (1.0, 0.0, 30.0)),
     MeasureSpec::height("thickness", "Body", "Thickness", "Height of the body", (5.0, 1.0, 30.0)),
-    MeasureSpec::length(
-        "soft-edge",
-        "Body",
-        "Softened edge",
-        "Radius of its upper edge",
-        Picture::Edge,
-        (0.5, 0.0, 5.0),
-    ),
+    soft_edge("Body", "Radius of its upper edge", (0.5, 0.0, 5.0)),
     MeasureSpec::length(
         "relief-height",
         "Details",
@@ -163,32 +121,11 @@ pub(super) const TOKEN: &[MeasureSpec] = &[
         &[("disc", "Disc"), ("outline", "Outline")],
     ),
     MeasureSpec::length("across", "Body", "Across", "Across the disc", Picture::Across, (30.0, 8.0, 150.0)),
-    MeasureSpec::length(
-        "border",
-        "Body",
-        "Border",
-        "How far a body of the outline's own form reaches beyond it",
-        Picture::Outwards,
-        (1.0, 0.0, 20.0),
-    ),
+    border("Body", "How far a body of the outline's own form reaches beyond it", (1.0, 0.0, 20.0)),
     MeasureSpec::height("thickness", "Body", "Thickness", "Height of the body", (4.0, 0.6, 20.0)),
-    MeasureSpec::length(
-        "soft-edge",
-        "Body",
-        "Softened edge",
-        "Bevel of both its edges",
-        Picture::Edge,
-        (0.4, 0.0, 3.0),
-    ),
+    soft_edge("Body", "Bevel of both its edges", (0.4, 0.0, 3.0)),
     MeasureSpec::choice("relief", "Top", "Details", "How the drawing lies on top", RELIEF),
-    MeasureSpec::length(
-        "relief-height",
-        "Top",
-        "Height or depth",
-        "How far the drawing stands out, or how deep it goes",
-        Picture::High,
-        (0.5, 0.2, 10.0),
-    ),
+    relief_height("Top", "How far the drawing stands out, or how deep it goes", (0.5, 0.2, 10.0)),
     MeasureSpec::choice(
         "back",
         "Below",
@@ -214,14 +151,7 @@ pub(super) const PLAQUE: &[MeasureSpec] = &[
             ("outline", "Outline"),
         ],
     ),
-    MeasureSpec::length(
-        "border",
-        "Plate",
-        "Border",
-        "How far the plate reaches beyond the drawing",
-        Picture::Outwards,
-        (10.0, 0.0, 60.0),
-    ),
+    border("Plate", "How far the plate reaches beyond the drawing", (10.0, 0.0, 60.0)),
     MeasureSpec::length(
         "corner",
         "Plate",
@@ -231,23 +161,9 @@ pub(super) const PLAQUE: &[MeasureSpec] = &[
         (5.0, 0.0, 60.0),
     ),
     MeasureSpec::height("thickness", "Plate", "Thickness", "Height of the plate", (5.0, 0.6, 30.0)),
-    MeasureSpec::length(
-        "soft-edge",
-        "Plate",
-        "Softened edge",
-        "Radius of its upper edge",
-        Picture::Edge,
-        (0.5, 0.0, 5.0),
-    ),
+    soft_edge("Plate", "Radius of its upper edge", (0.5, 0.0, 5.0)),
     MeasureSpec::choice("relief", "Lettering", "Details", "How lettering and drawing lie on the plate", RELIEF),
-    MeasureSpec::length(
-        "relief-height",
-        "Lettering",
-        "Height or depth",
-        "How far they stand out of the plate, or how deep they go",
-        Picture::High,
-        (5.0, 0.2, 30.0),
-    ),
+    relief_height("Lettering", "How far they stand out of the plate, or how deep they go", (5.0, 0.2, 30.0)),
     MeasureSpec::length(
         "frame-width",
         "Frame",
@@ -370,15 +286,6 @@ pub(super) fn relief(
     }
 }
 
-fn chosen(maker: &Maker<'_>, of: &'static [MeasureSpec], measure: &str) -> &'static str {
-    use crate::MeasureKind;
-    let spec = of.iter().find(|s| s.name == measure);
-    match spec.map(|s| s.kind) {
-        Some(MeasureKind::Choice(all)) => all.get(maker.m.count(measure)).map_or("", |c| c.0),
-        _ => "",
-    }
-}
-
 /// A drawing that does not fit its plate is said, not cut off in silence.
 fn fits(maker: &mut Maker<'_>, drawing: &[(String, Area)], plate: &Area, across: f64) -> Result<(), TierError> {
     let all = maker.joined(drawing)?;
@@ -404,7 +311,7 @@ pub(super) fn coaster(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let edge = maker.edge()?;
     let (across, thickness) = (maker.get("across"), maker.get("thickness"));
     let at = middle(&edge);
-    let form = chosen(maker, COASTER, "form");
+    let form = maker.choice("form");
     let plate = match form {
         "square" => placed(Shape::Rectangle { width: across, height: across, corner: 6.0_f64.min(across / 4.0) }, at)?,
         // Across the flats: a hexagon's corners lie 2 / sqrt 3 farther out.
@@ -430,7 +337,7 @@ pub(super) fn coaster(maker: &mut Maker<'_>) -> Result<(), TierError> {
     }
     let room = if has_rim { maker.plans.grown(&plate, -rim)? } else { plate };
     let drawing = maker.within(drawing, &room)?;
-    let how = chosen(maker, COASTER, "relief");
+    let how = maker.choice("relief");
     relief(maker, &drawing, how, thickness, maker.get("relief-depth"), "relief-depth")
 }
 
@@ -449,7 +356,7 @@ pub(super) fn magnet(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let air = maker.get("clearance");
     let (across, high) = (across + 2.0 * air, high + air);
     let count = maker.m.count("pockets");
-    let is_closed = chosen(maker, MAGNET, "pocket") == "closed";
+    let is_closed = maker.choice("pocket") == "closed";
     let from = if is_closed { FLOOR_MM } else { 0.0 };
     if count > 0 && from + high > thickness - FLOOR_MM + 1e-9 {
         let need = ((from + high + FLOOR_MM) * 5.0).ceil() / 5.0;
@@ -496,7 +403,7 @@ pub(super) fn magnet(maker: &mut Maker<'_>) -> Result<(), TierError> {
 pub(super) fn token(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let edge = maker.edge()?;
     let (across, thickness) = (maker.get("across"), maker.get("thickness"));
-    let is_disc = is(maker.m, TOKEN, "form", "disc");
+    let is_disc = maker.choice("form") == "disc";
     let body = if is_disc { disc(across, middle(&edge))? } else { maker.plans.grown(&edge, maker.get("border"))? };
     maker.stack.edge = body.clone();
     let soft = chamfered(EdgesOf::Outer, maker.get("soft-edge").min(thickness / 3.0));
@@ -508,8 +415,8 @@ pub(super) fn token(maker: &mut Maker<'_>) -> Result<(), TierError> {
     }
     let room = maker.plans.grown(&body, -maker.get("soft-edge"))?;
     let drawing = maker.within(drawing, &room)?;
-    relief(maker, &drawing, chosen(maker, TOKEN, "relief"), thickness, maker.get("relief-height"), "relief-height")?;
-    let back = chosen(maker, TOKEN, "back");
+    relief(maker, &drawing, maker.choice("relief"), thickness, maker.get("relief-height"), "relief-height")?;
+    let back = maker.choice("back");
     if back == "none" {
         return Ok(());
     }
@@ -537,7 +444,7 @@ pub(super) fn token(maker: &mut Maker<'_>) -> Result<(), TierError> {
 pub(super) fn plaque(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let edge = maker.edge()?;
     let (border, thickness) = (maker.get("border"), maker.get("thickness"));
-    let form = chosen(maker, PLAQUE, "form");
+    let form = maker.choice("form");
     let b = edge.bounds().unwrap_or(Bounds { min: Point::new(-1.0, -1.0), max: Point::new(1.0, 1.0) });
     let (w, h, at) = (b.width() + 2.0 * border, b.height() + 2.0 * border, b.centre());
     let rounded = |corner: f64| Shape::Rectangle { width: w, height: h, corner: corner.min(w.min(h) / 2.0) };
@@ -573,19 +480,19 @@ pub(super) fn plaque(maker: &mut Maker<'_>) -> Result<(), TierError> {
     }
     let drawing = maker.drawing("details", form != "outline" || maker.outline.details.is_empty())?;
     let drawing = maker.within(drawing, &room)?;
-    relief(maker, &drawing, chosen(maker, PLAQUE, "relief"), thickness, maker.get("relief-height"), "relief-height")?;
+    relief(maker, &drawing, maker.choice("relief"), thickness, maker.get("relief-height"), "relief-height")?;
     screws(maker, &plate, thickness, frame)
 }
 
 fn screws(maker: &mut Maker<'_>, plate: &Area, thickness: f64, frame: f64) -> Result<(), TierError> {
-    let count = maker.m.count("screws");
-    let Some(b) = plate.bounds().filter(|_| count > 0) else { return Ok(()) };
+    let how = maker.choice("screws");
+    let Some(b) = plate.bounds().filter(|_| how != "none") else { return Ok(()) };
     let (across, sink) = (maker.get("screw"), maker.get("sink"));
     let inset = frame + 1.0 + across / 2.0 + sink;
     let (x, y) = (b.width() / 2.0 - inset, b.height() / 2.0 - inset);
     let at = b.centre();
-    let places: Vec<Point<Mm>> = match count {
-        1 => [-1.0, 1.0].map(|k| Point::new(at.x + k * x, at.y)).to_vec(),
+    let places: Vec<Point<Mm>> = match how {
+        "two" => [-1.0, 1.0].map(|k| Point::new(at.x + k * x, at.y)).to_vec(),
         _ => [(-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0)]
             .map(|(i, j)| Point::new(at.x + i * x, at.y + j * y))
             .to_vec(),

@@ -1,6 +1,6 @@
 use crate::maker::{Maker, Put, disc, placed, softened};
 use crate::measure::{MeasureSpec, Picture};
-use crate::recipes::is;
+use crate::recipes::{border, relief_height};
 use crate::{Area, DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::{BoolOp, Bounds, Mm, Point};
 use kachel_outline::Shape;
@@ -19,14 +19,7 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
         "The outline grown, or a form round it",
         &[("outline", "Outline"), ("disc", "Disc"), ("rectangle", "Rectangle")],
     ),
-    MeasureSpec::length(
-        "border",
-        "Plate",
-        "Border",
-        "How far the plate reaches beyond the outline",
-        Picture::Outwards,
-        (2.0, 0.0, 30.0),
-    ),
+    border("Plate", "How far the plate reaches beyond the outline", (2.0, 0.0, 30.0)),
     MeasureSpec::length(
         "clearance",
         "Plate",
@@ -51,14 +44,7 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
         "Raised: they mark the dough; sunk: they stand out of it",
         &[("raised", "Raised"), ("sunk", "Sunk")],
     ),
-    MeasureSpec::length(
-        "relief-height",
-        "Relief",
-        "Height or depth",
-        "How far the details stand out of the plate, or go into it",
-        Picture::High,
-        (2.0, 0.2, 20.0),
-    ),
+    relief_height("Relief", "How far the details stand out of the plate, or go into it", (2.0, 0.2, 20.0)),
     MeasureSpec::choice(
         "grip",
         "Grip",
@@ -101,14 +87,13 @@ pub(super) fn plate(maker: &Maker<'_>, form: &str, edge: &Area, border: f64) -> 
 
 pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let edge = maker.edge()?;
-    let form = ["outline", "disc", "rectangle"].into_iter().find(|f| is(maker.m, MEASURES, "plate", f));
-    let form = form.unwrap_or("outline");
+    let form = maker.choice("plate");
     let clearance = maker.get("clearance");
     // The partner of a cutter lies inside its edge.
     let border = if clearance > 0.0 { -clearance } else { maker.get("border") };
     let plate = plate(maker, if clearance > 0.0 { "outline" } else { form }, &edge, border)?;
     let (height, relief) = (maker.get("plate-height"), maker.get("relief-height"));
-    let is_sunk = is(maker.m, MEASURES, "relief", "sunk");
+    let is_sunk = maker.choice("relief") == "sunk";
     let drawing = maker.drawing("details", form != "outline" || maker.outline.details.is_empty())?;
     let drawing = maker.within(drawing, &plate)?;
     let edge_finish = softened(EdgesOf::Outer, maker.get("plate-edge").min(height / 2.0));
@@ -137,7 +122,7 @@ pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
 }
 
 fn grip(maker: &mut Maker<'_>, plate: &Area, height: f64) -> Result<(), TierError> {
-    let (is_knob, is_bar) = (is(maker.m, MEASURES, "grip", "knob"), is(maker.m, MEASURES, "grip", "bar"));
+    let (is_knob, is_bar) = (maker.choice("grip") == "knob", maker.choice("grip") == "bar");
     let Some(b) = plate.bounds().filter(|_| is_knob || is_bar) else { return Ok(()) };
     let clearance = maker.get("peg-clearance");
     let floor = 1.2;
