@@ -1,7 +1,7 @@
 use crate::document::{ArtworkRef, Credit, Document, DocumentError, PatchFilament, VERSION};
 use crate::edit::{Basis, Edit, EditError};
 use crate::tier_edit::bars_mm;
-use crate::workshop::Workshop;
+use crate::workshop::{Filament, Workshop};
 use kachel_artwork::{Artwork, ArtworkError, Frame, Paint, Prepare, PrepareError, prepare, unevenness};
 use kachel_check::{Finding, Object};
 use kachel_geom::{Stage, Stopped, Watch};
@@ -210,6 +210,14 @@ pub struct Run {
     pub failed: Option<EngineError>,
     /// How long it took.
     pub timings: Vec<Timing>,
+}
+
+impl Run {
+    /// The filament of a part, by the part's number in the stack.
+    pub(crate) fn filament(&self, part: u32) -> &Filament {
+        let name = self.stack.as_ref().and_then(|s| s.filaments.get(part as usize));
+        self.workshop.filament(name.map_or("", String::as_str))
+    }
 }
 
 /// A tier's own closed mesh, for showing.
@@ -479,7 +487,7 @@ impl Engine {
     }
 
     /// What a design says of its tiers, and the filaments it names that the workshop does not have.
-    fn given(&self, d: &Document, outline: &Outline, workshop: &Workshop) -> (Given, Vec<String>) {
+    fn given(d: &Document, outline: &Outline, workshop: &Workshop) -> (Given, Vec<String>) {
         let mut gone: Vec<String> = Vec::new();
         let mut known = |f: &String| {
             let is_known = workshop.filaments.iter().any(|w| w.id == *f);
@@ -515,7 +523,7 @@ impl Engine {
         run: &mut Run,
     ) -> Result<(), EngineError> {
         let m: Measures = d.measures()?;
-        let (given, gone) = self.given(d, outline, &run.workshop);
+        let (given, gone) = Self::given(d, outline, &run.workshop);
         let measures: Vec<_> = m.all().map(|(n, v)| (n, v.to_bits())).collect();
         let asked = (&given.filaments, &given.paints, &given.filament, &given.own, &given.bars);
         let stack_key = key(&(outline_key, d.recipe, &measures, asked));
@@ -523,7 +531,6 @@ impl Engine {
             self.stacks.get_or(&stack_key, || stack(d.recipe, outline, &m, &given, &self.plans, watch))
         })?;
         run.stack = Some(Arc::clone(&stack));
-        // Everything that has a shape; names and doubts do not.
         let built = match self.built.get(&stack_key) {
             Some(known) => known,
             None => {

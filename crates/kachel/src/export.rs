@@ -66,8 +66,7 @@ pub fn export(
 ) -> Result<Vec<u8>, ExportError> {
     let (_, solid) = run.solid.as_ref().ok_or(ExportError::NoSolid)?;
     let named = |p: &Part| {
-        let id = run.stack.as_ref().and_then(|s| s.filaments.get(p.number as usize)).map_or("", String::as_str);
-        let f = run.workshop.filament(id);
+        let f = run.filament(p.number);
         let material = Some(Material { name: f.name.clone(), colour: f.colour });
         NamedMesh { name: part_name(d, solid, &f.name), mesh: p.mesh.clone(), material }
     };

@@ -249,12 +249,8 @@ pub(crate) fn solid(d: &Document, key: &str, s: &Solid, run: &Run) -> SolidView 
     let mesh = s.skin.mesh();
     let (min, max) = mesh.extent();
     let (stack, layer) = (run.stack.as_deref(), run.workshop.printer().layer);
-    let filament = |n: u32| {
-        let id = stack.and_then(|s| s.filaments.get(n as usize)).map_or("", String::as_str);
-        run.workshop.filament(id)
-    };
     let part = |p: &kachel_solid::Part| {
-        let (f, volume) = (filament(p.number), p.mesh.mesh().volume());
+        let (f, volume) = (run.filament(p.number), p.mesh.mesh().volume());
         PartView {
             name: part_name(d, s, &f.name),
             filament: f.name.clone(),
@@ -265,12 +261,12 @@ pub(crate) fn solid(d: &Document, key: &str, s: &Solid, run: &Run) -> SolidView 
         }
     };
     let parts: Vec<PartView> = s.parts.iter().map(part).collect();
-    let cost = s.parts.iter().zip(&parts).map(|(p, view)| view.mass / 1000.0 * filament(p.number).price).sum();
+    let cost = s.parts.iter().zip(&parts).map(|(p, view)| view.mass / 1000.0 * run.filament(p.number).price).sum();
     let changes = stack.and_then(colour_changes).map(|all| {
         let change = |c: kachel_tiers::ColourChange| {
             #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "at most some thousand layers")]
             let layer = (c.height / layer).round() as u32 + 1;
-            ChangeView { height: c.height, layer, filament: filament(c.part).name.clone() }
+            ChangeView { height: c.height, layer, filament: run.filament(c.part).name.clone() }
         };
         all.into_iter().map(change).collect()
     });

@@ -449,8 +449,8 @@ pub fn thumbnail(run: &Run) -> Option<String> {
         let many = stack.filaments.iter().any(|f| f != usual);
         for (k, t) in stack.tiers.iter().enumerate() {
             // What is cut from below is not seen from above.
-            let is_over = |u: &&kachel_tiers::Tier| u.op == Op::Add && u.top <= t.top;
-            if t.op == Op::Cut && !stack.tiers[..k].iter().any(|u| is_over(&u)) {
+            let is_under = |u: &kachel_tiers::Tier| u.op == Op::Add && u.top <= t.top;
+            if t.op == Op::Cut && !stack.tiers[..k].iter().any(is_under) {
                 continue;
             }
             let filament = stack.filaments.get(t.part as usize).filter(|_| many);

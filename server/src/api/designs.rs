@@ -1,8 +1,7 @@
-use super::{Look, Shared, Shop, compute, version};
+use super::{Look, Shared, Shop, compute, tagged, version};
 use crate::db::Stored;
 use crate::problem::ApiError;
 use actix_multipart::Multipart;
-use actix_web::http::header::ETAG;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use futures_util::TryStreamExt;
@@ -78,8 +77,8 @@ pub(super) fn item(s: Stored) -> ShelfItem {
     ShelfItem { id: s.id, version: s.version, name: s.document.name, recipe, saved_at: s.updated_at }
 }
 
-pub(super) fn answer(mut response: actix_web::HttpResponseBuilder, view: &DesignView) -> HttpResponse {
-    response.insert_header((ETAG, format!("\"{}\"", view.version))).json(view)
+pub(super) fn answer(response: actix_web::HttpResponseBuilder, view: &DesignView) -> HttpResponse {
+    tagged(response, view.version, view)
 }
 
 async fn list(shop: Shared, request: HttpRequest) -> Result<Json<Vec<ShelfItem>>, ApiError> {

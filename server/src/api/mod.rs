@@ -12,12 +12,12 @@ mod workshop;
 use crate::db::{Db, Stored};
 use crate::problem::ApiError;
 use crate::worker::Worker;
-use actix_web::HttpRequest;
-use actix_web::http::header::IF_MATCH;
+use actix_web::http::header::{ETAG, IF_MATCH};
 use actix_web::web::{self, ServiceConfig};
+use actix_web::{HttpRequest, HttpResponse, HttpResponseBuilder};
 use kachel_engine::tiers::CutLine;
 use kachel_engine::{Document, Engine, ResultView, Stage, Watch};
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 use std::sync::Arc;
 
 pub use designs::{DesignView, Edits, ShelfItem};
@@ -104,6 +104,11 @@ impl Shop {
             result,
         }
     }
+}
+
+/// An answer that says in its ETag which version it is.
+fn tagged(mut response: HttpResponseBuilder, version: i64, body: &impl Serialize) -> HttpResponse {
+    response.insert_header((ETAG, format!("\"{version}\""))).json(body)
 }
 
 /// The version in If-Match, as our ETags have it.

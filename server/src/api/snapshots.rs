@@ -1,10 +1,10 @@
 use super::designs::{answer, item};
-use super::{Look, Shared, Shop, compute, version};
+use super::{Look, Shared, compute, version};
 use crate::db::Snapshot;
 use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
-use kachel_engine::{Document, ResultView, Watch};
+use kachel_engine::{Document, ResultView};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -83,11 +83,6 @@ async fn keep(
     Ok(HttpResponse::Created().json(kept))
 }
 
-fn kept(shop: &Shop, s: Snapshot, look: Look, watch: &Watch) -> KeptView {
-    let result = shop.result(&s.document, look, watch);
-    KeptView { snapshot: view(&s), document: s.document, result }
-}
-
 async fn show(
     shop: Shared,
     request: HttpRequest,
@@ -97,7 +92,8 @@ async fn show(
     let (id, snapshot) = path.into_inner();
     compute(&shop, &request, move |shop, watch| {
         let s = shop.db.snapshot(&id, &snapshot)?;
-        Ok(Json(kept(shop, s, *look, watch)))
+        let result = shop.result(&s.document, *look, watch);
+        Ok(Json(KeptView { snapshot: view(&s), document: s.document, result }))
     })
     .await
 }

@@ -1,6 +1,5 @@
-use super::{Shared, compute, version};
+use super::{Shared, compute, tagged, version};
 use crate::problem::ApiError;
-use actix_web::http::header::ETAG;
 use actix_web::web::{self, Json, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::Workshop;
@@ -22,7 +21,7 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
 }
 
 fn answer(view: &WorkshopView) -> HttpResponse {
-    HttpResponse::Ok().insert_header((ETAG, format!("\"{}\"", view.version))).json(view)
+    tagged(HttpResponse::Ok(), view.version, view)
 }
 
 async fn show(shop: Shared, request: HttpRequest) -> Result<HttpResponse, ApiError> {

@@ -7,8 +7,9 @@ use std::path::{Path, PathBuf};
 use std::sync::atomic::{AtomicU32, Ordering};
 use std::sync::mpsc;
 use std::thread::JoinHandle;
-use ureq::Agent;
 use ureq::http::Response;
+use ureq::typestate::WithBody;
+use ureq::{Agent, RequestBuilder};
 
 static COUNT: AtomicU32 = AtomicU32::new(0);
 
@@ -75,21 +76,12 @@ impl TestServer {
 
     /// Posts JSON; `version` goes into If-Match.
     pub fn post(&self, path: &str, version: Option<i64>, body: &Value) -> (u16, Value) {
-        let mut request = agent().post(self.url(path));
-        if let Some(v) = version {
-            request = request.header("If-Match", format!("\"{v}\""));
-        }
-        let mut response = request.send_json(body).expect("an answer");
-        (response.status().as_u16(), response.body_mut().read_json().unwrap_or(Value::Null))
+        send(agent().post(self.url(path)), version, body)
     }
+
     #[allow(dead_code, reason = "each test program uses its part of this")]
     pub fn put(&self, path: &str, version: Option<i64>, body: &Value) -> (u16, Value) {
-        let mut request = agent().put(self.url(path));
-        if let Some(v) = version {
-            request = request.header("If-Match", format!("\"{v}\""));
-        }
-        let mut response = request.send_json(body).expect("an answer");
-        (response.status().as_u16(), response.body_mut().read_json().unwrap_or(Value::Null))
+        send(agent().put(self.url(path)), version, body)
     }
 
     #[allow(dead_code, reason = "each test program uses its part of this")]
@@ -106,6 +98,14 @@ impl Drop for TestServer {
             let _ = thread.join();
         }
     }
+}
+
+fn send(mut request: RequestBuilder<WithBody>, version: Option<i64>, body: &Value) -> (u16, Value) {
+    if let Some(v) = version {
+        request = request.header("If-Match", format!("\"{v}\""));
+    }
+    let mut response = request.send_json(body).expect("an answer");
+    (response.status().as_u16(), response.body_mut().read_json().unwrap_or(Value::Null))
 }
 
 pub fn agent() -> Agent {
