@@ -25,6 +25,11 @@ export class ApiProblem extends Error {
   }
 }
 
+/** What a person reads of anything that was thrown. */
+export function refusal(thrown: unknown): string {
+  return thrown instanceof ApiProblem ? thrown.problem.detail : String(thrown);
+}
+
 const unreachable: Problem = {
   title: "No answer",
   status: 0,

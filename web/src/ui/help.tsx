@@ -2,6 +2,7 @@ import { Dialog } from "radix-ui";
 import { useEffect } from "react";
 import { useInterface } from "../state/interface";
 import { Button } from "./button";
+import { DialogFrame } from "./dialog";
 import { Icon } from "./icons";
 
 const GROUPS: [string, [string, string][]][] = [
@@ -79,39 +80,35 @@ export function Help() {
     addEventListener("keydown", press);
     return () => removeEventListener("keydown", press);
   }, [setHelp]);
+  if (!helpIsOpen) return null;
   return (
-    <Dialog.Root open={helpIsOpen} onOpenChange={setHelp}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 max-h-[94vh] w-[min(880px,94vw)] overflow-y-auto -translate-x-1/2 -translate-y-1/2 rounded-tile bg-tile p-6 shadow-2xl"
-        >
-          <div className="flex items-center pb-3">
-            <Dialog.Title className="font-display text-xl font-semibold">Keys</Dialog.Title>
-            <Dialog.Close asChild>
-              <Button look="bare" className="ml-auto" aria-label="Close">
-                <Icon name="close" />
-              </Button>
-            </Dialog.Close>
-          </div>
-          <div className="grid gap-x-8 gap-y-5 sm:grid-cols-2">
-            {GROUPS.map(([title, rows]) => (
-              <section key={title}>
-                <h3 className="pb-1.5 font-display font-semibold">{title}</h3>
-                <dl className="text-sm">
-                  {rows.map(([keys, words]) => (
-                    <div key={keys} className="flex gap-3 border-t border-line py-1">
-                      <dt className="w-32 flex-none font-semibold">{keys}</dt>
-                      <dd className="text-soft">{words}</dd>
-                    </div>
-                  ))}
-                </dl>
-              </section>
-            ))}
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <DialogFrame
+      onClose={() => setHelp(false)}
+      className="top-1/2 max-h-[94vh] w-[min(880px,94vw)] -translate-y-1/2 overflow-y-auto p-6"
+    >
+      <div className="flex items-center pb-3">
+        <Dialog.Title className="font-display text-xl font-semibold">Keys</Dialog.Title>
+        <Dialog.Close asChild>
+          <Button look="bare" className="ml-auto" aria-label="Close">
+            <Icon name="close" />
+          </Button>
+        </Dialog.Close>
+      </div>
+      <div className="grid gap-x-8 gap-y-5 sm:grid-cols-2">
+        {GROUPS.map(([title, rows]) => (
+          <section key={title}>
+            <h3 className="pb-1.5 font-display font-semibold">{title}</h3>
+            <dl className="text-sm">
+              {rows.map(([keys, words]) => (
+                <div key={keys} className="flex gap-3 border-t border-line py-1">
+                  <dt className="w-32 flex-none font-semibold">{keys}</dt>
+                  <dd className="text-soft">{words}</dd>
+                </div>
+              ))}
+            </dl>
+          </section>
+        ))}
+      </div>
+    </DialogFrame>
   );
 }

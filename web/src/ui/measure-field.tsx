@@ -1,6 +1,6 @@
 import clsx from "clsx";
 import { useEffect, useId, useRef, useState } from "react";
-import { ApiProblem } from "../api/client";
+import { refusal } from "../api/client";
 import type { Unit } from "../api/generated/Unit";
 import { Icon } from "./icons";
 import { shown, stepped, stepsOf } from "./length";
@@ -43,7 +43,7 @@ export function MeasureField(p: Props) {
       setDraft(null);
       return true;
     } catch (e) {
-      setRefused(e instanceof ApiProblem ? e.problem.detail : String(e));
+      setRefused(refusal(e));
       return false;
     }
   }

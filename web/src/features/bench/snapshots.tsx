@@ -3,10 +3,11 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { useLocation } from "wouter";
 import type { Bench } from "../../api/bench";
-import { ApiProblem, api } from "../../api/client";
+import { api, refusal } from "../../api/client";
 import type { ResultView } from "../../api/generated/ResultView";
 import type { Unit } from "../../api/generated/Unit";
 import { Button } from "../../ui/button";
+import { DialogFrame } from "../../ui/dialog";
 import { rough, withUnit } from "../../ui/length";
 import { planBox } from "../views/plan";
 import { TierShapes } from "../views/tier-shapes";
@@ -29,118 +30,113 @@ export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => voi
   const act = (what: Promise<unknown>) =>
     void what.then(
       () => cache.invalidateQueries({ queryKey: key }),
-      (e: unknown) => setRefused(e instanceof ApiProblem ? e.problem.detail : String(e)),
+      (e: unknown) => setRefused(refusal(e)),
     );
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-[7vh] left-1/2 z-50 grid h-[80vh] w-[min(980px,96vw)] -translate-x-1/2 grid-cols-[300px_minmax(0,1fr)] rounded-tile bg-tile shadow-2xl"
+    <DialogFrame
+      onClose={onClose}
+      className="top-[7vh] grid h-[80vh] w-[min(980px,96vw)] grid-cols-[300px_minmax(0,1fr)]"
+    >
+      <div className="flex min-h-0 flex-col border-r border-line p-4">
+        <Dialog.Title className="pb-2 font-display text-lg font-semibold">Snapshots</Dialog.Title>
+        <form
+          className="flex gap-1.5 pb-3"
+          onSubmit={(e) => {
+            e.preventDefault();
+            setRefused(null);
+            act(api.keep(id, name || new Date().toLocaleString("en-GB")).then(() => setName("")));
+          }}
         >
-          <div className="flex min-h-0 flex-col border-r border-line p-4">
-            <Dialog.Title className="pb-2 font-display text-lg font-semibold">Snapshots</Dialog.Title>
-            <form
-              className="flex gap-1.5 pb-3"
-              onSubmit={(e) => {
-                e.preventDefault();
-                setRefused(null);
-                act(api.keep(id, name || new Date().toLocaleString("en-GB")).then(() => setName("")));
-              }}
-            >
-              <input
-                aria-label="Name of the snapshot"
-                placeholder="Name it"
-                value={name}
-                onChange={(e) => setName(e.target.value)}
-                className="min-w-0 flex-1 rounded-tile border border-edge bg-field px-2 py-1 text-sm"
-              />
-              <Button look="solid" type="submit">
-                Keep
+          <input
+            aria-label="Name of the snapshot"
+            placeholder="Name it"
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            className="min-w-0 flex-1 rounded-tile border border-edge bg-field px-2 py-1 text-sm"
+          />
+          <Button look="solid" type="submit">
+            Keep
+          </Button>
+        </form>
+        {refused && (
+          <p role="alert" className="pb-2 text-sm text-terracotta">
+            {refused}
+          </p>
+        )}
+        <ul className="min-h-0 flex-1 overflow-y-auto">
+          {data?.map((s) => (
+            <li key={s.id}>
+              <button
+                type="button"
+                aria-pressed={s.id === chosen}
+                onClick={() => setChosen(s.id)}
+                className={`w-full rounded-tile px-2 py-1.5 text-left hover:bg-sunk ${s.id === chosen ? "bg-sunk shadow-[inset_3px_0_0_var(--glaze)]" : ""}`}
+              >
+                <span className="block truncate text-sm font-semibold">{s.name}</span>
+                <span className="block text-xs text-soft">
+                  {s.recipe} ·{" "}
+                  {new Date(s.created_at).toLocaleString("en-GB", {
+                    dateStyle: "medium",
+                    timeStyle: "short",
+                  })}
+                </span>
+              </button>
+            </li>
+          ))}
+          {data?.length === 0 && (
+            <li className="text-sm text-soft">
+              Nothing kept yet. A snapshot is a state to go back to, or to compare with.
+            </li>
+          )}
+        </ul>
+      </div>
+      <div className="flex min-h-0 flex-col p-4">
+        {kept && chosen ? (
+          <>
+            <Compare
+              now={bench.result}
+              then={kept.result}
+              name={kept.snapshot.name}
+              unit={bench.design.document.unit}
+            />
+            <div className="flex gap-2 pt-3">
+              <Button
+                look="solid"
+                onClick={() => {
+                  bench.goBack(chosen);
+                  onClose();
+                }}
+              >
+                Go back to it
               </Button>
-            </form>
-            {refused && (
-              <p role="alert" className="pb-2 text-sm text-terracotta">
-                {refused}
-              </p>
-            )}
-            <ul className="min-h-0 flex-1 overflow-y-auto">
-              {data?.map((s) => (
-                <li key={s.id}>
-                  <button
-                    type="button"
-                    aria-pressed={s.id === chosen}
-                    onClick={() => setChosen(s.id)}
-                    className={`w-full rounded-tile px-2 py-1.5 text-left hover:bg-sunk ${s.id === chosen ? "bg-sunk shadow-[inset_3px_0_0_var(--glaze)]" : ""}`}
-                  >
-                    <span className="block truncate text-sm font-semibold">{s.name}</span>
-                    <span className="block text-xs text-soft">
-                      {s.recipe} ·{" "}
-                      {new Date(s.created_at).toLocaleString("en-GB", {
-                        dateStyle: "medium",
-                        timeStyle: "short",
-                      })}
-                    </span>
-                  </button>
-                </li>
-              ))}
-              {data?.length === 0 && (
-                <li className="text-sm text-soft">
-                  Nothing kept yet. A snapshot is a state to go back to, or to compare with.
-                </li>
-              )}
-            </ul>
-          </div>
-          <div className="flex min-h-0 flex-col p-4">
-            {kept && chosen ? (
-              <>
-                <Compare
-                  now={bench.result}
-                  then={kept.result}
-                  name={kept.snapshot.name}
-                  unit={bench.design.document.unit}
-                />
-                <div className="flex gap-2 pt-3">
-                  <Button
-                    look="solid"
-                    onClick={() => {
-                      bench.goBack(chosen);
-                      onClose();
-                    }}
-                  >
-                    Go back to it
-                  </Button>
-                  <Button
-                    onClick={() =>
-                      void api.branch(id, chosen).then((d) => {
-                        onClose();
-                        go(`/design/${d.id}/tiers`);
-                      })
-                    }
-                  >
-                    New design from it
-                  </Button>
-                  <Button
-                    className="ml-auto"
-                    onClick={() => {
-                      setChosen(null);
-                      act(api.forget(id, chosen));
-                    }}
-                  >
-                    Forget it
-                  </Button>
-                </div>
-              </>
-            ) : (
-              <p className="m-auto max-w-72 text-center text-sm text-soft">
-                Choose a snapshot to lay it over what is on the bench.
-              </p>
-            )}
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+              <Button
+                onClick={() =>
+                  void api.branch(id, chosen).then((d) => {
+                    onClose();
+                    go(`/design/${d.id}/tiers`);
+                  })
+                }
+              >
+                New design from it
+              </Button>
+              <Button
+                className="ml-auto"
+                onClick={() => {
+                  setChosen(null);
+                  act(api.forget(id, chosen));
+                }}
+              >
+                Forget it
+              </Button>
+            </div>
+          </>
+        ) : (
+          <p className="m-auto max-w-72 text-center text-sm text-soft">
+            Choose a snapshot to lay it over what is on the bench.
+          </p>
+        )}
+      </div>
+    </DialogFrame>
   );
 }
 

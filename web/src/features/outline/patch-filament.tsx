@@ -1,14 +1,12 @@
-import { useQuery } from "@tanstack/react-query";
 import type { Bench } from "../../api/bench";
-import { api } from "../../api/client";
 import type { PatchView } from "../../api/generated/PatchView";
+import { useFilaments } from "../../api/workshop";
 import { Choice } from "../../ui/choice";
-import { rgb } from "../views/look";
+import { spoolOption } from "../views/look";
 
 /** The filament of the chosen patches, where they become details; else that of their tier. */
 export function PatchFilament({ bench, picked }: { bench: Bench; picked: readonly PatchView[] }) {
-  const { data } = useQuery({ queryKey: ["workshop"], queryFn: api.workshop });
-  const filaments = data?.workshop.filaments ?? [];
+  const filaments = useFilaments();
   const own = new Set(picked.map((p) => p.filament ?? ""));
   const paint = (filament: string | null) =>
     bench.change([
@@ -22,7 +20,7 @@ export function PatchFilament({ bench, picked }: { bench: Bench; picked: readonl
       options={[
         { name: "tier", label: "The tier's" },
         ...(own.size > 1 ? [{ name: "several", label: "Several" }] : []),
-        ...filaments.map((f) => ({ name: f.id, label: f.name, colour: rgb(f.colour) })),
+        ...filaments.map(spoolOption),
       ]}
       onChoose={(f) => f !== "several" && paint(f === "tier" ? null : f)}
     />

@@ -3,7 +3,7 @@ import clsx from "clsx";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Link, useLocation } from "wouter";
 import { designKey } from "../../api/bench";
-import { ApiProblem, api, PICTURE_TYPES, samplePictureUrl, thumbnailUrl } from "../../api/client";
+import { ApiProblem, api, PICTURE_TYPES, refusal, samplePictureUrl, thumbnailUrl } from "../../api/client";
 import type { DesignView } from "../../api/generated/DesignView";
 import type { ShelfItem } from "../../api/generated/ShelfItem";
 import { useNotices } from "../../state/notices";
@@ -194,7 +194,7 @@ function Standing({ item }: { item: ShelfItem }) {
   const attempt = (work: Promise<unknown>) =>
     void work.then(refresh, (e: unknown) =>
       say({
-        text: e instanceof ApiProblem ? e.problem.detail : String(e),
+        text: refusal(e),
         hint: "",
         isBad: true,
         action: null,

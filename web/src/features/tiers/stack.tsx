@@ -1,12 +1,11 @@
-import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { useState } from "react";
 import type { Bench } from "../../api/bench";
-import { api } from "../../api/client";
 import type { Finish } from "../../api/generated/Finish";
 import type { Footprint } from "../../api/generated/Footprint";
 import type { OwnTier } from "../../api/generated/OwnTier";
 import type { TierView } from "../../api/generated/TierView";
+import { useFilaments } from "../../api/workshop";
 import { Button } from "../../ui/button";
 import { Choice } from "../../ui/choice";
 import { Icon } from "../../ui/icons";
@@ -14,9 +13,7 @@ import { shown } from "../../ui/length";
 import { MeasureField } from "../../ui/measure-field";
 import { Item, Menu } from "../../ui/menu";
 import { Tip } from "../../ui/tip";
-import { familyOf, rgb } from "../views/look";
-
-export const WORKSHOP = ["workshop"];
+import { familyOf, spoolOption } from "../views/look";
 
 const SQUARE: Finish = { shape: "square", way: "inward", edges: "both", inset: 0, depth: 0 };
 const USUAL: Record<Finish["shape"], [number, number]> = {
@@ -29,11 +26,10 @@ const USUAL: Record<Finish["shape"], [number, number]> = {
 /** The tiers from the top down, as they stand: filament, heights, and what can be done with each. */
 export function StackList({ bench }: { bench: Bench }) {
   const { result, design } = bench;
-  const { data } = useQuery({ queryKey: WORKSHOP, queryFn: api.workshop });
   const [isAbove, setAbove] = useState(false);
   const [open, setOpen] = useState<number | null>(null);
   const own = design.document.tiers;
-  const filaments = data?.workshop.filaments ?? [];
+  const filaments = useFilaments();
   const usual = filaments[0]?.id ?? "";
   const keys = new Set<string>();
   // Tiers of one key are one line; the last one printed stands for them.
@@ -150,7 +146,7 @@ export function StackList({ bench }: { bench: Bench }) {
                     isBare
                     label={`Filament of ${t.name}`}
                     value={t.filament}
-                    options={filaments.map((f) => ({ name: f.id, label: f.name, colour: rgb(f.colour) }))}
+                    options={filaments.map(spoolOption)}
                     onChoose={(f) =>
                       bench.change([{ kind: "set-filament", key: t.key, filament: f === usual ? null : f }])
                     }

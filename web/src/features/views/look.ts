@@ -1,3 +1,4 @@
+import type { Filament } from "../../api/generated/Filament";
 import type { ResultView } from "../../api/generated/ResultView";
 import type { TierView } from "../../api/generated/TierView";
 
@@ -25,6 +26,9 @@ export function familyOf(role: string): Family {
 export const isManyColoured = (result: ResultView) => result.is_painted;
 
 export const rgb = (c: readonly number[]) => `rgb(${c.join(" ")})`;
+
+/** A filament as one of those to choose from. */
+export const spoolOption = (f: Filament) => ({ name: f.id, label: f.name, colour: rgb(f.colour) });
 
 /** How a tier is filled in plan: by its filament where there are several, else by what it is. */
 export function fillOf(tier: TierView, many: boolean): string {

@@ -1,12 +1,14 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
-import { ApiProblem, api } from "../../api/client";
+import { ApiProblem, api, refusal } from "../../api/client";
 import type { Filament } from "../../api/generated/Filament";
 import type { Printer } from "../../api/generated/Printer";
 import type { Workshop } from "../../api/generated/Workshop";
+import { useWorkshop, WORKSHOP } from "../../api/workshop";
 import { Button } from "../../ui/button";
 import { Choice } from "../../ui/choice";
+import { DialogFrame } from "../../ui/dialog";
 import { Icon } from "../../ui/icons";
 
 const CELL = "w-full rounded-tile border border-edge bg-field px-1.5 py-0.5 text-sm";
@@ -21,73 +23,65 @@ const fromHex = (text: string): [number, number, number] => [
 /** The settings that all designs share; saved together, so that half of a change is never in force. */
 export function WorkshopDialog({ onClose, onSaved }: { onClose: () => void; onSaved: () => void }) {
   const cache = useQueryClient();
-  const { data } = useQuery({ queryKey: ["workshop"], queryFn: api.workshop });
+  const data = useWorkshop();
   const [draft, setDraft] = useState<Workshop | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
   const w = draft ?? data?.workshop;
   const save = async () => {
     if (!draft || !data) return onClose();
     try {
-      cache.setQueryData(["workshop"], await api.setWorkshop(data.version, draft));
+      cache.setQueryData(WORKSHOP, await api.setWorkshop(data.version, draft));
       onSaved();
       onClose();
     } catch (e) {
-      setRefused(e instanceof ApiProblem ? e.problem.detail : String(e));
+      setRefused(refusal(e));
       if (e instanceof ApiProblem && e.problem.code === "stale")
-        void cache.invalidateQueries({ queryKey: ["workshop"] });
+        void cache.invalidateQueries({ queryKey: WORKSHOP });
     }
   };
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-[6vh] left-1/2 z-50 flex max-h-[88vh] w-[min(860px,96vw)] -translate-x-1/2 flex-col rounded-tile bg-tile shadow-2xl"
-        >
-          <header className="flex items-baseline gap-3 border-b border-line px-5 py-3">
-            <Dialog.Title className="font-display text-xl font-semibold">Workshop</Dialog.Title>
-            <span className="text-sm text-soft">printers and filaments that all designs share</span>
-          </header>
-          {w && (
-            <div className="min-h-0 flex-1 overflow-y-auto px-5 py-3">
-              <div className="flex gap-8 pb-4">
-                <Choice
-                  label="Unit of new designs"
-                  value={w.unit}
-                  options={[
-                    { name: "mm", label: "Millimetres" },
-                    { name: "in", label: "Inches" },
-                  ]}
-                  onChoose={(unit) => setDraft({ ...w, unit: unit as Workshop["unit"] })}
-                />
-                <label className="flex items-center gap-2 text-sm">
-                  Currency
-                  <input
-                    className={`${CELL} max-w-16`}
-                    value={w.currency}
-                    onChange={(e) => setDraft({ ...w, currency: e.target.value })}
-                  />
-                </label>
-              </div>
-              <Filaments w={w} set={setDraft} />
-              <Printers w={w} set={setDraft} />
-            </div>
-          )}
-          <footer className="flex items-center justify-end gap-2 border-t border-line px-5 py-3">
-            {refused && (
-              <p role="alert" className="mr-auto text-sm text-terracotta">
-                {refused}
-              </p>
-            )}
-            <Button onClick={onClose}>Cancel</Button>
-            <Button look="solid" onClick={() => void save()}>
-              Save
-            </Button>
-          </footer>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <DialogFrame onClose={onClose} className="top-[6vh] flex max-h-[88vh] w-[min(860px,96vw)] flex-col">
+      <header className="flex items-baseline gap-3 border-b border-line px-5 py-3">
+        <Dialog.Title className="font-display text-xl font-semibold">Workshop</Dialog.Title>
+        <span className="text-sm text-soft">printers and filaments that all designs share</span>
+      </header>
+      {w && (
+        <div className="min-h-0 flex-1 overflow-y-auto px-5 py-3">
+          <div className="flex gap-8 pb-4">
+            <Choice
+              label="Unit of new designs"
+              value={w.unit}
+              options={[
+                { name: "mm", label: "Millimetres" },
+                { name: "in", label: "Inches" },
+              ]}
+              onChoose={(unit) => setDraft({ ...w, unit: unit as Workshop["unit"] })}
+            />
+            <label className="flex items-center gap-2 text-sm">
+              Currency
+              <input
+                className={`${CELL} max-w-16`}
+                value={w.currency}
+                onChange={(e) => setDraft({ ...w, currency: e.target.value })}
+              />
+            </label>
+          </div>
+          <Filaments w={w} set={setDraft} />
+          <Printers w={w} set={setDraft} />
+        </div>
+      )}
+      <footer className="flex items-center justify-end gap-2 border-t border-line px-5 py-3">
+        {refused && (
+          <p role="alert" className="mr-auto text-sm text-terracotta">
+            {refused}
+          </p>
+        )}
+        <Button onClick={onClose}>Cancel</Button>
+        <Button look="solid" onClick={() => void save()}>
+          Save
+        </Button>
+      </footer>
+    </DialogFrame>
   );
 }
 
