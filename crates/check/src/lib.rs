@@ -556,7 +556,7 @@ fn before_the_outline(o: &Object<'_>, found: &mut Vec<Finding>) {
                 Code::LostPatch,
                 format!(
                     "A patch chosen as '{was}' at {:.0}, {:.0} px is no longer in the picture",
-                    lost.at[0], lost.at[1]
+                    lost.spot.at[0], lost.spot.at[1]
                 ),
                 "The threshold or the picture has changed. The choice is kept in case the patch comes back.",
             )
@@ -568,8 +568,10 @@ fn before_the_outline(o: &Object<'_>, found: &mut Vec<Finding>) {
 fn astray(a: &Astray) -> Finding {
     let stays = "It stays in the list at Outline; the rest of the list is applied.";
     let off = Some(("Switch it off".into(), Mend::SwitchOff(a.id)));
-    let (code, what, why, mend) = if a.lost > 0 {
-        (Code::LostChange, "A change of the outline has lost its patch".into(), stays, off)
+    let (code, what, why, mend) = if !a.lost.is_empty() {
+        let why =
+            "It stays in the list at Outline, where it can be given another patch; the rest of the list is applied.";
+        (Code::LostChange, "A change of the outline has lost its patch".into(), why, off)
     } else if a.moved_on.is_some() {
         let stay = Some(("Stay with my nodes".into(), Mend::Stay(a.id)));
         let what = "The picture has moved on under a patch with nodes of its own".into();

@@ -7,7 +7,7 @@ use std::collections::BTreeMap;
 use ts_rs::TS;
 
 /// The version of documents that this program writes.
-pub const VERSION: u32 = 5;
+pub const VERSION: u32 = 6;
 /// Longest name, characters.
 pub const MAX_NAME: usize = 120;
 /// Most guides.
@@ -65,15 +65,13 @@ pub struct Document {
     pub paints: Vec<PatchFilament>,
 }
 
-/// The filament of the patch round a point.
+/// The filament of a patch.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[ts(export)]
 #[serde(deny_unknown_fields)]
 pub struct PatchFilament {
-    /// A point in the patch, pixels of the picture.
-    pub at: [f64; 2],
-    /// Whether ink or a gap is meant.
-    pub is_ink: bool,
+    /// The patch.
+    pub spot: Spot,
     /// The filament's name for designs; none takes it off again.
     pub filament: Option<String>,
 }
@@ -159,21 +157,21 @@ impl Document {
     /// no longer run straight up or across.
     pub(crate) fn move_places(&mut self, moved: impl Fn([f64; 2]) -> [f64; 2]) {
         let is_place = |p: [f64; 2]| p.iter().all(|v| v.is_finite());
-        self.choices.iter_mut().for_each(|c| c.at = moved(c.at));
-        self.choices.retain(|c| is_place(c.at));
-        self.pins.iter_mut().for_each(|p| p.at = moved(p.at));
-        self.pins.retain(|p| is_place(p.at));
+        self.choices.iter_mut().for_each(|c| c.spot.move_places(&moved));
+        self.choices.retain(|c| c.spot.is_finite());
+        self.pins.iter_mut().for_each(|p| p.move_places(&moved));
+        self.pins.retain(Spot::is_finite);
         self.changes.iter_mut().for_each(|c| c.change.move_places(&moved));
-        self.paints.iter_mut().for_each(|p| p.at = moved(p.at));
-        self.paints.retain(|p| is_place(p.at));
+        self.paints.iter_mut().for_each(|p| p.spot.move_places(&moved));
+        self.paints.retain(|p| p.spot.is_finite());
         for b in self.bars.iter_mut().flatten() {
             (b.from, b.to) = (moved(b.from), moved(b.to));
         }
         self.bars.iter_mut().for_each(|bars| bars.retain(|b| is_place(b.from) && is_place(b.to)));
         for t in &mut self.tiers {
             if let Footprint::Patches { patches } = &mut t.footprint {
-                patches.iter_mut().for_each(|p| p.at = moved(p.at));
-                patches.retain(|p| is_place(p.at));
+                patches.iter_mut().for_each(|p| p.move_places(&moved));
+                patches.retain(Spot::is_finite);
             }
         }
         let guide = |g: &Guide| {
@@ -186,6 +184,19 @@ impl Document {
         self.guides = self.guides.iter().filter_map(guide).collect();
     }
 
+    /// A name for the next change of the outline: one that no patch is told by, either.
+    pub(crate) fn next_change(&self) -> u32 {
+        let own_tiers = self.tiers.iter().filter_map(|t| match &t.footprint {
+            Footprint::Patches { patches } => Some(patches),
+            _ => None,
+        });
+        let spots = self.choices.iter().map(|c| c.spot).chain(self.paints.iter().map(|p| p.spot));
+        let spots = spots.chain(self.pins.iter().copied()).chain(own_tiers.flatten().copied());
+        let spots = spots.chain(self.changes.iter().flat_map(|c| c.change.spots()));
+        let used = spots.filter_map(|s| s.made_by()).chain(self.changes.iter().map(|c| c.id));
+        used.max().unwrap_or(0).saturating_add(1)
+    }
+
     /// All measures of the recipe.
     pub fn measures(&self) -> Result<Measures, MeasureError> {
         Measures::new(self.recipe.recipe(), &self.measures)
@@ -193,7 +204,18 @@ impl Document {
 }
 
 /// What brings a document of version 1, 2 and so on up to the next one.
-const LIFTS: [fn(&mut serde_json::Value); VERSION as usize - 1] = [lift_1, lift_2, lift_3, lift_4];
+const LIFTS: [fn(&mut serde_json::Value); VERSION as usize - 1] = [lift_1, lift_2, lift_3, lift_4, lift_5];
+
+/// Version 5 had the place of a patch beside its use and its filament.
+fn lift_5(value: &mut serde_json::Value) {
+    for list in ["choices", "paints"] {
+        for entry in value.get_mut(list).and_then(serde_json::Value::as_array_mut).into_iter().flatten() {
+            let Some(entry) = entry.as_object_mut() else { continue };
+            let [at, is_ink] = ["at", "is_ink"].map(|k| entry.remove(k).unwrap_or_default());
+            entry.insert("spot".into(), serde_json::json!({ "at": at, "is_ink": is_ink }));
+        }
+    }
+}
 
 /// Version 4 had one recipe, whose details were stamp lines; its wall was square, as was its flange, and nothing was tied.
 fn lift_4(value: &mut serde_json::Value) {

@@ -234,6 +234,13 @@ pub enum Edit {
         /// All of them.
         guides: Vec<Guide>,
     },
+    /// Gives an entry of the list of changes other patches in place of those that are gone.
+    RepointChange {
+        /// The entry's name.
+        id: u32,
+        /// The patches; with none it does without, and goes where that leaves it nothing to work on.
+        to: Vec<Spot>,
+    },
     /// Forgets a choice that has lost its patch.
     ForgetChoice {
         /// The choice as it stands in the document.
@@ -476,7 +483,7 @@ impl Edit {
             Mend::Close(id) => vec![Self::CloseLines { ids: vec![*id], how: Closing::Join }],
             Mend::Forget(choice) => vec![Self::ForgetChoice { choice: *choice }],
             Mend::Aside(points) => {
-                let aside = |p: &kachel_geom::Point<_>| Choice { at: [p.x, p.y], is_ink: true, use_: Use::Aside };
+                let aside = |p: &kachel_geom::Point<_>| Choice { spot: Spot::new([p.x, p.y], true), use_: Use::Aside };
                 vec![Self::SetUses { choices: points.iter().map(aside).collect() }]
             }
         }
@@ -489,6 +496,8 @@ impl Edit {
             | Self::PinSize { .. }
             | Self::SetUses { .. }
             | Self::KeepNodes { .. }
+            | Self::RepointChange { .. }
+            | Self::PaintPatches { .. }
             | Self::CloseGaps { .. } => true,
             // Pinned patches are told by where they are.
             Self::AddChange { .. } | Self::SetChange { .. } => true,
@@ -554,6 +563,8 @@ impl Edit {
             Self::SwitchChange { .. } => "Switch a change off".into(),
             Self::OrderChange { .. } => "Move a change".into(),
             Self::RemoveChange { .. } => "Remove a change".into(),
+            Self::RepointChange { to, .. } if to.is_empty() => "Do without lost patches".into(),
+            Self::RepointChange { .. } => "Other patches for a change".into(),
             Self::KeepNodes { .. } => "Stay with own nodes".into(),
             Self::CloseLines { ids, .. } if ids.len() > 1 => format!("Close {} lines", ids.len()),
             Self::CloseLines { how: Closing::Join, .. } => "Join the ends of a line".into(),
@@ -675,6 +686,7 @@ impl Edit {
             | Self::OrderChange { .. }
             | Self::RemoveChange { .. }
             | Self::KeepNodes { .. }
+            | Self::RepointChange { .. }
             | Self::CloseLines { .. }
             | Self::CloseGaps { .. }
             | Self::SetPins { .. }
@@ -719,7 +731,7 @@ impl Edit {
             | Self::PaintPatches { .. }
             | Self::DropFilament { .. }
             | Self::SetMeasure { .. }
-            | Self::ResetMeasure { .. } => tier_edit::apply(&mut d, self)?,
+            | Self::ResetMeasure { .. } => tier_edit::apply(&mut d, self, outline)?,
         }
         Ok(d)
     }

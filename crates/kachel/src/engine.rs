@@ -6,7 +6,7 @@ use kachel_artwork::{Artwork, ArtworkError, Frame, Paint, Prepare, PrepareError,
 use kachel_check::{Finding, Object};
 use kachel_geom::{Stage, Stopped, Watch};
 use kachel_outline::{
-    Outline, OutlineError, Patch, Size, Spot, Step, Steps, apply_choices, edge_box, found_patches, patch_at,
+    Outline, OutlineError, Patch, Size, Step, Steps, apply_choices, edge_box, found_patches, patch_at,
     size_outline_from,
 };
 use kachel_solid::{Planar, Solid, SolidError, SoundMesh, arrange, extrude, extrude_tiers};
@@ -499,7 +499,7 @@ impl Engine {
         let filaments = d.filaments.iter().filter(|(_, f)| known(f)).map(|(k, f)| (k.clone(), f.clone())).collect();
         let paint = |p: &PatchFilament| {
             let filament = p.filament.clone()?;
-            let patch = patch_at(&outline.patches, &Spot { at: p.at, is_ink: p.is_ink })?;
+            let patch = patch_at(&outline.patches, &p.spot)?;
             Some((patch, filament))
         };
         let paints = d.paints.iter().filter_map(paint).filter(|(_, f)| known(f)).collect();

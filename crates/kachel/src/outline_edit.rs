@@ -19,7 +19,7 @@ pub(crate) fn apply(d: &mut Document, edit: &Edit, outline: Option<&Outline>) ->
             if d.changes.len() >= MAX_CHANGES {
                 return Err(EditError::Change { why: format!("the list is full: {MAX_CHANGES} changes") });
             }
-            let id = d.changes.iter().map(|c| c.id).max().unwrap_or(0).saturating_add(1);
+            let id = d.next_change();
             let at = before.map_or(Ok(d.changes.len()), |b| place_of(d, b))?;
             d.changes.insert(at, OutlineEdit { id, is_on: true, change: change.clone() });
         }
@@ -59,6 +59,7 @@ pub(crate) fn apply(d: &mut Document, edit: &Edit, outline: Option<&Outline>) ->
             let at = place_of(d, *id)?;
             d.changes.remove(at);
         }
+        Edit::RepointChange { id, to } => repoint(d, *id, to, outline)?,
         Edit::KeepNodes { id } => keep_nodes(d, *id, outline)?,
         Edit::CloseLines { ids, how } => {
             for id in ids {
@@ -80,7 +81,7 @@ pub(crate) fn apply(d: &mut Document, edit: &Edit, outline: Option<&Outline>) ->
         }
         Edit::SetPins { pins } => {
             in_range("The number of pins", pins.len() as f64, (0.0, MAX_CHOICES as f64), |v| v.to_string())?;
-            if !pins.iter().flat_map(|s| s.at).all(f64::is_finite) {
+            if !pins.iter().all(Spot::is_finite) {
                 return Err(EditError::NoPoint);
             }
             d.pins.clone_from(pins);
@@ -128,28 +129,30 @@ fn unpinned(d: &Document, outline: Option<&Outline>, spots: &[Spot]) -> Result<(
 /// Puts each choice in the place of an earlier one for the same patch.
 fn set_uses(d: &mut Document, choices: &[Choice], outline: Option<&Outline>) -> Result<(), EditError> {
     // A pinned patch keeps its use; the others of many get theirs.
-    let is_free = |c: &&Choice| unpinned(d, outline, &[Spot { at: c.at, is_ink: c.is_ink }]).is_ok();
-    let free: Vec<Choice> = choices.iter().filter(is_free).copied().collect();
+    let free: Vec<Choice> = choices.iter().filter(|c| unpinned(d, outline, &[c.spot]).is_ok()).copied().collect();
     if free.is_empty() && !choices.is_empty() {
         return Err(EditError::Pinned);
     }
-    for choice in &free {
-        if !choice.at.iter().all(|v| v.is_finite()) {
-            return Err(EditError::NoPoint);
-        }
-        let point = |c: &Choice| Point::new(c.at[0], c.at[1]);
-        let patch =
-            outline.and_then(|o| o.patches.iter().find(|p| p.is_ink == choice.is_ink && p.contains(point(choice))));
-        d.choices.retain(|c| {
-            let same = patch.is_some_and(|p| c.is_ink == p.is_ink && p.contains(point(c)));
-            !same && (c.at, c.is_ink) != (choice.at, choice.is_ink)
-        });
-        d.choices.push(*choice);
+    if !free.iter().all(|c| c.spot.is_finite()) {
+        return Err(EditError::NoPoint);
     }
+    let named = named(outline, free.iter().map(|c| &c.spot));
+    d.choices.retain(|c| !named(&c.spot));
+    d.choices.extend(&free);
     if d.choices.len() > MAX_CHOICES {
         return Err(EditError::TooManyChoices { found: d.choices.len() });
     }
     Ok(())
+}
+
+/// Tells the spots that mean one of these patches, now that the picture is as it is.
+pub(crate) fn named<'a>(
+    outline: Option<&'a Outline>,
+    spots: impl Iterator<Item = &'a Spot> + Clone + 'a,
+) -> impl Fn(&Spot) -> bool + 'a {
+    let patch = move |s: &Spot| outline.and_then(|o| patch_at(&o.patches, s));
+    let patches: Vec<usize> = spots.clone().filter_map(patch).collect();
+    move |s| spots.clone().any(|o| o == s) || patch(s).is_some_and(|k| patches.contains(&k))
 }
 
 fn possible(change: &Change) -> Result<(), EditError> {
@@ -160,6 +163,23 @@ fn place_of(d: &Document, id: u32) -> Result<usize, EditError> {
     d.changes.iter().position(|c| c.id == id).ok_or(EditError::UnknownChange)
 }
 
+/// Gives a change other patches in place of those that are gone, or none; a change that has none left goes itself.
+fn repoint(d: &mut Document, id: u32, to: &[Spot], outline: Option<&Outline>) -> Result<(), EditError> {
+    unpinned(d, outline, to)?;
+    let at = place_of(d, id)?;
+    let astray = outline.and_then(|o| o.astray.iter().find(|a| a.id == id));
+    let lost = astray.map(|a| a.lost.as_slice()).unwrap_or_default();
+    let mut change = d.changes[at].change.clone();
+    change.repoint(lost, to);
+    if change.spots().is_empty() {
+        d.changes.remove(at);
+        return Ok(());
+    }
+    possible(&change)?;
+    d.changes[at].change = change;
+    Ok(())
+}
+
 /// The patch as it is now is what its nodes were made for; where it is gone, they stand for themselves.
 fn keep_nodes(d: &mut Document, id: u32, outline: Option<&Outline>) -> Result<(), EditError> {
     let at = place_of(d, id)?;
@@ -168,7 +188,7 @@ fn keep_nodes(d: &mut Document, id: u32, outline: Option<&Outline>) -> Result<()
     };
     let astray = outline.and_then(|o| o.astray.iter().find(|a| a.id == id));
     match astray {
-        Some(a) if a.lost > 0 => on.clear(),
+        Some(a) if !a.lost.is_empty() => on.clear(),
         Some(a) => *seen = a.moved_on.or(*seen),
         None => {}
     }

@@ -133,7 +133,7 @@ fn typing_a_width_keeps_the_scale_afterwards_and_pinning_keeps_the_width() {
 fn choices_replace_each_other_and_survive_a_retrace() {
     let mut design = Design::sample("hedgehog");
     let at = design.run().patches.iter().find(|p| !p.is_ink).unwrap().anchor;
-    let choose = |use_| Edit::SetUses { choices: vec![Choice { at: [at.x, at.y], is_ink: false, use_ }] };
+    let choose = |use_| Edit::SetUses { choices: vec![Choice { spot: Spot::new([at.x, at.y], false), use_ }] };
     design.edit(&[choose(Use::Detail)]).unwrap();
     assert!(design.view().tiers.iter().any(|t| t.role == "stamp"));
     design.edit(&[Edit::SetDeviation { deviation: 0.4 }]).unwrap();
@@ -147,7 +147,7 @@ fn choices_replace_each_other_and_survive_a_retrace() {
 fn a_design_without_an_edge_still_shows_its_patches() {
     let mut design = Design::sample("beetroot");
     let at = design.run().patches[0].anchor;
-    let aside = Edit::SetUses { choices: vec![Choice { at: [at.x, at.y], is_ink: true, use_: Use::Aside }] };
+    let aside = Edit::SetUses { choices: vec![Choice { spot: Spot::new([at.x, at.y], true), use_: Use::Aside }] };
     design.edit(&[aside]).unwrap();
     let view = design.view();
     assert_eq!(view.problem.unwrap().code, "no-edge");
@@ -287,7 +287,7 @@ fn nodes_are_the_curves_own_or_fewer_than_the_pieces() {
     let mut design = disc();
     let own = patch_nodes(&design.run(), 0).unwrap();
     assert!(own[0].nodes.len() <= 8 && own[0].is_closed);
-    let spot = Spot { at: [50.0, 50.0], is_ink: true };
+    let spot = Spot::new([50.0, 50.0], true);
     design.edit(&[add(Change::Grow { on: vec![spot], by: 5.0, corner: Corner::Round })]).unwrap();
     let run = design.run();
     let pieces = run.patches[0].curves[0].nodes();
@@ -306,7 +306,7 @@ fn remembered_steps_give_what_replaying_from_the_start_gives() {
         degrees: r.between(0.0, 90.0),
         use_: Use::Edge,
     };
-    let spot = Spot { at: [50.0, 50.0], is_ink: true };
+    let spot = Spot::new([50.0, 50.0], true);
     for k in 0..40 {
         let edit = match random.below(4) {
             0 => add(Change::Grow { on: vec![spot], by: 0.3, corner: Corner::Mitred }),
@@ -377,12 +377,12 @@ fn a_freehand_line_becomes_few_curves_near_its_points() {
 #[test]
 fn a_pinned_patch_is_not_touched() {
     let mut design = disc();
-    let spot = Spot { at: [50.0, 50.0], is_ink: true };
+    let spot = Spot::new([50.0, 50.0], true);
     design.edit(&[Edit::SetPins { pins: vec![spot] }]).unwrap();
     assert!(design.view().patches[0].is_pinned);
     let grow = add(Change::Grow { on: vec![spot], by: 1.0, corner: Corner::Round });
     assert!(matches!(design.edit(std::slice::from_ref(&grow)), Err(EditError::Pinned)));
-    let aside = Choice { at: [45.0, 50.0], is_ink: true, use_: Use::Aside };
+    let aside = Choice { spot: Spot::new([45.0, 50.0], true), use_: Use::Aside };
     assert!(matches!(design.edit(&[Edit::SetUses { choices: vec![aside] }]), Err(EditError::Pinned)));
     design.edit(&[Edit::SetPins { pins: vec![] }]).unwrap();
     design.edit(&[grow]).unwrap();
@@ -394,7 +394,7 @@ fn own_nodes_stay_or_follow_when_the_threshold_moves() {
     let run = design.run();
     let p = &run.patches[0];
     let change = Change::Nodes {
-        on: vec![Spot { at: [p.anchor.x, p.anchor.y], is_ink: true }],
+        on: vec![Spot::new([p.anchor.x, p.anchor.y], true)],
         lines: patch_nodes(&run, 0).unwrap(),
         use_: Use::Edge,
         seen: Some(kachel_outline::Seen::of(p)),
@@ -455,8 +455,7 @@ fn any_edit(random: &mut Random) -> Edit {
         3 => Edit::SetDeviation { deviation: number(random) },
         4 | 5 => Edit::SetUses {
             choices: vec![Choice {
-                at: [random.between(0.0, 900.0), number(random)],
-                is_ink: random.below(2) == 0,
+                spot: Spot::new([random.between(0.0, 900.0), number(random)], random.below(2) == 0),
                 use_: [Use::Edge, Use::Detail, Use::Aside][random.below(3)],
             }],
         },
@@ -493,7 +492,7 @@ fn any_edit(random: &mut Random) -> Edit {
         22 => Edit::SetFileSize,
         23 | 24 => Edit::AddChange {
             change: Change::Grow {
-                on: vec![Spot { at: at(random), is_ink: true }],
+                on: vec![Spot::new(at(random), true)],
                 by: random.between(-9.0, 9.0),
                 corner: Corner::Round,
             },
@@ -515,7 +514,7 @@ fn any_edit(random: &mut Random) -> Edit {
         30 => Edit::KeepNodes { id: 1 },
         31 => Edit::CloseLines { ids: vec![1], how: [Closing::Join, Closing::Extend][random.below(2)] },
         32 => Edit::CloseGaps { value: word(random) },
-        33 => Edit::SetPins { pins: vec![Spot { at: [number(random), 40.0], is_ink: true }] },
+        33 => Edit::SetPins { pins: vec![Spot::new([number(random), 40.0], true)] },
         34 => Edit::SetGuides { guides: vec![Guide { is_upright: true, at: number(random) }] },
         35 => Edit::AddChange {
             change: Change::Draw {
@@ -608,7 +607,7 @@ fn thumbnails_show_the_tool_or_at_least_the_ink() {
     let svg = thumbnail(&design.run()).unwrap();
     assert_eq!(svg.matches("<path").count(), 4, "flange, wall, stamp lines and their bars");
     for p in design.run().patches.iter().filter(|p| p.is_ink) {
-        let aside = Choice { at: [p.anchor.x, p.anchor.y], is_ink: true, use_: Use::Aside };
+        let aside = Choice { spot: Spot::new([p.anchor.x, p.anchor.y], true), use_: Use::Aside };
         design.edit(&[Edit::SetUses { choices: vec![aside] }]).unwrap();
     }
     assert!(thumbnail(&design.run()).unwrap().contains("evenodd"));
@@ -675,7 +674,7 @@ fn filaments_make_parts_with_names_and_a_gone_one_is_found_and_dropped() {
     // A patch of its own filament.
     let patch = design.run().patches.iter().position(|p| p.use_ == Use::Detail).unwrap();
     let at = design.run().patches[patch].anchor;
-    let paint = PatchFilament { at: [at.x, at.y], is_ink: true, filament: Some("oxblood".into()) };
+    let paint = PatchFilament { spot: Spot::new([at.x, at.y], true), filament: Some("oxblood".into()) };
     design.edit(&[Edit::PaintPatches { paints: vec![paint] }]).unwrap();
     let view = design.view();
     assert_eq!(view.patches[patch].filament.as_deref(), Some("oxblood"));

@@ -3,6 +3,7 @@
 use crate::document::{Document, PatchFilament};
 use crate::edit::{Edit, EditError};
 use kachel_geom::Point;
+use kachel_outline::Outline;
 use kachel_tiers::{Bar, Footprint, MAX_OWN, MeasureKind, OwnTier, parse_length};
 
 /// Most tie bars of a maker's own.
@@ -33,7 +34,7 @@ fn length<'t>(tier: &'t mut OwnTier, name: &str) -> Option<&'t mut f64> {
     })
 }
 
-pub(crate) fn apply(d: &mut Document, edit: &Edit) -> Result<(), EditError> {
+pub(crate) fn apply(d: &mut Document, edit: &Edit, outline: Option<&Outline>) -> Result<(), EditError> {
     match edit {
         Edit::SetRecipe { recipe } => set_recipe(d, *recipe),
         Edit::SetMeasure { name, value } => {
@@ -100,7 +101,7 @@ pub(crate) fn apply(d: &mut Document, edit: &Edit) -> Result<(), EditError> {
                 None => d.filaments.remove(key),
             };
         }
-        Edit::PaintPatches { paints } => paint(d, paints)?,
+        Edit::PaintPatches { paints } => paint(d, paints, outline)?,
         Edit::DropFilament { filament } => {
             d.filaments.retain(|_, f| f != filament);
             d.paints.retain(|p| p.filament.as_ref() != Some(filament));
@@ -136,16 +137,15 @@ fn set_recipe(d: &mut Document, recipe: kachel_tiers::RecipeKind) {
     d.tiers.iter_mut().filter(|t| matches!(t.footprint, Footprint::Tier { .. })).for_each(|t| t.is_on = false);
 }
 
-fn paint(d: &mut Document, paints: &[PatchFilament]) -> Result<(), EditError> {
+fn paint(d: &mut Document, paints: &[PatchFilament], outline: Option<&Outline>) -> Result<(), EditError> {
     for p in paints {
-        if !p.at.iter().all(|v| v.is_finite()) || p.filament.as_ref().is_some_and(|f| f.is_empty() || f.len() > 60) {
+        if !p.spot.is_finite() || p.filament.as_ref().is_some_and(|f| f.is_empty() || f.len() > 60) {
             return Err(EditError::NoPoint);
         }
-        d.paints.retain(|q| q.at != p.at);
-        if p.filament.is_some() {
-            d.paints.push(p.clone());
-        }
     }
+    let named = crate::outline_edit::named(outline, paints.iter().map(|p| &p.spot));
+    d.paints.retain(|q| !named(&q.spot));
+    d.paints.extend(paints.iter().filter(|p| p.filament.is_some()).cloned());
     if d.paints.len() > crate::document::MAX_CHOICES {
         return Err(EditError::TooManyChoices { found: d.paints.len() });
     }
@@ -153,7 +153,7 @@ fn paint(d: &mut Document, paints: &[PatchFilament]) -> Result<(), EditError> {
 }
 
 /// Own bars in millimetres of the outline.
-pub(crate) fn bars_mm(d: &Document, outline: &kachel_outline::Outline) -> Option<Vec<Bar>> {
+pub(crate) fn bars_mm(d: &Document, outline: &Outline) -> Option<Vec<Bar>> {
     let mm = |p: [f64; 2]| {
         let p: Point<kachel_geom::Mm> = outline.mm(p);
         [p.x, p.y]

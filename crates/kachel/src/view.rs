@@ -5,7 +5,7 @@ use crate::edit::Edit;
 use crate::engine::{EngineError, Run, prepared_key};
 use crate::tier_view::{self, CutView, MeasureView, SolidView, TierView};
 use kachel_geom::{Bounds, Curve, Mm, Px, Region, Ring};
-use kachel_outline::{Astray, Outline, Patch, Size, Spot, Use, patch_at};
+use kachel_outline::{Astray, Outline, Patch, Root, Size, Spot, Use, patch_at};
 use kachel_tiers::{Bar, Cut, Op};
 use kachel_trace::{Contours, Swatch};
 use serde::Serialize;
@@ -155,6 +155,8 @@ pub struct PatchView {
     pub filament: Option<String>,
     /// Name of the group that an SVG has it in.
     pub group: Option<String>,
+    /// Where it comes from, if it is not as traced.
+    pub root: Option<Root>,
 }
 
 /// The sized outline.
@@ -183,8 +185,8 @@ pub struct OutlineView {
 pub struct AstrayView {
     /// Its name.
     pub id: u32,
-    /// How many of its patches are gone.
-    pub lost: usize,
+    /// Those of its patches that are gone.
+    pub lost: Vec<Spot>,
     /// Whether it leaves nothing of what it works on.
     pub is_empty: bool,
     /// Whether the picture has changed under a patch with own nodes.
@@ -324,7 +326,7 @@ fn patches(d: &Document, run: &Run) -> Vec<PatchView> {
         }
     }
     for paint in &d.paints {
-        if let Some(k) = patch_at(&run.patches, &Spot { at: paint.at, is_ink: paint.is_ink }) {
+        if let Some(k) = patch_at(&run.patches, &paint.spot) {
             all[k].filament.clone_from(&paint.filament);
         }
     }
@@ -373,6 +375,7 @@ fn patch(p: &Patch, run: &Run) -> PatchView {
         colour: swatch.map(|s| s.colour),
         filament: None,
         group: p.group.clone(),
+        root: p.altered_root(),
     }
 }
 
@@ -395,7 +398,7 @@ fn outline(o: &Outline, size: Size) -> OutlineView {
 fn astray(a: &Astray) -> AstrayView {
     AstrayView {
         id: a.id,
-        lost: a.lost,
+        lost: a.lost.clone(),
         is_empty: a.is_empty,
         has_moved_on: a.moved_on.is_some(),
         gap: a.gap,

@@ -4,7 +4,7 @@ use image::{ExtendedColorType, ImageEncoder, codecs::png::PngEncoder};
 use kachel_artwork::{Crop, Sheet, Straighten, Stroke, StrokeKind};
 use kachel_engine::{Axis, Document, Edit, EditError, Engine, ResultView, Sample, export_contours};
 use kachel_geom::Watch;
-use kachel_outline::{Choice, Size, Use};
+use kachel_outline::{Choice, Spot, Size, Use};
 use kachel_trace::{ColourSettings, Ink};
 
 struct Design {
@@ -124,7 +124,7 @@ fn a_phone_photo_of_a_sheet_gives_the_leaf_in_its_true_size() {
 #[test]
 fn turning_and_flipping_keep_choices_sizes_and_the_crop() {
     let mut design = Design::new(picture());
-    design.edit(Edit::SetUses { choices: vec![Choice { at: [120.0, 60.0], is_ink: true, use_: Use::Aside }] });
+    design.edit(Edit::SetUses { choices: vec![Choice { spot: Spot::new([120.0, 60.0], true), use_: Use::Aside }] });
     design.edit(Edit::SetSize { axis: Axis::Width, value: "60 mm".into() });
     design.edit(Edit::PinSize { axis: Some(Axis::Width) });
     let uses = design.uses();
@@ -146,7 +146,7 @@ fn turning_and_flipping_keep_choices_sizes_and_the_crop() {
     let (a, b) = (design.document.prepare.crop.unwrap(), before.prepare.crop.unwrap());
     let all = [a.x - b.x, a.y - b.y, a.width - b.width, a.height - b.height];
     assert!(all.iter().all(|v| v.abs() < 1e-9), "{a:?}, {b:?}");
-    let (c, d) = (design.document.choices[0].at, before.choices[0].at);
+    let (c, d) = (design.document.choices[0].spot.at, before.choices[0].spot.at);
     assert!((c[0] - d[0]).abs() < 1e-9 && (c[1] - d[1]).abs() < 1e-9);
     design.edit(Edit::SetDegrees { degrees: 12.5 });
     assert_eq!(design.uses().iter().filter(|u| u.1 == Use::Aside).count(), 1);
@@ -200,7 +200,7 @@ fn strokes_change_the_patches_and_have_a_limit() {
 #[test]
 fn another_picture_keeps_everything_after_it() {
     let mut design = Design::new(picture());
-    design.edit(Edit::SetUses { choices: vec![Choice { at: [120.0, 60.0], is_ink: true, use_: Use::Aside }] });
+    design.edit(Edit::SetUses { choices: vec![Choice { spot: Spot::new([120.0, 60.0], true), use_: Use::Aside }] });
     design.edit(Edit::SetSize { axis: Axis::Width, value: "75 mm".into() });
     design.edit(Edit::SetMeasure { name: "wall-height".into(), value: "22 mm".into() });
     let before = design.size();

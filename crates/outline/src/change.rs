@@ -7,8 +7,8 @@
 use crate::drawn::DrawnLine;
 use crate::shape::Shape;
 use crate::text::Text;
-use crate::{Patch, Use};
-use kachel_geom::{Bounds, Corner};
+use crate::{Likeness, Patch, Spot, Use};
+use kachel_geom::Corner;
 use serde::{Deserialize, Serialize};
 
 /// Most entries of a list.
@@ -21,17 +21,6 @@ pub const LENGTH_RANGE_MM: (f64, f64) = (0.05, 400.0);
 pub const DEVIATION_RANGE_MM: (f64, f64) = (0.005, 5.0);
 /// Most lines that are pasted at once.
 const MAX_PASTED: usize = 2000;
-
-/// A patch, named by a point in it.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
-#[serde(deny_unknown_fields)]
-#[ts(export)]
-pub struct Spot {
-    /// A point in it, pixels of the picture.
-    pub at: [f64; 2],
-    /// Whether ink or a gap is meant.
-    pub is_ink: bool,
-}
 
 /// Which end of a box.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, ts_rs::TS)]
@@ -76,8 +65,7 @@ const SAME_PX: f64 = 0.75;
 impl Seen {
     /// What the patch is like now.
     pub fn of(p: &Patch) -> Self {
-        let b = p.rings.first().and_then(kachel_geom::Ring::bounds).unwrap_or(Bounds::EMPTY);
-        Self { area: p.area_px2, span: [b.min.x, b.min.y, b.max.x, b.max.y] }
+        Self { area: p.area_px2, span: Likeness::of(p).span }
     }
 
     /// Whether a patch like `now` is still the same one.
@@ -322,8 +310,8 @@ pub struct OutlineEdit {
 pub struct Astray {
     /// The entry.
     pub id: u32,
-    /// How many of its patches are gone.
-    pub lost: usize,
+    /// Those of its patches that are gone.
+    pub lost: Vec<Spot>,
     /// Whether it leaves nothing of what it works on.
     pub is_empty: bool,
     /// What its patch is like now, where the picture has moved on since its nodes were taken over.
@@ -381,6 +369,17 @@ impl Change {
     /// The patches that it works on, those that stay first.
     pub fn spots(&self) -> Vec<Spot> {
         self.clone().lists_mut().into_iter().flat_map(std::mem::take).collect()
+    }
+
+    /// Puts other patches in the place of those that are gone, all after the first of them; none takes them out.
+    pub fn repoint(&mut self, lost: &[Spot], to: &[Spot]) {
+        for list in self.lists_mut() {
+            let Some(first) = list.iter().position(|s| lost.contains(s)) else { continue };
+            let kept = list[..first].to_vec();
+            let new = to.iter().filter(|s| !list.contains(s));
+            let rest = list[first..].iter().filter(|s| !lost.contains(s));
+            *list = kept.iter().chain(new).chain(rest).copied().collect();
+        }
     }
 
     /// What undo calls it.
@@ -465,7 +464,7 @@ impl Change {
         {
             *by = step(first.at, by[0], by[1]);
         }
-        self.lists_mut().into_iter().flatten().for_each(|s| s.at = moved(s.at));
+        self.lists_mut().into_iter().flatten().for_each(|s| s.move_places(&moved));
         let (places, degrees) = self.places_mut();
         if let (Some(degrees), Some(at)) = (degrees, places.first()) {
             // Along the direction, y down.
@@ -486,7 +485,7 @@ impl Change {
         let spots = self.spots();
         let place = |p: &[f64; 2]| p.iter().all(|v| v.is_finite() && v.abs() < 1e6);
         let (places, degrees) = copy.places_mut();
-        if !spots.iter().all(|s| place(&s.at)) || !places.into_iter().all(|p| place(p)) {
+        if !spots.iter().all(|s| place(&s.at) && s.is_finite()) || !places.into_iter().all(|p| place(p)) {
             return Some("places have to lie near the picture".into());
         }
         let is_angle = |d: f64| (-360.0..=360.0).contains(&d);

@@ -1,9 +1,9 @@
 //! Applies the list of changes.
 
-use crate::change::{Astray, Change, LineUpWith, OutlineEdit, Seen, Side, Spot};
+use crate::change::{Astray, Change, LineUpWith, OutlineEdit, Seen, Side};
 use crate::drawn::DrawnLine;
 use crate::work::{self, Turn};
-use crate::{DEVIATION_MM, OutlineError, Patch, PatchId, Place, Use, edge_box, number, patch_at};
+use crate::{DEVIATION_MM, OutlineError, Patch, PatchId, Place, Root, Spot, Use, edge_box, number, patch_at};
 use kachel_geom::{
     BoolOp, Bounds, Curve, Mm, OffGrid, Point, Px, Region, Ring, Watch, combine, interior_point, join_all, normalise,
     offset, offset_with, stroke,
@@ -75,6 +75,8 @@ pub(crate) fn apply(
     for (k, e) in on.iter().enumerate().skip(start) {
         watch.check()?;
         let told = Astray { id: e.id, ..Desk { patches, place }.change(&e.change)? };
+        let unnamed = patches.iter_mut().filter(|p| p.root.is_none());
+        unnamed.zip(0..).for_each(|(p, nth)| p.root = Some(Root::Made { by: e.id, nth }));
         if told.is_something() {
             astray.push(told);
         }
@@ -95,23 +97,23 @@ struct Desk<'a> {
     place: &'a Place,
 }
 
-/// What a step of the work says: how many patches are lost, and whether nothing is left.
+/// What a step of the work says: which patches are lost, and whether nothing is left.
 type Told = Result<Astray, OutlineError>;
 
-fn told(lost: usize, is_empty: bool) -> Told {
+fn told(lost: Vec<Spot>, is_empty: bool) -> Told {
     Ok(Astray { lost, is_empty, ..Astray::default() })
 }
 
 impl Desk<'_> {
-    /// Patches of the spots, each once, and how many were not found.
-    fn found(&self, on: &[Spot]) -> (Vec<usize>, usize) {
+    /// Patches of the spots, each once, and those that were not found.
+    fn found(&self, on: &[Spot]) -> (Vec<usize>, Vec<Spot>) {
         let mut all = Vec::new();
-        let mut lost = 0;
+        let mut lost = Vec::new();
         for s in on {
             match patch_at(self.patches, s) {
                 Some(k) if all.contains(&k) => {}
                 Some(k) => all.push(k),
-                None => lost += 1,
+                None => lost.push(*s),
             }
         }
         (all, lost)
@@ -151,7 +153,7 @@ impl Desk<'_> {
                     self.patches[*k].use_ = Use::Aside;
                 }
                 let mut said = self.each(from, |r| combine(r, &taken, BoolOp::TakeAway))?;
-                said.lost += lost;
+                said.lost.extend(lost);
                 Ok(said)
             }
             Change::FillHoles { on } => self.each(on, |r| Ok(r.filled())),
@@ -160,7 +162,7 @@ impl Desk<'_> {
             Change::Thicken { on, width } => self.each(on, |r| work::thickened(r, *width)),
             Change::Smooth { on, radius } => self.each(on, |r| work::smoothed(r, *radius)),
             Change::Cut { on, line, gap } => {
-                let Some(line) = self.line(line) else { return told(0, false) };
+                let Some(line) = self.line(line) else { return told(vec![], false) };
                 self.each_to_many(on, |r| work::cut(r, &line, *gap))
             }
             Change::Fewer { on, deviation } => self.each_curve(on, |c, place| {
@@ -247,7 +249,7 @@ impl Desk<'_> {
         let made = self.patches_of(area, None, use_);
         let is_empty = made.is_empty();
         self.patches.extend(made);
-        told(0, is_empty)
+        told(vec![], is_empty)
     }
 
     /// The maker's own nodes in place of a traced patch, or for themselves.
@@ -256,7 +258,7 @@ impl Desk<'_> {
         let is_empty = made.is_empty();
         if on.is_empty() {
             self.patches.extend(made.into_iter().map(|p| Patch { use_, ..p }));
-            return told(0, is_empty);
+            return told(vec![], is_empty);
         }
         let (all, lost) = self.found(on);
         let Some(k) = all.first().copied() else { return told(lost, false) };
@@ -269,7 +271,7 @@ impl Desk<'_> {
     }
 
     fn draw(&mut self, line: &DrawnLine, width: Option<f64>, use_: Use) -> Told {
-        let Some(points) = self.line(line) else { return told(0, true) };
+        let Some(points) = self.line(line) else { return told(vec![], true) };
         let is_closed = line.is_closed;
         match (width, is_closed) {
             (Some(width), _) => {
@@ -279,7 +281,7 @@ impl Desk<'_> {
                 let made = self.patches_of_curves(line.curve().into_iter().collect(), false)?;
                 let is_empty = made.is_empty();
                 self.patches.extend(made.into_iter().map(|p| Patch { use_, ..p }));
-                told(0, is_empty)
+                told(vec![], is_empty)
             }
             (None, false) => {
                 let gap = points[0].distance(points[points.len() - 1]);
@@ -297,7 +299,8 @@ impl Desk<'_> {
             let curves: Vec<Curve<Px>> = p.curves.iter().map(|c| c.map(px)).collect();
             let Some(moved) = patch_of_curves(curves) else { continue };
             let moved = Patch { is_ink: p.is_ink, depth: p.depth, use_: p.use_, ..moved };
-            let moved = Patch { colour: p.colour, group: p.group.clone(), ..moved };
+            let root = p.root.filter(|_| !is_copy);
+            let moved = Patch { colour: p.colour, group: p.group.clone(), root, ..moved };
             if is_copy {
                 self.patches.push(moved);
             } else {
@@ -434,8 +437,9 @@ impl Desk<'_> {
         let mut is_empty = !all.is_empty();
         for k in all.into_iter().rev() {
             let made = make(&self.region(k)?)?;
-            let new: Vec<Patch> =
+            let mut new: Vec<Patch> =
                 made.iter().flat_map(|area| self.patches_of(area, Some(k), self.patches[k].use_)).collect();
+            new.iter_mut().skip(1).for_each(|p| p.root = None);
             is_empty &= new.is_empty();
             self.replace(&[k], k, new, &join_all(&made)?);
         }
@@ -466,9 +470,20 @@ impl Desk<'_> {
     /// The patches with what they inherit from the one that they replace.
     fn heirs(&self, made: Vec<Patch>, of: usize) -> Vec<Patch> {
         let p = &self.patches[of];
-        let heir =
-            |m| Patch { is_ink: p.is_ink, depth: p.depth, use_: p.use_, colour: p.colour, group: p.group.clone(), ..m };
-        made.into_iter().map(heir).collect()
+        let heir = |(n, m)| {
+            // One of them stays the patch that it was.
+            let root = p.root.filter(|_| n == 0);
+            Patch {
+                is_ink: p.is_ink,
+                depth: p.depth,
+                use_: p.use_,
+                colour: p.colour,
+                group: p.group.clone(),
+                root,
+                ..m
+            }
+        };
+        made.into_iter().enumerate().map(heir).collect()
     }
 
     /// Patches within closed curves; curves that cross nothing stay curves. `even_odd`: what lies in an even number of
@@ -536,5 +551,6 @@ fn patch_with(curves: Vec<Curve<Px>>, rings: Vec<Ring<Px>>) -> Option<Patch> {
         use_: Use::Edge,
         colour: None,
         group: None,
+        root: None,
     })
 }

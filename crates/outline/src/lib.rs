@@ -7,16 +7,18 @@ mod change;
 mod desk;
 mod drawn;
 mod shape;
+mod spot;
 mod text;
 mod work;
 
 pub use change::{
-    Astray, Change, DEVIATION_RANGE_MM, LENGTH_RANGE_MM, LineUpWith, MAX_CHANGES, OutlineEdit, Piece, Seen, Side, Spot,
+    Astray, Change, DEVIATION_RANGE_MM, LENGTH_RANGE_MM, LineUpWith, MAX_CHANGES, OutlineEdit, Piece, Seen, Side,
     TIMES_RANGE,
 };
 pub use desk::{Step, Steps};
 pub use drawn::{DrawnLine, MAX_LINE_NODES, Node};
 pub use shape::Shape;
+pub use spot::{Likeness, Root, Spot, patch_at};
 pub use text::{Align, Face, MAX_TEXT, Text};
 
 use desk::Remembered;
@@ -71,7 +73,7 @@ pub struct Patch {
     pub curves: Vec<Curve<Px>>,
     /// The same, flattened finely.
     pub rings: Vec<Ring<Px>>,
-    /// A point inside; by it the patch is found again after a retrace.
+    /// A point inside.
     pub anchor: Point<Px>,
     /// Area in square pixels.
     pub area_px2: f64,
@@ -83,6 +85,8 @@ pub struct Patch {
     pub colour: Option<u8>,
     /// Name of the group that an SVG has it in.
     pub group: Option<String>,
+    /// Where it comes from.
+    pub root: Option<Root>,
 }
 
 impl Use {
@@ -97,15 +101,13 @@ impl Use {
     }
 }
 
-/// A use that the maker gave to the patch round a point.
+/// A use that the maker gave to a patch.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
 #[serde(deny_unknown_fields)]
 #[ts(export)]
 pub struct Choice {
-    /// A point in the patch, pixels of the picture.
-    pub at: [f64; 2],
-    /// Whether ink or a gap is meant.
-    pub is_ink: bool,
+    /// The patch.
+    pub spot: Spot,
     /// The use.
     #[serde(rename = "use")]
     pub use_: Use,
@@ -241,7 +243,7 @@ pub fn patches(contours: &Contours) -> Vec<Patch> {
             (true, _) => Use::Detail,
             (false, _) => Use::Aside,
         };
-        Some(Patch {
+        let patch = Patch {
             id: PatchId(0),
             is_ink: c.is_ink,
             curves: std::iter::once(&c.curve).chain(&c.holes).cloned().collect(),
@@ -252,7 +254,9 @@ pub fn patches(contours: &Contours) -> Vec<Patch> {
             use_,
             colour: c.colour,
             group: c.group.clone(),
-        })
+            root: None,
+        };
+        Some(patch.traced())
     };
     let mut patches: Vec<Patch> = all.par_iter().enumerate().filter_map(patch).collect();
     number(&mut patches);
@@ -273,20 +277,12 @@ impl Patch {
     }
 }
 
-/// The place in the list of the smallest patch round a spot: what lies on top of another is meant first.
-pub fn patch_at(patches: &[Patch], spot: &Spot) -> Option<usize> {
-    let at = Point::new(spot.at[0], spot.at[1]);
-    let hits = patches.iter().enumerate().filter(|(_, p)| p.is_ink == spot.is_ink && p.contains(at));
-    hits.min_by(|a, b| a.1.area_px2.total_cmp(&b.1.area_px2)).map(|(k, _)| k)
-}
-
 /// Gives the choices to the patches they mean; returns those that found none.
 pub fn apply_choices(patches: &mut [Patch], choices: &[Choice]) -> Vec<Choice> {
     let mut lost = Vec::new();
     for choice in choices {
-        let at = Point::new(choice.at[0], choice.at[1]);
-        match patches.iter_mut().find(|p| p.is_ink == choice.is_ink && p.contains(at)) {
-            Some(patch) => patch.use_ = choice.use_,
+        match patch_at(patches, &choice.spot) {
+            Some(k) => patches[k].use_ = choice.use_,
             None => lost.push(*choice),
         }
     }
@@ -332,7 +328,9 @@ pub fn size_outline_from(
     let has_lengths = pen.is_some() && !contours.lines.is_empty() || edits.iter().any(|e| e.is_on);
     let (patches, lost, astray, edge_px, mm_per_px) = loop {
         let mut patches = patches(at_width(contours, pen, guess, watch)?.as_ref());
-        let mut lost = apply_choices(&mut patches, choices);
+        // What is chosen of a patch that a change makes waits for the change.
+        let (mut lost, early): (Vec<Choice>, Vec<Choice>) = choices.iter().partition(|c| c.spot.made_by().is_some());
+        lost.extend(apply_choices(&mut patches, &early));
         let middle = edge_box(&patches).or_else(|| all_boxes(&patches)).map_or(Point::new(0.0, 0.0), |b| b.centre());
         let place = Place { origin: middle, mm_per_px: guess };
         let start = |base: &str| desk::name_of(0, &(base, guess.to_bits()));

@@ -34,7 +34,7 @@ fn first_guesses_follow_the_nesting() {
 
 #[test]
 fn typing_a_width_sets_the_scale_and_pinning_it_lets_the_scale_follow() {
-    let aside = [Choice { at: [130.0, 10.0], is_ink: true, use_: Use::Aside }];
+    let aside = [Choice { spot: Spot::new([130.0, 10.0], true), use_: Use::Aside }];
     let pinned = run(&aside, Size::Width { mm: 90.0 }).unwrap();
     assert!((pinned.edge_bounds.width() - 90.0).abs() < 1e-3 && (pinned.mm_per_px - 0.9).abs() < 1e-12);
     let both = run(&[], Size::Width { mm: 90.0 }).unwrap();
@@ -57,14 +57,14 @@ fn the_edge_is_filled_and_upright() {
 
 #[test]
 fn a_choice_whose_patch_is_gone_is_kept_and_told() {
-    let gone = Choice { at: [190.0, 90.0], is_ink: true, use_: Use::Edge };
+    let gone = Choice { spot: Spot::new([190.0, 90.0], true), use_: Use::Edge };
     assert_eq!(run(&[gone], Size::Width { mm: 50.0 }).unwrap().lost, [gone]);
 }
 
 #[test]
 fn refuses_sizes_and_choices_that_make_nothing() {
     let none: Vec<Choice> =
-        [[5.0, 5.0], [130.0, 10.0]].map(|at| Choice { at, is_ink: true, use_: Use::Aside }).to_vec();
+        [[5.0, 5.0], [130.0, 10.0]].map(|at| Choice { spot: Spot::new(at, true), use_: Use::Aside }).to_vec();
     assert!(matches!(run(&none, Size::Width { mm: 90.0 }), Err(OutlineError::NoEdge)));
     for mm in [0.0, -5.0, f64::NAN, 1e9] {
         let r = run(&[], Size::Width { mm });
@@ -72,9 +72,9 @@ fn refuses_sizes_and_choices_that_make_nothing() {
     }
     // A gap 20 px wide chosen as the edge at 900 mm would put the other piece 5 m away.
     let far = [
-        Choice { at: [5.0, 5.0], is_ink: true, use_: Use::Aside },
-        Choice { at: [130.0, 10.0], is_ink: true, use_: Use::Detail },
-        Choice { at: [50.0, 50.0], is_ink: true, use_: Use::Edge },
+        Choice { spot: Spot::new([5.0, 5.0], true), use_: Use::Aside },
+        Choice { spot: Spot::new([130.0, 10.0], true), use_: Use::Detail },
+        Choice { spot: Spot::new([50.0, 50.0], true), use_: Use::Edge },
     ];
     assert!(matches!(run(&far, Size::Width { mm: 900.0 }), Err(OutlineError::OffGrid(_))));
 }

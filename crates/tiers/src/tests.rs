@@ -263,12 +263,7 @@ fn own_tiers_come_last_and_a_loosened_one_takes_its_place() {
     let stack = make(RecipeKind::Cutter, &outline(), &[], &given(vec![loosened])).unwrap();
     assert_eq!(area(&stack, "flange"), 0.0);
     assert_eq!(stack.tiers.last().map(|t| (t.key.as_str(), t.top.mm())), Some(("own-4", 4.0)));
-    let lost = own(
-        5,
-        Footprint::Patches { patches: vec![kachel_outline::Spot { at: [900.0, 900.0], is_ink: true }] },
-        0.0,
-        4.0,
-    );
+    let lost = own(5, Footprint::Patches { patches: vec![kachel_outline::Spot::new([900.0, 900.0], true)] }, 0.0, 4.0);
     let stack = make(RecipeKind::Cutter, &outline(), &[], &given(vec![lost])).unwrap();
     assert_eq!(stack.doubts.iter().map(|d| d.kind).collect::<Vec<_>>(), [DoubtKind::LostPatch, DoubtKind::NoHeight]);
     let mut upside_down = own(6, Footprint::Edge, 3.0, 3.0);

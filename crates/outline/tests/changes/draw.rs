@@ -106,8 +106,8 @@ fn own_nodes_stand_in_for_the_patch_and_say_when_the_picture_moves_on() {
     near(area(&o, [110.0, 110.0]), 400.0, 1e-3);
     assert_eq!(o.astray[0].moved_on, seen, "it tells what the patch is like now");
     // Its patch is gone: a choice, not an error.
-    let o = run(&[own(vec![Spot { at: [700.0, 50.0], is_ink: true }], seen)]);
-    assert_eq!((o.astray[0].lost, o.astray[0].is_empty), (1, false));
+    let o = run(&[own(vec![Spot::new([700.0, 50.0], true)], seen)]);
+    assert_eq!((o.astray[0].lost.len(), o.astray[0].is_empty), (1, false));
     let o = run(&[own(vec![], None)]);
     assert_eq!((o.astray.len(), o.patches.len()), (0, before.patches.len() + 1), "for itself");
 }

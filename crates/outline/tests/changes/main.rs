@@ -1,6 +1,7 @@
 //! The list of changes: areas by formula, order, what survives another size, and whatever is asked of it.
 
 mod draw;
+mod known;
 mod mend;
 mod write;
 
@@ -38,9 +39,9 @@ fn contours() -> Contours {
     )
 }
 
-const LEFT: Spot = Spot { at: [120.0, 200.0], is_ink: true };
-const RIGHT: Spot = Spot { at: [400.0, 200.0], is_ink: true };
-const RING: Spot = Spot { at: [260.0, 400.0], is_ink: true };
+const LEFT: Spot = Spot::new([120.0, 200.0], true);
+const RIGHT: Spot = Spot::new([400.0, 200.0], true);
+const RING: Spot = Spot::new([260.0, 400.0], true);
 /// Millimetres a pixel.
 const K: f64 = 0.1;
 
@@ -125,7 +126,7 @@ fn holes_rims_and_growth_have_their_areas() {
     let grown = run(&[grow(vec![RING], 1.0)]);
     near(area(&grown, at), PI * (49.0 - 9.0), 0.3);
     let gone = run(&[grow(vec![RING], -1.5)]);
-    assert!(gone.astray.iter().any(|a| a.id == 1 && a.is_empty && a.lost == 0), "{:?}", gone.astray);
+    assert!(gone.astray.iter().any(|a| a.id == 1 && a.is_empty && a.lost.is_empty()), "{:?}", gone.astray);
     assert_eq!(area(&gone, at), f64::INFINITY);
 }
 
@@ -198,7 +199,7 @@ fn patches_are_moved_turned_and_scaled_about_their_middle() {
 #[test]
 fn places_move_along_with_the_picture() {
     let at = [10.0, 20.0];
-    let spot = Spot { at, is_ink: true };
+    let spot = Spot::new(at, true);
     let all = [
         Change::TakeAway { from: vec![spot], what: vec![spot] },
         Change::Mirror { on: vec![spot], through: at, degrees: 90.0, is_quarter: false },
@@ -274,9 +275,9 @@ fn order_counts_and_what_is_switched_off_does_nothing() {
 
 #[test]
 fn a_patch_that_is_gone_is_told_and_nothing_else_fails() {
-    let nowhere = Spot { at: [700.0, 50.0], is_ink: true };
+    let nowhere = Spot::new([700.0, 50.0], true);
     let o = run(&[grow(vec![RING, nowhere], 1.0), Change::FillHoles { on: vec![nowhere] }]);
-    let told: Vec<(u32, usize, bool)> = o.astray.iter().map(|a| (a.id, a.lost, a.is_empty)).collect();
+    let told: Vec<(u32, usize, bool)> = o.astray.iter().map(|a| (a.id, a.lost.len(), a.is_empty)).collect();
     assert_eq!(told, [(1, 1, false), (2, 1, false)]);
     near(area(&o, RING.at), PI * (49.0 - 9.0), 0.3);
     // A choice may mean what a change has made.
@@ -286,14 +287,14 @@ fn a_patch_that_is_gone_is_told_and_nothing_else_fails() {
         degrees: 0.0,
         use_: Use::Detail,
     };
-    let aside = Choice { at: [700.0, 50.0], is_ink: true, use_: Use::Aside };
+    let aside = Choice { spot: Spot::new([700.0, 50.0], true), use_: Use::Aside };
     let size = Size::Scale { mm_per_px: K };
     let o = size_outline(&contours(), &[aside], &list(&[shape]), size, None, &Watch::default()).unwrap();
     assert!(o.details.is_empty() && o.lost.is_empty());
 }
 
 fn any_change(random: &mut Random) -> Change {
-    let spot = |r: &mut Random| Spot { at: [r.between(50.0, 500.0), r.between(80.0, 520.0)], is_ink: r.below(4) > 0 };
+    let spot = |r: &mut Random| Spot::new([r.between(50.0, 500.0), r.between(80.0, 520.0)], r.below(4) > 0);
     let on: Vec<Spot> = (0..1 + random.below(3)).map(|_| spot(random)).collect();
     let length = random.between(0.1, 30.0);
     let at = [random.between(0.0, 800.0), random.between(0.0, 600.0)];
@@ -382,7 +383,7 @@ fn any_list_gives_an_outline_or_a_reason_and_always_the_same() {
 
 #[test]
 fn what_can_never_be_applied_is_refused_with_a_reason() {
-    let nan = Spot { at: [f64::NAN, 0.0], is_ink: true };
+    let nan = Spot::new([f64::NAN, 0.0], true);
     let shape = |shape| Change::Shape { shape, at: [0.0, 0.0], degrees: 0.0, use_: Use::Edge };
     for c in [
         Change::Join { on: vec![LEFT] },
@@ -423,6 +424,6 @@ fn a_full_list_of_changes_is_applied() {
         })
         .collect();
     let o = run(&changes);
-    assert_eq!(o.astray.iter().filter(|a| a.lost > 0).count(), 0, "{:?}", o.astray.first());
+    assert_eq!(o.astray.iter().filter(|a| !a.lost.is_empty()).count(), 0, "{:?}", o.astray.first());
     assert!(o.details.len() > 450, "{}", o.details.len());
 }

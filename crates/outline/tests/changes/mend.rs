@@ -7,7 +7,7 @@ fn pieces(places: &[[f64; 2]], then: impl Fn(Vec<Spot>) -> Change) -> Vec<f64> {
     let own = Change::Draw { line: drawn(places, true), width: None, use_: Use::Detail };
     let inside =
         kachel_geom::interior_point(&[&Ring(places.iter().map(|p| Point::<Px>::new(p[0], p[1])).collect())]).unwrap();
-    let spot = Spot { at: [inside.x, inside.y], is_ink: true };
+    let spot = Spot::new([inside.x, inside.y], true);
     let o = run(&[own, then(vec![spot])]);
     assert_eq!(o.astray, []);
     let mut all: Vec<f64> = o.details.iter().map(|d| d.1.area_mm2()).collect();
@@ -85,7 +85,7 @@ fn fewer_nodes_stay_within_the_stated_deviation() {
     let disc: Vec<[f64; 2]> = super::disc(600.0, 450.0, 80.0, false).0.iter().map(|p| [p.x, p.y]).collect();
     for deviation in [0.01, 0.05, 0.2] {
         let own = Change::Draw { line: drawn(&disc, true), width: None, use_: Use::Detail };
-        let on = vec![Spot { at: [600.0, 450.0], is_ink: true }];
+        let on = vec![Spot::new([600.0, 450.0], true)];
         let o = run(&[own, Change::Fewer { on, deviation }]);
         let patch = o.patches.iter().find(|p| p.use_ == Use::Detail).unwrap();
         assert!(patch.curves[0].nodes() <= 24, "{} nodes of 720 are left at {deviation}", patch.curves[0].nodes());
@@ -105,7 +105,7 @@ fn a_rough_line_keeps_the_deviation_too() {
         .collect();
     for (deviation, fewest) in [(0.01, 400), (0.1, 4)] {
         let own = Change::Draw { line: drawn(&rough, true), width: None, use_: Use::Detail };
-        let on = vec![Spot { at: [600.0, 450.0], is_ink: true }];
+        let on = vec![Spot::new([600.0, 450.0], true)];
         let o = run(&[own, Change::Fewer { on, deviation }]);
         let curve = &o.patches.iter().find(|p| p.use_ == Use::Detail).unwrap().curves[0];
         let edges = kachel_geom::Edges::of([&curve.ring(0.005)]);
@@ -221,7 +221,7 @@ fn patches_are_lined_up_and_spaced_out() {
         degrees: 0.0,
         use_: Use::Detail,
     };
-    let on = [500.0, 540.0, 700.0].map(|x| Spot { at: [x, 550.0], is_ink: true }).to_vec();
+    let on = [500.0, 540.0, 700.0].map(|x| Spot::new([x, 550.0], true)).to_vec();
     let o = run(&[dot(500.0), dot(540.0), dot(700.0), Change::SpaceOut { on, is_down: false }]);
     near(left_and_top(&o, [600.0, 550.0]).0, 590.0, 0.05);
 }

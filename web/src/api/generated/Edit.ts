@@ -205,7 +205,15 @@ pins: Array<Spot>, } | { "kind": "set-guides",
 /**
  * All of them.
  */
-guides: Array<Guide>, } | { "kind": "forget-choice", 
+guides: Array<Guide>, } | { "kind": "repoint-change", 
+/**
+ * The entry's name.
+ */
+id: number, 
+/**
+ * The patches; with none it does without, and goes where that leaves it nothing to work on.
+ */
+to: Array<Spot>, } | { "kind": "forget-choice", 
 /**
  * The choice as it stands in the document.
  */

@@ -86,7 +86,7 @@ const USE_FILL: Record<string, string> = {
 export function Canvas(p: Props) {
   const [element, setElement] = useState<HTMLDivElement | null>(null);
   const extent = useExtent(element);
-  const { side } = useInterface();
+  const side = useInterface((s) => s.side);
   const { result, design } = p.bench;
   const on = useCatches((s) => s.on);
   const { zoom: own, setZoom: setOwn } = p;
@@ -98,16 +98,7 @@ export function Canvas(p: Props) {
   const { picture, outline: o, patches } = result;
   const isCatching = p.events.isCatching ?? false;
   // What could be caught is looked at only while something catches.
-  const things = useMemo(
-    () =>
-      isCatching
-        ? thingsOf(
-            { ...design, result },
-            patches.map((q) => q.path),
-          )
-        : null,
-    [design, isCatching, patches, result],
-  );
+  const things = useMemo(() => (isCatching ? thingsOf(design) : null), [design, isCatching]);
   if (!picture) return null;
   const mm = o?.mm_per_px ?? 1;
   const [px, py, pw, ph] = picture.part;

@@ -1,9 +1,9 @@
 import { beforeEach, describe, expect, it } from "vitest";
-import { caughtAt, type Things, useCatches } from "./catches";
+import { caughtAt, piecesNear, type Things, useCatches } from "./catches";
 import { cubicsOf } from "./lines";
 
 const things: Things = {
-  pieces: cubicsOf("M0 0L100 0L100 40L0 40Z"),
+  pieces: piecesNear(cubicsOf("M0 0L100 0L100 40L0 40Z")),
   origin: [50, 20],
   mm: 0.5,
   guides: [{ is_upright: true, at: 70 }],

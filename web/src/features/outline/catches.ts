@@ -1,3 +1,4 @@
+import Flatbush from "flatbush";
 import { create } from "zustand";
 import type { DesignView } from "../../api/generated/DesignView";
 import type { Px } from "../artwork/frame";
@@ -31,18 +32,43 @@ export interface Caught {
   what: string | null;
 }
 
+/** Pieces of lines, found by where they are. */
+export interface Pieces {
+  /** Those whose box lies within `reach` of a place. */
+  near: (p: Px, reach: number) => Cubic[];
+}
+
+export function piecesNear(pieces: Cubic[]): Pieces {
+  if (pieces.length === 0) return { near: () => [] };
+  const index = new Flatbush(pieces.length);
+  for (const [a, b, c, d] of pieces) {
+    index.add(
+      Math.min(a[0], b[0], c[0], d[0]),
+      Math.min(a[1], b[1], c[1], d[1]),
+      Math.max(a[0], b[0], c[0], d[0]),
+      Math.max(a[1], b[1], c[1], d[1]),
+    );
+  }
+  index.finish();
+  return {
+    near: ([x, y], reach) =>
+      index.search(x - reach, y - reach, x + reach, y + reach).flatMap((k) => [pieces[k] as Cubic]),
+  };
+}
+
 /** All that can be caught on a design. */
 export interface Things {
-  pieces: Cubic[];
+  pieces: Pieces;
   origin: Px;
   mm: number;
   guides: DesignView["document"]["guides"];
 }
 
-export function thingsOf(design: DesignView, paths: readonly string[]): Things {
+/** As the design is saved: what a hand just moves does not catch itself. */
+export function thingsOf(design: DesignView): Things {
   const o = design.result.outline;
   return {
-    pieces: paths.flatMap(cubicsOf),
+    pieces: piecesNear(design.result.patches.flatMap((q) => cubicsOf(q.path))),
     origin: o?.origin ?? [0, 0],
     mm: o?.mm_per_px ?? 1,
     guides: design.document.guides,
@@ -56,7 +82,8 @@ export function caughtAt(p: Px, reach: number, things: Things, on: Record<CatchK
     const off = distance(at, p);
     if (off < best.off) best = { at, what: CATCHES[what], off };
   };
-  for (const c of things.pieces) {
+  const near = things.pieces.near(p, reach);
+  for (const c of near) {
     if (on.nodes) offer(c[3], "nodes");
     if (on.middles) offer(pointOn(c, 0.5), "middles");
   }
@@ -70,14 +97,7 @@ export function caughtAt(p: Px, reach: number, things: Things, on: Record<CatchK
   const [x, y] = [straight(0), straight(1)];
   if (x || y) return { at: [x?.to ?? p[0], y?.to ?? p[1]], what: CATCHES[(x ?? y)?.what ?? "guides"] };
   if (on.edges) {
-    for (const c of things.pieces) {
-      // Far pieces are passed over by the box of their four points.
-      const isFar = [0, 1].some((k) => {
-        const all = c.map((q) => q[k] ?? 0);
-        return Math.min(...all) > (p[k] ?? 0) + best.off || Math.max(...all) < (p[k] ?? 0) - best.off;
-      });
-      if (!isFar) offer(nearestOn(c, p).at, "edges");
-    }
+    for (const c of near) offer(nearestOn(c, p).at, "edges");
     if (best.what) return best;
   }
   if (on.grid) {

@@ -2,7 +2,9 @@ import { useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { AstrayView } from "../../api/generated/AstrayView";
 import type { Change } from "../../api/generated/Change";
+import type { Edit } from "../../api/generated/Edit";
 import type { OutlineEdit } from "../../api/generated/OutlineEdit";
+import type { Spot } from "../../api/generated/Spot";
 import { Button } from "../../ui/button";
 import { withUnit } from "../../ui/length";
 import { MeasureField } from "../../ui/measure-field";
@@ -44,7 +46,12 @@ function nameOf(c: Change): string {
 const MOST_SHOWN = 60;
 
 /** The ordered list of what is done to the outline: each can be changed, moved, switched off and taken out later. */
-export function Changes(p: { bench: Bench; onNodes: (entry: number) => void }) {
+export function Changes(p: {
+  bench: Bench;
+  /** The chosen patches. */
+  on: Spot[];
+  onNodes: (entry: number) => void;
+}) {
   const { bench } = p;
   const list = bench.design.document.changes;
   const astray = bench.result.outline?.astray ?? [];
@@ -67,6 +74,7 @@ export function Changes(p: { bench: Bench; onNodes: (entry: number) => void }) {
           <Entry
             key={e.id}
             bench={bench}
+            on={p.on}
             entry={e}
             place={hidden + i}
             last={list.length - 1}
@@ -101,6 +109,7 @@ function Gaps({ bench, gaps }: { bench: Bench; gaps: AstrayView[] }) {
 
 function Entry(p: {
   bench: Bench;
+  on: Spot[];
   entry: OutlineEdit;
   place: number;
   last: number;
@@ -153,18 +162,19 @@ function Entry(p: {
           ×
         </Button>
       </div>
-      {is_on && p.astray && <Astray bench={bench} astray={p.astray} change={change} />}
+      {is_on && p.astray && <Astray bench={bench} on={p.on} astray={p.astray} change={change} />}
       <Numbers bench={bench} entry={p.entry} onNodes={() => p.onNodes(id)} />
     </li>
   );
 }
 
 /** What an entry does not do, and what can be done about it. */
-function Astray({ bench, astray: a, change }: { bench: Bench; astray: AstrayView; change: Change }) {
+function Astray(p: { bench: Bench; on: Spot[]; astray: AstrayView; change: Change }) {
+  const { bench, astray: a, change } = p;
   const unit = bench.design.document.unit;
   const words =
-    a.lost > 0
-      ? `${a.lost === 1 ? "Its patch is" : `${a.lost} patches are`} gone`
+    a.lost.length > 0
+      ? `${a.lost.length === 1 ? "Its patch is" : `${a.lost.length} patches are`} gone`
       : a.has_moved_on
         ? "The picture has moved on"
         : a.gap !== null
@@ -172,18 +182,33 @@ function Astray({ bench, astray: a, change }: { bench: Bench; astray: AstrayView
           : a.missing
             ? `Not in this face: ${[...a.missing].join(" ")}`
             : "Nothing is left of it";
-  const button = (label: string, edit: Parameters<Bench["change"]>[0][number]) => (
-    <Button className="px-1 text-xs" onClick={() => bench.change([edit])}>
+  const button = (label: string, edit: Edit, title?: string) => (
+    <Button className="px-1 text-xs" title={title} onClick={() => bench.change([edit])}>
       {label}
     </Button>
   );
-  const isOwn = change.do === "nodes" && (a.lost > 0 || a.has_moved_on);
+  const isLost = a.lost.length > 0;
+  const isOwn = change.do === "nodes" && (isLost || a.has_moved_on);
   return (
     <div
       className="my-1 flex flex-wrap items-center gap-1 rounded-xs bg-blush px-1.5 py-1 text-xs text-terracotta"
       data-astray
     >
       <span className="mr-auto">{words}</span>
+      {isLost &&
+        p.on.length > 0 &&
+        button(
+          p.on.length === 1 ? "Use the chosen patch" : `Use the ${p.on.length} chosen`,
+          { kind: "repoint-change", id: a.id, to: p.on },
+          "The change works on the chosen patches instead of those that are gone",
+        )}
+      {isLost &&
+        !isOwn &&
+        button(
+          "Do without",
+          { kind: "repoint-change", id: a.id, to: [] },
+          "Takes the lost patches out of the change; with none left it goes",
+        )}
       {isOwn && button("Stay", { kind: "keep-nodes", id: a.id })}
       {isOwn && button("Follow", { kind: "switch-change", id: a.id, is_on: false })}
       {a.gap !== null && button("Join", { kind: "close-lines", ids: [a.id], how: "join" })}

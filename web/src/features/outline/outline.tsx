@@ -15,7 +15,7 @@ import { Track } from "../artwork/slider";
 import { SideSwitch } from "../views/side-switch";
 import { sideWords } from "../views/side-words";
 import { Actions, copyPatches, pastePatches } from "./actions";
-import { Canvas, type Zoom } from "./canvas";
+import { Canvas, type CanvasView, type Zoom } from "./canvas";
 import { Changes } from "./changes";
 import { Marks } from "./marks";
 import { Nest } from "./nest";
@@ -24,7 +24,7 @@ import { useChoose } from "./tools/choose";
 import { useMeasure } from "./tools/measure";
 import { useNodes } from "./tools/nodes";
 import { useCut, useFreehand, usePen } from "./tools/pen";
-import { doubled, spotsOf, type ToolParts, type ToolProps, withPins } from "./tools/tool";
+import { doubled, spotOf, spotsOf, type ToolParts, type ToolProps, withPins } from "./tools/tool";
 
 type ToolName = "choose" | "pen" | "freehand" | "nodes" | "cut" | "measure";
 const TOOLS: { tool: ToolName; words: string; icon: IconName; key: string }[] = [
@@ -36,10 +36,13 @@ const TOOLS: { tool: ToolName; words: string; icon: IconName; key: string }[] = 
   { tool: "measure", words: "Measure", icon: "distance", key: "d" },
 ];
 
-/** Where a spot is found again: the patch with this point, else the smallest box of its kind round it. */
+/** Where a spot is found again: the patch with this point, else the one of the same root, else the smallest box of its kind round it. */
 function found(patches: readonly PatchView[], spot: Spot): number | null {
   const same = patches.findIndex((q) => q.is_ink === spot.is_ink && `${q.at}` === `${spot.at}`);
   if (same >= 0) return same;
+  const root = spot.root ? JSON.stringify(spot.root) : null;
+  const kin = root ? patches.findIndex((q) => q.root && JSON.stringify(q.root) === root) : -1;
+  if (kin >= 0) return kin;
   let best: number | null = null;
   patches.forEach((q, i) => {
     const [l, t, r, b] = q.span;
@@ -74,7 +77,7 @@ export function Outline({ bench }: { bench: Bench }) {
   const on = spotsOf(saved, among(saved));
   const setChosen = (now: number[]) => setSpots(spotsOf(patches, now));
   const give = (p: PatchView, use: Use) =>
-    bench.change([{ kind: "set-uses", choices: [{ at: p.at, is_ink: p.is_ink, use }] }]);
+    bench.change([{ kind: "set-uses", choices: [{ spot: spotOf(p), use }] }]);
   // A click puts a patch aside, or brings it back as what it would be by itself.
   const toggle = (i: number) => {
     const p = patches[i];
@@ -86,9 +89,7 @@ export function Outline({ bench }: { bench: Bench }) {
     setTool((now) => ({ name, entry, run: now.run + 1 }));
   useKeys(bench, chosen, on, tool.name, take);
   const giveAll = (use: (p: PatchView) => Use) =>
-    bench.change([
-      { kind: "set-uses", choices: patches.map((p) => ({ at: p.at, is_ink: p.is_ink, use: use(p) })) },
-    ]);
+    bench.change([{ kind: "set-uses", choices: patches.map((p) => ({ spot: spotOf(p), use: use(p) })) }]);
   const toolProps: ToolProps = { bench, chosen, on, setChosen, onDone: () => take("choose") };
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_320px] gap-1.5">
@@ -116,7 +117,7 @@ export function Outline({ bench }: { bench: Bench }) {
         {result.problem && <ProblemNote problem={result.problem} />}
         <SizeFields bench={bench} />
         <Actions bench={bench} chosen={chosen} on={on} setChosen={setChosen} onShow={setThin} />
-        <Changes bench={bench} onNodes={(entry) => take("nodes", entry)} />
+        <Changes bench={bench} on={on} onNodes={(entry) => take("nodes", entry)} />
         <Group title="Patches" note={`${patches.filter((p) => p.use !== "aside").length} in use`}>
           <div className="flex gap-1 pb-1.5">
             <Button
@@ -222,7 +223,7 @@ interface PlanPanelProps extends ToolProps {
 
 function PlanPanel(p: PlanPanelProps) {
   const { bench, parts, tool, picture, setPicture } = p;
-  const { side } = useInterface();
+  const side = useInterface((s) => s.side);
   // Who draws by hand wants to see what is drawn over.
   const shown = picture ?? (tool === "pen" || tool === "freehand" ? 60 : 0);
   return (
@@ -279,6 +280,7 @@ function PlanPanel(p: PlanPanelProps) {
             overlay={(view) => (
               <>
                 {(tool === "choose" || tool === "measure") && <Marks bench={bench} frame={view} />}
+                <LostPatches bench={bench} view={view} />
                 {p.thin && <Thin at={view.toScreen(p.thin.at)} />}
                 {parts.overlay(view)}
               </>
@@ -289,6 +291,32 @@ function PlanPanel(p: PlanPanelProps) {
       </div>
     </Panel>
   );
+}
+
+/** Where patches were that entries of the list have lost. */
+function LostPatches({ bench, view }: { bench: Bench; view: CanvasView }) {
+  const lost = (bench.result.outline?.astray ?? []).flatMap((a) => a.lost);
+  return lost.map((s) => {
+    const [l, t, r, b] = s.like?.span ?? [s.at[0], s.at[1], s.at[0], s.at[1]];
+    const [[x0, y0], [x1, y1]] = [view.toScreen([l, t]), view.toScreen([r, b])];
+    const [x, y, w, h] = [Math.min(x0, x1), Math.min(y0, y1), Math.abs(x1 - x0), Math.abs(y1 - y0)];
+    return (
+      <g key={`${s.at}`} pointerEvents="none" data-lost>
+        <rect
+          x={x - 3}
+          y={y - 3}
+          width={w + 6}
+          height={h + 6}
+          fill="none"
+          stroke="var(--terracotta)"
+          strokeDasharray="5 4"
+        />
+        <text x={x - 3} y={y - 8} fontSize={11} fill="var(--terracotta)">
+          a patch was here
+        </text>
+      </g>
+    );
+  });
 }
 
 function Thin({ at: [x, y] }: { at: [number, number] }) {

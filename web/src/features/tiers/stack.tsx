@@ -13,6 +13,7 @@ import { shown } from "../../ui/length";
 import { MeasureField } from "../../ui/measure-field";
 import { Item, Menu } from "../../ui/menu";
 import { Tip } from "../../ui/tip";
+import { spotOf } from "../outline/tools/tool";
 import { familyOf, spoolOption } from "../views/look";
 
 const SQUARE: Finish = { shape: "square", way: "inward", edges: "both", inset: 0, depth: 0 };
@@ -100,9 +101,7 @@ export function StackList({ bench }: { bench: Bench }) {
                 key={`${p.at[0]} ${p.at[1]}`}
                 words={`Tier of patch ${i + 1}`}
                 note={p.area === null ? "" : `${p.area.toFixed(0)} mm²`}
-                onPick={() =>
-                  add({ of: "patches", patches: [{ at: p.at, is_ink: p.is_ink }] }, `Patch ${i + 1}`)
-                }
+                onPick={() => add({ of: "patches", patches: [spotOf(p)] }, `Patch ${i + 1}`)}
               />
             ) : null,
           )}

@@ -1,7 +1,8 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { memo, useEffect, useMemo, useRef, useState } from "react";
 import { api } from "../../../api/client";
 import type { Change } from "../../../api/generated/Change";
 import type { DrawnLine } from "../../../api/generated/DrawnLine";
+import type { OutlineEdit } from "../../../api/generated/OutlineEdit";
 import type { Seen } from "../../../api/generated/Seen";
 import type { Spot } from "../../../api/generated/Spot";
 import type { Use } from "../../../api/generated/Use";
@@ -19,8 +20,11 @@ import { spotOf, type ToolParts, type ToolProps } from "./tool";
 type Name = `${number}:${number}`;
 const nameOf = (line: number, node: number): Name => `${line}:${node}`;
 
-/** What is edited: the lines of an entry of the list, or those of a traced patch, which become an entry with the first change. */
-type Target = { id: number } | { spot: Spot; use: Use; seen: Seen; before?: number };
+/** What is edited: the lines of an entry of the list (a known one, or the one that was just added to these), or those of a traced patch, which become an entry with the first change. */
+type Target =
+  | { id: number }
+  | { addedTo: ReadonlySet<number> }
+  | { spot: Spot; use: Use; seen: Seen; before?: number };
 
 type Grip = { name: Name; part: "at" | "before" | "after"; from: Px; lines: DrawnLine[]; isNew: boolean };
 
@@ -53,7 +57,9 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
   const grip = useRef<Grip | null>(null);
   const mm = result.outline?.mm_per_px ?? 1;
   const entries = design.document.changes;
-  const entry = target && "id" in target ? entries.find((e) => e.id === target.id) : undefined;
+  const isTarget = (e: OutlineEdit) =>
+    target && ("id" in target ? e.id === target.id : "addedTo" in target && !target.addedTo.has(e.id));
+  const entry = entries.find(isTarget);
   const saved = useMemo(() => (entry ? linesIn(entry.change) : traced), [entry, traced]);
   const lines = live ?? saved ?? [];
 
@@ -122,11 +128,11 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
     const edit = changeOf(next);
     if (!edit) return;
     setLive(next);
-    const id = Math.max(0, ...entries.map((e) => e.id)) + 1;
+    const addedTo = new Set(entries.map((e) => e.id));
     bench
       .commit([edit])
       .then(() => {
-        if (edit.kind === "add-change") setTarget({ id });
+        if (edit.kind === "add-change") setTarget({ addedTo });
       })
       .catch(() => undefined)
       .finally(() => setLive(null));
@@ -314,32 +320,47 @@ function NodesDrawing(p: { view: CanvasView; lines: DrawnLine[]; chosen: Readonl
     <g fill="none" pointerEvents="none" data-nodes={all.length}>
       <path d={d} stroke="#fff" strokeWidth={4} />
       <path d={d} stroke="var(--glaze)" strokeWidth={1.6} />
-      {all.slice(0, MOST_DRAWN).map(({ n, x, y, name }) => {
-        const isChosen = p.chosen.has(name);
-        return (
-          <g key={name} stroke="var(--terracotta)" data-node={name} data-x={x} data-y={y}>
-            {isChosen &&
-              [n.before, n.after].map((h) => {
-                if (!h) return null;
-                const [hx, hy] = toScreen(h);
-                return (
-                  <g key={String(h)}>
-                    <path d={`M${x} ${y}L${hx} ${hy}`} />
-                    <circle cx={hx} cy={hy} r={4} fill="#fff" />
-                  </g>
-                );
-              })}
-            <rect
-              x={x - 3.5}
-              y={y - 3.5}
-              width={7}
-              height={7}
-              rx={n.before || n.after ? 3.5 : 0}
-              fill={isChosen ? "var(--terracotta)" : "#fff"}
-            />
+      {all.slice(0, MOST_DRAWN).map(({ n, x, y, name }) =>
+        p.chosen.has(name) ? (
+          <g key={name} stroke="var(--terracotta)">
+            {[n.before, n.after].map((h) => {
+              if (!h) return null;
+              const [hx, hy] = toScreen(h);
+              return (
+                <g key={String(h)}>
+                  <path d={`M${x} ${y}L${hx} ${hy}`} />
+                  <circle cx={hx} cy={hy} r={4} fill="#fff" />
+                </g>
+              );
+            })}
+            <NodeMark name={name} x={x} y={y} isSmooth={!!(n.before || n.after)} isChosen />
           </g>
-        );
-      })}
+        ) : (
+          <NodeMark key={name} name={name} x={x} y={y} isSmooth={!!(n.before || n.after)} />
+        ),
+      )}
     </g>
   );
 }
+
+/** A node; drawn again only when it moves itself. */
+const NodeMark = memo(function NodeMark(p: {
+  name: Name;
+  x: number;
+  y: number;
+  isSmooth: boolean;
+  isChosen?: boolean;
+}) {
+  return (
+    <g stroke="var(--terracotta)" data-node={p.name} data-x={p.x} data-y={p.y}>
+      <rect
+        x={p.x - 3.5}
+        y={p.y - 3.5}
+        width={7}
+        height={7}
+        rx={p.isSmooth ? 3.5 : 0}
+        fill={p.isChosen ? "var(--terracotta)" : "#fff"}
+      />
+    </g>
+  );
+});

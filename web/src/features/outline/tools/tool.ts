@@ -27,7 +27,13 @@ export interface ToolProps {
   onDone: () => void;
 }
 
-export const spotOf = (p: PatchView): Spot => ({ at: p.at, is_ink: p.is_ink });
+/** A patch by all that it can be known again by. */
+export const spotOf = (p: PatchView): Spot => ({
+  at: p.at,
+  is_ink: p.is_ink,
+  like: { span: p.span, depth: p.depth },
+  ...(p.root ? { root: p.root } : {}),
+});
 
 /** Patches moved, turned and scaled about their middle; nothing at all where no more is said. */
 export const placed = (on: Spot[], how: Partial<Placed> = {}): Placed => ({

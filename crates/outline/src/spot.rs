@@ -1,0 +1,195 @@
+//! How a patch is named, so that it is known again when the picture was traced anew or an earlier change was altered: by
+//! the patch that it comes from, by place, by nesting, by overlap.
+
+use crate::Patch;
+use kachel_geom::{Bounds, Point, Ring};
+use serde::{Deserialize, Serialize};
+
+/// A patch, named by a point in it and by what it was like then.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[serde(deny_unknown_fields)]
+#[ts(export)]
+pub struct Spot {
+    /// A point in it, pixels of the picture.
+    pub at: [f64; 2],
+    /// Whether ink or a gap is meant.
+    pub is_ink: bool,
+    /// What it was like; without it only the point counts.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub like: Option<Likeness>,
+    /// Where it comes from, if it was not as traced.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub root: Option<Root>,
+}
+
+/// What a patch was like.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[serde(deny_unknown_fields)]
+#[ts(export)]
+pub struct Likeness {
+    /// Left, upper, right and lower end of its box, pixels of the picture.
+    pub span: [f64; 4],
+    /// How many contours lay round it.
+    pub depth: u32,
+}
+
+/// Where a patch comes from. It stays the same when the patch is moved, grown or smoothed.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[serde(tag = "from", rename_all = "kebab-case", deny_unknown_fields)]
+#[ts(export)]
+pub enum Root {
+    /// The picture.
+    Traced {
+        /// A point in the patch as it was traced, pixels of the picture.
+        at: [f64; 2],
+        /// What it was like as it was traced.
+        like: Likeness,
+    },
+    /// An entry of the list of changes.
+    Made {
+        /// The entry's name.
+        by: u32,
+        /// Which of the patches that it made.
+        nth: u32,
+    },
+}
+
+/// From which share of common box to box round both a patch elsewhere is the same one.
+const SAME_SHARE: f64 = 0.4;
+/// Under which share the patch round the point of an altered one is another one.
+const LEAST_SHARE: f64 = 0.05;
+/// The same as [`SAME_SHARE`] where it does not lie within as many others.
+const SAME_SHARE_ELSEWHERE: f64 = 0.7;
+
+impl Likeness {
+    /// What the patch is like now.
+    pub fn of(p: &Patch) -> Self {
+        let b = p.rings.first().and_then(Ring::bounds).unwrap_or(Bounds::EMPTY);
+        Self { span: [b.min.x, b.min.y, b.max.x, b.max.y], depth: p.depth }
+    }
+
+    /// The area that both boxes share, by that of the two together: 1 for the same box, 0 for boxes apart.
+    fn share(&self, other: &Self) -> f64 {
+        let (a, b) = (&self.span, &other.span);
+        let side = |low: f64, high: f64| (high - low).max(0.0);
+        let area = |s: &[f64; 4]| side(s[0], s[2]) * side(s[1], s[3]);
+        let common = side(a[0].max(b[0]), a[2].min(b[2])) * side(a[1].max(b[1]), a[3].min(b[3]));
+        common / (area(a) + area(b) - common).max(f64::MIN_POSITIVE)
+    }
+
+    /// How much alike two patches are: boxes first, then nesting.
+    fn score(&self, other: &Self) -> f64 {
+        self.share(other) + if self.depth == other.depth { 0.05 } else { 0.0 }
+    }
+
+    /// Whether a patch at another place may be this one.
+    fn is_same(&self, other: &Self) -> bool {
+        self.share(other) >= if self.depth == other.depth { SAME_SHARE } else { SAME_SHARE_ELSEWHERE }
+    }
+
+    /// Whether all its numbers can be worked with.
+    fn is_finite(&self) -> bool {
+        self.span.iter().all(|v| v.is_finite())
+    }
+}
+
+impl Spot {
+    /// The smallest patch round a point.
+    pub const fn new(at: [f64; 2], is_ink: bool) -> Self {
+        Self { at, is_ink, like: None, root: None }
+    }
+
+    /// A patch of the outline as it is now.
+    pub fn of(p: &Patch) -> Self {
+        Self { at: [p.anchor.x, p.anchor.y], is_ink: p.is_ink, like: Some(Likeness::of(p)), root: p.altered_root() }
+    }
+
+    /// Moves it along with the picture.
+    pub fn move_places(&mut self, moved: impl Fn([f64; 2]) -> [f64; 2]) {
+        let carried = |like: &mut Likeness| {
+            let [l, t, r, b] = like.span;
+            let corners = [[l, t], [r, t], [l, b], [r, b]].map(&moved);
+            let fold = |k: usize, start: f64, f: fn(f64, f64) -> f64| corners.iter().map(|q| q[k]).fold(start, f);
+            let (low, high) = (f64::INFINITY, f64::NEG_INFINITY);
+            like.span =
+                [fold(0, low, f64::min), fold(1, low, f64::min), fold(0, high, f64::max), fold(1, high, f64::max)];
+        };
+        self.at = moved(self.at);
+        self.like.iter_mut().for_each(carried);
+        if let Some(Root::Traced { at, like }) = &mut self.root {
+            *at = moved(*at);
+            carried(like);
+        }
+    }
+
+    /// Whether its places can be worked with.
+    pub fn is_finite(&self) -> bool {
+        let root = match &self.root {
+            Some(Root::Traced { at, like }) => at.iter().all(|v| v.is_finite()) && like.is_finite(),
+            Some(Root::Made { .. }) | None => true,
+        };
+        root && self.at.iter().all(|v| v.is_finite()) && self.like.is_none_or(|l| l.is_finite())
+    }
+
+    /// The entry of the list that made the patch.
+    pub fn made_by(&self) -> Option<u32> {
+        match self.root {
+            Some(Root::Made { by, .. }) => Some(by),
+            _ => None,
+        }
+    }
+}
+
+impl Patch {
+    /// Where it comes from, if it is not as it was traced.
+    pub fn altered_root(&self) -> Option<Root> {
+        let is_as_traced = |r: &Root| match r {
+            Root::Traced { at, like } => *at == [self.anchor.x, self.anchor.y] && *like == Likeness::of(self),
+            Root::Made { .. } => false,
+        };
+        self.root.filter(|r| !is_as_traced(r))
+    }
+
+    pub(crate) fn traced(mut self) -> Self {
+        self.root = Some(Root::Traced { at: [self.anchor.x, self.anchor.y], like: Likeness::of(&self) });
+        self
+    }
+}
+
+/// The place in the list of the patch that a spot names. A patch that was altered is told by where it comes from; else it
+/// is the one round the point (the most alike of several, or the smallest: what lies on top is meant first); where none is
+/// round the point, one whose box is much the same.
+pub fn patch_at(patches: &[Patch], spot: &Spot) -> Option<usize> {
+    let of_kind = || patches.iter().enumerate().filter(|(_, p)| p.is_ink == spot.is_ink);
+    let best = |score: &dyn Fn(&Patch) -> Option<f64>| {
+        let scored = of_kind().filter_map(|(k, p)| Some((k, score(p)?)));
+        scored.max_by(|a, b| a.1.total_cmp(&b.1)).map(|(k, _)| k)
+    };
+    let by_root = spot.root.and_then(|root| {
+        let exact = of_kind().find(|(_, p)| p.root == Some(root)).map(|(k, _)| k);
+        let Root::Traced { like, .. } = root else { return exact };
+        let alike = |p: &Patch| match p.root {
+            Some(Root::Traced { like: own, .. }) if like.is_same(&own) => Some(like.score(&own)),
+            _ => None,
+        };
+        exact.or_else(|| best(&alike))
+    });
+    let at = Point::new(spot.at[0], spot.at[1]);
+    let by_place = || {
+        let score = |p: &Patch| {
+            let own = Likeness::of(p);
+            // What was made or altered and is gone must not become the plate on which it lay.
+            let is_other = spot.root.is_some() && spot.like.is_some_and(|l| l.share(&own) < LEAST_SHARE);
+            (!is_other && p.contains(at)).then(|| spot.like.map_or(0.0, |l| l.score(&own)))
+        };
+        let hits = of_kind().filter_map(|(k, p)| Some((k, score(p)?, p.area_px2)));
+        hits.max_by(|a, b| a.1.total_cmp(&b.1).then(b.2.total_cmp(&a.2))).map(|(k, ..)| k)
+    };
+    let by_overlap = || {
+        let like = spot.like?;
+        best(&|p: &Patch| Some(Likeness::of(p)).filter(|own| like.is_same(own)).map(|own| like.score(&own)))
+    };
+    by_root.or_else(by_place).or_else(by_overlap)
+}
