@@ -4,7 +4,7 @@ use image::{ExtendedColorType, ImageEncoder, codecs::png::PngEncoder};
 use kachel_artwork::{Crop, Sheet, Straighten, Stroke, StrokeKind};
 use kachel_engine::{Axis, Document, Edit, EditError, Engine, ResultView, Sample, export_contours};
 use kachel_geom::Watch;
-use kachel_outline::{Choice, Spot, Size, Use};
+use kachel_outline::{Choice, Size, Spot, Use};
 use kachel_trace::{ColourSettings, Ink};
 
 struct Design {

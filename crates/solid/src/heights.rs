@@ -34,7 +34,8 @@ impl SlabHeights {
 
     /// The same for a point within a slope, which must not touch a level.
     pub(crate) fn inner_z(&self, t: f64) -> i32 {
-        self.z_of(t).clamp((self.low + 1).min(self.high), (self.high - 1).max(self.low))
+        let (low, high) = (self.low + 1, (self.high - 1).max(self.low + 1));
+        self.z_of(t).clamp(low, high)
     }
 }
 

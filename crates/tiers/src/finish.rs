@@ -134,6 +134,27 @@ impl Profile {
         Self { bottom, top, low, high }
     }
 
+    /// Moves its ends to heights that are known.
+    pub(crate) fn settle_ends(&mut self, to: &mut impl FnMut(Grid) -> Grid) {
+        (self.bottom, self.top) = (to(self.bottom), to(self.top));
+    }
+
+    /// The same for the ends of its finishes; one that has no height left does nothing.
+    pub(crate) fn settle_finishes(&mut self, to: &mut impl FnMut(Grid) -> Grid) {
+        let (bottom, top) = (self.bottom, self.top);
+        let mut end = |mm: f64| Grid::from_mm(mm).map_or(bottom, |z| to(z).clamp(bottom, top));
+        let low_end = self.low.map_or(bottom, |f| end(bottom.mm() + f.depth));
+        let high_end = self.high.map_or(top, |f| end(top.mm() - f.depth)).max(low_end);
+        let with = |f: Option<Finish>, depth: f64| f.map(|f| Finish { depth, ..f }).filter(|f| !f.is_plain());
+        self.low = with(self.low, low_end.mm() - bottom.mm());
+        self.high = with(self.high, top.mm() - high_end.mm());
+    }
+
+    /// Whether the tier goes all the way from one height to another.
+    pub(crate) fn spans(&self, low: Grid, high: Grid) -> bool {
+        self.bottom <= low && self.top >= high
+    }
+
     /// Whether a finish is on some edges only.
     pub(crate) fn is_one_sided(&self) -> bool {
         [self.low, self.high].iter().flatten().any(|f| f.edges != EdgesOf::Both)

@@ -3,7 +3,7 @@
 use crate::finish::{EdgesOf, Profile};
 use crate::{Area, Plans, Stack, Tier, TierError};
 use kachel_geom::{Grid, Point, Region, Ring, Stage, Watch};
-use std::collections::HashMap;
+use std::collections::{BTreeSet, HashMap};
 
 /// What a tier covers at a height: pieces, each an area without another one. Kept apart, so that the holes that a finish
 /// leaves alone keep their very nodes.
@@ -122,11 +122,6 @@ impl<'a> Cutting<'a> {
         Self { tier, profile, nested }
     }
 
-    /// Whether the tier goes all the way from one height to another.
-    fn spans(&self, low: Grid, high: Grid) -> bool {
-        self.tier.bottom <= low && self.tier.top >= high
-    }
-
     /// What the footprint covers with so much taken off some of its edges. On some edges only, what stays is kept apart from
     /// what moves, also where nothing is taken off: the two ends of a slope are told by that.
     pub(crate) fn covered(&self, shrunk: f64, edges: EdgesOf, plans: &Plans) -> Result<Covered, TierError> {
@@ -176,15 +171,13 @@ impl Collector {
 /// Cuts the stack. Areas made before are taken from `plans`.
 pub fn slice(stack: &Stack, plans: &Plans, watch: &Watch) -> Result<Slices, TierError> {
     watch.enter(Stage::Tiers)?;
-    let tiers: Vec<Cutting<'_>> = stack.tiers.iter().map(Cutting::new).collect();
-    let mut levels: Vec<Grid> = tiers.iter().flat_map(|t| t.profile.bends()).collect();
-    levels.sort_unstable();
-    levels.dedup();
+    let mut tiers: Vec<Cutting<'_>> = stack.tiers.iter().map(Cutting::new).collect();
+    let levels = settled_levels(&mut tiers);
     warm(&tiers, &levels, plans, watch)?;
     let mut c = Collector::default();
     for (slab, pair) in levels.windows(2).enumerate() {
         watch.step(slab, levels.len())?;
-        for (tier, t) in tiers.iter().enumerate().filter(|(_, t)| t.spans(pair[0], pair[1])) {
+        for (tier, t) in tiers.iter().enumerate().filter(|(_, t)| t.profile.spans(pair[0], pair[1])) {
             let [low, high] = [t.profile.at(pair[0]), t.profile.at(pair[1])];
             // Between its finishes a tier is upright; within one the other end tells the edges.
             let edges = match (low.shrunk == 0.0, high.shrunk == 0.0) {
@@ -202,10 +195,32 @@ pub fn slice(stack: &Stack, plans: &Plans, watch: &Watch) -> Result<Slices, Tier
     Ok(c.out)
 }
 
+/// Levels nearer than this (grid steps, 2 micrometres) become one: between them nothing could have a slope.
+const NEAR: i32 = 32;
+
+/// All levels, rising. Ends of tiers come first, then those of finishes, then the bends of rounds: what lies near one that
+/// is there already moves to it.
+fn settled_levels(tiers: &mut [Cutting<'_>]) -> Vec<Grid> {
+    let mut levels: BTreeSet<Grid> = BTreeSet::new();
+    let mut settle = |z: Grid| {
+        let is_near = |o: &&Grid| (o.steps() - z.steps()).abs() < NEAR;
+        let known = [levels.range(..=z).next_back(), levels.range(z..).next()].into_iter().flatten().find(is_near);
+        let known = known.copied().unwrap_or(z);
+        levels.insert(known);
+        known
+    };
+    tiers.iter_mut().for_each(|t| t.profile.settle_ends(&mut settle));
+    tiers.iter_mut().for_each(|t| t.profile.settle_finishes(&mut settle));
+    tiers.iter().flat_map(|t| t.profile.bends()).for_each(|z| {
+        settle(z);
+    });
+    levels.into_iter().collect()
+}
+
 /// Makes the offsets that will be asked for on all cores.
 fn warm(tiers: &[Cutting<'_>], levels: &[Grid], plans: &Plans, watch: &Watch) -> Result<(), TierError> {
     use rayon::prelude::*;
-    let at = |t: &Cutting<'_>, z: &Grid| Some(t.profile.at(*z)).filter(|b| t.spans(*z, *z) && b.shrunk != 0.0);
+    let at = |t: &Cutting<'_>, z: &Grid| Some(t.profile.at(*z)).filter(|b| t.profile.spans(*z, *z) && b.shrunk != 0.0);
     let wanted: Vec<_> = tiers.iter().flat_map(|t| levels.iter().filter_map(move |z| Some((t, at(t, z)?)))).collect();
     wanted.into_par_iter().try_for_each(|(t, b)| {
         watch.check()?;
