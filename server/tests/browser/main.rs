@@ -3,6 +3,7 @@
 mod artwork;
 #[path = "../common/mod.rs"]
 mod common;
+mod hands;
 mod outline;
 mod page;
 mod tiers;

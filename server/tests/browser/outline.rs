@@ -18,7 +18,7 @@ fn squares() -> String {
     )
 }
 
-async fn at_outline(page: &Page) -> (TestServer, String) {
+pub async fn at_outline(page: &Page) -> (TestServer, String) {
     let server = TestServer::in_dir(&fresh_dir("outline"));
     let file = fresh_dir("picture").join("squares.svg");
     std::fs::write(&file, squares()).unwrap();
@@ -28,7 +28,7 @@ async fn at_outline(page: &Page) -> (TestServer, String) {
 }
 
 /// A new design from the picture, at Outline.
-async fn outline_of(page: &Page, server: &TestServer, file: &Path) -> String {
+pub async fn outline_of(page: &Page, server: &TestServer, file: &Path) -> String {
     drop_picture(page, server, file).await;
     page.press("2").await;
     page.find("[data-patch]").await;
@@ -37,10 +37,10 @@ async fn outline_of(page: &Page, server: &TestServer, file: &Path) -> String {
 
 /// Keys held with the mouse.
 const ALT: u32 = 1;
-const SHIFT: u32 = 8;
+pub const SHIFT: u32 = 8;
 
 /// The changes of the design, once their number is this.
-async fn changes(server: &TestServer, id: &str, count: usize) -> Vec<Value> {
+pub async fn changes(server: &TestServer, id: &str, count: usize) -> Vec<Value> {
     for _ in 0..200 {
         let design = server.get_json(&format!("/api/designs/{id}"));
         let list = design["document"]["changes"].as_array().unwrap().clone();
@@ -53,7 +53,7 @@ async fn changes(server: &TestServer, id: &str, count: usize) -> Vec<Value> {
 }
 
 /// Waits until something of the design is so.
-async fn until_design(server: &TestServer, id: &str, is: impl Fn(&Value) -> bool) -> Value {
+pub async fn until_design(server: &TestServer, id: &str, is: impl Fn(&Value) -> bool) -> Value {
     let mut design = Value::Null;
     for _ in 0..200 {
         design = server.get_json(&format!("/api/designs/{id}"));
@@ -65,7 +65,7 @@ async fn until_design(server: &TestServer, id: &str, is: impl Fn(&Value) -> bool
     panic!("never so: {}", design["document"]);
 }
 
-async fn until_patches(page: &Page, n: usize) {
+pub async fn until_patches(page: &Page, n: usize) {
     page.until("return document.querySelectorAll('[data-patch]').length", &json!(n)).await;
 }
 

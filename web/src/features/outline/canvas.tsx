@@ -10,7 +10,7 @@ import { moveOf, withUnit } from "../../ui/length";
 import type { Px } from "../artwork/frame";
 import { Dimension, ScaleBar } from "../views/drawing";
 import { barLength, useExtent } from "../views/frame";
-import { type Caught, caughtAt, thingsOf, useCatches } from "./catches";
+import { type Caught, caughtAt, type Things, thingsOf, useCatches } from "./catches";
 import { Guides, RULER, Rulers } from "./guides";
 
 /** How the picture lies on the canvas. */
@@ -23,6 +23,8 @@ export interface CanvasView {
   y: number;
   width: number;
   height: number;
+  /** What a place of the picture catches; nothing of what the entry `without` has made. */
+  catching: (at: Px, without?: number) => Caught;
   /** Where the pointer (or the crosshair of the keyboard) is, and what it caught. */
   pointer: Caught | null;
 }
@@ -97,8 +99,15 @@ export function Canvas(p: Props) {
   const lastPress = useRef({ time: Number.NEGATIVE_INFINITY, x: 0, y: 0 });
   const { picture, outline: o, patches } = result;
   const isCatching = p.events.isCatching ?? false;
-  // What could be caught is looked at only while something catches.
-  const things = useMemo(() => (isCatching ? thingsOf(design) : null), [design, isCatching]);
+  // What could be caught is looked at only when something catches.
+  const things = useMemo(() => {
+    const known = new Map<number | undefined, Things>();
+    return (without?: number) => {
+      const all = known.get(without) ?? thingsOf(design, without);
+      known.set(without, all);
+      return all;
+    };
+  }, [design]);
   if (!picture) return null;
   const mm = o?.mm_per_px ?? 1;
   const [px, py, pw, ph] = picture.part;
@@ -122,8 +131,9 @@ export function Canvas(p: Props) {
       at[1] + (e.clientY - (r?.top ?? 0) - cy) / scale,
     ];
   };
+  const caught = (bare: Px, without?: number) => caughtAt(bare, REACH / scale, things(without), on);
   const catching = (bare: Px, isFree: boolean): Caught =>
-    things && !isFree ? caughtAt(bare, REACH / scale, things, on) : { at: bare, what: null };
+    isCatching && !isFree ? caught(bare) : { at: bare, what: null };
   const pointing = (e: React.PointerEvent | React.MouseEvent, bare: Px, isDouble = false): Pointing => {
     const hit = (e.target as Element).closest?.("[data-patch]")?.getAttribute("data-patch");
     return {
@@ -141,7 +151,7 @@ export function Canvas(p: Props) {
     const k = 1 - scale / next;
     setOwn({ scale: next, at: [at[0] + (about[0] - at[0]) * k, at[1] + (about[1] - at[1]) * k] });
   };
-  const view: CanvasView = { toScreen, x: scale * flip, y: scale, ...extent, pointer };
+  const view: CanvasView = { toScreen, x: scale * flip, y: scale, ...extent, catching: caught, pointer };
 
   /** Arrow keys move a crosshair while a tool draws, Space is the pointer's button; + and - zoom, 0 fits. */
   const byKey = (e: React.KeyboardEvent) => {

@@ -64,11 +64,12 @@ export interface Things {
   guides: DesignView["document"]["guides"];
 }
 
-/** As the design is saved: what a hand just moves does not catch itself. */
-export function thingsOf(design: DesignView): Things {
+/** As the design is saved: what a hand just moves does not catch itself. Nor does what the entry `without` has made. */
+export function thingsOf(design: DesignView, without?: number): Things {
   const o = design.result.outline;
+  const others = design.result.patches.filter((q) => !(q.root?.from === "made" && q.root.by === without));
   return {
-    pieces: piecesNear(design.result.patches.flatMap((q) => cubicsOf(q.path))),
+    pieces: piecesNear(others.flatMap((q) => cubicsOf(q.path))),
     origin: o?.origin ?? [0, 0],
     mm: o?.mm_per_px ?? 1,
     guides: design.document.guides,

@@ -4,6 +4,7 @@ import type { Change } from "../../api/generated/Change";
 import type { OutlineEdit } from "../../api/generated/OutlineEdit";
 import { moveOf } from "../../ui/length";
 import type { CanvasView } from "./canvas";
+import type { Caught } from "./catches";
 
 type Place = [number, number];
 
@@ -25,7 +26,7 @@ function placeOf(c: Change): { at: Place; label: string; moved: (to: Place) => C
   }
 }
 
-/** Handles of the changes that have a place: drag them, or move them by the arrow keys in millimetres. */
+/** Handles of the changes that have a place: drag them (they catch what the pen catches, but with Alt), or move them by the arrow keys in millimetres. */
 export function Marks({ bench, frame }: { bench: Bench; frame: CanvasView }) {
   return bench.design.document.changes
     .filter((e) => e.is_on)
@@ -34,10 +35,10 @@ export function Marks({ bench, frame }: { bench: Bench; frame: CanvasView }) {
 
 function Mark({ bench, frame, entry }: { bench: Bench; frame: CanvasView; entry: OutlineEdit }) {
   const place = placeOf(entry.change);
-  const [live, setLive] = useState<Place | null>(null);
+  const [live, setLive] = useState<Caught | null>(null);
   const start = useRef<{ x: number; y: number; at: Place } | null>(null);
   if (!place) return null;
-  const at = live ?? place.at;
+  const at = live?.at ?? place.at;
   const [x, y] = frame.toScreen(at);
   const edit = (to: Place) => [{ kind: "set-change" as const, id: entry.id, change: place.moved(to) }];
   const mm = bench.result.outline?.mm_per_px ?? 1;
@@ -62,13 +63,14 @@ function Mark({ bench, frame, entry }: { bench: Bench; frame: CanvasView; entry:
         onPointerMove={(e) => {
           const s = start.current;
           if (!s) return;
-          const to: Place = [s.at[0] + (e.clientX - s.x) / frame.x, s.at[1] + (e.clientY - s.y) / frame.y];
+          const bare: Place = [s.at[0] + (e.clientX - s.x) / frame.x, s.at[1] + (e.clientY - s.y) / frame.y];
+          const to = e.altKey ? { at: bare, what: null } : frame.catching(bare, entry.id);
           setLive(to);
-          bench.preview(edit(to));
+          bench.preview(edit(to.at));
         }}
         onPointerUp={() => {
           start.current = null;
-          if (live) bench.change(edit(live));
+          if (live) bench.change(edit(live.at));
           setLive(null);
         }}
         onKeyDown={(e) => {
@@ -81,6 +83,11 @@ function Mark({ bench, frame, entry }: { bench: Bench; frame: CanvasView; entry:
       >
         <circle r={9} fill="var(--tile)" fillOpacity={0.85} stroke="var(--terracotta)" strokeWidth={2} />
         <path d="M-13 0H13M0-13V13" stroke="var(--terracotta)" strokeWidth={1.2} />
+        {live?.what && (
+          <text x={14} y={-12} fontSize={11} fill="var(--terracotta)" data-caught={live.what}>
+            {live.what}
+          </text>
+        )}
       </g>
     </g>
   );
