@@ -104,6 +104,7 @@ impl EngineError {
             Self::Trace(TraceError::TooManyRings { .. } | TraceError::TooManyNodes { .. }) => "too-many-contours",
             Self::Trace(TraceError::Stopped(_)) | Self::Stopped(_) => "stopped",
             Self::Outline(OutlineError::NoEdge) => "no-edge",
+            Self::Outline(OutlineError::NothingLeft { .. }) => "nothing-left",
             Self::Outline(OutlineError::SizeOutOfRange { .. }) => "size-out-of-range",
             Self::Outline(_) => "patch-too-far",
             Self::Tier(TierError::Measure(_)) => "measure-out-of-range",

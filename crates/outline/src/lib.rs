@@ -164,6 +164,12 @@ pub enum OutlineError {
     /// No patch has the use 'edge'.
     #[error("no patch shapes the edge")]
     NoEdge,
+    /// The list of changes leaves no patch of that use.
+    #[error("nothing is left to shape the edge after '{what}'")]
+    NothingLeft {
+        /// What the entry does.
+        what: &'static str,
+    },
     /// The edge would be smaller or larger than [`SIZE_RANGE_MM`].
     #[error("the edge would be {mm:.2} mm {side}; it can be {} to {} mm", SIZE_RANGE_MM.0, SIZE_RANGE_MM.1)]
     SizeOutOfRange {
@@ -184,6 +190,9 @@ impl OutlineError {
     /// What to do about it.
     pub const fn hint(&self) -> &'static str {
         match self {
+            Self::NothingLeft { .. } => {
+                "Undo it; or, at Outline, change that entry of the list, switch it off or take it out."
+            }
             Self::NoEdge => "At Outline, give at least one patch the use 'edge'.",
             Self::SizeOutOfRange { .. } => "At Outline, set a width or height in the range.",
             Self::OffGrid(_) => "Put the far patch aside, or make the object smaller.",
@@ -338,7 +347,7 @@ pub fn size_outline_from(
         let astray = desk::apply(&mut patches, edits, &place, memory, watch)?;
         // A choice may mean what a change has made.
         lost = apply_choices(&mut patches, &lost);
-        let edge_px = edge_box(&patches).ok_or(OutlineError::NoEdge)?;
+        let edge_px = edge_box(&patches).ok_or_else(|| nothing_left(edits, &astray))?;
         let mm_per_px = match size {
             Size::Scale { mm_per_px } => mm_per_px,
             Size::Width { mm } => mm / edge_px.width(),
@@ -371,6 +380,13 @@ pub fn size_outline_from(
     let details: Result<Vec<_>, OutlineError> = patches.par_iter().filter(|p| p.use_.is_detail()).map(detail).collect();
     let details = details?;
     Ok(Outline { patches, mm_per_px, origin, edge_px, edge_bounds, edge, details, lost, astray })
+}
+
+/// Whether it was an entry of the list that left no edge.
+fn nothing_left(edits: &[OutlineEdit], astray: &[Astray]) -> OutlineError {
+    let emptied = astray.iter().rev().find(|a| a.is_empty && a.lost.is_empty());
+    let entry = emptied.and_then(|a| edits.iter().find(|e| e.id == a.id));
+    entry.map_or(OutlineError::NoEdge, |e| OutlineError::NothingLeft { what: e.change.label() })
 }
 
 /// A place of a patch and its width there.

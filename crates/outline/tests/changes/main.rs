@@ -131,6 +131,20 @@ fn holes_rims_and_growth_have_their_areas() {
 }
 
 #[test]
+fn a_change_that_leaves_no_edge_is_named() {
+    let none = Choice { spot: RIGHT, use_: Use::Aside };
+    let away = Choice { spot: RING, use_: Use::Aside };
+    let shrunk = list(&[grow(vec![LEFT], -20.0)]);
+    let at = |choices: &[Choice], edits: &[OutlineEdit]| {
+        size_outline(&contours(), choices, edits, Size::Scale { mm_per_px: K }, None, &Watch::default())
+    };
+    let e = at(&[none, away], &shrunk).unwrap_err();
+    assert!(matches!(e, OutlineError::NothingLeft { .. }) && e.to_string().contains("Grow or shrink"), "{e}");
+    // Without the change it is the choices alone.
+    assert!(matches!(at(&[none, away, Choice { spot: LEFT, use_: Use::Aside }], &[]), Err(OutlineError::NoEdge)));
+}
+
+#[test]
 fn typed_lengths_stay_when_the_size_changes() {
     for k in [0.05, 0.1, 0.4] {
         let o = run_at(&[Change::Rim { on: vec![LEFT], width: 2.0 }], k).unwrap();

@@ -15,6 +15,34 @@ import { PlaceFields } from "./place-fields";
 export const formName = (s: Shape) =>
   s.form === "ellipse" ? "Circle" : s.form[0]?.toUpperCase() + s.form.slice(1);
 
+type Mirror = Extract<Change, { do: "mirror" }>;
+
+/** Mirrored across the next edge (or, of a quarter, the next corner) of the box of its patches, all of them kept. */
+export function atNextEnd(change: Mirror): Mirror {
+  const spans = change.on.flatMap((s) => (s.like ? [s.like.span] : []));
+  if (spans.length === 0) return change;
+  const end = (k: number, of: (...all: number[]) => number) => of(...spans.map((s) => s[k] ?? 0));
+  const [left, top, right, bottom] = [end(0, Math.min), end(1, Math.min), end(2, Math.max), end(3, Math.max)];
+  const [x, y] = [(left + right) / 2, (top + bottom) / 2];
+  // What lies on the left of the line is kept: above it, left of it, under it, right of it. Of a quarter, also what lies on
+  // the left of the line a quarter turn back.
+  const ends: [number, number][] = change.is_quarter
+    ? [
+        [left, bottom],
+        [right, bottom],
+        [right, top],
+        [left, top],
+      ]
+    : [
+        [x, bottom],
+        [right, y],
+        [x, top],
+        [left, y],
+      ];
+  const turns = (Math.round(change.degrees / 90) + 1) & 3;
+  return { ...change, degrees: turns * 90, through: ends[turns] ?? change.through };
+}
+
 /** The numbers of an entry. Lengths may be typed with any unit. */
 export function Numbers({
   bench,
@@ -182,16 +210,27 @@ export function Numbers({
           {degrees(change)}
           <Button
             className="px-1 text-xs"
+            title={`Keeps the other ${change.is_quarter ? "quarter" : "half"}`}
             onClick={() =>
               set({ ...change, degrees: (change.degrees + (change.is_quarter ? 90 : 180)) % 360 })
             }
           >
             Other {change.is_quarter ? "quarter" : "half"}
           </Button>
+          <Button
+            className="px-1 text-xs"
+            title={`Makes a drawn ${change.is_quarter ? "quarter" : "half"} whole: mirrors across its own ${change.is_quarter ? "corner; again for the next corner" : "edge; again for the next edge"}`}
+            onClick={() => set(atNextEnd(change))}
+          >
+            {change.is_quarter ? "Next corner" : "Next edge"}
+          </Button>
           <Button className="px-1 text-xs" title="The nodes of one side; the other follows" onClick={onNodes}>
             Nodes
           </Button>
-          {tick("quarter", change.is_quarter, (is_quarter) => set({ ...change, is_quarter }))}
+          {tick("quarter", change.is_quarter, (is_quarter) =>
+            // A drawn quarter is made whole at a corner of its own.
+            set(is_quarter ? atNextEnd({ ...change, is_quarter, degrees: 270 }) : { ...change, is_quarter }),
+          )}
         </div>
       );
     case "place": {
