@@ -64,17 +64,21 @@ impl Column {
         self.ramps.iter().enumerate().fold(self.base, |o, (k, r)| if covers(k, r) { r.owner } else { o })
     }
 
-    /// The height (0 to 1) at which the lower owner ends, given where each slope passes.
+    /// The height (0 to 1) at which the lower owner ends, given where each slope passes. Where a third owner has a wedge
+    /// between the lower and the upper one, it goes to one that is not air: the parts together fill the skin.
     pub(crate) fn switch(&self, at: &[f64]) -> f64 {
         if let [only] = at {
             return *only;
         }
         let lower = self.owner(|_, r| r.is_below);
+        let upper = self.owner(|_, r| !r.is_below);
+        let is_skin = (lower == VOID) != (upper == VOID);
         let mut stops: Vec<f64> = at.iter().copied().chain([0.0, 1.0]).collect();
         stops.sort_by(f64::total_cmp);
         for pair in stops.windows(2).filter(|p| p[1] > p[0]) {
             let h = (pair[0] + pair[1]) / 2.0;
-            if self.owner(|k, r| if r.is_below { h < at[k] } else { h > at[k] }) != lower {
+            let here = self.owner(|k, r| if r.is_below { h < at[k] } else { h > at[k] });
+            if if is_skin { (here == VOID) != (lower == VOID) } else { here != lower } {
                 return pair[0];
             }
         }

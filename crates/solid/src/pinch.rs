@@ -298,8 +298,13 @@ pub(crate) fn mend(faces: &Faces, pinch: &Pinch, round: usize) -> Mend {
     let reach = REACH + REACH_STEP * i32::try_from(round).unwrap_or(0);
     let points = &faces.arrangement.points;
     let at = |v: u32| points[v as usize];
-    // What opening only moves along is welded, every other round.
-    let given = |owner: u16, part: u16| if round > 3 && round % 2 == 1 { part } else { owner };
+    // What opening only moves along is welded, every other round; what welding only moves along is opened, even where only
+    // other parts are near.
+    let given = |owner: u16, part: u16| match round {
+        6.. if round % 4 == 2 => VOID,
+        4.. if round % 2 == 1 => part,
+        _ => owner,
+    };
     match *pinch {
         Pinch::Edge { edge, slab, owner, part } => {
             let e = &faces.arrangement.edges[edge as usize];
