@@ -2,7 +2,7 @@
 //! from outside the rounded part.
 
 use crate::track::{Side, Track};
-use kurbo::Point;
+use kurbo::{Point, Vec2};
 
 /// Where the line bends sharply.
 #[derive(Clone, Copy)]
@@ -31,6 +31,9 @@ const LONGEST: f64 = 16.0;
 /// Shortest side of a corner between straight runs, pixels.
 const STRAIGHT: f64 = 6.0;
 
+/// Softness from which on round tips and corners can be told apart by how fast they turn.
+const BLURRED: f64 = 1.6;
+
 pub(crate) fn find(track: &Track, bend: Bend) -> Vec<Corner> {
     let n = track.len();
     if n < 6 {
@@ -48,10 +51,12 @@ pub(crate) fn find(track: &Track, bend: Bend) -> Vec<Corner> {
         turns[i].abs() >= weak || turn_at(track, i, 2 * reach).abs() < 1.5 * turns[i].abs() + 0.05 + 3.0 * track.grain
     });
     candidates.sort_by(|a, b| turns[*b].abs().total_cmp(&turns[*a].abs()));
+    // Blurred into each other, two corners cannot be told from one.
+    let apart = 1.0 + bend.softness * if bend.softness < BLURRED { 0.5 } else { 1.2 };
     let mut found: Vec<Corner> = Vec::new();
     for i in candidates {
         if let Some(corner) = examine(track, i, bend)
-            && found.iter().all(|c| c.at.distance(corner.at) > 1.0 + bend.softness * 0.5)
+            && found.iter().all(|c| c.at.distance(corner.at) > apart)
         {
             found.push(corner);
         }
@@ -86,7 +91,7 @@ fn examine(track: &Track, i: usize, bend: Bend) -> Option<Corner> {
     for _ in 0..3 {
         let Some(before) = track.side(i, false, skip, LONGEST, slack) else { break };
         let Some(after) = track.side(i, true, skip, LONGEST, slack) else { break };
-        let Some(corner) = meet(track, i, &before, &after, bend) else { break };
+        let Some(corner) = meet(track, i, skip, &before, &after, bend) else { break };
         let wanted = (corner.at.distance(track.points[i]) + 0.8 * bend.softness).max(skip);
         best = Some(Corner { rounded: wanted, ..corner });
         if wanted < skip + 0.3 {
@@ -97,7 +102,32 @@ fn examine(track: &Track, i: usize, bend: Bend) -> Option<Corner> {
     best
 }
 
-fn meet(track: &Track, i: usize, before: &Side, after: &Side, bend: Bend) -> Option<Corner> {
+/// Whether the line turns within a blurred corner's reach as much as a blurred corner does. Of a right angle blurred by a
+/// Gaussian of deviation s (half the softness) three fifths of the turn lie within 0.75 s of the tip (computed from where
+/// the product of two normal distributions is a half); a round tip that was drawn turns more slowly.
+fn is_as_sharp_as_blur_leaves_it(track: &Track, i: usize, turn: f64, softness: f64) -> bool {
+    if softness < BLURRED {
+        return true;
+    }
+    let (near, half) = (0.375 * softness, 0.5);
+    let direction = |d: f64| track.along(i, d + half) - track.along(i, d - half);
+    let (a, b) = (direction(-near), direction(near));
+    a.cross(b).atan2(a.dot(b)).abs() + track.grain >= 0.35 * turn
+}
+
+/// The turn between two sides, each followed from `skip` pixels beside the place, less what it would be if they went on
+/// bending as they do: all of it at a corner, next to none on a small round tip.
+fn unexplained(skip: f64, before: &Side, after: &Side) -> f64 {
+    let turn = |a: Vec2, b: Vec2| a.cross(b).atan2(a.dot(b));
+    let bends = |side: &Side| {
+        let whole = turn(side.direction(skip), side.direction(skip + side.length));
+        if side.is_straight { 0.0 } else { whole / side.length.max(1.0) * skip }
+    };
+    // The side before is followed backwards, so it bends the other way.
+    turn(-before.direction(skip), after.direction(skip)) - bends(after) + bends(before)
+}
+
+fn meet(track: &Track, i: usize, skip: f64, before: &Side, after: &Side, bend: Bend) -> Option<Corner> {
     // Both sides run away from the corner; along the track the first one comes in.
     let angle = |db: f64, da: f64| {
         let (a, b) = (-before.direction(db), after.direction(da));
@@ -105,7 +135,7 @@ fn meet(track: &Track, i: usize, before: &Side, after: &Side, bend: Bend) -> Opt
     };
     let both_straight = before.is_straight && after.is_straight && before.length.min(after.length) >= STRAIGHT;
     let least = if both_straight { bend.straight } else { bend.any };
-    if angle(0.0, 0.0) < least {
+    if angle(0.0, 0.0) < least || unexplained(skip, before, after).abs() < least {
         return None;
     }
     // Newton's method for the crossing of two parabolas, from the corner as the pixels show it.
@@ -127,7 +157,16 @@ fn meet(track: &Track, i: usize, before: &Side, after: &Side, bend: Bend) -> Opt
     let turn = angle(db, da);
     let inner = (std::f64::consts::PI - turn).max(0.05);
     // How far an antialiased edge recedes from its corner grows with the corner's sharpness; what is rounder is meant.
-    let reach = (0.42 + 0.45 / (inner / 2.0).tan()) * bend.softness + 2.0 * track.grain;
-    (turn >= least && at.distance(track.points[i]) <= reach && before.at(db).distance(after.at(da)) < 0.5)
+    // Blurred by a Gaussian of half the softness, it recedes by 0.385 of that softness at a right angle.
+    let recess = 1.0 / (inner / 2.0).tan();
+    let reach = if bend.softness < BLURRED {
+        (0.42 + 0.45 * recess) * bend.softness
+    } else {
+        0.3 + 1.4 * 0.385 * recess * bend.softness
+    } + 2.0 * track.grain;
+    (turn >= least
+        && at.distance(track.points[i]) <= reach
+        && is_as_sharp_as_blur_leaves_it(track, i, turn, bend.softness)
+        && before.at(db).distance(after.at(da)) < 0.5)
         .then_some(Corner { index: i, at, rounded: bend.softness })
 }

@@ -40,7 +40,25 @@ pub(crate) fn fit(points: &[Point], start: End, end: End, enough: f64) -> (Cubic
             break;
         }
     }
-    best
+    let (first, last) = (sampled[0], sampled[sampled.len() - 1]);
+    let towards = |e: End, way: Vec2, is_off: bool| {
+        let is_loose = e.direction.is_none() && is_off && way.hypot() > 1e-9;
+        if is_loose { End { direction: Some(way.normalize()), ..e } } else { e }
+    };
+    let is_off = |a: Point, b: Point, at: [f64; 2]| strays(&best.0, a, b, at, enough);
+    let starts = towards(start, first - start.at, is_off(start.at, first, [0.0, params[0]]));
+    let ends = towards(end, end.at - last, is_off(last, end.at, [params[params.len() - 1], 1.0]));
+    let was_loose = |now: End, before: End| now.direction.is_some() && before.direction.is_none();
+    if was_loose(starts, start) || was_loose(ends, end) { fit(points, starts, ends, enough) } else { best }
+}
+
+/// Whether a curve leaves the way from its last point to its end: beside a corner there are no points that would hold it.
+fn strays(c: &CubicBez, a: Point, b: Point, [from, to]: [f64; 2], enough: f64) -> bool {
+    let (way, most) = (b - a, enough + 0.35 * a.distance(b));
+    (1..6).map(|k| c.eval(from + (to - from) * f64::from(k) / 6.0)).any(|p| {
+        let along = ((p - a).dot(way) / way.hypot2().max(1e-12)).clamp(0.0, 1.0);
+        p.distance(a + way * along) > most
+    })
 }
 
 fn chord_lengths(points: &[Point], start: Point, end: Point) -> Vec<f64> {

@@ -314,7 +314,7 @@ impl Span<'_, '_> {
 
     /// The stretch at an inner point without its grain; parabola through the points around it.
     fn joint(&self, i: usize) -> End {
-        let side = track::local(self.points, i, self.fitter.reach);
+        let side = track::local(self.points, i, self.fitter.reach, self.fitter.track.grain);
         End { at: side.at(0.0), direction: Some(side.direction(0.0)) }
     }
 

@@ -565,3 +565,43 @@ fn borders_between_colours_lie_where_they_were_drawn() {
     }
     assert!(all < 0.1, "{all} px on average");
 }
+
+/// The grey picture blurred by a Gaussian of that deviation.
+fn blurred(a: &Artwork, size: u32, deviation: f32) -> Artwork {
+    let Artwork::Picture(p) = a else { panic!("a picture") };
+    let image = image::GrayImage::from_raw(size, size, p.grey.clone()).unwrap();
+    Artwork::Picture(Picture::of_grey(size, size, image::imageops::blur(&image, deviation).into_raw()))
+}
+
+#[test]
+fn small_round_tips_in_a_blurred_picture_are_no_corners() {
+    let deviation = 1.5;
+    for r in [5.0, 6.5, 9.0, 14.0] {
+        // A rod with round ends and, in a plate beside it, a round hole of the same radius.
+        let (x0, y0, x1, y1) = (40.3, 44.7, 110.0, 80.2);
+        let hole = (150.6, 150.2);
+        let a = render(220, |x, y| {
+            let plate = (110.0..200.0).contains(&x) && (110.0..200.0).contains(&y);
+            off(x, y, (x0, y0), (x1, y1)) < r || (plate && (x - hole.0).hypot(y - hole.1) > r)
+        });
+        let c = run(&blurred(&a, 220, deviation), &TraceSettings::default()).unwrap();
+        let rod = c.contours.iter().find(|c| c.is_ink && c.ring.contains(kachel_geom::Point::new(70.0, 60.0))).unwrap();
+        // Blur draws round borders in by about half of its variance over the radius.
+        let recess = f64::from(deviation * deviation) / (2.0 * r);
+        let worst = |c: &Contour, far: &dyn Fn(f64, f64) -> f64, truth: f64| {
+            c.ring.0.iter().map(|p| (far(p.x, p.y) - truth).abs()).fold(0.0, f64::max)
+        };
+        let miss = worst(rod, &|x, y| off(x, y, (x0, y0), (x1, y1)), r);
+        assert!(miss < recess + 0.35, "rod of radius {r}: {miss} px off");
+        let gap = c.contours.iter().find(|c| !c.is_ink).unwrap();
+        let miss = worst(gap, &|x, y| (x - hole.0).hypot(y - hole.1), r - recess);
+        assert!(miss < 0.3, "hole of radius {r}: {miss} px off");
+    }
+    // A square as small keeps its four corners.
+    for side in [14.0, 20.0] {
+        let a = render(64, |x, y| (x - 32.2).abs() < side / 2.0 && (y - 31.6).abs() < side / 2.0);
+        let c = run(&blurred(&a, 64, deviation), &TraceSettings::default()).unwrap();
+        assert_eq!(c.contours[0].curve.nodes(), 4, "a square of {side} px");
+        assert!((ink_area(&c) - side * side).abs() < 0.04 * side * side, "{} px2 of {side} squared", ink_area(&c));
+    }
+}

@@ -92,6 +92,22 @@ impl Track {
         if d < 0.0 { d + self.length() } else { d }
     }
 
+    /// The place so far along the line from `i`, or back for less than 0; the end of an open one beyond it.
+    pub(crate) fn along(&self, i: usize, by: f64) -> Point {
+        let mut at = i;
+        let mut left = by.abs();
+        for _ in 0..self.len() {
+            let Some(next) = self.step(at, if by < 0.0 { -1 } else { 1 }) else { break };
+            let length = self.points[at].distance(self.points[next]);
+            if length >= left {
+                return self.points[at].lerp(self.points[next], left / length.max(1e-9));
+            }
+            left -= length;
+            at = next;
+        }
+        self.points[at]
+    }
+
     /// The points from arc distance `from` to `to` before (`forward` false) or after `i`, with their distances.
     fn window(&self, i: usize, forward: bool, from: f64, to: f64, out: &mut Vec<(f64, Point)>) {
         out.clear();
@@ -136,7 +152,8 @@ impl Track {
         best
     }
 
-    /// The line around `i`, both ways, as a parabola by least squares: position and direction without the grain.
+    /// The line around `i`, both ways, as a parabola by least squares: position and direction without the grain. Where it
+    /// bends more than a parabola does, as round a small tip, less of it is looked at.
     pub(crate) fn around(&self, i: usize, reach: f64) -> Side {
         let mut points = Vec::new();
         let mut all: Vec<(f64, Point)> = Vec::new();
@@ -144,7 +161,9 @@ impl Track {
         all.extend(points.iter().rev().map(|(d, p)| (-d, *p)));
         self.window(i, true, 0.0, reach, &mut points);
         all.extend(points.iter().skip(1));
-        best_parabola(&all, self.points[i])
+        let side = best_parabola(&all, self.points[i]);
+        let is_near = worst(&side, &all) <= OFF + 3.0 * self.grain;
+        if is_near || reach < SHORTEST { side } else { self.around(i, reach * 0.7) }
     }
 }
 
@@ -181,8 +200,13 @@ fn roughness(points: &[Point]) -> f64 {
     worst
 }
 
-/// The line around point `i` of an open one, as a parabola by least squares.
-pub(crate) fn local(points: &[Point], i: usize, reach: f64) -> Side {
+/// Distance (pixels, beside the grain's) from a parabola beyond which less of a line is looked at.
+const OFF: f64 = 0.3;
+/// Pixels that are looked at in any case.
+const SHORTEST: f64 = 2.0;
+
+/// The line around point `i` of an open one, as [`Track::around`].
+pub(crate) fn local(points: &[Point], i: usize, reach: f64, grain: f64) -> Side {
     let mut all: Vec<(f64, Point)> = vec![(0.0, points[i])];
     let mut d = 0.0;
     for k in (0..i).rev() {
@@ -200,7 +224,9 @@ pub(crate) fn local(points: &[Point], i: usize, reach: f64) -> Side {
         }
         all.push((d, points[k]));
     }
-    best_parabola(&all, points[i])
+    let side = best_parabola(&all, points[i]);
+    let is_near = worst(&side, &all) <= OFF + 3.0 * grain;
+    if is_near || reach < SHORTEST { side } else { local(points, i, reach * 0.7, grain) }
 }
 
 fn best_parabola(points: &[(f64, Point)], fallback: Point) -> Side {
