@@ -54,10 +54,12 @@ pub(crate) fn fit(points: &[Point], start: End, end: End, enough: f64) -> (Cubic
 
 /// Whether a curve leaves the way from its last point to its end: beside a corner there are no points that would hold it.
 fn strays(c: &CubicBez, a: Point, b: Point, [from, to]: [f64; 2], enough: f64) -> bool {
-    let (way, most) = (b - a, enough + 0.35 * a.distance(b));
+    let (way, gap) = (b - a, a.distance(b));
     (1..6).map(|k| c.eval(from + (to - from) * f64::from(k) / 6.0)).any(|p| {
-        let along = ((p - a).dot(way) / way.hypot2().max(1e-12)).clamp(0.0, 1.0);
-        p.distance(a + way * along) > most
+        let along = (p - a).dot(way) / way.hypot2().max(1e-12);
+        // It may bow, but not run past its ends.
+        let most = enough + gap * if (0.0..=1.0).contains(&along) { 0.35 } else { 0.08 };
+        p.distance(a + way * along.clamp(0.0, 1.0)) > most
     })
 }
 

@@ -605,3 +605,18 @@ fn small_round_tips_in_a_blurred_picture_are_no_corners() {
         assert!((ink_area(&c) - side * side).abs() < 0.04 * side * side, "{} px2 of {side} squared", ink_area(&c));
     }
 }
+
+#[test]
+fn what_leaves_the_picture_ends_at_its_border() {
+    // Arms that bend as they leave, blurred: beside the corner at the border no point says how the curve ends.
+    let size = 200;
+    for bend in [0.0, 0.004, -0.004, 0.008] {
+        let a = render(size, |x, y| (y - 100.0 - bend * (x - 120.0).powi(2)).abs() < 24.0 && x > 30.0);
+        let c = run(&blurred(&a, size, 1.5), &TraceSettings::default()).unwrap();
+        for p in &c.contours[0].ring.0 {
+            assert!((0.0..=f64::from(size) + 0.05).contains(&p.x), "bend {bend}: {} {} lies outside", p.x, p.y);
+        }
+        let truth = 48.0 * 170.0;
+        assert!((ink_area(&c) / truth - 1.0).abs() < 0.01, "bend {bend}: {} px2, not {truth}", ink_area(&c));
+    }
+}
