@@ -439,12 +439,16 @@ fn loose(o: &Object<'_>, found: &mut Vec<Finding>) {
             )
         });
     }
-    if o.solid.mended_pinches > 0 {
-        found.push(plain(
-            Code::TouchingPieces,
-            format!("Pieces touch only in a point or a line, at {} places", o.solid.mended_pinches),
-            "A touch holds nothing, so it was opened by a few thousandths of a millimetre.",
-        ));
+    if let Some(place) = Bounds::of(&o.solid.touches) {
+        let places = match o.solid.touches.len() {
+            1 => "at one place".into(),
+            n => format!("at {n} places"),
+        };
+        let why = "A touch holds nothing, so it was opened by a few thousandths of a millimetre. At Outline, bridge it or join the patches.";
+        found.push(Finding {
+            place: Some(place.grown(TOUCH_ROOM_MM)),
+            ..plain(Code::TouchingPieces, format!("Pieces touch only in a point or a line, {places}"), why)
+        });
     }
 }
 
@@ -455,6 +459,9 @@ struct Details {
     /// Whether nothing but stamp lines ends at `top`.
     is_below_the_wall: bool,
 }
+
+/// Room round a touch in which it is shown, mm.
+const TOUCH_ROOM_MM: f64 = 1.5;
 
 /// Nodes are rounded to the grid and pinches opened: boxes are compared with this much slack, mm.
 const BOX_SLACK: f64 = 0.01;

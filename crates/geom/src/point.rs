@@ -106,6 +106,12 @@ impl<S: Space> Bounds<S> {
         self.max.y - self.min.y
     }
 
+    /// So much larger on every side.
+    pub fn grown(&self, by: f64) -> Self {
+        let (min, max) = (self.min, self.max);
+        Self { min: Point::new(min.x - by, min.y - by), max: Point::new(max.x + by, max.y + by) }
+    }
+
     /// The middle of the box.
     pub fn centre(&self) -> Point<S> {
         Point::new((self.min.x + self.max.x) / 2.0, (self.min.y + self.max.y) / 2.0)

@@ -20,7 +20,7 @@ mod slopes;
 mod soundness;
 mod walls;
 
-use kachel_geom::{GRID_PER_MM, Region, Stage, Stopped, Watch};
+use kachel_geom::{GRID_PER_MM, Mm, Point, Region, Stage, Stopped, Watch};
 use kachel_tiers::{Slices, Stack};
 
 pub use arrange::Arrangement;
@@ -31,6 +31,9 @@ pub use soundness::{SoundMesh, Unsound};
 pub const MAX_LEVELS: usize = 120;
 /// Most triangles of a part.
 pub const MAX_TRIANGLES: usize = 4_000_000;
+
+/// Touches nearer to each other than this are one place, mm.
+const SAME_PLACE_MM: f64 = 0.1;
 
 /// The areas of a stack's slices in one planar arrangement; region *i* is area *i*.
 #[derive(Debug)]
@@ -51,8 +54,8 @@ pub struct Solid {
     pub parts: Vec<Part>,
     /// The skin of everything together, as for a file of one body.
     pub skin: SoundMesh,
-    /// How many pinches were opened or welded by a few micrometres.
-    pub mended_pinches: usize,
+    /// Where pieces only touched and were opened by a few micrometres: each place in plan once, mm.
+    pub touches: Vec<Point<Mm>>,
     /// Where a tier is thinner than its finish and ends in a ridge: its highest places, mm.
     pub ridges: Vec<[f64; 3]>,
 }
@@ -135,18 +138,17 @@ impl Planar {
 /// Gives the arrangement of the same areas the stack's heights.
 pub fn extrude(planar: &Planar, stack: &Stack, slices: &Slices, watch: &Watch) -> Result<Solid, SolidError> {
     watch.enter(Stage::Solid)?;
-    let (skin::Skin { parts, ridges }, mut mended) = skin_owners(planar, stack, slices, label::Owners::ByPart, watch)?;
+    let (skin::Skin { parts, ridges }, touches) = skin_owners(planar, stack, slices, label::Owners::ByPart, watch)?;
     let skin = match parts.as_slice() {
         [] => return Err(SolidError::Empty),
         [only] => only.mesh.clone(),
         _ => {
-            let (mut one, more) = skin_owners(planar, stack, slices, label::Owners::One, watch)?;
-            mended += more;
+            let (mut one, _) = skin_owners(planar, stack, slices, label::Owners::One, watch)?;
             one.parts.pop().ok_or(SolidError::Empty)?.mesh
         }
     };
     let ridges = ridges.into_iter().map(|p| p.map(|c| f64::from(c) / GRID_PER_MM)).collect();
-    Ok(Solid { parts, skin, mended_pinches: mended, ridges })
+    Ok(Solid { parts, skin, touches, ridges })
 }
 
 /// The meshes of the single tiers, numbered by their place in the stack; they share their faces like parts.
@@ -160,10 +162,11 @@ fn skin_owners(
     slices: &Slices,
     owners: label::Owners,
     watch: &Watch,
-) -> Result<(skin::Skin, usize), SolidError> {
+) -> Result<(skin::Skin, Vec<Point<Mm>>), SolidError> {
     let levels = slices.levels.as_slice();
     let mut mends: Vec<pinch::Mend> = Vec::new();
     let mut mended: Option<Planar> = None;
+    let mut touches: Vec<Point<Mm>> = Vec::new();
     for round in 0..pinch::MAX_ROUNDS {
         let at = mended.as_ref().unwrap_or(planar);
         let labels = label::label(&at.graph, stack, slices, owners, &mends);
@@ -172,7 +175,7 @@ fn skin_owners(
         watch.check()?;
         if pinches.is_empty() {
             match skin::skin(at, &labels, &heights, levels, watch) {
-                Ok(skin) => return Ok((skin, mends.len())),
+                Ok(skin) => return Ok((skin, touches)),
                 // A sliver of a slope without thickness: the place is opened like a pinch.
                 Err(skin::Torn::Here(e, lines)) => {
                     mends.extend(lines.into_iter().filter_map(|l| pinch::open(l, levels, round)));
@@ -184,7 +187,10 @@ fn skin_owners(
             }
         }
         for p in &pinches {
-            mends.push(pinch::mend(&at.graph, p, round));
+            let mend = pinch::mend(&at.graph, p, round);
+            let place = mend.region.bounds().filter(|_| round == 0 && mend.owner == label::VOID).map(|b| b.centre());
+            touches.extend(place.filter(|p| touches.iter().all(|t| t.distance(*p) > SAME_PLACE_MM)));
+            mends.push(mend);
         }
         let mut regions = planar.regions.clone();
         regions.extend(mends.iter().map(|m| m.region.clone()));
