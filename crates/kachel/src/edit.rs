@@ -498,6 +498,7 @@ impl Edit {
             | Self::KeepNodes { .. }
             | Self::RepointChange { .. }
             | Self::PaintPatches { .. }
+            | Self::SetRecipe { .. }
             | Self::CloseGaps { .. } => true,
             // Pinned patches are told by where they are.
             Self::AddChange { .. } | Self::SetChange { .. } => true,

@@ -634,6 +634,24 @@ fn every_recipe_of_every_sample_is_sound_and_a_silhouette_raises_no_finding() {
 }
 
 #[test]
+fn a_size_that_nobody_chose_becomes_what_the_new_recipe_proposes() {
+    let longest = |design: &Design| {
+        let o = design.run().outline.unwrap();
+        o.edge_px.width().max(o.edge_px.height()) * o.mm_per_px
+    };
+    let mut design = Design::sample("snail");
+    for recipe in kachel_tiers::RECIPES {
+        design.edit(&[Edit::SetRecipe { recipe: recipe.kind }]).unwrap();
+        assert!((longest(&design) - recipe.usual_size).abs() < 1e-6, "{}: {}", recipe.name, longest(&design));
+    }
+    // Chosen once, it stays.
+    design.edit(&[width("33 mm")]).unwrap();
+    let chosen = longest(&design);
+    design.edit(&[Edit::SetRecipe { recipe: RecipeKind::Token }]).unwrap();
+    assert!((longest(&design) - chosen).abs() < 1e-9);
+}
+
+#[test]
 fn a_change_of_recipe_keeps_the_rest_and_brings_measures_back() {
     let mut design = Design::sample("ginkgo");
     design.edit(&[width("60 mm"), measure("wall-height", "20"), measure("margin", "1")]).unwrap();

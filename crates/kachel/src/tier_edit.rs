@@ -3,7 +3,7 @@
 use crate::document::{Document, PatchFilament};
 use crate::edit::{Edit, EditError};
 use kachel_geom::Point;
-use kachel_outline::Outline;
+use kachel_outline::{Outline, Size};
 use kachel_tiers::{Bar, Footprint, MAX_OWN, MeasureKind, OwnTier, parse_length};
 
 /// Most tie bars of a maker's own.
@@ -36,7 +36,7 @@ fn length<'t>(tier: &'t mut OwnTier, name: &str) -> Option<&'t mut f64> {
 
 pub(crate) fn apply(d: &mut Document, edit: &Edit, outline: Option<&Outline>) -> Result<(), EditError> {
     match edit {
-        Edit::SetRecipe { recipe } => set_recipe(d, *recipe),
+        Edit::SetRecipe { recipe } => set_recipe(d, *recipe, outline),
         Edit::SetMeasure { name, value } => {
             let spec = d.recipe.recipe().measure(name).map_err(EditError::Measure)?;
             let value = spec.parse(value, d.unit)?;
@@ -111,11 +111,22 @@ pub(crate) fn apply(d: &mut Document, edit: &Edit, outline: Option<&Outline>) ->
     Ok(())
 }
 
+/// Sizes nearer than this (mm) to what a recipe proposes are its proposal.
+const PROPOSED_MM: f64 = 0.005;
+
 /// A change of recipe keeps outline, sizes and own tiers; each recipe gets its own measures back when it is chosen again.
-/// What two recipes both have and mean alike goes along the first time.
-fn set_recipe(d: &mut Document, recipe: kachel_tiers::RecipeKind) {
+/// What two recipes both have and mean alike goes along the first time. A size that nobody chose, which is what the old
+/// recipe proposed, becomes what the new one proposes.
+fn set_recipe(d: &mut Document, recipe: kachel_tiers::RecipeKind, outline: Option<&Outline>) {
     if recipe == d.recipe {
         return;
+    }
+    if let (Size::Scale { mm_per_px }, Some(o)) = (d.size, outline) {
+        let longest = o.edge_px.width().max(o.edge_px.height()) * o.mm_per_px;
+        let (old, new) = (d.recipe.recipe().usual_size, recipe.recipe().usual_size);
+        if (longest - old).abs() < PROPOSED_MM {
+            d.size = Size::Scale { mm_per_px: mm_per_px * new / old };
+        }
     }
     let old = std::mem::take(&mut d.measures);
     let new = recipe.recipe();
