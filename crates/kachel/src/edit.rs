@@ -282,6 +282,21 @@ pub enum Edit {
         /// What was typed.
         value: String,
     },
+    /// Puts an end of a tier at a height, as it is typed: what moves it follows.
+    SetHeight {
+        /// The measure that moves the end, or of an own tier the length.
+        name: String,
+        /// The own tier.
+        own: Option<u32>,
+        /// The height at which the measure is 0, mm.
+        base: f64,
+        /// Whether the measure rises downwards.
+        is_down: bool,
+        /// The height from which `value` counts, mm: 0 for the bed.
+        from: f64,
+        /// What was typed.
+        value: String,
+    },
     /// Takes an own tier off the stack.
     RemoveTier {
         /// Which.
@@ -582,6 +597,7 @@ impl Edit {
             Self::AddTier { tier } => format!("Add tier '{}'", tier.name),
             Self::SetTier { tier } => format!("Change tier '{}'", tier.name),
             Self::SetTierLength { name, value, .. } => format!("{} {value}", name.replace('-', " ")),
+            Self::SetHeight { name, value, .. } => format!("{} to {value}", name.replace('-', " ")),
             Self::RemoveTier { .. } => "Remove a tier".into(),
             Self::OrderTier { .. } => "Move a tier".into(),
             Self::SetBars { bars: Some(_) } => "Tie bars".into(),
@@ -725,6 +741,7 @@ impl Edit {
             | Self::AddTier { .. }
             | Self::SetTier { .. }
             | Self::SetTierLength { .. }
+            | Self::SetHeight { .. }
             | Self::RemoveTier { .. }
             | Self::OrderTier { .. }
             | Self::SetBars { .. }

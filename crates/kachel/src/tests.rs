@@ -11,15 +11,16 @@ fn quiet() -> Watch {
     Watch::default()
 }
 
+#[derive(Clone)]
 struct Design {
-    engine: Engine,
+    engine: std::sync::Arc<Engine>,
     document: Document,
     bytes: Vec<u8>,
 }
 
 impl Design {
     fn from_bytes(bytes: &[u8]) -> Self {
-        let engine = Engine::default();
+        let engine = std::sync::Arc::new(Engine::default());
         let document = engine.new_document("Test", "test.svg", bytes, &quiet()).unwrap();
         Self { engine, document, bytes: bytes.to_vec() }
     }
@@ -158,7 +159,7 @@ fn a_design_without_an_edge_still_shows_its_patches() {
 #[test]
 fn the_same_document_gives_the_same_bytes_from_a_fresh_engine() {
     let export_with = |engine: Engine| {
-        let d = Design { engine, ..Design::sample("snail") };
+        let d = Design { engine: engine.into(), ..Design::sample("snail") };
         [ExportFormat::Stl, ExportFormat::ThreeMf, ExportFormat::StlText, ExportFormat::StlParts].map(|f| d.file(f))
     };
     assert!(export_with(Engine::default()) == export_with(Engine::default()));
@@ -631,6 +632,44 @@ fn every_recipe_of_every_sample_is_sound_and_a_silhouette_raises_no_finding() {
             assert!(is_clean || sample.kind != "silhouette", "{} of {}: {advice:?}", recipe.name, sample.id);
         }
     }
+}
+
+#[test]
+fn heights_are_typed_from_the_bed_or_above_what_is_below() {
+    let mut design = Design::sample("ladybird");
+    let handle = |design: &Design, key: &str, moves: kachel_tiers::Moves| {
+        let view = design.view();
+        let tier = view.tiers.iter().find(|t| t.role == key).unwrap();
+        (tier.top, tier.handles.iter().find(|h| h.moves == moves).unwrap().clone())
+    };
+    let mut put = |key: &str, from: f64, value: &str, want: f64| {
+        let (_, h) = handle(&design, key, kachel_tiers::Moves::Top);
+        let edit = Edit::SetHeight {
+            name: h.name.clone(),
+            own: h.own,
+            base: h.base,
+            is_down: h.is_down,
+            from,
+            value: value.into(),
+        };
+        design.edit(&[edit]).unwrap();
+        let (top, _) = handle(&design, key, kachel_tiers::Moves::Top);
+        assert!((top - want).abs() < 1e-4, "{key} at {value} above {from}: {top}");
+    };
+    put("wall", 0.0, "12.25", 12.25);
+    put("wall", 2.0, "1/2 in", 14.7);
+    // Stamp lines are told by how much lower than the wall they end.
+    put("stamp", 0.0, "9 mm", 9.0);
+    put("stamp", 2.0, "6", 8.0);
+    let (_, h) = handle(&design, "wall", kachel_tiers::Moves::Top);
+    let bad = |value: &str, from: f64| {
+        let edit =
+            Edit::SetHeight { name: h.name.clone(), own: None, base: 0.0, is_down: false, from, value: value.into() };
+        design.clone().edit(&[edit]).unwrap_err().to_string()
+    };
+    assert!(bad("900", 0.0).contains("60"), "{}", bad("900", 0.0));
+    assert!(bad("12", f64::NAN).contains("height"), "{}", bad("12", f64::NAN));
+    assert!(bad("tall", 0.0).contains("tall"));
 }
 
 #[test]

@@ -84,6 +84,18 @@ pub(crate) fn apply(d: &mut Document, edit: &Edit, outline: Option<&Outline>) ->
             let tier = d.tiers.remove(from);
             d.tiers.insert((*to).min(d.tiers.len()), tier);
         }
+        Edit::SetHeight { name, own, base, is_down, from, value } => {
+            let at = parse_length(value, d.unit)? + from;
+            let mm = if *is_down { base - at } else { at - base };
+            crate::edit::in_range("A height", mm, (-1000.0, 1000.0), |v| crate::edit::show(v, d.unit))?;
+            // To a nanometre: what was typed in inches is not told to the last bit.
+            let (name, value) = (name.clone(), format!("{} mm", (mm * 1e6).round() / 1e6));
+            let edit = match own {
+                Some(id) => Edit::SetTierLength { id: *id, name, value },
+                None => Edit::SetMeasure { name, value },
+            };
+            apply(d, &edit, outline)?;
+        }
         Edit::SetBars { bars } => {
             let all = bars.iter().flatten().flat_map(|b| b.from.into_iter().chain(b.to));
             if bars.as_ref().is_some_and(|b| b.len() > MAX_BARS) || !all.into_iter().all(f64::is_finite) {

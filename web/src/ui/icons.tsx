@@ -26,6 +26,7 @@ const PATHS = {
   glass: "M5 3h10l-1.500 14h-7zM5.700 9h8.600",
   spool: "M5 3h10M5 17h10M7 3v14M13 3v14M7 7l6 2M7 11l6 2",
   keep: "M5 3.500h10v13l-5-3.500-5 3.500z",
+  table: "M3 4.500h14v11H3zM3 8h14M3 12h14M9 4.500v11",
   lift: "M4 7h12M4 11h12M4 15h12M10 1.5v3M8.5 3 10 1.5 11.5 3",
 } as const;
 

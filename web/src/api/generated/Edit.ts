@@ -253,6 +253,30 @@ name: string,
 /**
  * What was typed.
  */
+value: string, } | { "kind": "set-height", 
+/**
+ * The measure that moves the end, or of an own tier the length.
+ */
+name: string, 
+/**
+ * The own tier.
+ */
+own: number | null, 
+/**
+ * The height at which the measure is 0, mm.
+ */
+base: number, 
+/**
+ * Whether the measure rises downwards.
+ */
+is_down: boolean, 
+/**
+ * The height from which `value` counts, mm: 0 for the bed.
+ */
+from: number, 
+/**
+ * What was typed.
+ */
 value: string, } | { "kind": "remove-tier", 
 /**
  * Which.

@@ -15,6 +15,7 @@ import { Item, Menu } from "../../ui/menu";
 import { Tip } from "../../ui/tip";
 import { spotOf } from "../outline/tools/tool";
 import { familyOf, spoolOption } from "../views/look";
+import { below, HeightsTable, useHeightMode } from "./heights";
 
 const SQUARE: Finish = { shape: "square", way: "inward", edges: "both", inset: 0, depth: 0 };
 const USUAL: Record<Finish["shape"], [number, number]> = {
@@ -27,7 +28,8 @@ const USUAL: Record<Finish["shape"], [number, number]> = {
 /** The tiers from the top down, as they stand: filament, heights, and what can be done with each. */
 export function StackList({ bench }: { bench: Bench }) {
   const { result, design } = bench;
-  const [isAbove, setAbove] = useState(false);
+  const { isAbove, setAbove } = useHeightMode();
+  const [isTable, setTable] = useState(false);
   const [open, setOpen] = useState<number | null>(null);
   const own = design.document.tiers;
   const filaments = useFilaments();
@@ -69,11 +71,6 @@ export function StackList({ bench }: { bench: Bench }) {
     };
     bench.change([{ kind: "add-tier", tier }]);
   };
-  const below = (t: TierView) =>
-    Math.max(
-      0,
-      ...result.tiers.filter((o) => o !== t && !o.is_cut && o.top <= t.top - 1e-6).map((o) => o.top),
-    );
   return (
     <div className="pb-2" data-testid="stack">
       <div className="flex items-center gap-1 pb-1">
@@ -86,6 +83,17 @@ export function StackList({ bench }: { bench: Bench }) {
         >
           {isAbove ? "above what is below" : "heights from the bed"}
         </button>
+        <Tip words={isTable ? "The stack without its table" : "All heights in a table"}>
+          <Button
+            look="bare"
+            className={clsx("size-7", isTable && "text-glaze")}
+            aria-label="Table of heights"
+            aria-pressed={isTable}
+            onClick={() => setTable(!isTable)}
+          >
+            <Icon name="table" className="size-4" />
+          </Button>
+        </Tip>
         <Menu
           trigger={
             <Button look="bare" aria-label="Add a tier" className="size-7">
@@ -107,10 +115,11 @@ export function StackList({ bench }: { bench: Bench }) {
           )}
         </Menu>
       </div>
+      {isTable && <HeightsTable bench={bench} rows={rows} isAbove={isAbove} />}
       <ul className="overflow-hidden rounded-tile border border-line">
         {rows.map((t) => {
           const mine = own.find((o) => `own-${o.id}` === t.key);
-          const height = isAbove ? t.top - below(t) : t.top;
+          const height = isAbove ? t.top - below(result.tiers, t, t.top) : t.top;
           return (
             <li key={t.key} className="border-b border-line last:border-b-0" data-stack={t.key}>
               <div className="flex items-center gap-1.5 px-2 py-1 text-sm">

@@ -185,8 +185,8 @@ function editOf(handle: HandleView, mm: number): Edit[] {
     : [{ kind: "set-tier-length", id: handle.own, name: handle.name, value }];
 }
 
-/** A height to be dragged or moved by arrow keys: it snaps to printed layers, and to the other heights with Alt held. A
- * finish is dragged sideways at its tip, and down at its foot. */
+/** A height to be dragged or moved by arrow keys: it snaps to printed layers and to the other heights, and to nothing with
+ * Alt held. A finish is dragged sideways at its tip, and down at its foot. */
 function Handle(p: { bench: Bench; tier: TierView; handle: HandleView; x: number; bed: number; k: number }) {
   const { bench, tier, handle, k } = p;
   const drag = useRef<{ x: number; y: number; value: number; last: number } | null>(null);
@@ -233,7 +233,7 @@ function Handle(p: { bench: Bench; tier: TierView; handle: HandleView; x: number
     const height = handle.is_down ? handle.base - d.value + up : handle.base + d.value + up;
     const others = bench.result.tiers.flatMap((t) => (t === tier ? [] : [t.top, t.bottom]));
     const near = others.find((o) => Math.abs(o - height) * k < 5);
-    const to = e.altKey && near !== undefined ? near : snapped(height, layer);
+    const to = e.altKey ? Math.round(height * 100) / 100 : (near ?? snapped(height, layer));
     return bounded(handle.is_down ? handle.base - to : to - handle.base);
   };
   const y = p.bed - at * k + (handle.moves === "depth" ? value * k : 0);
