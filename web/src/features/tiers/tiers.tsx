@@ -130,6 +130,7 @@ function SolidPanel({ bench }: { bench: Bench }) {
   const [isLifted, setLifted] = useState(false);
   const [isClear, setClear] = useState(false);
   const [isCut, setCut] = useState(false);
+  const [isMeasured, setMeasured] = useState(false);
   const hold = useRef<SolidHold | null>(null);
   const toggles = [
     {
@@ -147,6 +148,13 @@ function SolidPanel({ bench }: { bench: Bench }) {
       name: "See through",
     },
     { words: ["Cut it open along A–A", "Close it"], icon: "cut", is: isCut, set: setCut, name: "Cut open" },
+    {
+      words: ["Show its measures", "Hide its measures"],
+      icon: "distance",
+      is: isMeasured,
+      set: setMeasured,
+      name: "Measures",
+    },
   ] as const;
   return (
     <Panel
@@ -208,6 +216,7 @@ function SolidPanel({ bench }: { bench: Bench }) {
               isCut={isCut}
               isMirrored={result.is_mirrored}
               isDark={isDark}
+              measures={isMeasured ? bench.design.document.unit : null}
               view={view}
               hold={hold}
             />

@@ -1,7 +1,7 @@
 import { Edges, OrbitControls } from "@react-three/drei";
 import { Canvas, useThree } from "@react-three/fiber";
 import { useQuery } from "@tanstack/react-query";
-import { type RefObject, useEffect, useMemo, useRef } from "react";
+import { type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import {
   BufferAttribute,
   BufferGeometry,
@@ -15,9 +15,11 @@ import {
 } from "three";
 import { api } from "../../api/client";
 import type { TierView } from "../../api/generated/TierView";
+import type { Unit } from "../../api/generated/Unit";
 import { useInterface } from "../../state/interface";
 import { familyOf } from "./look";
-import { readMesh, type TierMesh } from "./mesh";
+import { boxOf, coarsened, readMesh, type TierMesh } from "./mesh";
+import { SolidMeasures } from "./solid-measures";
 
 export type NamedView = "stand" | "top" | "bottom" | "front" | "right";
 
@@ -39,6 +41,8 @@ interface Props {
   isCut: boolean;
   isMirrored: boolean;
   isDark: boolean;
+  /** Its measures are drawn round it, in this unit. */
+  measures: Unit | null;
   /** The view to stand at; the count rises to ask for it again. */
   view: { name: NamedView; count: number };
   hold: RefObject<SolidHold | null>;
@@ -52,6 +56,7 @@ const COLOURS = {
     room: "#a9cbb0",
     bed: "#e9e1d2",
     line: "#14343a",
+    measure: "#5b7074",
   },
   dark: {
     flange: "#5d8f72",
@@ -60,6 +65,7 @@ const COLOURS = {
     room: "#5d8f72",
     bed: "#0c1d21",
     line: "#071417",
+    measure: "#9fb4b4",
   },
 } as const;
 /** In the server's order. */
@@ -76,8 +82,12 @@ const ROLES = [
   "room",
   "own",
 ] as const;
-/** Above this many triangles edges cost more than they show. */
+/** Above this many triangles edges cost more than they show, and a coarser mesh stands in while it turns. */
 const EDGES_UP_TO = 60_000;
+/** Cells of the coarser mesh along the longest side. */
+const COARSE_CELLS = 140;
+/** Milliseconds without a turn after which the whole mesh is drawn again. */
+const REST_MS = 180;
 
 /** The object in three dimensions. Draws only when something changes. */
 export default function Solid(p: Props) {
@@ -91,6 +101,8 @@ export default function Solid(p: Props) {
     retry: 1,
   });
   const antialias = !navigator.webdriver;
+  const [isTurning, setTurning] = useState(false);
+  const box = useMemo(() => (data ? boxOf(data) : null), [data]);
   return (
     <Canvas
       frameloop="demand"
@@ -99,11 +111,20 @@ export default function Solid(p: Props) {
       gl={{ antialias, preserveDrawingBuffer: true, alpha: true, localClippingEnabled: true }}
       camera={{ fov: 28, near: 1, far: 4000, up: [0, 0, 1], position: [0, -300, 200] }}
       data-mesh={data ? p.meshKey : ""}
+      data-turning={isTurning || undefined}
     >
       <hemisphereLight args={["#ffffff", p.isDark ? "#48646a" : "#d8d0c0", 1.9]} />
       <directionalLight position={[-120, -200, 320]} intensity={2.1} />
-      <View size={p.size} view={p.view} hold={p.hold} />
-      {data && <Tiers tiers={data} {...p} />}
+      <View size={p.size} view={p.view} hold={p.hold} onTurning={setTurning} />
+      {data && <Tiers tiers={data} isTurning={isTurning} {...p} />}
+      {p.measures && box && (
+        <SolidMeasures
+          low={box.low}
+          high={box.high}
+          unit={p.measures}
+          colour={COLOURS[p.isDark ? "dark" : "light"].measure}
+        />
+      )}
       <mesh position={[0, 0, -0.05]} name="bed">
         <circleGeometry args={[Math.hypot(p.size[0], p.size[1]) * 0.5, 96]} />
         <meshBasicMaterial color={COLOURS[p.isDark ? "dark" : "light"].bed} />
@@ -138,7 +159,13 @@ function stand(
     .add(new Vector3(0, 0, size[2] / 2));
 }
 
-function View({ size, view, hold }: Pick<Props, "size" | "view" | "hold">) {
+function View({
+  size,
+  view,
+  hold,
+  onTurning,
+}: Pick<Props, "size" | "view" | "hold"> & { onTurning: (is: boolean) => void }) {
+  const rest = useRef(0);
   const camera = useThree((s) => s.camera);
   const invalidate = useThree((s) => s.invalidate);
   const gl = useThree((s) => s.gl);
@@ -186,14 +213,22 @@ function View({ size, view, hold }: Pick<Props, "size" | "view" | "hold">) {
         controls.current = c as unknown as typeof controls.current;
       }}
       makeDefault
+      onStart={() => {
+        clearTimeout(rest.current);
+        onTurning(true);
+      }}
+      onEnd={() => {
+        clearTimeout(rest.current);
+        rest.current = window.setTimeout(() => onTurning(false), REST_MS);
+      }}
       enableDamping={false}
       maxPolarAngle={Math.PI}
     />
   );
 }
 
-function Tiers(p: Props & { tiers: TierMesh[] }) {
-  const { tiers, isLifted, isDark } = p;
+/** Geometries of meshes, until others come. */
+function useGeometries(tiers: TierMesh[]): BufferGeometry[] {
   const invalidate = useThree((s) => s.invalidate);
   const geometries = useMemo(
     () =>
@@ -215,7 +250,21 @@ function Tiers(p: Props & { tiers: TierMesh[] }) {
       for (const g of geometries) g.dispose();
     };
   }, [geometries, invalidate]);
-  const total = tiers.reduce((n, t) => n + t.corners.length / 3, 0);
+  return geometries;
+}
+
+const trianglesOf = (tiers: readonly TierMesh[]) => tiers.reduce((n, t) => n + t.corners.length / 3, 0);
+
+function Tiers(p: Props & { tiers: TierMesh[]; isTurning: boolean }) {
+  const { tiers: whole, isLifted, isDark } = p;
+  const invalidate = useThree((s) => s.invalidate);
+  const isLarge = trianglesOf(whole) > EDGES_UP_TO;
+  const cell = Math.max(...p.size) / COARSE_CELLS;
+  const coarse = useMemo(() => (isLarge ? whole.map((t) => coarsened(t, cell)) : []), [cell, isLarge, whole]);
+  const fineOnes = useGeometries(whole);
+  const coarseOnes = useGeometries(coarse);
+  const [tiers, geometries] = p.isTurning && isLarge ? [coarse, coarseOnes] : [whole, fineOnes];
+  const total = trianglesOf(whole);
   const colours = COLOURS[isDark ? "dark" : "light"];
   const section = useInterface((s) => s.section);
   const turned = useInterface((s) => s.turned);
@@ -227,7 +276,7 @@ function Tiers(p: Props & { tiers: TierMesh[] }) {
     return [new Plane(normal, -section * Math.cos(a))];
   }, [p.isCut, p.isMirrored, section, turned]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: how it is shown is the trigger
-  useEffect(() => invalidate(), [invalidate, p.isClear, p.colours, planes, isLifted, isDark]);
+  useEffect(() => invalidate(), [invalidate, p.isClear, p.colours, p.isTurning, planes, isLifted, isDark]);
   const byPart = useMemo(() => {
     const filaments = [...new Set((p.colours ?? []).filter((t) => !t.is_cut).map((t) => t.filament))];
     return filaments.map((f) => p.colours?.find((t) => t.filament === f && !t.is_cut)?.colour ?? [0, 0, 0]);
