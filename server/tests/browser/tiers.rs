@@ -155,3 +155,60 @@ fn the_workshop_and_snapshots() {
         until_size(&page, "× 20.0").await;
     });
 }
+
+#[test]
+fn heights_are_typed_in_a_table_and_the_solid_shows_its_measures() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("heights"));
+        at_tiers(&page, &server, "a.svg").await;
+        until_size(&page, "× 15.0").await;
+        page.click("[aria-label='Table of heights']").await;
+        page.find("[data-heights=bed]").await;
+        page.type_into("Wall", "12.25").await;
+        until_size(&page, "× 12.3").await;
+        page.until_text("61 layers, 12.2 mm").await;
+        // Above what is below: the stamp lines, from the flange's 2 mm.
+        page.click_text("button", "heights from the bed").await;
+        page.find("[data-heights=above]").await;
+        page.type_into("Stamp lines", "5 mm").await;
+        page.until_text("35 layers").await;
+        page.until(
+            "return document.querySelector('[data-handle=\"stamp-under-wall\"]').getAttribute('aria-valuenow')",
+            &json!("5.25"),
+        )
+        .await;
+        page.click("[aria-label=Undo]").await;
+        page.click("[aria-label=Undo]").await;
+        until_size(&page, "× 15.0").await;
+        // The way they are told is kept for the next design, too.
+        page.reload().await;
+        page.until_text("above what is below").await;
+        page.click("button[aria-label=Measures]").await;
+        page.until("return document.querySelector('[data-solid-measure=height]')?.innerText", &json!("15.0 mm")).await;
+        page.until("return document.querySelectorAll('[data-solid-measure]').length", &json!(3)).await;
+        page.click("button[aria-label=Measures]").await;
+        page.until("return document.querySelectorAll('[data-solid-measure]').length", &json!(0)).await;
+    });
+}
+
+#[test]
+fn a_filament_that_was_deleted_is_told_and_mended() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("gone"));
+        at_tiers(&page, &server, "a.svg").await;
+        choose(&page, "Filament of Flange", "Oxblood").await;
+        page.until("return document.querySelector('[aria-label=Undo]').disabled", &json!(false)).await;
+        page.click("[aria-label=Workshop]").await;
+        page.click("[aria-label='Remove Oxblood']").await;
+        page.click_text("*[@role='dialog']//button", "Save").await;
+        page.until("return document.querySelectorAll('[role=dialog]').length", &json!(0)).await;
+        page.reload().await;
+        page.find("[data-stack=flange]").await;
+        page.press("4").await;
+        page.until_text("oxblood").await;
+        page.click_text("button", "Use the usual filament").await;
+        page.until("return document.body.innerText.includes('Use the usual filament')", &json!(false)).await;
+        page.press("3").await;
+        page.find("[data-stack=flange]").await;
+    });
+}
