@@ -1,6 +1,6 @@
 use kachel_artwork::Prepare;
-use kachel_outline::{Choice, OutlineEdit, Size, Spot};
-use kachel_tiers::{Bar, Footprint, MeasureError, Measures, OwnTier, RecipeKind, Unit};
+use kachel_outline::{Choice, MAX_CHANGES, OutlineEdit, Size, Spot};
+use kachel_tiers::{Bar, Footprint, MAX_OWN, MeasureError, Measures, OwnTier, RecipeKind, Unit};
 use kachel_trace::TraceSettings;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -12,6 +12,8 @@ pub const VERSION: u32 = 6;
 pub const MAX_NAME: usize = 120;
 /// Most guides.
 pub const MAX_GUIDES: usize = 100;
+/// Most tie bars of a maker's own.
+pub(crate) const MAX_BARS: usize = 500;
 /// Most choices of patches, and of pins.
 pub const MAX_CHOICES: usize = 5_000;
 
@@ -146,6 +148,33 @@ impl Document {
         let document: Self = serde_json::from_value(value).map_err(damaged)?;
         document.measures()?;
         Ok(document)
+    }
+
+    /// Why it cannot come from this program: what no edit would have let in. For documents that come from elsewhere.
+    pub fn refusal(&self) -> Option<String> {
+        let most = |what: &str, found: usize, most: usize| {
+            (found > most).then(|| format!("it has {found} {what}; the most is {most}"))
+        };
+        let own_patches = self.tiers.iter().filter_map(|t| match &t.footprint {
+            Footprint::Patches { patches } => Some(patches),
+            _ => None,
+        });
+        let mut spots = self.choices.iter().map(|c| &c.spot).chain(self.paints.iter().map(|p| &p.spot));
+        let is_far = spots.any(|s| !s.is_finite())
+            || !self.pins.iter().chain(own_patches.flatten()).all(Spot::is_finite)
+            || !self.bars.iter().flatten().flat_map(|b| b.from.into_iter().chain(b.to)).all(f64::is_finite)
+            || !self.guides.iter().all(|g| g.at.is_finite());
+        most("choices", self.choices.len(), MAX_CHOICES)
+            .or_else(|| most("painted patches", self.paints.len(), MAX_CHOICES))
+            .or_else(|| most("pins", self.pins.len(), MAX_CHOICES))
+            .or_else(|| most("guides", self.guides.len(), MAX_GUIDES))
+            .or_else(|| most("changes", self.changes.len(), MAX_CHANGES))
+            .or_else(|| most("own tiers", self.tiers.len(), MAX_OWN))
+            .or_else(|| most("tie bars", self.bars.as_ref().map_or(0, Vec::len), MAX_BARS))
+            .or_else(|| most("characters in its name", self.name.chars().count(), MAX_NAME))
+            .or_else(|| is_far.then(|| "some of its places are no numbers".into()))
+            .or_else(|| self.changes.iter().find_map(|c| c.change.refusal()))
+            .or_else(|| self.tiers.iter().find_map(OwnTier::refusal))
     }
 
     /// The document as text; equal documents give equal text.

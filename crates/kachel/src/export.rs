@@ -120,6 +120,9 @@ fn rendered(svg: &str) -> Option<Vec<u8>> {
 pub fn import_design(bytes: &[u8]) -> Result<Option<(Document, Vec<u8>)>, ImportError> {
     let Some(inside) = read_design(bytes)? else { return Ok(None) };
     let document = Document::from_json(&inside.document)?;
+    if let Some(why) = document.refusal() {
+        return Err(DocumentError::Damaged(why).into());
+    }
     if Engine::hash(&inside.picture) != document.artwork.hash {
         return Err(ImportError::OtherPicture);
     }

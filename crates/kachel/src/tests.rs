@@ -449,7 +449,7 @@ fn any_edit(random: &mut Random) -> Edit {
     let number = |r: &mut Random| numbers[r.below(numbers.len())];
     let names = ["wall-height", "wall-thickness", "margin", "flange-width", "stamp-under-wall", "nothing"];
     let at = |r: &mut Random| [r.between(-50.0, 900.0), r.between(-50.0, 900.0)];
-    match random.below(38) {
+    match random.below(46) {
         0 => Edit::SetThreshold { threshold: [None, Some(0), Some(128), Some(255)][random.below(4)] },
         1 => Edit::SetInvert { invert: random.below(2) == 0 },
         2 => Edit::SetMinArea { min_area: number(random) },
@@ -535,13 +535,127 @@ fn any_edit(random: &mut Random) -> Edit {
             width: (random.below(2) == 0).then_some(2.0),
             use_: Use::Detail,
         },
+        37 => Edit::RepointChange { id: 1, to: (0..random.below(3)).map(|_| Spot::new(at(random), true)).collect() },
+        38 => Edit::SetHeight {
+            name: names[random.below(names.len())].into(),
+            own: (random.below(2) == 0).then_some(1),
+            base: number(random),
+            is_down: random.below(2) == 0,
+            from: number(random),
+            value: word(random),
+        },
+        39 => Edit::SetRecipe { recipe: kachel_tiers::RECIPES[random.below(kachel_tiers::RECIPES.len())].kind },
+        40 => Edit::PaintPatches {
+            paints: vec![PatchFilament {
+                spot: Spot::new(at(random), true),
+                filament: (random.below(3) > 0).then(|| "cobalt".into()),
+            }],
+        },
+        41 => Edit::SetFilament { key: "wall".into(), filament: Some("soot".into()) },
+        42 => Edit::AddTier { tier: own_tier(random) },
+        43 => Edit::SetTierLength { id: 1, name: "to".into(), value: word(random) },
+        44 => Edit::SetBars {
+            bars: (random.below(2) == 0).then(|| vec![kachel_tiers::Bar { from: at(random), to: at(random) }]),
+        },
         _ => Edit::SetMeasure { name: names[random.below(names.len())].into(), value: word(random) },
+    }
+}
+
+/// An own tier on the edge, with any numbers.
+fn own_tier(random: &mut Random) -> kachel_tiers::OwnTier {
+    use kachel_tiers::{EdgesOf, Finish, FinishShape, Way};
+    let finish = Finish {
+        shape: [FinishShape::Square, FinishShape::Taper, FinishShape::Round][random.below(3)],
+        way: [Way::Inward, Way::Outward][random.below(2)],
+        edges: [EdgesOf::Both, EdgesOf::Outer, EdgesOf::Inner][random.below(3)],
+        inset: random.between(0.0, 3.0),
+        depth: random.between(0.0, 3.0),
+    };
+    kachel_tiers::OwnTier {
+        id: 0,
+        name: "Own".into(),
+        footprint: kachel_tiers::Footprint::Edge,
+        grow: random.between(-4.0, 4.0),
+        rim: (random.below(2) == 0).then_some(2.0),
+        from: random.between(-1.0, 6.0),
+        to: random.between(0.0, 9.0),
+        is_cut: random.below(3) == 0,
+        top: finish,
+        bottom: Finish::default(),
+        is_on: true,
+    }
+}
+
+#[test]
+fn five_hundred_patches_are_painted_and_used() {
+    let spots: String =
+        (0..500).map(|k| format!("<circle cx='{}' cy='{}' r='6'/>", 30 + 20 * (k % 25), 30 + 20 * (k / 25))).collect();
+    let svg = format!(
+        "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 560 460'><path fill-rule='evenodd' d='M0 0H560V460H0ZM8 8V452H552V8Z'/>{spots}</svg>"
+    );
+    let mut design = Design::from_bytes(svg.as_bytes());
+    design
+        .edit(&[
+            Edit::SetRecipe { recipe: RecipeKind::Coaster },
+            measure("form", "square"),
+            measure("relief", "raised"),
+        ])
+        .unwrap();
+    let patches: Vec<Spot> =
+        design.run().patches.iter().filter(|p| p.is_ink && p.use_ == Use::Detail).map(Spot::of).collect();
+    assert_eq!(patches.len(), 500);
+    let paints: Vec<PatchFilament> =
+        patches.iter().step_by(2).map(|s| PatchFilament { spot: *s, filament: Some("cobalt".into()) }).collect();
+    design.edit(&[Edit::PaintPatches { paints: paints.clone() }]).unwrap();
+    let solid = design.view().solid.unwrap();
+    assert_eq!(solid.parts.len(), 2);
+    // Painted again, each replaces its own; and all are taken off by painting with none.
+    design.edit(&[Edit::PaintPatches { paints: paints.clone() }]).unwrap();
+    assert_eq!(design.document.paints.len(), 250);
+    let none = paints.into_iter().map(|p| PatchFilament { filament: None, ..p }).collect();
+    design.edit(&[Edit::PaintPatches { paints: none }]).unwrap();
+    assert_eq!((design.document.paints.len(), design.view().solid.unwrap().parts.len()), (0, 1));
+    // One choice for all: the disc of each becomes part of the edge.
+    let choices = patches.iter().map(|s| Choice { spot: *s, use_: Use::Aside }).collect();
+    design.edit(&[Edit::SetUses { choices }]).unwrap();
+    assert_eq!(design.run().outline.unwrap().details.len(), 0);
+}
+
+#[test]
+fn a_design_from_elsewhere_is_held_to_what_edits_may_do() {
+    let design = Design::sample("ginkgo");
+    let with = |change: &dyn Fn(&mut Document)| {
+        let mut d = design.document.clone();
+        change(&mut d);
+        d.refusal()
+    };
+    assert_eq!(with(&|_| {}), None);
+    let bar = kachel_tiers::Bar { from: [0.0, 0.0], to: [f64::NAN, 0.0] };
+    let tier = kachel_tiers::OwnTier { id: 1, to: f64::INFINITY, ..own_tier(&mut Random::new(3)) };
+    let grow = Change::Grow { on: vec![Spot::new([1.0, 1.0], true)], by: 1e9, corner: kachel_geom::Corner::Round };
+    for (why, found) in [
+        ("tie bars", with(&|d| d.bars = Some(vec![kachel_tiers::Bar { to: [1.0, 1.0], ..bar }; 501]))),
+        ("no numbers", with(&|d| d.bars = Some(vec![bar]))),
+        ("own tiers", with(&|d| d.tiers = vec![tier.clone(); 61])),
+        ("", with(&|d| d.tiers = vec![tier.clone()])),
+        ("pins", with(&|d| d.pins = vec![Spot::new([1.0, 1.0], true); 5_001])),
+        ("guides", with(&|d| d.guides = vec![Guide { is_upright: true, at: 1.0 }; 101])),
+        ("no numbers", with(&|d| d.pins = vec![Spot::new([f64::NAN, 1.0], true)])),
+        (
+            "lengths",
+            with(&|d| {
+                d.changes = vec![kachel_outline::OutlineEdit { id: 1, is_on: true, change: grow.clone() }];
+            }),
+        ),
+        ("name", with(&|d| d.name = "x".repeat(500))),
+    ] {
+        assert!(found.as_ref().is_some_and(|f| f.contains(why)), "{why}: {found:?}");
     }
 }
 
 #[test]
 fn random_edits_never_crash_and_always_leave_a_document_that_reads_back() {
-    for seed in 1..=6 {
+    for seed in 1..=8 {
         let mut random = Random::new(seed);
         let mut design = Design::sample(["ladybird", "ginkgo", "beetroot"][random.below(3)]);
         let (mut accepted, mut refused) = (0, 0);

@@ -1,13 +1,10 @@
 //! Edits of recipe, measures, own tiers, tie bars and filaments.
 
-use crate::document::{Document, PatchFilament};
+use crate::document::{Document, MAX_BARS, PatchFilament};
 use crate::edit::{Edit, EditError};
 use kachel_geom::Point;
 use kachel_outline::{Outline, Size};
 use kachel_tiers::{Bar, Footprint, MAX_OWN, MeasureKind, OwnTier, parse_length};
-
-/// Most tie bars of a maker's own.
-const MAX_BARS: usize = 500;
 
 fn own(d: &mut Document, id: u32) -> Result<&mut OwnTier, EditError> {
     d.tiers.iter_mut().find(|t| t.id == id).ok_or(EditError::UnknownTier)
