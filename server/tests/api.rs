@@ -537,6 +537,54 @@ fn undo_and_redo_of_any_list_of_changes_are_each_others_inverse_over_a_restart()
 }
 
 #[test]
+fn undo_and_redo_of_everything_at_tiers_are_each_others_inverse() {
+    let server = TestServer::in_dir(&fresh_dir("undo-tiers"));
+    let (_, view) = upload(&server, "frame.svg", FRAME.as_bytes());
+    let (id, mut version) = (id_of(&view), view["version"].as_i64().unwrap());
+    let finish = |shape: &str| json!({ "shape": shape, "way": "inward", "edges": "outer", "inset": 0.5, "depth": 1.0 });
+    let tier = json!({
+        "id": 0, "name": "Own", "footprint": { "of": "edge" }, "grow": 1.0, "rim": null, "from": 0.0, "to": 3.0,
+        "is_cut": false, "top": finish("round"), "bottom": finish("square"), "is_on": true
+    });
+    let patch = view["result"]["patches"][0].clone();
+    let spot = json!({ "at": patch["at"], "is_ink": patch["is_ink"] });
+    let steps = [
+        json!({ "kind": "set-measure", "name": "wall-height", "value": "12.25" }),
+        json!({ "kind": "set-height", "name": "wall-height", "own": null, "base": 0.0, "is_down": false, "from": 2.0, "value": "11 mm" }),
+        json!({ "kind": "add-tier", "tier": tier }),
+        json!({ "kind": "set-tier-length", "id": 1, "name": "to", "value": "1/8 in" }),
+        json!({ "kind": "set-filament", "key": "wall", "filament": "cobalt" }),
+        json!({ "kind": "paint-patches", "paints": [{ "spot": spot, "filament": "oxblood" }] }),
+        json!({ "kind": "set-bars", "bars": [{ "from": [20.0, 20.0], "to": [60.0, 60.0] }] }),
+        json!({ "kind": "set-bars", "bars": null }),
+        json!({ "kind": "set-recipe", "recipe": "coaster" }),
+        json!({ "kind": "set-measure", "name": "form", "value": "hexagon" }),
+        json!({ "kind": "reset-measure", "name": "form" }),
+        json!({ "kind": "add-tier", "tier": tier }),
+        json!({ "kind": "order-tier", "id": 2, "to": 0 }),
+        json!({ "kind": "remove-tier", "id": 1 }),
+        json!({ "kind": "drop-filament", "filament": "cobalt" }),
+    ];
+    let mut states = vec![view["document"].clone()];
+    for edit in &steps {
+        let (status, view) =
+            server.post(&format!("/api/designs/{id}/edits"), Some(version), &json!({ "edits": [edit] }));
+        assert_eq!(status, 200, "{edit}: {view}");
+        version = view["version"].as_i64().unwrap();
+        assert_ne!(Some(&view["document"]), states.last(), "{edit} does something");
+        assert!(view["undo"].as_str().is_some_and(|u| !u.is_empty()), "{edit} says what undo takes back");
+        states.push(view["document"].clone());
+    }
+    let mut step = |way: &str, document: &Value| {
+        let (status, view) = server.post(&format!("/api/designs/{id}/{way}"), Some(version), &Value::Null);
+        assert_eq!((status, &view["document"]), (200, document), "{way}");
+        version = view["version"].as_i64().unwrap();
+    };
+    states.iter().rev().skip(1).for_each(|s| step("undo", s));
+    states.iter().skip(1).for_each(|s| step("redo", s));
+}
+
+#[test]
 fn numbers_that_are_none_and_changes_that_are_too_much_are_refused() {
     let server = TestServer::in_dir(&fresh_dir("refused"));
     let (_, view) = upload(&server, "frame.svg", FRAME.as_bytes());
@@ -562,7 +610,7 @@ fn numbers_that_are_none_and_changes_that_are_too_much_are_refused() {
     let body = json!({ "edits": [{ "kind": "add-change", "change": all }] });
     let (status, view) = server.post(&format!("/api/designs/{id}/edits"), version, &body);
     assert_eq!(status, 200, "{view}");
-    assert_eq!(view["result"]["problem"]["code"], "no-edge", "{}", view["result"]["problem"]);
+    assert_eq!(view["result"]["problem"]["code"], "nothing-left", "{}", view["result"]["problem"]);
     let (_, view) = server.post(&format!("/api/designs/{id}/undo"), view["version"].as_i64(), &Value::Null);
     assert!(view["result"]["solid"].is_object());
 }
