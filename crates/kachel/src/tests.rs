@@ -587,6 +587,46 @@ fn own_tier(random: &mut Random) -> kachel_tiers::OwnTier {
 }
 
 #[test]
+fn a_change_that_has_lost_its_patches_takes_others_or_goes() {
+    let mut design = Design::sample("ladybird");
+    let spots: Vec<Spot> = design.run().patches.iter().filter(|p| p.is_ink).map(Spot::of).collect();
+    let gone = Spot::new([1.0, 1.0], true);
+    let grow = |on: Vec<Spot>| Change::Grow { on, by: 0.3, corner: kachel_geom::Corner::Round };
+    let add = |change: Change| Edit::AddChange { change, before: None };
+    design.edit(&[add(grow(vec![spots[1], gone])), add(Change::Join { on: vec![spots[1], gone] })]).unwrap();
+    let lost = |design: &Design| -> Vec<(u32, usize)> {
+        design.view().outline.unwrap().astray.iter().map(|a| (a.id, a.lost.len())).collect()
+    };
+    assert_eq!(lost(&design), [(1, 1), (2, 1)]);
+    let found = design.view().findings;
+    assert_eq!(found.iter().filter(|f| f.code == "lost-change").count(), 2);
+    // Joining needs two: doing without the lost one is refused, another one taken.
+    let refused = design.edit(&[Edit::RepointChange { id: 2, to: vec![] }]).unwrap_err();
+    assert!(refused.to_string().contains("2 or more"), "{refused}");
+    design.edit(&[Edit::RepointChange { id: 2, to: vec![spots[2]] }]).unwrap();
+    design.edit(&[Edit::RepointChange { id: 1, to: vec![] }]).unwrap();
+    assert_eq!(lost(&design), []);
+    assert_eq!(design.document.changes[0].change.spots(), [spots[1]]);
+    // Nothing left to work on: the entry goes. Its name is not given again while something is told by it.
+    design
+        .edit(&[add(Change::Shape {
+            shape: kachel_outline::Shape::Ellipse { width: 9.0, height: 9.0 },
+            at: [40.0, 40.0],
+            degrees: 0.0,
+            use_: Use::Detail,
+        })])
+        .unwrap();
+    let disc = design.run().patches.iter().map(Spot::of).find(|s| s.made_by() == Some(3)).unwrap();
+    design.edit(&[add(grow(vec![disc])), Edit::RemoveChange { id: 3 }]).unwrap();
+    assert_eq!(lost(&design), [(4, 1)]);
+    design.edit(&[Edit::RepointChange { id: 4, to: vec![] }]).unwrap();
+    assert_eq!(design.document.changes.iter().map(|c| c.id).collect::<Vec<_>>(), [1, 2]);
+    let choice = Choice { spot: disc, use_: Use::Aside };
+    design.edit(&[Edit::SetUses { choices: vec![choice] }, add(grow(vec![spots[1]]))]).unwrap();
+    assert_eq!(design.document.changes[2].id, 4, "3 is still told of by the choice");
+}
+
+#[test]
 fn five_hundred_patches_are_painted_and_used() {
     let spots: String =
         (0..500).map(|k| format!("<circle cx='{}' cy='{}' r='6'/>", 30 + 20 * (k % 25), 30 + 20 * (k / 25))).collect();

@@ -234,3 +234,48 @@ pub(crate) fn label(faces: &Faces, stack: &Stack, slices: &Slices, owners: Owner
     }
     out
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// From `base`, each ramp gives its owner what lies below it (or above).
+    fn column(base: u16, ramps: &[(u16, bool)]) -> Column {
+        Column { base, ramps: ramps.iter().map(|&(owner, is_below)| Ramp { slope: 0, owner, is_below }).collect() }
+    }
+
+    #[test]
+    fn one_slope_ends_its_owner_where_it_passes() {
+        assert_eq!(column(VOID, &[(1, true)]).switch(&[0.3]), 0.3);
+        assert_eq!(column(1, &[(VOID, false)]).switch(&[0.8]), 0.8, "cut from above");
+    }
+
+    #[test]
+    fn of_two_slopes_of_one_owner_the_outer_one_counts() {
+        let both = column(VOID, &[(1, true), (1, true)]);
+        assert_eq!(both.switch(&[0.3, 0.6]), 0.6);
+        assert_eq!(both.switch(&[0.6, 0.3]), 0.6, "in either order");
+        // Added, then cut from above: the lower of the two.
+        let cut = column(VOID, &[(1, true), (VOID, false)]);
+        assert_eq!(cut.switch(&[0.7, 0.2]), 0.2);
+        assert_eq!(cut.switch(&[0.2, 0.7]), 0.2);
+    }
+
+    #[test]
+    fn a_wedge_between_two_filaments_is_never_lost_to_the_air() {
+        // The second one's slope lies over the first one's: from 0.4 up only the first is there, up to 0.9.
+        let over = column(VOID, &[(1, true), (2, true)]);
+        assert_eq!(over.switch(&[0.9, 0.4]), 0.9, "the skin is where the last of them ends");
+        assert_eq!(over.switch(&[0.4, 0.9]), 0.9);
+        // Within a solid the lower owner ends where another begins.
+        let inlay = column(1, &[(2, true)]);
+        assert_eq!(inlay.switch(&[0.5]), 0.5);
+        let under = column(3, &[(1, true), (2, true)]);
+        assert_eq!(under.switch(&[0.9, 0.4]), 0.4, "no air is near: the first change counts");
+    }
+
+    #[test]
+    fn what_does_not_change_has_no_switch() {
+        assert_eq!(column(1, &[(1, true), (1, false)]).switch(&[0.5, 0.5]), 1.0);
+    }
+}

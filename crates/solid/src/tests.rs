@@ -135,6 +135,26 @@ fn squares_that_touch_in_a_point_are_opened() {
 }
 
 #[test]
+fn a_touch_is_told_once_a_place_however_many_slabs_it_runs_through() {
+    let squares = |top: f64| {
+        vec![
+            add(rect(0.0, 0.0, 5.0, 5.0), 0.0, top),
+            add(rect(5.0, 5.0, 9.0, 9.0), 0.0, top),
+            add(rect(-9.0, -9.0, 0.0, 0.0), 0.0, 2.0),
+        ]
+    };
+    let mut stack = squares(3.0);
+    stack.push(add(rect(-20.0, -20.0, -15.0, -15.0), 0.0, 1.0));
+    let touches = build(stack).unwrap().touches;
+    let mut places: Vec<(i32, i32)> = touches.iter().map(|p| (p.x.round() as i32, p.y.round() as i32)).collect();
+    places.sort_unstable();
+    assert_eq!(places, [(0, 0), (5, 5)]);
+    // Two filaments side by side touch nothing.
+    let side = vec![add(rect(0.0, 0.0, 5.0, 5.0), 0.0, 3.0), tier(rect(5.0, 0.0, 9.0, 5.0), 0.0, 3.0, Op::Add, 1)];
+    assert!(build(side).unwrap().touches.is_empty());
+}
+
+#[test]
 fn slabs_that_meet_along_an_edge_are_opened() {
     let solid = build(vec![add(rect(0.0, 0.0, 5.0, 5.0), 0.0, 3.0), add(rect(5.0, 0.0, 9.0, 5.0), 3.0, 6.0)]).unwrap();
     assert!(!solid.touches.is_empty());

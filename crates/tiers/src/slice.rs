@@ -265,6 +265,37 @@ mod tests {
     }
 
     #[test]
+    fn heights_a_hair_apart_are_one_level() {
+        let step = 1.0 / 16384.0;
+        let plain = |from: f64, to: f64| tier(square(10.0), (from, to), Finish::default());
+        let levels = |tiers: Vec<Tier>| cut(tiers).levels.iter().map(|l| l.steps()).collect::<Vec<i32>>();
+        assert_eq!(
+            levels(vec![plain(0.0, 5.0), plain(0.0, 5.0 + 3.0 * step), plain(5.0 - step, 8.0)]),
+            [0, 5 << 14, 8 << 14]
+        );
+        // What is clearly apart stays apart.
+        assert_eq!(levels(vec![plain(0.0, 5.0), plain(0.0, 5.01)]).len(), 3);
+        // Two finishes that meet, or miss each other by a rounding: one level between them, nothing off on either side.
+        for depth in [2.5, 2.5 + step, 2.5 - 2.0 * step] {
+            let chamfer = |d: f64| Finish { shape: FinishShape::Chamfer, inset: 1.0, depth: d, ..Finish::default() };
+            let both = Tier { bottom_finish: chamfer(2.5), ..tier(square(10.0), (0.0, 5.0), chamfer(depth)) };
+            let s = cut(vec![both]);
+            assert_eq!(s.levels.len(), 3, "depth {depth}");
+            let waist = &s.spans[0];
+            assert!((area(&s, waist.upper) - 400.0).abs() < 1e-9, "at the waist nothing is taken off");
+            assert!((area(&s, waist.lower) - 18.0 * 18.0).abs() < 1e-3);
+        }
+        // A finish that ends a hair beside another tier's height ends at it.
+        let tapered = tier(square(10.0), (0.0, 6.0), Finish { depth: 3.0 - 2.0 * step, ..taper(EdgesOf::Both) });
+        let s = cut(vec![plain(0.0, 3.0), tapered]);
+        assert_eq!(s.levels.iter().map(|l| l.steps()).collect::<Vec<_>>(), [0, 3 << 14, 6 << 14]);
+        // One that is thinner than a level is no finish, and a tier thinner than that is no tier.
+        let thin = Finish { depth: 4.0 * step, ..taper(EdgesOf::Both) };
+        assert_eq!(levels(vec![tier(square(10.0), (0.0, 2.0), thin)]), [0, 2 << 14]);
+        assert!(cut(vec![plain(0.0, 2.0), plain(1.0, 1.0 + 5.0 * step)]).spans.iter().all(|s| s.tier == 0));
+    }
+
+    #[test]
     fn islands_in_holes_are_pieces_of_their_own() {
         let nested = nested(&target());
         let areas: Vec<(f64, f64)> = nested.iter().map(|n| (n.outer.area_mm2(), n.holes.area_mm2())).collect();
