@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it } from "vitest";
-import { caughtAt, piecesNear, type Things, useCatches } from "./catches";
+import type { DesignView } from "../../api/generated/DesignView";
+import { caughtAt, piecesNear, type Things, thingsOf, useCatches } from "./catches";
 import { cubicsOf } from "./lines";
 
 const things: Things = {
@@ -55,4 +56,17 @@ describe("the switches", () => {
     useCatches.getState().toggle("grid");
     expect(useCatches.getState().on).toEqual({ ...none, grid: true });
   });
+});
+
+it("what an entry has made does not catch its own mark", () => {
+  const square = "M0 0L100 0L100 40L0 40Z";
+  const made = { root: { from: "made", by: 4, nth: 0 }, path: square };
+  const design = {
+    result: { patches: [made, { root: null, path: "M300 0L310 0L310 9L300 9Z" }], outline: null },
+    document: { guides: [] },
+  } as unknown as DesignView;
+  const on = { nodes: true, middles: false, edges: true, centre: false, guides: false, grid: false };
+  expect(caughtAt([99, 1], 5, thingsOf(design), on)).toMatchObject({ at: [100, 0], what: "node" });
+  expect(caughtAt([99, 1], 5, thingsOf(design, 4), on).what).toBeNull();
+  expect(caughtAt([301, 1], 5, thingsOf(design, 4), on).what).toBe("node");
 });

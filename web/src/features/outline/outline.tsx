@@ -24,7 +24,7 @@ import { useChoose } from "./tools/choose";
 import { useMeasure } from "./tools/measure";
 import { useNodes } from "./tools/nodes";
 import { useCut, useFreehand, usePen } from "./tools/pen";
-import { doubled, spotOf, spotsOf, type ToolParts, type ToolProps, withPins } from "./tools/tool";
+import { doubled, found, spotOf, spotsOf, type ToolParts, type ToolProps, withPins } from "./tools/tool";
 
 type ToolName = "choose" | "pen" | "freehand" | "nodes" | "cut" | "measure";
 const TOOLS: { tool: ToolName; words: string; icon: IconName; key: string }[] = [
@@ -35,23 +35,6 @@ const TOOLS: { tool: ToolName; words: string; icon: IconName; key: string }[] = 
   { tool: "cut", words: "Cut", icon: "cut", key: "k" },
   { tool: "measure", words: "Measure", icon: "distance", key: "d" },
 ];
-
-/** Where a spot is found again: the patch with this point, else the one of the same root, else the smallest box of its kind round it. */
-function found(patches: readonly PatchView[], spot: Spot): number | null {
-  const same = patches.findIndex((q) => q.is_ink === spot.is_ink && `${q.at}` === `${spot.at}`);
-  if (same >= 0) return same;
-  const root = spot.root ? JSON.stringify(spot.root) : null;
-  const kin = root ? patches.findIndex((q) => q.root && JSON.stringify(q.root) === root) : -1;
-  if (kin >= 0) return kin;
-  let best: number | null = null;
-  patches.forEach((q, i) => {
-    const [l, t, r, b] = q.span;
-    const [x, y] = spot.at;
-    const holds = q.is_ink === spot.is_ink && l <= x && x <= r && t <= y && y <= b;
-    if (holds && (best === null || (q.area ?? 0) < (patches[best]?.area ?? 0))) best = i;
-  });
-  return best;
-}
 
 /** Contours at true size: which patch is what, and what is done to it. */
 export function Outline({ bench }: { bench: Bench }) {

@@ -1,0 +1,90 @@
+import { describe, expect, it } from "vitest";
+import type { PatchView } from "../../../api/generated/PatchView";
+import { doubled, found, placed, spotOf, spotsOf, withPins } from "./tool";
+
+const patch = (span: [number, number, number, number], more: Partial<PatchView> = {}): PatchView => ({
+  at: [(span[0] + span[2]) / 2, (span[1] + span[3]) / 2],
+  is_ink: true,
+  use: "edge",
+  depth: 0,
+  parent: null,
+  area: (span[2] - span[0]) * (span[3] - span[1]),
+  perimeter: null,
+  span,
+  is_pinned: false,
+  path: "",
+  colour: null,
+  filament: null,
+  group: null,
+  root: null,
+  ...more,
+});
+
+describe("a patch is told by all that it can be known again by", () => {
+  const plain = patch([0, 0, 10, 20], { depth: 2 });
+
+  it("its point, its kind, its box and its nesting", () => {
+    expect(spotOf(plain)).toEqual({
+      at: [5, 10],
+      is_ink: true,
+      like: { span: [0, 0, 10, 20], depth: 2 },
+    });
+  });
+
+  it("and where it comes from, if it is not as traced", () => {
+    const root = { from: "made" as const, by: 7, nth: 1 };
+    expect(spotOf({ ...plain, root }).root).toEqual(root);
+  });
+
+  it("places in the list that are none are left out", () => {
+    expect(spotsOf([plain], [0, 4])).toHaveLength(1);
+  });
+});
+
+describe("a chosen patch is found again", () => {
+  const [large, small] = [patch([0, 0, 100, 100]), patch([40, 40, 60, 60])];
+
+  it("by its very point", () => {
+    expect(found([large, { ...small, at: [50, 50] }], spotOf(small))).toBe(0);
+    expect(found([patch([0, 0, 90, 100]), small], spotOf(small))).toBe(1);
+  });
+
+  it("by its root when it has moved", () => {
+    const root = { from: "made" as const, by: 3, nth: 0 };
+    const was = spotOf({ ...small, root });
+    const moved = patch([200, 200, 220, 220], { root });
+    expect(found([patch([0, 0, 99, 99]), moved], was)).toBe(1);
+  });
+
+  it("as the smallest box round it, of its own kind", () => {
+    const now = [
+      patch([0, 0, 101, 100]),
+      patch([39, 40, 60, 62]),
+      patch([45, 45, 55, 55], { is_ink: false }),
+    ];
+    expect(found(now, { at: [50, 50.5], is_ink: true })).toBe(1);
+    expect(found(now, { at: [50, 50.5], is_ink: false })).toBe(2);
+    expect(found(now, { at: [500, 50], is_ink: true })).toBeNull();
+  });
+});
+
+describe("changes that are made of patches", () => {
+  const on = [spotOf(patch([0, 0, 10, 10]))];
+
+  it("move nothing unless they are told to", () => {
+    expect(placed(on)).toMatchObject({ do: "place", by: [0, 0], degrees: 0, scale: 1, is_copy: false });
+    expect(placed(on, { degrees: 90 }).degrees).toBe(90);
+  });
+
+  it("double five millimetres beside", () => {
+    expect(doubled(on, 0.5)).toMatchObject({ by: [10, 10], is_copy: true });
+  });
+
+  it("pin beside what is pinned already, or let go", () => {
+    const [a, b] = [patch([0, 0, 1, 1], { is_pinned: true }), patch([5, 5, 9, 9])];
+    const both = withPins([a, b], [b], true);
+    expect(both.kind === "set-pins" && both.pins.map((p) => p.at)).toEqual([a.at, b.at]);
+    const none = withPins([a, b], [a], false);
+    expect(none.kind === "set-pins" && none.pins).toEqual([]);
+  });
+});
