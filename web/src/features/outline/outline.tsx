@@ -294,7 +294,15 @@ function LostPatches({ bench, view }: { bench: Bench; view: CanvasView }) {
           stroke="var(--terracotta)"
           strokeDasharray="5 4"
         />
-        <text x={x - 3} y={y - 8} fontSize={11} fill="var(--terracotta)">
+        <text
+          x={x - 3}
+          y={y - 8}
+          fontSize={11}
+          fill="var(--terracotta)"
+          stroke="var(--tile)"
+          strokeWidth={3}
+          paintOrder="stroke"
+        >
           a patch was here
         </text>
       </g>

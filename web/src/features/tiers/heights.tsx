@@ -38,9 +38,8 @@ export function printed(mm: number, layer: number): string {
 /** Both ends of every tier, typed as heights from the bed or as amounts above what is below. */
 export function HeightsTable(p: { bench: Bench; rows: readonly TierView[]; isAbove: boolean }) {
   return (
-    <div
+    <fieldset
       className="mb-1.5 rounded-tile border border-line px-2 py-1"
-      role="group"
       aria-label="Heights"
       data-heights={p.isAbove ? "above" : "bed"}
     >
@@ -50,7 +49,7 @@ export function HeightsTable(p: { bench: Bench; rows: readonly TierView[]; isAbo
           <End {...p} tier={t} moves="bottom" />
         </div>
       ))}
-    </div>
+    </fieldset>
   );
 }
 
