@@ -229,6 +229,27 @@ fn changes_of_version_3_are_read_with_what_they_did_not_know() {
     assert_eq!((d.version, d.pins.len(), d.guides.len()), (VERSION, 0, 0));
 }
 
+#[test]
+fn choices_and_filaments_of_version_5_keep_their_patches() {
+    let mut design = Design::sample("ladybird");
+    let detail = design.run().patches.iter().find(|p| p.use_ == Use::Detail).map(Spot::of).unwrap();
+    let [x, y] = detail.at;
+    let mut value: serde_json::Value = serde_json::from_str(&design.document.to_json()).unwrap();
+    value["version"] = 5.into();
+    value["choices"] = serde_json::json!([{ "at": [x, y], "is_ink": true, "use": "both" }]);
+    value["paints"] = serde_json::json!([{ "at": [x, y], "is_ink": true, "filament": "cobalt" }]);
+    design.document = Document::from_json(&value.to_string()).unwrap();
+    assert_eq!(design.document.choices[0].spot, Spot::new([x, y], true));
+    let view = design.view();
+    let patch = view.patches.iter().find(|p| p.at == [x, y]).unwrap();
+    assert_eq!((patch.use_, patch.filament.as_deref()), (Use::Both, Some("cobalt")));
+    // Chosen again, the new way of telling it takes the place of the old one.
+    let choice = Choice { spot: detail, use_: Use::Detail };
+    design.edit(&[Edit::SetUses { choices: vec![choice] }]).unwrap();
+    assert_eq!(design.document.choices, [choice]);
+    assert_eq!(Document::from_json(&design.document.to_json()).unwrap(), design.document);
+}
+
 /// A disc of 20 x 20 px on a picture of 100 x 100.
 fn disc() -> Design {
     let svg = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 100 100'><circle cx='50' cy='50' r='10'/></svg>";

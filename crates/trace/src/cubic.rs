@@ -155,3 +155,67 @@ fn one_free(d: Vec2, [s11, s12, s22]: [f64; 3], [r1, r2]: [Vec2; 2], least: f64,
     let v = d * x.clamp(least, most);
     (v, (r2 - v * s12) / s22)
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use std::f64::consts::{FRAC_PI_2, PI};
+
+    fn free(at: Point) -> End {
+        End { at, direction: None }
+    }
+
+    /// Points of an arc of radius 40 about the origin, from one angle to another, ends included.
+    fn arc(from: f64, to: f64, n: usize) -> Vec<Point> {
+        let at = |k: usize| (from + (to - from) * k as f64 / (n - 1) as f64).sin_cos();
+        (0..n).map(at).map(|(sin, cos)| Point::new(40.0 * cos, 40.0 * sin)).collect()
+    }
+
+    #[test]
+    fn a_quarter_circle_is_one_cubic_within_what_is_asked_for() {
+        // The best cubic misses a quarter of a unit circle by about 2.7e-4 (M. Goldapp, 'Approximation of circular arcs by
+        // cubic polynomials', 1991, from memory): 0.011 of 40.
+        let points = arc(0.0, FRAC_PI_2, 40);
+        let (ends, inner) = ([points[0], points[39]], &points[1..39]);
+        for direction in [true, false] {
+            let end = |k: usize, d: Vec2| End { at: ends[k], direction: direction.then_some(d) };
+            let (c, error) = fit(inner, end(0, Vec2::new(0.0, 1.0)), end(1, Vec2::new(-1.0, 0.0)), 0.05);
+            let off = |k: i32| (c.eval(f64::from(k) / 50.0).to_vec2().hypot() - 40.0).abs();
+            let worst = (0..=50).map(off).fold(0.0, f64::max);
+            assert!(error <= 0.05 && worst <= 0.06, "{error}, {worst}");
+        }
+    }
+
+    #[test]
+    fn points_of_a_cubic_are_followed_as_nearly_as_is_asked() {
+        let truth = CubicBez::new((0.0, 0.0), (10.0, 30.0), (40.0, -10.0), (50.0, 20.0));
+        let points: Vec<Point> = (1..30).map(|k| truth.eval(f64::from(k) / 30.0)).collect();
+        for enough in [0.5, 0.3] {
+            let (c, error) = fit(&points, free(truth.p0), free(truth.p3), enough);
+            assert!(error <= enough, "{error} of {enough}: {c:?}");
+        }
+    }
+
+    #[test]
+    fn a_curve_does_not_run_past_a_corner_that_no_points_lead_to() {
+        // An arc whose last piece was rounded off: between its last point and the corner there is a gap.
+        for gap in [3.0, 6.0, 9.0] {
+            let points = arc(-PI * 0.6, 0.0, 50);
+            let corner = Point::new(points[49].x - 1.0, points[49].y + gap);
+            let (c, _) = fit(&points[1..], free(points[0]), free(corner), 0.1);
+            for k in 0..=200 {
+                let p = c.eval(f64::from(k) / 200.0);
+                assert!(p.y <= corner.y + 0.1 + 0.1 * gap, "gap {gap}: {p:?} lies past {corner:?}");
+            }
+        }
+    }
+
+    #[test]
+    fn nothing_between_the_ends_is_a_straight_piece_or_follows_their_directions() {
+        let (a, b) = (Point::new(0.0, 0.0), Point::new(9.0, 0.0));
+        let (c, error) = fit(&[], free(a), free(b), 0.1);
+        assert_eq!((c.p1, c.p2, error), (Point::new(3.0, 0.0), Point::new(6.0, 0.0), 0.0));
+        let up = End { at: a, direction: Some(Vec2::new(0.0, 1.0)) };
+        assert_eq!(fit(&[], up, free(b), 0.1).0.p1, Point::new(0.0, 3.0));
+    }
+}
