@@ -155,13 +155,7 @@ impl Document {
         let most = |what: &str, found: usize, most: usize| {
             (found > most).then(|| format!("it has {found} {what}; the most is {most}"))
         };
-        let own_patches = self.tiers.iter().filter_map(|t| match &t.footprint {
-            Footprint::Patches { patches } => Some(patches),
-            _ => None,
-        });
-        let mut spots = self.choices.iter().map(|c| &c.spot).chain(self.paints.iter().map(|p| &p.spot));
-        let is_far = spots.any(|s| !s.is_finite())
-            || !self.pins.iter().chain(own_patches.flatten()).all(Spot::is_finite)
+        let is_far = !self.spots().all(Spot::is_finite)
             || !self.bars.iter().flatten().flat_map(|b| b.from.into_iter().chain(b.to)).all(f64::is_finite)
             || !self.guides.iter().all(|g| g.at.is_finite());
         most("choices", self.choices.len(), MAX_CHOICES)
@@ -213,17 +207,21 @@ impl Document {
         self.guides = self.guides.iter().filter_map(guide).collect();
     }
 
-    /// A name for the next change of the outline: one that no patch is told by, either.
-    pub(crate) fn next_change(&self) -> u32 {
+    /// Every patch that is named, but for those that changes work on.
+    fn spots(&self) -> impl Iterator<Item = &Spot> {
         let own_tiers = self.tiers.iter().filter_map(|t| match &t.footprint {
             Footprint::Patches { patches } => Some(patches),
             _ => None,
         });
-        let spots = self.choices.iter().map(|c| c.spot).chain(self.paints.iter().map(|p| p.spot));
-        let spots = spots.chain(self.pins.iter().copied()).chain(own_tiers.flatten().copied());
-        let spots = spots.chain(self.changes.iter().flat_map(|c| c.change.spots()));
-        let used = spots.filter_map(|s| s.made_by()).chain(self.changes.iter().map(|c| c.id));
-        used.max().unwrap_or(0).saturating_add(1)
+        let chosen = self.choices.iter().map(|c| &c.spot).chain(self.paints.iter().map(|p| &p.spot));
+        chosen.chain(&self.pins).chain(own_tiers.flatten())
+    }
+
+    /// A name for the next change of the outline: one that no patch is told by, either.
+    pub(crate) fn next_change(&self) -> u32 {
+        let worked_on = self.changes.iter().flat_map(|c| c.change.spots());
+        let made_by = self.spots().copied().chain(worked_on).filter_map(|s| s.made_by());
+        made_by.chain(self.changes.iter().map(|c| c.id)).max().unwrap_or(0).saturating_add(1)
     }
 
     /// All measures of the recipe.

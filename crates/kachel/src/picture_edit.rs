@@ -6,7 +6,7 @@ use crate::edit::{Axis, Basis, Edit, EditError, in_range};
 use kachel_artwork::{
     ArtworkError, Crop, Frame, MAX_STROKE_POINTS, MAX_STROKES, Prepare, Straighten, Stroke, StrokeKind,
 };
-use kachel_outline::Size;
+use kachel_outline::{Size, moved_span};
 
 pub(crate) const fn stroke_label(kind: StrokeKind) -> &'static str {
     match kind {
@@ -99,15 +99,9 @@ fn reframe(d: &mut Document, basis: &Basis<'_>, change: impl FnOnce(&mut Prepare
     let after = frame(&prepare, basis)?;
     let moved = |p: [f64; 2]| after.prepared(before.original(p));
     prepare.crop = prepare.crop.and_then(|c| {
-        let corners =
-            [[c.x, c.y], [c.x + c.width, c.y], [c.x, c.y + c.height], [c.x + c.width, c.y + c.height]].map(moved);
-        let fold = |k: usize, start: f64, f: fn(f64, f64) -> f64| corners.iter().map(|q| q[k]).fold(start, f);
-        let low = [0, 1].map(|k| fold(k, f64::INFINITY, f64::min).max(0.0));
-        let high = [
-            fold(0, f64::NEG_INFINITY, f64::max).min(after.width),
-            fold(1, f64::NEG_INFINITY, f64::max).min(after.height),
-        ];
-        let crop = Crop { x: low[0], y: low[1], width: high[0] - low[0], height: high[1] - low[1] };
+        let [l, t, r, b] = moved_span([c.x, c.y, c.x + c.width, c.y + c.height], moved);
+        let (x, y) = (l.max(0.0), t.max(0.0));
+        let crop = Crop { x, y, width: r.min(after.width) - x, height: b.min(after.height) - y };
         (crop.width >= 1.0 && crop.height >= 1.0).then_some(crop)
     });
     d.move_places(moved);

@@ -5,7 +5,7 @@ use crate::edit::Edit;
 use crate::engine::{EngineError, Run, prepared_key};
 use crate::tier_view::{self, CutView, MeasureView, SolidView, TierView};
 use kachel_geom::{Bounds, Curve, Mm, Px, Region, Ring};
-use kachel_outline::{Astray, Outline, Patch, Root, Size, Spot, Use, patch_at};
+use kachel_outline::{Astray, Likeness, Outline, Patch, Root, Size, Spot, Use, patch_at};
 use kachel_tiers::{Bar, Cut, Op};
 use kachel_trace::{Contours, Swatch};
 use serde::Serialize;
@@ -358,7 +358,6 @@ fn nest(all: &mut [PatchView], patches: &[Patch]) {
 }
 
 fn patch(p: &Patch, run: &Run) -> PatchView {
-    let b = p.rings.first().and_then(Ring::bounds).unwrap_or(Bounds::EMPTY);
     let length: f64 = p.rings.iter().map(Ring::perimeter).sum();
     let swatch = run.contours.as_ref().zip(p.colour).and_then(|(c, k)| c.palette.get(usize::from(k)));
     PatchView {
@@ -369,7 +368,7 @@ fn patch(p: &Patch, run: &Run) -> PatchView {
         parent: None,
         area: run.outline.as_deref().map(|o| p.area_px2 * o.mm_per_px * o.mm_per_px),
         perimeter: run.outline.as_deref().map(|o| length * o.mm_per_px),
-        span: [b.min.x, b.min.y, b.max.x, b.max.y],
+        span: Likeness::of(p).span,
         is_pinned: false,
         path: curves_path(&p.curves),
         colour: swatch.map(|s| s.colour),

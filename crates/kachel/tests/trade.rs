@@ -67,6 +67,12 @@ impl Object {
         stops.chunks_exact(2).map(|s| (s[0], s[1])).collect()
     }
 
+    /// From where to where the air round a place reaches, to the left and right of it.
+    fn gap(&self, at: (f64, f64), z: f64) -> (f64, f64) {
+        let row = self.along(0, [at.1, z]);
+        row.windows(2).map(|w| (w[0].1, w[1].0)).find(|g| g.0 < at.0 && g.1 > at.0).unwrap()
+    }
+
     /// The upper side of the object at a place.
     fn top(&self, x: f64, y: f64) -> f64 {
         self.along(2, [x, y]).last().map_or(0.0, |s| s.1)
@@ -144,8 +150,7 @@ fn the_coaster() {
 fn the_ornament() {
     let o = object(RecipeKind::Ornament);
     let hole = o.middle(Role::Room);
-    let row = o.along(0, [hole.1, 1.2]);
-    let gap = row.windows(2).map(|w| (w[0].1, w[1].0)).find(|g| g.0 < hole.0 && g.1 > hole.0).unwrap();
+    let gap = o.gap(hole, 1.2);
     assert!((6.35..=7.6).contains(&(gap.1 - gap.0)), "0.25 to 0.3 in: {}", gap.1 - gap.0);
     near(f64::midpoint(gap.0, gap.1), 0.0, 0.1, "on the centre line of what is symmetric");
     near(o.top(hole.0, -20.0), 2.5, 0.02, "thickness of the body");
@@ -169,7 +174,7 @@ fn the_key_tag() {
     assert!(size[0].max(size[1]) <= 70.0, "at most 70 mm long: {size:?}");
     let hole = o.middle(Role::Room);
     let row = o.along(0, [hole.1, 1.5]);
-    let gap = row.windows(2).map(|w| (w[0].1, w[1].0)).find(|g| g.0 < hole.0 && g.1 > hole.0).unwrap();
+    let gap = o.gap(hole, 1.5);
     near(gap.1 - gap.0, 5.0, 0.03, "across the hole");
     row.iter().for_each(|s| assert!(s.1 - s.0 > 2.0, "enough material round it: {row:?}"));
     let backing = o.stack().tiers.iter().find(|t| t.role == Role::Body).unwrap();
@@ -189,8 +194,7 @@ fn the_pendant() {
     let o = object(RecipeKind::Pendant);
     assert_eq!(o.mesh().bodies().len(), 1, "ring, lines, loop and bars hang together");
     let hole = o.middle(Role::Loop);
-    let row = o.along(0, [hole.1, 1.2]);
-    let gap = row.windows(2).map(|w| (w[0].1, w[1].0)).find(|g| g.0 < hole.0 && g.1 > hole.0).unwrap();
+    let gap = o.gap(hole, 1.2);
     near(gap.1 - gap.0, 4.0, 0.03, "it has a loop to hang by");
 }
 

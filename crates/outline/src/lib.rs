@@ -18,7 +18,7 @@ pub use change::{
 pub use desk::{Step, Steps};
 pub use drawn::{DrawnLine, MAX_LINE_NODES, Node};
 pub use shape::Shape;
-pub use spot::{Likeness, Root, Spot, patch_at};
+pub use spot::{Likeness, Root, Spot, moved_span, patch_at};
 pub use text::{Align, Face, MAX_TEXT, Text};
 
 use desk::Remembered;

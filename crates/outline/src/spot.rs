@@ -2,7 +2,7 @@
 //! the patch that it comes from, by place, by nesting, by overlap.
 
 use crate::Patch;
-use kachel_geom::{Bounds, Point, Ring};
+use kachel_geom::{Bounds, Point, Px, Ring};
 use serde::{Deserialize, Serialize};
 
 /// A patch, named by a point in it and by what it was like then.
@@ -63,11 +63,24 @@ const LEAST_SHARE: f64 = 0.05;
 /// The same as [`SAME_SHARE`] where it does not lie within as many others.
 const SAME_SHARE_ELSEWHERE: f64 = 0.7;
 
+fn span_of(b: Option<Bounds<Px>>) -> [f64; 4] {
+    let b = b.unwrap_or(Bounds::EMPTY);
+    [b.min.x, b.min.y, b.max.x, b.max.y]
+}
+
+/// The box (left, upper, right and lower end) round what a box becomes when the picture moves.
+pub fn moved_span([l, t, r, b]: [f64; 4], moved: impl Fn([f64; 2]) -> [f64; 2]) -> [f64; 4] {
+    let corner = |p: [f64; 2]| {
+        let [x, y] = moved(p);
+        Point::new(x, y)
+    };
+    span_of(Bounds::of(&[[l, t], [r, t], [l, b], [r, b]].map(corner)))
+}
+
 impl Likeness {
     /// What the patch is like now.
     pub fn of(p: &Patch) -> Self {
-        let b = p.rings.first().and_then(Ring::bounds).unwrap_or(Bounds::EMPTY);
-        Self { span: [b.min.x, b.min.y, b.max.x, b.max.y], depth: p.depth }
+        Self { span: span_of(p.rings.first().and_then(Ring::bounds)), depth: p.depth }
     }
 
     /// The area that both boxes share, by that of the two together: 1 for the same box, 0 for boxes apart.
@@ -108,14 +121,7 @@ impl Spot {
 
     /// Moves it along with the picture.
     pub fn move_places(&mut self, moved: impl Fn([f64; 2]) -> [f64; 2]) {
-        let carried = |like: &mut Likeness| {
-            let [l, t, r, b] = like.span;
-            let corners = [[l, t], [r, t], [l, b], [r, b]].map(&moved);
-            let fold = |k: usize, start: f64, f: fn(f64, f64) -> f64| corners.iter().map(|q| q[k]).fold(start, f);
-            let (low, high) = (f64::INFINITY, f64::NEG_INFINITY);
-            like.span =
-                [fold(0, low, f64::min), fold(1, low, f64::min), fold(0, high, f64::max), fold(1, high, f64::max)];
-        };
+        let carried = |like: &mut Likeness| like.span = moved_span(like.span, &moved);
         self.at = moved(self.at);
         self.like.iter_mut().for_each(carried);
         if let Some(Root::Traced { at, like }) = &mut self.root {
@@ -179,10 +185,14 @@ pub fn patch_at(patches: &[Patch], spot: &Spot) -> Option<usize> {
     let at = Point::new(spot.at[0], spot.at[1]);
     let by_place = || {
         let score = |p: &Patch| {
+            if !p.contains(at) {
+                return None;
+            }
+            let Some(like) = spot.like else { return Some(0.0) };
             let own = Likeness::of(p);
             // What was made or altered and is gone must not become the plate on which it lay.
-            let is_other = spot.root.is_some() && spot.like.is_some_and(|l| l.share(&own) < LEAST_SHARE);
-            (!is_other && p.contains(at)).then(|| spot.like.map_or(0.0, |l| l.score(&own)))
+            let is_other = spot.root.is_some() && like.share(&own) < LEAST_SHARE;
+            (!is_other).then(|| like.score(&own))
         };
         let hits = of_kind().filter_map(|(k, p)| Some((k, score(p)?, p.area_px2)));
         hits.max_by(|a, b| a.1.total_cmp(&b.1).then(b.2.total_cmp(&a.2))).map(|(k, ..)| k)

@@ -78,7 +78,8 @@ impl Column {
         for pair in stops.windows(2).filter(|p| p[1] > p[0]) {
             let h = (pair[0] + pair[1]) / 2.0;
             let here = self.owner(|k, r| if r.is_below { h < at[k] } else { h > at[k] });
-            if if is_skin { (here == VOID) != (lower == VOID) } else { here != lower } {
+            let is_over = if is_skin { (here == VOID) != (lower == VOID) } else { here != lower };
+            if is_over {
                 return pair[0];
             }
         }

@@ -41,15 +41,17 @@ pub(crate) fn fit(points: &[Point], start: End, end: End, enough: f64) -> (Cubic
         }
     }
     let (first, last) = (sampled[0], sampled[sampled.len() - 1]);
-    let towards = |e: End, way: Vec2, is_off: bool| {
-        let is_loose = e.direction.is_none() && is_off && way.hypot() > 1e-9;
-        if is_loose { End { direction: Some(way.normalize()), ..e } } else { e }
+    // A loose end from which the curve strays runs straight on from the points.
+    let held = |e: End, a: Point, b: Point, at: [f64; 2]| {
+        let is_off = e.direction.is_none() && a.distance(b) > 1e-9 && strays(&best.0, a, b, at, enough);
+        is_off.then(|| End { direction: Some((b - a).normalize()), ..e })
     };
-    let is_off = |a: Point, b: Point, at: [f64; 2]| strays(&best.0, a, b, at, enough);
-    let starts = towards(start, first - start.at, is_off(start.at, first, [0.0, params[0]]));
-    let ends = towards(end, end.at - last, is_off(last, end.at, [params[params.len() - 1], 1.0]));
-    let was_loose = |now: End, before: End| now.direction.is_some() && before.direction.is_none();
-    if was_loose(starts, start) || was_loose(ends, end) { fit(points, starts, ends, enough) } else { best }
+    let starts = held(start, start.at, first, [0.0, params[0]]);
+    let ends = held(end, last, end.at, [params[params.len() - 1], 1.0]);
+    if starts.is_none() && ends.is_none() {
+        return best;
+    }
+    fit(points, starts.unwrap_or(start), ends.unwrap_or(end), enough)
 }
 
 /// Whether a curve leaves the way from its last point to its end: beside a corner there are no points that would hold it.

@@ -156,14 +156,12 @@ impl Track {
     /// bends more than a parabola does, as round a small tip, less of it is looked at.
     pub(crate) fn around(&self, i: usize, reach: f64) -> Side {
         let mut points = Vec::new();
-        let mut all: Vec<(f64, Point)> = Vec::new();
-        self.window(i, false, 0.0, reach, &mut points);
-        all.extend(points.iter().rev().map(|(d, p)| (-d, *p)));
-        self.window(i, true, 0.0, reach, &mut points);
-        all.extend(points.iter().skip(1));
-        let side = best_parabola(&all, self.points[i]);
-        let is_near = worst(&side, &all) <= OFF + 3.0 * self.grain;
-        if is_near || reach < SHORTEST { side } else { self.around(i, reach * 0.7) }
+        parabola_within(self.points[i], reach, self.grain, |reach, all| {
+            self.window(i, false, 0.0, reach, &mut points);
+            all.extend(points.iter().rev().map(|(d, p)| (-d, *p)));
+            self.window(i, true, 0.0, reach, &mut points);
+            all.extend(points.iter().skip(1));
+        })
     }
 }
 
@@ -207,26 +205,39 @@ const SHORTEST: f64 = 2.0;
 
 /// The line around point `i` of an open one, as [`Track::around`].
 pub(crate) fn local(points: &[Point], i: usize, reach: f64, grain: f64) -> Side {
-    let mut all: Vec<(f64, Point)> = vec![(0.0, points[i])];
-    let mut d = 0.0;
-    for k in (0..i).rev() {
-        d -= points[k].distance(points[k + 1]);
-        if -d > reach {
-            break;
+    parabola_within(points[i], reach, grain, |reach, all| {
+        all.push((0.0, points[i]));
+        let mut d = 0.0;
+        for k in (0..i).rev() {
+            d -= points[k].distance(points[k + 1]);
+            if -d > reach {
+                break;
+            }
+            all.push((d, points[k]));
         }
-        all.push((d, points[k]));
-    }
-    d = 0.0;
-    for k in i + 1..points.len() {
-        d += points[k].distance(points[k - 1]);
-        if d > reach {
-            break;
+        d = 0.0;
+        for k in i + 1..points.len() {
+            d += points[k].distance(points[k - 1]);
+            if d > reach {
+                break;
+            }
+            all.push((d, points[k]));
         }
-        all.push((d, points[k]));
+    })
+}
+
+/// The best parabola of what `gather` finds within a reach, which shrinks until they lie near each other.
+fn parabola_within(at: Point, mut reach: f64, grain: f64, mut gather: impl FnMut(f64, &mut Vec<(f64, Point)>)) -> Side {
+    let mut all = Vec::new();
+    loop {
+        all.clear();
+        gather(reach, &mut all);
+        let side = best_parabola(&all, at);
+        if reach < SHORTEST || worst(&side, &all) <= OFF + 3.0 * grain {
+            return side;
+        }
+        reach *= 0.7;
     }
-    let side = best_parabola(&all, points[i]);
-    let is_near = worst(&side, &all) <= OFF + 3.0 * grain;
-    if is_near || reach < SHORTEST { side } else { local(points, i, reach * 0.7, grain) }
 }
 
 fn best_parabola(points: &[(f64, Point)], fallback: Point) -> Side {

@@ -8,7 +8,7 @@ import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 import { moveOf, withUnit } from "../../ui/length";
 import type { Px } from "../artwork/frame";
-import { Dimension, ScaleBar } from "../views/drawing";
+import { Dimension, ScaleBar, Words } from "../views/drawing";
 import { barLength, useExtent } from "../views/frame";
 import { type Caught, caughtAt, type Things, thingsOf, useCatches } from "./catches";
 import { Guides, RULER, Rulers } from "./guides";
@@ -372,17 +372,9 @@ function Crosshair({ at: [x, y], what }: { at: Px; what: string | null }) {
       {what && (
         <>
           <circle cx={x} cy={y} r={5} />
-          <text
-            x={x + 10}
-            y={y - 8}
-            fontSize={11}
-            fill="var(--terracotta)"
-            stroke="var(--tile)"
-            strokeWidth={3}
-            paintOrder="stroke"
-          >
+          <Words x={x + 10} y={y - 8}>
             {what}
-          </text>
+          </Words>
         </>
       )}
     </g>

@@ -12,6 +12,7 @@ import { Icon, type IconName } from "../../ui/icons";
 import { Card, Group, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
 import { Track } from "../artwork/slider";
+import { Words } from "../views/drawing";
 import { SideSwitch } from "../views/side-switch";
 import { sideWords } from "../views/side-words";
 import { Actions, copyPatches, pastePatches } from "./actions";
@@ -294,17 +295,9 @@ function LostPatches({ bench, view }: { bench: Bench; view: CanvasView }) {
           stroke="var(--terracotta)"
           strokeDasharray="5 4"
         />
-        <text
-          x={x - 3}
-          y={y - 8}
-          fontSize={11}
-          fill="var(--terracotta)"
-          stroke="var(--tile)"
-          strokeWidth={3}
-          paintOrder="stroke"
-        >
+        <Words x={x - 3} y={y - 8}>
           a patch was here
-        </text>
+        </Words>
       </g>
     );
   });

@@ -28,11 +28,9 @@ export function below(tiers: readonly TierView[], tier: TierView, at: number): n
   return Math.max(0, ...tops);
 }
 
-/** What a height prints as. */
-export function printed(mm: number, layer: number): string {
-  const layers = Math.round(mm / layer);
-  const prints = layers * layer;
-  return `${layers} layers${Math.abs(prints - mm) > 1e-4 ? `, ${withUnit(prints, "mm", 1)}` : ""}`;
+/** A typed height is kept, and this says what will print. */
+export function printed(mm: number, layers: number, prints: number): string {
+  return `${layers} layers${Math.abs(prints - mm) > 1e-6 ? `, ${withUnit(prints, "mm", 1)}` : ""}`;
 }
 
 /** Both ends of every tier, typed as heights from the bed or as amounts above what is below. */
@@ -61,7 +59,9 @@ function End(p: { bench: Bench; isAbove: boolean; tier: TierView; moves: Extract
   const from = p.isAbove ? below(tiers, tier, at) : 0;
   const handle = tier.handles.find((h) => h.moves === moves);
   const label = `${tier.name}${moves === "top" ? "" : ", underside"}`;
-  const value = Math.round((at - from) * 1000) / 1000;
+  // Heights lie on the grid; what was typed is told to a thousandth.
+  const told = (mm: number) => Math.round(mm * 1000) / 1000;
+  const value = told(at - from);
   if (!handle) {
     // The bed needs no line of its own.
     if (moves === "bottom" && at < 1e-6) return null;
@@ -73,6 +73,7 @@ function End(p: { bench: Bench; isAbove: boolean; tier: TierView; moves: Extract
     );
   }
   const { name, own, base, is_down } = handle;
+  const layers = Math.round(at / layer);
   return (
     <MeasureField
       label={label}
@@ -80,7 +81,7 @@ function End(p: { bench: Bench; isAbove: boolean; tier: TierView; moves: Extract
       value={value}
       unit={unit}
       step={layer}
-      note={printed(at, layer)}
+      note={printed(told(at), layers, layers * layer)}
       onCommit={(value) => bench.commit([{ kind: "set-height", name, own, base, is_down, from, value }])}
     />
   );

@@ -1,9 +1,9 @@
 import type { Bench } from "../../api/bench";
 import type { MeasureView } from "../../api/generated/MeasureView";
 import { Choice } from "../../ui/choice";
-import { withUnit } from "../../ui/length";
 import { MeasureField } from "../../ui/measure-field";
 import { Group } from "../../ui/panel";
+import { printed } from "./heights";
 import { MeasurePicture } from "./measure-picture";
 
 const COLOURS: Record<string, string> = {
@@ -124,11 +124,8 @@ function Measure({ bench, measure: m }: { bench: Bench; measure: MeasureView }) 
   );
 }
 
-/** A typed height is kept and shows what will print. */
 function layersOf(m: MeasureView): string | undefined {
-  if (m.layers === null || m.prints === null) return undefined;
-  const prints = Math.abs(m.prints - m.value) > 1e-6 ? `, ${withUnit(m.prints, "mm", 1)}` : "";
-  return `${m.layers} layers${prints}`;
+  return m.layers === null || m.prints === null ? undefined : printed(m.value, m.layers, m.prints);
 }
 
 function linesOf(thickness: number, line: number): string {

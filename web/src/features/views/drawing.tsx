@@ -8,6 +8,23 @@ const FAMILIES: [Family, number][] = [
   ["stamp", 45],
 ];
 
+/** A few words on a drawing, legible on whatever lies under them. */
+export function Words({ x, y, children }: { x: number; y: number; children: string }) {
+  return (
+    <text
+      x={x}
+      y={y}
+      fontSize={11}
+      fill="var(--terracotta)"
+      stroke="var(--tile)"
+      strokeWidth={3}
+      paintOrder="stroke"
+    >
+      {children}
+    </text>
+  );
+}
+
 /** Hatch patterns, one a family or a filament, in opposite slants where they meet. */
 export function Hatches({ id, colours }: { id: string; colours?: readonly (readonly number[])[] }) {
   const all: [string, string, string, number][] = colours

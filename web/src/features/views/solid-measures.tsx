@@ -15,47 +15,18 @@ interface Dimensioned {
 
 /** Width, depth and height along the box of the object, a little off it. */
 export function dimensions(low: Place, high: Place): Dimensioned[] {
-  const [w, d, h] = [high[0] - low[0], high[1] - low[1], high[2] - low[2]];
-  const off = Math.max(w, d) * 0.06 + 1;
-  const front = low[1] - off;
-  const right = high[0] + off;
+  const off = Math.max(high[0] - low[0], high[1] - low[1]) * 0.06 + 1;
+  const [left, right, front, back, foot, top] = [low[0], high[0], low[1], high[1], low[2], high[2]];
+  const along = (name: string, feet: [Place, Place], [dx, dy]: [number, number]): Dimensioned => {
+    const moved = ([x, y, z]: Place): Place => [x + dx, y + dy, z];
+    const [a, b] = feet;
+    return { name, feet, line: [moved(a), moved(b)], mm: Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]) };
+  };
+  const corner: Place = [right, front, foot];
   return [
-    {
-      name: "width",
-      line: [
-        [low[0], front, 0],
-        [high[0], front, 0],
-      ],
-      feet: [
-        [low[0], low[1], 0],
-        [high[0], low[1], 0],
-      ],
-      mm: w,
-    },
-    {
-      name: "depth",
-      line: [
-        [right, low[1], 0],
-        [right, high[1], 0],
-      ],
-      feet: [
-        [high[0], low[1], 0],
-        [high[0], high[1], 0],
-      ],
-      mm: d,
-    },
-    {
-      name: "height",
-      line: [
-        [right, front, 0],
-        [right, front, high[2]],
-      ],
-      feet: [
-        [high[0], low[1], 0],
-        [high[0], low[1], high[2]],
-      ],
-      mm: h,
-    },
+    along("width", [[left, front, foot], corner], [0, -off]),
+    along("depth", [corner, [right, back, foot]], [off, 0]),
+    along("height", [corner, [right, front, top]], [off, -off]),
   ];
 }
 

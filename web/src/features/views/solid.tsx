@@ -102,7 +102,8 @@ export default function Solid(p: Props) {
   });
   const antialias = !navigator.webdriver;
   const [isTurning, setTurning] = useState(false);
-  const box = useMemo(() => (data ? boxOf(data) : null), [data]);
+  const isMeasured = p.measures !== null;
+  const box = useMemo(() => (data && isMeasured ? boxOf(data) : null), [data, isMeasured]);
   return (
     <Canvas
       frameloop="demand"
@@ -258,13 +259,18 @@ const trianglesOf = (tiers: readonly TierMesh[]) => tiers.reduce((n, t) => n + t
 function Tiers(p: Props & { tiers: TierMesh[]; isTurning: boolean }) {
   const { tiers: whole, isLifted, isDark } = p;
   const invalidate = useThree((s) => s.invalidate);
-  const isLarge = trianglesOf(whole) > EDGES_UP_TO;
+  const isLarge = trianglesOf(whole) >= EDGES_UP_TO;
   const cell = Math.max(...p.size) / COARSE_CELLS;
-  const coarse = useMemo(() => (isLarge ? whole.map((t) => coarsened(t, cell)) : []), [cell, isLarge, whole]);
+  // Made when the mesh is first turned: most never are.
+  const [turnedOne, setTurnedOne] = useState<TierMesh[] | null>(null);
+  if (p.isTurning && isLarge && turnedOne !== whole) setTurnedOne(whole);
+  const coarse = useMemo(
+    () => (turnedOne === whole ? whole.map((t) => coarsened(t, cell)) : []),
+    [cell, turnedOne, whole],
+  );
   const fineOnes = useGeometries(whole);
   const coarseOnes = useGeometries(coarse);
   const [tiers, geometries] = p.isTurning && isLarge ? [coarse, coarseOnes] : [whole, fineOnes];
-  const total = trianglesOf(whole);
   const colours = COLOURS[isDark ? "dark" : "light"];
   const section = useInterface((s) => s.section);
   const turned = useInterface((s) => s.turned);
@@ -300,7 +306,7 @@ function Tiers(p: Props & { tiers: TierMesh[]; isTurning: boolean }) {
               polygonOffsetFactor={1}
               polygonOffsetUnits={1}
             />
-            {total < EDGES_UP_TO && <Edges threshold={24} color={colours.line} lineWidth={1} />}
+            {!isLarge && <Edges threshold={24} color={colours.line} lineWidth={1} />}
           </mesh>
         );
       })}
