@@ -6,17 +6,21 @@ use crate::heights::{SlabHeights, height_at, uphill};
 use crate::label::{Column, Labels, Slope};
 use crate::sheet::{Cache, FAILED, Face, Sheet, beside, plane};
 use crate::{Planar, SolidError};
-use kachel_geom::GridPoint;
+use kachel_geom::{GridPoint, Point};
 use spade::{PositionInTriangulation, Triangulation};
 use std::collections::HashMap;
 use std::sync::Arc;
 
-/// How far (mm in plan) an edge may miss a slope before a point is added.
-const MISS_MM: f64 = 0.02;
+/// How far (mm in plan) a triangle may miss its slope before a point is added: as far as the chords of a round corner do.
+const MISS_MM: f64 = kachel_tiers::CHORD_MM;
+/// A triangle whose steepness differs by less than this share from its slope's lies on it.
+const STEEPNESS: f64 = 0.01;
+/// Where triangles are compared with their slopes: shares of the corners.
+const SAMPLES: [[f64; 3]; 4] = [[1.0 / 3.0; 3], [0.6, 0.2, 0.2], [0.2, 0.6, 0.2], [0.2, 0.2, 0.6]];
 /// Rounds of adding points.
-const MAX_ROUNDS: usize = 6;
-/// Edges shorter than this (grid steps) are not divided.
-const SHORTEST: f64 = 6.0;
+const MAX_ROUNDS: usize = 16;
+/// How far (mm) an added point keeps from others: six steps of the grid.
+const SHORTEST_MM: f64 = 6.0 / 16_384.0;
 
 /// A corner of a sloped triangle.
 #[derive(Clone, Copy, Debug)]
@@ -73,12 +77,14 @@ struct Work<'a> {
     sheet: Sheet<u32>,
     /// What was added to the arrangement's vertices.
     added: Vec<(GridPoint, f64)>,
+    /// Where triangles that do not rise as they should miss their slope, by their corners.
+    missed: HashMap<[usize; 3], Option<GridPoint>>,
 }
 
 fn triangulate(planar: &Planar, labels: &Labels, slab: usize, heights: &SlabHeights) -> Result<SlopeMesh, SolidError> {
     let row = labels.sloped_row(slab);
     let Some(sheet) = Sheet::new(&planar.graph, row)? else { return Ok(SlopeMesh::default()) };
-    let mut work = Work { planar, labels, row, slab, heights, sheet, added: vec![] };
+    let mut work = Work { planar, labels, row, slab, heights, sheet, added: vec![], missed: HashMap::new() };
     for _ in 0..MAX_ROUNDS {
         if !work.refine()? {
             break;
@@ -123,51 +129,22 @@ impl Work<'_> {
     /// Adds points where edges or triangles miss the slope; whether any was added.
     fn refine(&mut self) -> Result<bool, SolidError> {
         let columns = self.columns();
-        let mut wanted: Vec<(GridPoint, u32)> = Vec::new();
-        for e in self.sheet.cdt.undirected_edges().filter(|e| !e.is_constraint_edge()) {
-            let e = e.as_directed();
-            let Some(face) = e.face().as_inner() else { continue };
-            let column = columns[face.index()];
-            if column == 0 {
-                continue;
-            }
-            let (a, b) = (e.from().index(), e.to().index());
-            let ends = [self.height(self.corner(a, b)), self.height(self.corner(b, a))];
-            let is_across = ends == [0.0, 1.0] || ends == [1.0, 0.0];
-            let (p, q) = (self.point(a), self.point(b));
-            let length = f64::from(q.x() - p.x()).hypot(f64::from(q.y() - p.y()));
-            if length < SHORTEST || (is_across && self.is_plain(column)) {
-                continue;
-            }
-            let Some(middle) = GridPoint::new((p.x() + q.x()) / 2, (p.y() + q.y()) / 2) else { continue };
-            let is_level = ends == [0.0; 2] || ends == [1.0; 2];
-            wanted.extend(self.missed(&columns, column, middle, f64::midpoint(ends[0], ends[1]), is_level));
-        }
+        let mut wanted = self.level_edges(&columns);
+        let mut missed = std::mem::take(&mut self.missed);
         for f in self.sheet.cdt.inner_faces() {
             let column = columns[f.index()];
-            if column == 0 {
+            if column == 0 || self.is_on_slope(column, f) {
                 continue;
             }
-            let ends = self.corners(f).map(|c| self.height(c));
-            // From an edge of the foot to a corner of the top, or the other way round: as flat as the slope itself.
-            let is_on_slope = ends.iter().all(|t| *t == 0.0 || *t == 1.0) && ends.iter().any(|t| *t != ends[0]);
-            if is_on_slope && self.is_plain(column) {
-                continue;
-            }
-            let sum = f
-                .vertices()
-                .map(|v| self.point(v.index()))
-                .iter()
-                .fold((0, 0), |s, p| (s.0 + p.x() / 3, s.1 + p.y() / 3));
-            let Some(middle) = GridPoint::new(sum.0, sum.1) else { continue };
-            let mean = ends.iter().sum::<f64>() / 3.0;
-            wanted.extend(self.missed(&columns, column, middle, mean, ends == [0.0; 3] || ends == [1.0; 3]));
+            let found = missed.entry(f.vertices().map(|v| v.index())).or_insert_with(|| self.miss(&columns, f));
+            wanted.extend(found.and_then(|p| self.at_ridge(&columns, column, p)));
         }
+        self.missed = missed;
         wanted.sort_unstable();
         wanted.dedup();
         let before = self.added.len();
         for (p, column) in wanted {
-            if matches!(self.sheet.cdt.locate(plane(p)), PositionInTriangulation::OnVertex(_)) {
+            if self.is_at_corner(p) {
                 continue;
             }
             self.sheet.cdt.insert(plane(p)).map_err(|_| FAILED)?;
@@ -178,26 +155,84 @@ impl Work<'_> {
         Ok(self.added.len() > before)
     }
 
-    /// A point to add, with its column, where the slope misses a height; the ridge uphill of it, where that lies in the same slope.
-    fn missed(
-        &self,
-        columns: &[u32],
-        column: u32,
-        middle: GridPoint,
-        height: f64,
-        is_level: bool,
-    ) -> Option<(GridPoint, u32)> {
-        // Rounded to the grid, it may fall out of a sliver.
-        if self.column_at(columns, middle) != Some(column) {
+    /// Points to add on edges within a slope that lie in a level: a slope touches a level only along its ends.
+    fn level_edges(&self, columns: &[u32]) -> Vec<(GridPoint, u32)> {
+        let mut wanted = Vec::new();
+        for e in self.sheet.cdt.undirected_edges().filter(|e| !e.is_constraint_edge()) {
+            let e = e.as_directed();
+            let Some(face) = e.face().as_inner() else { continue };
+            let column = columns[face.index()];
+            if column == 0 {
+                continue;
+            }
+            let (a, b) = (e.from().index(), e.to().index());
+            let ends = [self.height(self.corner(a, b)), self.height(self.corner(b, a))];
+            let (p, q) = (self.point(a), self.point(b));
+            if (ends != [0.0; 2] && ends != [1.0; 2]) || p.mm().distance(q.mm()) < SHORTEST_MM {
+                continue;
+            }
+            let Some(middle) = GridPoint::new((p.x() + q.x()) / 2, (p.y() + q.y()) / 2) else { continue };
+            wanted.extend(self.at_ridge(columns, column, middle));
+        }
+        wanted
+    }
+
+    /// Whether a triangle rises as steeply as its column's only slope: a distance grows by 1 a millimetre, away from its
+    /// base, so over a ridge a triangle rises less, and over a foot it does not rise at all.
+    fn is_on_slope(&self, column: u32, f: Face<'_>) -> bool {
+        if !self.is_plain(column) {
+            return false;
+        }
+        let [a, b, c] = f.vertices().map(|v| self.point(v.index()).mm());
+        let (u, v) = ((b.x - a.x, b.y - a.y), (c.x - a.x, c.y - a.y));
+        let [low, du, dv] = self.corners(f).map(|c| self.height(c) * self.width(column));
+        let (du, dv) = (du - low, dv - low);
+        let rise = (du * v.1 - dv * u.1).hypot(dv * u.0 - du * v.0) / (u.0 * v.1 - u.1 * v.0);
+        (rise - 1.0).abs() < STEEPNESS
+    }
+
+    /// Where a triangle misses its slope most, if too far.
+    fn miss(&self, columns: &[u32], f: Face<'_>) -> Option<GridPoint> {
+        let column = columns[f.index()];
+        let corners = f.vertices().map(|v| self.point(v.index()).mm());
+        let ends = self.corners(f).map(|c| self.height(c));
+        let width = self.width(column);
+        // A slope touches a level only along its ends.
+        let is_level = ends == [0.0; 3] || ends == [1.0; 3];
+        let may = if is_level { -1.0 } else { MISS_MM };
+        let miss_at = |shares: [f64; 3]| {
+            let mean = |k: [f64; 3]| shares.iter().zip(k).map(|(s, k)| s * k).sum::<f64>();
+            let p = GridPoint::from_mm(Point::new(mean(corners.map(|p| p.x)), mean(corners.map(|p| p.y)))).ok()?;
+            // Rounded to the grid, it may fall out of a sliver.
+            (self.column_at(columns, p) == Some(column)).then_some(())?;
+            let miss = (height_at(self.planar, self.labels, column, p) - mean(ends)).abs() * width;
+            (miss > may).then_some((p, miss))
+        };
+        SAMPLES.into_iter().filter_map(miss_at).max_by(|a, b| a.1.total_cmp(&b.1)).map(|(p, _)| p)
+    }
+
+    /// The ridge uphill of a point to add, where that lies in the same slope and is no corner yet, else the point itself.
+    fn at_ridge(&self, columns: &[u32], column: u32, p: GridPoint) -> Option<(GridPoint, u32)> {
+        if self.column_at(columns, p) != Some(column) {
             return None;
         }
-        let t = height_at(self.planar, self.labels, column, middle);
-        if !is_level && (t - height).abs() * self.width(column) <= MISS_MM {
-            return None;
+        let ridge = uphill(self.planar, self.labels, column, p);
+        let is_better = self.column_at(columns, ridge) == Some(column) && !self.is_at_corner(ridge);
+        Some((if is_better { ridge } else { p }, column))
+    }
+
+    /// Whether a point is so near to a corner that it would only make slivers.
+    fn is_at_corner(&self, p: GridPoint) -> bool {
+        let near = |v: usize| self.point(v).mm().distance(p.mm()) < SHORTEST_MM;
+        match self.sheet.cdt.locate(plane(p)) {
+            PositionInTriangulation::OnVertex(_) => true,
+            PositionInTriangulation::OnFace(f) => self.sheet.cdt.face(f).vertices().iter().any(|v| near(v.index())),
+            PositionInTriangulation::OnEdge(e) => {
+                let e = self.sheet.cdt.directed_edge(e);
+                near(e.from().index()) || near(e.to().index())
+            }
+            _ => false,
         }
-        let ridge = uphill(self.planar, self.labels, column, middle);
-        let at = if self.column_at(columns, ridge) == Some(column) { ridge } else { middle };
-        Some((at, column))
     }
 
     /// The column over a point strictly inside a slope.

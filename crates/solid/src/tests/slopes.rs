@@ -99,7 +99,7 @@ fn a_finish_wider_than_the_shape_ends_in_a_ridge() {
     let roof = build(vec![topped(add(rect(-20.0, -5.0, 20.0, 5.0), 0.0, 10.0), taper(10.0, 10.0))]).unwrap();
     let mesh = roof.skin.mesh();
     let truth = 30.0 * 10.0 * 5.0 / 2.0 + 10.0 * 10.0 * 5.0 / 3.0;
-    assert!((mesh.volume() / truth - 1.0).abs() < 2e-3, "{} against {truth}", mesh.volume());
+    assert!((mesh.volume() / truth - 1.0).abs() < 1e-4, "{} against {truth}", mesh.volume());
     assert!((mesh.extent().1[2] - 5.0).abs() < 0.02, "the ridge is where it vanishes: {:?}", mesh.extent());
 }
 
@@ -110,7 +110,7 @@ fn a_cut_narrower_than_its_finish_ends_in_a_valley() {
     groove.bottom_finish = taper(10.0, 10.0);
     let got = build(vec![plate, groove]).unwrap().skin.mesh().volume();
     let truth = 60.0 * 20.0 * 12.0 - (30.0 * 10.0 * 5.0 / 2.0 + 10.0 * 10.0 * 5.0 / 3.0);
-    assert!((got / truth - 1.0).abs() < 2e-4, "{got} against {truth}");
+    assert!((got / truth - 1.0).abs() < 1e-4, "{got} against {truth}");
 }
 
 #[test]
@@ -250,6 +250,19 @@ fn single_finishes_on_blobs_agree_with_fine_slicing() {
 }
 
 #[test]
+fn wide_finishes_that_close_necks_agree_with_fine_slicing() {
+    use rayon::prelude::*;
+    // Spikes of 1 to 3 mm: most of the slope ends in ridges.
+    (1..=60_u64).into_par_iter().for_each(|seed| {
+        let mut random = Shapes::of(seed * 911);
+        let mut t = add(random.blob(0.0, 0.0, 14.0, 50), 0.0, 5.0);
+        t.top_finish = any_finish(&mut random, 3.0);
+        let described = format!("seed {seed}: {:?}", t.top_finish);
+        agrees(vec![t], 6, 1e-4, &described);
+    });
+}
+
+#[test]
 fn stacks_of_finishes_agree_with_fine_slicing() {
     for seed in 1..=16 {
         let mut random = Shapes::of(seed * 911);
@@ -264,7 +277,7 @@ fn stacks_of_finishes_agree_with_fine_slicing() {
             })
             .collect();
         let described = format!("seed {seed}: {:?}", tiers.iter().map(|t| t.top_finish).collect::<Vec<_>>());
-        agrees(tiers, 6, 2e-4, &described);
+        agrees(tiers, 6, 5e-5, &described);
     }
 }
 
