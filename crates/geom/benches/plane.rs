@@ -1,8 +1,11 @@
-//! Join and grow in the plane, side by side with an independent library (clipper2-rust) in one run. Run by `make bench`.
+//! Join and grow in the plane, side by side with an independent library each in one run: joining is i_overlay's, beside
+//! clipper2-rust; growing is clipper2-rust's, beside i_overlay. Run by `make bench`.
 
-use clipper2_rust::{EndType, FillRule, JoinType, Path64, Paths64, Point64, inflate_paths_64, union_64};
+use clipper2_rust::{FillRule, Path64, Paths64, Point64, union_64};
 use criterion::{Criterion, criterion_group, criterion_main};
-use kachel_geom::{ARC_TOLERANCE_MM, BoolOp, GRID_PER_MM, Point, Region, Ring, combine, offset};
+use i_overlay::mesh::float::outline::offset::OutlineOffset;
+use i_overlay::mesh::float::style::{LineJoin, OutlineStyle};
+use kachel_geom::{ARC_TOLERANCE_MM, BoolOp, Point, Region, Ring, SOURCE_DEVIATION_MM, combine, offset, simplify};
 use std::f64::consts::TAU;
 use std::hint::black_box;
 
@@ -35,11 +38,14 @@ fn plane(c: &mut Criterion) {
     c.bench_function("an area of 5000 nodes grown by 1 mm: kachel", |t| {
         t.iter(|| black_box(offset(&a, 1.0).unwrap()));
     });
-    let one = theirs(&a);
-    c.bench_function("an area of 5000 nodes grown by 1 mm: clipper2-rust", |t| {
+    c.bench_function("an area of 5000 nodes grown by 1 mm: i_overlay", |t| {
+        let angle = 2.0 * (1.0 - ARC_TOLERANCE_MM).acos();
+        let style = OutlineStyle::new(1.0).line_join(LineJoin::Round(angle));
         t.iter(|| {
-            let arc = ARC_TOLERANCE_MM * GRID_PER_MM;
-            black_box(inflate_paths_64(&one, GRID_PER_MM, JoinType::Round, EndType::Polygon, 2.0, arc))
+            // With fewer nodes first, as ours.
+            let contour = |r: &Ring<_>| simplify(r, SOURCE_DEVIATION_MM).0.iter().map(|p| [p.x, p.y]).collect();
+            let contours: Vec<Vec<[f64; 2]>> = a.rings_mm().iter().map(contour).collect();
+            black_box(contours.outline(&style))
         });
     });
 }

@@ -1,8 +1,8 @@
-use crate::boolean::{contours, rings};
-use crate::{Mm, OffGrid, Point, Region, Ring, simplify};
-use i_overlay::mesh::float::outline::offset::OutlineOffset;
+use crate::boolean::rings;
+use crate::{GRID_PER_MM, GridPoint, Mm, OffGrid, Point, Region, Ring, simplify};
+use clipper2_rust::{EndType, JoinType, Path64, Paths64, Point64, inflate_paths_64};
 use i_overlay::mesh::float::stroke::offset::StrokeOffset;
-use i_overlay::mesh::float::style::{LineCap, LineJoin, OutlineStyle, StrokeStyle};
+use i_overlay::mesh::float::style::{LineCap, LineJoin, StrokeStyle};
 use serde::{Deserialize, Serialize};
 
 /// Largest distance (Hausdorff, mm) between a rounded corner of an offset and its true arc.
@@ -51,13 +51,25 @@ pub fn offset_with(region: &Region, d: f64, corner: Corner) -> Result<Region, Of
         return Ok(region.clone());
     }
     let join = match corner {
-        Corner::Round => round(d, LineJoin::Round),
-        Corner::Mitred => LineJoin::Miter(SHARPEST_MITRE_DEG.to_radians()),
-        Corner::Square => LineJoin::Bevel,
+        Corner::Round => JoinType::Round,
+        Corner::Mitred => JoinType::Miter,
+        Corner::Square => JoinType::Bevel,
     };
-    let style = OutlineStyle::new(d).line_join(join);
+    // How far a mitre may reach, in distances of the offset.
+    let reach = 1.0 / (SHARPEST_MITRE_DEG.to_radians() / 2.0).sin();
     let source: Vec<Ring<Mm>> = region.rings_mm().iter().map(|r| simplify(r, SOURCE_DEVIATION_MM)).collect();
-    Region::from_mm(&rings::<Mm>(contours(&source).outline(&style)))
+    let path = |ring: &Vec<GridPoint>| -> Path64 {
+        ring.iter().map(|p| Point64::new(i64::from(p.x()), i64::from(p.y()))).collect()
+    };
+    let paths: Paths64 = Region::from_mm(&source)?.rings().iter().map(path).collect();
+    let grown =
+        inflate_paths_64(&paths, d * GRID_PER_MM, join, EndType::Polygon, reach, ARC_TOLERANCE_MM * GRID_PER_MM);
+    let point = |p: &Point64| {
+        let at = i32::try_from(p.x).ok().zip(i32::try_from(p.y).ok());
+        at.and_then(|(x, y)| GridPoint::new(x, y)).ok_or(OffGrid { mm: d })
+    };
+    let rings: Result<Vec<Vec<GridPoint>>, OffGrid> = grown.iter().map(|r| r.iter().map(point).collect()).collect();
+    Ok(Region::new(rings?))
 }
 
 /// A line `width` mm wide along the points, with round ends and joins, within [`ARC_TOLERANCE_MM`].
@@ -73,7 +85,11 @@ pub fn stroke(points: &[Point<Mm>], width: f64, is_closed: bool) -> Result<Regio
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::Point;
+    use crate::boolean::contours;
+    use crate::testing::Random;
+    use crate::{BoolOp, combine};
+    use i_overlay::mesh::float::outline::offset::OutlineOffset;
+    use i_overlay::mesh::float::style::OutlineStyle;
     use std::f64::consts::PI;
 
     fn polygon(n: u32, r: f64, squeeze: f64) -> Region {
@@ -123,6 +139,30 @@ mod tests {
         for (corner, each) in [(Corner::Round, PI / 4.0), (Corner::Mitred, 1.0), (Corner::Square, 0.5)] {
             let got = offset_with(&rect, d, corner).unwrap().area_mm2();
             assert!((got - strips - 4.0 * each * d * d).abs() < 0.1, "{corner:?}: {got}");
+        }
+    }
+
+    #[test]
+    fn agrees_with_an_independent_library() {
+        // i_overlay offsets by other means (a stroke of each edge, united off the grid).
+        for seed in 1..=60 {
+            let mut random = Random::new(seed);
+            let mut wavy = |r: f64, n: u32| {
+                let wobble: Vec<f64> = (0..n).map(|_| 0.7 + 0.3 * random.unit()).collect();
+                let at = |i: u32| (f64::from(i) / f64::from(n) * 2.0 * PI, r * wobble[i as usize]);
+                let ring = (0..n).map(at).map(|(a, r)| Point::new(r * a.cos(), r * a.sin())).collect();
+                Region::from_mm([&Ring(ring)]).unwrap()
+            };
+            let shape = wavy(25.0, 20 + seed as u32 * 3).with_hole(&wavy(9.0, 30));
+            for d in [-2.5, -0.7, 0.3, 1.6, 4.0] {
+                let style = OutlineStyle::new(d).line_join(round(d, LineJoin::Round));
+                let theirs = Region::from_mm(&rings::<Mm>(contours(&shape.rings_mm()).outline(&style))).unwrap();
+                let ours = offset(&shape, d).unwrap();
+                let differs = |a: &Region, b: &Region| combine(a, b, BoolOp::TakeAway).unwrap().area_mm2();
+                let apart = differs(&ours, &theirs) + differs(&theirs, &ours);
+                let most = (ARC_TOLERANCE_MM + SOURCE_DEVIATION_MM) * perimeter(&theirs);
+                assert!(apart < most, "seed {seed}, by {d}: {apart} mm2 apart, not {most}");
+            }
         }
     }
 
