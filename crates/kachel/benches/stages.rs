@@ -5,7 +5,7 @@ use boolmesh::prelude::{Manifold, OpType, compute_boolean};
 use criterion::{Criterion, criterion_group, criterion_main};
 use kachel_artwork::Artwork;
 use kachel_engine::outline::{Outline, Size, size_outline};
-use kachel_engine::solid::{SoundMesh, arrange, extrude};
+use kachel_engine::solid::{FlatSheets, SoundMesh, arrange, extrude};
 use kachel_engine::tiers::{Given, Measures, Op, Plans, RecipeKind, Role, Slices, Stack, Tier, slice, stack};
 use kachel_engine::trace::{Contour, Contours, TraceSettings, trace};
 use kachel_engine::{Watch, outline};
@@ -14,6 +14,10 @@ use std::collections::BTreeMap;
 use std::f64::consts::TAU;
 use std::hint::black_box;
 use std::io::Cursor;
+
+/// As in the program itself.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
 
 /// A flower with two holes, antialiased by its distance from the edge, as PNG.
 fn picture(side: u32) -> Vec<u8> {
@@ -77,9 +81,9 @@ fn tiers(outline: &Outline, changed: &[(&str, f64)], plans: &Plans) -> (Stack, S
     (made, slices)
 }
 
-fn solid((stack, slices): (Stack, Slices)) -> SoundMesh {
+fn solid((stack, slices): (Stack, Slices), sheets: &FlatSheets) -> SoundMesh {
     let watch = Watch::default();
-    extrude(&arrange(&slices, &watch).unwrap(), &stack, &slices, &watch).unwrap().skin
+    extrude(&arrange(&slices, sheets, &watch).unwrap(), &stack, &slices, &watch).unwrap().skin
 }
 
 fn cutters(c: &mut Criterion) {
@@ -91,11 +95,12 @@ fn cutters(c: &mut Criterion) {
         let line = inner.with_hole(&kachel_geom::offset(&outline.edge, -9.2).unwrap());
         outline.details = vec![(outline.patches[0].id, line)];
         c.bench_function(&format!("cutter of {nodes} nodes, taper and details, tiers and solid from nothing"), |b| {
-            b.iter(|| solid(tiers(&outline, &[], &Plans::default())));
+            b.iter(|| solid(tiers(&outline, &[], &Plans::default()), &FlatSheets::default()));
         });
         let plans = Plans::default();
         let (_, first) = tiers(&outline, &[], &plans);
-        let planar = arrange(&first, &watch).unwrap();
+        let sheets = FlatSheets::default();
+        let planar = arrange(&first, &sheets, &watch).unwrap();
         let mut height = 10.0;
         c.bench_function(&format!("cutter of {nodes} nodes, only the wall's height changed"), |b| {
             b.iter(|| {
@@ -108,7 +113,7 @@ fn cutters(c: &mut Criterion) {
         c.bench_function(&format!("cutter of {nodes} nodes, only the taper changed"), |b| {
             b.iter(|| {
                 taper = if taper > 0.9 { 0.3001 } else { taper + 0.001 };
-                solid(tiers(&outline, &[("taper-in", taper)], &plans))
+                solid(tiers(&outline, &[("taper-in", taper)], &plans), &sheets)
             });
         });
     }
@@ -119,7 +124,7 @@ fn prism(footprint: &Region, top: f64) -> SoundMesh {
     let tier = Tier::upright(Role::Wall, footprint.clone(), heights, Op::Add, 0);
     let stack = Stack { tiers: vec![tier], ..Stack::default() };
     let slices = slice(&stack, &Plans::default(), &Watch::default()).unwrap();
-    solid((stack, slices))
+    solid((stack, slices), &FlatSheets::default())
 }
 
 fn manifold(mesh: &SoundMesh) -> Manifold<f64> {
@@ -159,7 +164,7 @@ fn side_by_side(c: &mut Criterion) {
         }
         let mut group = c.benchmark_group(format!("{}: footprints given", kind.recipe().name));
         group.bench_function("kachel, one arrangement", |b| {
-            b.iter(|| solid((made.clone(), slice(&made, &plans, &watch).unwrap())));
+            b.iter(|| solid((made.clone(), slice(&made, &plans, &watch).unwrap()), &FlatSheets::default()));
         });
         let prisms: Vec<Manifold<f64>> =
             made.tiers.iter().map(|t| manifold(&prism(&t.footprint, t.top.mm()))).collect();

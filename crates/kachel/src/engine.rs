@@ -9,7 +9,7 @@ use kachel_outline::{
     Outline, OutlineError, Patch, Size, Step, Steps, apply_choices, edge_box, found_patches, patch_at,
     size_outline_from,
 };
-use kachel_solid::{Planar, Solid, SolidError, SoundMesh, arrange, extrude, extrude_tiers};
+use kachel_solid::{FlatSheets, Planar, Solid, SolidError, SoundMesh, arrange, extrude, extrude_tiers};
 use kachel_tiers::{
     Cut, CutLine, Given, MeasureError, Measures, Plans, RecipeKind, Role, Slices, Stack, TierError, section, slice,
     stack,
@@ -302,6 +302,7 @@ pub struct Engine {
     outlines: Memo<Outline>,
     steps: StepMemory,
     plans: Plans,
+    sheets: FlatSheets,
     stacks: Memo<Stack>,
     planar: Memo<Planar>,
     built: Memo<Built>,
@@ -320,6 +321,7 @@ impl Default for Engine {
             outlines: Memo::new(48),
             steps: StepMemory(Mutex::new(LruCache::new(const { NonZeroUsize::new(24).unwrap() }))),
             plans: Plans::default(),
+            sheets: FlatSheets::default(),
             stacks: Memo::new(48),
             planar: Memo::new(24),
             built: Memo::new(24),
@@ -540,7 +542,8 @@ impl Engine {
                 timed(&mut run.timings, Stage::Solid, || {
                     self.built.get_or(&stack_key, || {
                         // Heights do not change the arrangement.
-                        let planar = self.planar.get_or(&key(&slices.plan_name()), || arrange(&slices, watch))?;
+                        let planar =
+                            self.planar.get_or(&key(&slices.plan_name()), || arrange(&slices, &self.sheets, watch))?;
                         let solid = Arc::new(extrude(&planar, &stack, &slices, watch)?);
                         let (stack, slices) = (Arc::clone(&stack), Arc::clone(&slices));
                         Ok::<_, SolidError>(Built { planar, stack, slices, solid })

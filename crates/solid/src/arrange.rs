@@ -51,8 +51,8 @@ impl Piece {
 }
 
 impl Arrangement {
-    /// Arranges the boundaries of `regions`.
-    pub(crate) fn new(regions: &[Region], watch: &Watch) -> Result<Self, SolidError> {
+    /// Arranges the boundaries of `regions`; edges that pass the grid square of a point of `stops` get a corner there.
+    pub(crate) fn new(regions: &[Region], stops: &[GridPoint], watch: &Watch) -> Result<Self, SolidError> {
         let mut pieces = Vec::new();
         for (region, r) in (0u32..).zip(regions) {
             for ring in r.rings() {
@@ -61,11 +61,15 @@ impl Arrangement {
             }
         }
         merge(&mut pieces);
+        let mut stops = stops.to_vec();
         for _ in 0..MAX_ROUNDS {
             watch.check()?;
             let spans = spans(&pieces);
-            let (mut cuts, hot) = crossings(&spans, watch)?;
-            if cuts.is_empty() {
+            let (mut cuts, mut hot) = crossings(&spans, watch)?;
+            hot.append(&mut stops);
+            hot.sort_unstable();
+            hot.dedup();
+            if cuts.is_empty() && hot.is_empty() {
                 return Ok(Self::from_pieces(&pieces));
             }
             pass_hot(&spans, &hot, &mut cuts);
@@ -155,8 +159,6 @@ fn crossings(spans: &[Span], watch: &Watch) -> Result<(Cuts, Vec<GridPoint>), So
         }
         active.push(i);
     }
-    hot.sort_unstable();
-    hot.dedup();
     Ok((cuts, hot))
 }
 

@@ -4,6 +4,8 @@
 use crate::label::{Labels, Slope};
 use crate::{Planar, SolidError};
 use kachel_geom::{Edges, Grid, GridPoint, Mm, Point};
+use kachel_tiers::CHORD_MM;
+use rayon::prelude::*;
 use std::sync::OnceLock;
 
 /// Heights within a slab, 0 at its lower level and 1 at its upper one; by half-edge, for the wedge on its left at its
@@ -110,7 +112,7 @@ pub(crate) fn height_at(planar: &Planar, labels: &Labels, column: u32, p: GridPo
 }
 
 /// Which of a slope's ends an edge of the arrangement belongs to.
-fn ends(planar: &Planar, slope: &Slope, edge: u32) -> (bool, bool) {
+fn ends_at(planar: &Planar, slope: &Slope, edge: u32) -> (bool, bool) {
     let windings = &planar.graph.arrangement.edges[edge as usize].windings;
     let on = |areas: &[u32]| windings.iter().any(|w| areas.contains(&w.region));
     (on(&slope.low), on(&slope.high))
@@ -125,7 +127,7 @@ struct Wedge {
 
 fn corner_of(planar: &Planar, slope: &Slope, w: &Wedge) -> f64 {
     let sum = |edges: &mut dyn Iterator<Item = u32>| {
-        edges.map(|h| ends(planar, slope, h / 2)).fold((false, false), |a, b| (a.0 | b.0, a.1 | b.1))
+        edges.map(|h| ends_at(planar, slope, h / 2)).fold((false, false), |a, b| (a.0 | b.0, a.1 | b.1))
     };
     let sides = sum(&mut [w.first, w.last].into_iter());
     let of = |ends: (bool, bool)| match ends {
@@ -162,6 +164,63 @@ pub(crate) fn find(planar: &Planar, labels: &Labels, levels: &[Grid]) -> Result<
             Ok(Some(heights))
         })
         .collect()
+}
+
+/// Rounds of dividing edges along which a slope bends.
+pub(crate) const MAX_BENDS: usize = 4;
+
+/// Edges shorter than this (mm) are not divided.
+const SHORTEST_MM: f64 = 0.05;
+
+/// Places on edges at which a slope passes too far from the line between its heights over both ends: where an upright face
+/// cuts a slope, the line between the two bends with the slope's own foot.
+pub(crate) fn bends(planar: &Planar, labels: &Labels, heights: &[Option<SlabHeights>]) -> Vec<GridPoint> {
+    let on_edge = |edge: u32| {
+        let e = &planar.graph.arrangement.edges[edge as usize];
+        let [a, b] = [e.a, e.b].map(|v| planar.graph.arrangement.points[v as usize].mm());
+        if a.distance(b) < SHORTEST_MM {
+            return None;
+        }
+        let (left, right) = planar.graph.sides(edge as usize);
+        let [la, lb, ra, rb] = planar.graph.corners(edge);
+        heights.iter().enumerate().filter_map(|(slab, h)| Some((slab, h.as_ref()?))).find_map(|(slab, h)| {
+            let row = labels.sloped_row(slab);
+            let columns = [row[left as usize], row[right as usize]];
+            // Within one slope there is no line.
+            let sides = [(columns[0], la, lb), (columns[1], ra, rb)].into_iter().filter(|_| columns[0] != columns[1]);
+            let sloped = sides.filter(|(column, ..)| *column != 0);
+            sloped
+                .filter_map(|(column, from, to)| {
+                    bend(planar, labels, edge, column, [from, to].map(|w| h.corner[w as usize]), [a, b])
+                })
+                .next()
+        })
+    };
+    (0..planar.graph.arrangement.edges.len() as u32).into_par_iter().filter_map(on_edge).collect()
+}
+
+/// Where a column's slope bends most along an edge, between its heights over both ends.
+fn bend(
+    planar: &Planar,
+    labels: &Labels,
+    edge: u32,
+    column: u32,
+    ends: [f64; 2],
+    [a, b]: [Point<Mm>; 2],
+) -> Option<GridPoint> {
+    let ramps = &labels.columns[column as usize - 1].ramps;
+    let slopes = || ramps.iter().map(|r| &labels.slopes[r.slope as usize]);
+    // Along its own foot or top it does not.
+    if slopes().any(|s| ends_at(planar, s, edge) != (false, false)) {
+        return None;
+    }
+    let width = slopes().map(Slope::width).fold(0.0, f64::max);
+    let miss_at = |share: f64| {
+        let p = GridPoint::from_mm(Point::new(a.x + (b.x - a.x) * share, a.y + (b.y - a.y) * share)).ok()?;
+        let miss = (height_at(planar, labels, column, p) - (ends[0] + (ends[1] - ends[0]) * share)).abs() * width;
+        (miss > CHORD_MM).then_some((p, miss))
+    };
+    [0.25, 0.5, 0.75].into_iter().filter_map(miss_at).max_by(|p, q| p.1.total_cmp(&q.1)).map(|(p, _)| p)
 }
 
 fn corners(planar: &Planar, labels: &Labels, slab: usize, heights: &mut SlabHeights) {

@@ -20,11 +20,12 @@ mod slopes;
 mod soundness;
 mod walls;
 
-use kachel_geom::{GRID_PER_MM, Mm, Point, Region, Stage, Stopped, Watch};
+use kachel_geom::{GRID_PER_MM, GridPoint, Mm, Point, Region, Stage, Stopped, Watch};
 use kachel_tiers::{Slices, Stack};
 
 pub use arrange::Arrangement;
 pub use mesh::{Body, Mesh};
+pub use skin::FlatSheets;
 pub use soundness::{SoundMesh, Unsound};
 
 /// Most levels (bottoms and tops of tiers) in a stack.
@@ -42,6 +43,7 @@ pub struct Planar {
     pub(crate) graph: faces::Faces,
     /// Triangulated levels; they do not depend on any height.
     pub(crate) flats: skin::FlatCache,
+    pub(crate) sheets: FlatSheets,
     /// Triangulated slopes; no more do they.
     pub(crate) slopes: slopes::SlopeCache,
     pub(crate) borders: heights::Borders,
@@ -110,23 +112,23 @@ impl SolidError {
     }
 }
 
-/// Lays the slices' areas into one arrangement.
-pub fn arrange(slices: &Slices, watch: &Watch) -> Result<Planar, SolidError> {
+/// Lays the slices' areas into one arrangement, which will use the levels that `sheets` knows.
+pub fn arrange(slices: &Slices, sheets: &FlatSheets, watch: &Watch) -> Result<Planar, SolidError> {
     watch.enter(Stage::Solid)?;
     let found = slices.levels.len();
     if found > MAX_LEVELS {
         return Err(SolidError::TooLarge { what: "levels", found, limit: MAX_LEVELS });
     }
-    Planar::new(slices.areas.iter().map(|a| (**a).clone()).collect(), watch)
+    Planar::new(slices.areas.iter().map(|a| (**a).clone()).collect(), &[], sheets.clone(), watch)
 }
 
 impl Planar {
-    fn new(regions: Vec<Region>, watch: &Watch) -> Result<Self, SolidError> {
-        let arrangement = Arrangement::new(&regions, watch)?;
+    fn new(regions: Vec<Region>, stops: &[GridPoint], sheets: FlatSheets, watch: &Watch) -> Result<Self, SolidError> {
+        let arrangement = Arrangement::new(&regions, stops, watch)?;
         let graph = faces::Faces::new(arrangement, regions.len(), watch)?;
         let borders = heights::Borders::new(regions.len());
         let (flats, slopes) = (skin::FlatCache::new(skin::MAX_FLATS), slopes::SlopeCache::new(slopes::MAX_SLOPES));
-        Ok(Self { regions, graph, flats, slopes, borders })
+        Ok(Self { regions, graph, flats, sheets, slopes, borders })
     }
 
     /// Number of edges of the arrangement.
@@ -138,14 +140,16 @@ impl Planar {
 /// Gives the arrangement of the same areas the stack's heights.
 pub fn extrude(planar: &Planar, stack: &Stack, slices: &Slices, watch: &Watch) -> Result<Solid, SolidError> {
     watch.enter(Stage::Solid)?;
-    let (skin::Skin { parts, ridges }, touches) = skin_owners(planar, stack, slices, label::Owners::ByPart, watch)?;
-    let skin = match parts.as_slice() {
-        [] => return Err(SolidError::Empty),
-        [only] => only.mesh.clone(),
-        _ => {
-            let (mut one, _) = skin_owners(planar, stack, slices, label::Owners::One, watch)?;
-            one.parts.pop().ok_or(SolidError::Empty)?.mesh
-        }
+    let by = |owners| skin_owners(planar, stack, slices, owners, watch);
+    let is_one = stack.tiers.iter().all(|t| t.part == stack.tiers[0].part);
+    let (by_part, as_one) =
+        rayon::join(|| by(label::Owners::ByPart), || (!is_one).then(|| by(label::Owners::One)).transpose());
+    let (skin::Skin { parts, ridges }, touches) = by_part?;
+    let skin = match (parts.as_slice(), as_one?) {
+        ([], _) => return Err(SolidError::Empty),
+        ([only], _) => only.mesh.clone(),
+        (_, Some((mut one, _))) => one.parts.pop().ok_or(SolidError::Empty)?.mesh,
+        (_, None) => return Err(SolidError::Empty),
     };
     let ridges = ridges.into_iter().map(|p| p.map(|c| f64::from(c) / GRID_PER_MM)).collect();
     Ok(Solid { parts, skin, touches, ridges })
@@ -167,10 +171,24 @@ fn skin_owners(
     let mut mends: Vec<pinch::Mend> = Vec::new();
     let mut mended: Option<Planar> = None;
     let mut touches: Vec<Point<Mm>> = Vec::new();
-    for round in 0..pinch::MAX_ROUNDS {
+    let mut bends: Vec<GridPoint> = Vec::new();
+    let mut bent = 0;
+    let mut round = 0;
+    let anew = |mends: &[pinch::Mend], bends: &[GridPoint]| {
+        let regions = planar.regions.iter().chain(mends.iter().map(|m| &m.region)).cloned().collect();
+        Planar::new(regions, bends, planar.sheets.clone(), watch)
+    };
+    while round < pinch::MAX_ROUNDS {
         let at = mended.as_ref().unwrap_or(planar);
         let labels = label::label(&at.graph, stack, slices, owners, &mends);
         let heights = heights::find(at, &labels, levels)?;
+        let more = if bent < heights::MAX_BENDS { heights::bends(at, &labels, &heights) } else { vec![] };
+        if !more.is_empty() {
+            bent += 1;
+            bends.extend(more);
+            mended = Some(anew(&mends, &bends)?);
+            continue;
+        }
         let pinches = pinch::find(&pinch::Labelled { faces: &at.graph, labels: &labels, heights: &heights, levels });
         watch.check()?;
         if pinches.is_empty() {
@@ -192,9 +210,8 @@ fn skin_owners(
             touches.extend(place.filter(|p| touches.iter().all(|t| t.distance(*p) > SAME_PLACE_MM)));
             mends.push(mend);
         }
-        let mut regions = planar.regions.clone();
-        regions.extend(mends.iter().map(|m| m.region.clone()));
-        mended = Some(Planar::new(regions, watch)?);
+        round += 1;
+        mended = Some(anew(&mends, &bends)?);
     }
     Err(SolidError::Unsettled("pinches kept coming back"))
 }

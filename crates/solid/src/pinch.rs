@@ -8,6 +8,8 @@ use crate::label::{Labels, VOID};
 use crate::mesh::find as piece_of;
 use crate::walls::lines;
 use kachel_geom::{Grid, GridPoint, LIMIT, Region};
+use rayon::prelude::*;
+use smallvec::{SmallVec, smallvec};
 
 /// Rounds of mending; each round's mends are wider, so that they do not meet the last one's in new pinches.
 pub(crate) const MAX_ROUNDS: usize = 24;
@@ -45,18 +47,27 @@ fn torn(round: &[u16]) -> Option<u16> {
     round.iter().copied().filter(|o| *o != VOID).find(|o| starts(*o) > 1)
 }
 
+/// What a look at each of them finds, in their order, on as many threads as there are cores.
+fn all(count: usize, look: impl Fn(usize, &mut Vec<Pinch>) + Sync) -> Vec<Pinch> {
+    let each = |mut found: Vec<Pinch>, k: usize| {
+        look(k, &mut found);
+        found
+    };
+    let both = |mut a: Vec<Pinch>, mut b: Vec<Pinch>| {
+        a.append(&mut b);
+        a
+    };
+    (0..count).into_par_iter().fold(Vec::new, each).reduce(Vec::new, both)
+}
+
 pub(crate) fn find(at: &Labelled<'_>) -> Vec<Pinch> {
-    let mut found = Vec::new();
-    for edge in 0..at.faces.arrangement.edges.len() as u32 {
-        at.along(edge, &mut found);
-    }
+    let found = all(at.faces.arrangement.edges.len(), |edge, found| at.along(edge as u32, found));
     if !found.is_empty() {
         return found;
     }
     let parts = at.labels.parts();
-    for (vertex, halves) in (0u32..).zip(&at.faces.out) {
-        at.round(vertex, halves, &parts, &mut found);
-    }
+    let out = &at.faces.out;
+    let mut found = all(out.len(), |vertex, found| at.round(vertex as u32, &out[vertex], &parts, found));
     found.sort_unstable();
     found.dedup_by_key(|p| match *p {
         Pinch::Edge { edge, slab, .. } => (0, edge, slab),
@@ -76,6 +87,11 @@ struct Reach {
     from: i64,
     to: i64,
 }
+
+// Most points have two or three wedges of two or three pieces each; they are looked at without asking for memory.
+type Reaches = SmallVec<[Reach; 4]>;
+type Cells = SmallVec<[(u16, isize); 12]>;
+type Joints = SmallVec<[(usize, usize); 24]>;
 
 impl Labelled<'_> {
     fn slab_heights(&self, slab: isize) -> Option<&SlabHeights> {
@@ -105,8 +121,7 @@ impl Labelled<'_> {
             let (over, under) = (lines_in(level), lines_in(level - 1));
             let is_at = |line: Option<(i32, i32)>| line == Some((z, z));
             // Up on the left side, down on the right one.
-            let mut round: Vec<u16> = Vec::with_capacity(8);
-            round.push(labels.lower(level, l));
+            let mut round: SmallVec<[u16; 8]> = smallvec![labels.lower(level, l)];
             if is_at(over[0]) {
                 round.push(labels.upper(level, l));
             }
@@ -147,7 +162,7 @@ impl Labelled<'_> {
 
     /// Looks round a vertex, at each height at which something meets it.
     fn round(&self, vertex: u32, halves: &[u32], parts: &[u16], found: &mut Vec<Pinch>) {
-        let faces: Vec<u32> = halves.iter().map(|&h| self.faces.left[h as usize]).collect();
+        let faces: SmallVec<[u32; 4]> = halves.iter().map(|&h| self.faces.left[h as usize]).collect();
         let slabs = self.labels.slabs.cast_signed();
         let is_sloped = |slab: isize| {
             slab >= 0 && slab < slabs && faces.iter().any(|f| self.labels.sloped(slab.cast_unsigned(), *f) != 0)
@@ -183,11 +198,11 @@ impl Labelled<'_> {
     ) {
         let labels = self.labels;
         let n = halves.len();
-        let mut owners: Vec<(u16, isize)> = Vec::new();
-        let mut joined: Vec<(usize, usize)> = Vec::new();
+        let mut owners: Cells = SmallVec::new();
+        let mut joined: Joints = SmallVec::new();
         // What each wedge shows along its first and along its last edge.
-        let mut shown: Vec<[Vec<Reach>; 2]> = Vec::with_capacity(n);
-        let mut cells_of: Vec<std::ops::Range<usize>> = Vec::with_capacity(n);
+        let mut shown: SmallVec<[[Reaches; 2]; 4]> = SmallVec::new();
+        let mut cells_of: SmallVec<[std::ops::Range<usize>; 4]> = SmallVec::new();
         for (i, &half) in halves.iter().enumerate() {
             let face = self.faces.left[half as usize];
             let far = |slab: isize| -> [Option<i64>; 2] {
@@ -204,7 +219,7 @@ impl Labelled<'_> {
             let own = |slab: isize| self.slab_heights(slab).and_then(|h| h.z(half));
             let level = i64::from(z);
             let start = owners.len();
-            let mut reaches: [Vec<Reach>; 2] = [Vec::new(), Vec::new()];
+            let mut reaches: [Reaches; 2] = [SmallVec::new(), SmallVec::new()];
             let mut push = |owner: u16, slab: isize, from: [i64; 2], to: [i64; 2]| {
                 let cell = owners.len();
                 owners.push((owner, slab));
@@ -285,7 +300,7 @@ impl Labelled<'_> {
 
 /// How many pieces the cells of a part (or those of all others) make.
 fn pieces(owners: &[(u16, isize)], joined: &[(usize, usize)], part: u16, is_part: bool) -> usize {
-    let mut root: Vec<u32> = (0..owners.len() as u32).collect();
+    let mut root: SmallVec<[u32; 16]> = (0..owners.len() as u32).collect();
     let counts = |k: usize| (owners[k].0 == part) == is_part;
     for &(a, b) in joined.iter().filter(|(a, b)| counts(*a) && counts(*b)) {
         let (a, b) = (piece_of(&mut root, a as u32), piece_of(&mut root, b as u32));

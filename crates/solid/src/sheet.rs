@@ -15,15 +15,51 @@ pub(crate) type Cdt = ConstrainedDelaunayTriangulation<Point2<f64>>;
 pub(crate) type Face<'a> =
     spade::handles::FaceHandle<'a, spade::handles::InnerTag, Point2<f64>, (), spade::CdtEdge<()>, ()>;
 
+/// An edge of one, seen from one of its triangles.
+pub(crate) type Directed<'a> = spade::handles::DirectedEdgeHandle<'a, Point2<f64>, (), spade::CdtEdge<()>, ()>;
+
 pub(crate) const FAILED: SolidError = SolidError::Unsettled("triangulation");
+
+/// The edges between faces of different kinds, with their ends numbered anew: what a triangulation depends on, and nothing
+/// else of the arrangement.
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
+pub(crate) struct Border<K> {
+    points: Vec<GridPoint>,
+    /// Ends, with what lies on the left and on the right.
+    edges: Vec<([u32; 2], [K; 2])>,
+}
+
+impl<K: Copy + PartialEq> Border<K> {
+    /// The border, and the arrangement's vertices in its order.
+    pub(crate) fn of(faces: &Faces, kinds: &[K]) -> (Self, Vec<u32>) {
+        let mut local: Vec<u32> = vec![u32::MAX; faces.arrangement.points.len()];
+        let (mut points, mut names, mut edges) = (Vec::new(), Vec::new(), Vec::new());
+        for (i, e) in faces.arrangement.edges.iter().enumerate() {
+            let (left, right) = faces.sides(i);
+            let (l, r) = (kinds[left as usize], kinds[right as usize]);
+            if l == r {
+                continue;
+            }
+            let ends = [e.a, e.b].map(|v| {
+                let id = &mut local[v as usize];
+                if *id == u32::MAX {
+                    *id = names.len() as u32;
+                    points.push(faces.arrangement.points[v as usize]);
+                    names.push(v);
+                }
+                *id
+            });
+            edges.push((ends, [l, r]));
+        }
+        (Self { points, edges }, names)
+    }
+}
 
 /// Faces of the arrangement, each of a kind, triangulated with the edges between kinds kept.
 pub(crate) struct Sheet<K> {
     pub cdt: Cdt,
-    /// Arrangement vertices, in the triangulation's order.
-    pub names: Vec<u32>,
-    /// What lies on the left of kept edges.
-    sides: HashMap<(usize, usize), K>,
+    /// What lies on the left and on the right of kept edges, by their ends.
+    sides: HashMap<[u32; 2], [K; 2]>,
 }
 
 pub(crate) fn plane(p: GridPoint) -> Point2<f64> {
@@ -31,47 +67,34 @@ pub(crate) fn plane(p: GridPoint) -> Point2<f64> {
 }
 
 impl<K: Copy + PartialEq> Sheet<K> {
-    /// Triangulates by each face's kind; `None` where all faces are of one.
-    pub(crate) fn new(faces: &Faces, kinds: &[K]) -> Result<Option<Self>, SolidError> {
-        let mut local: Vec<u32> = vec![u32::MAX; faces.arrangement.points.len()];
-        let (mut vertices, mut names) = (Vec::new(), Vec::new());
-        let (mut constraints, mut sides) = (Vec::new(), HashMap::new());
-        for (i, e) in faces.arrangement.edges.iter().enumerate() {
-            let (left, right) = faces.sides(i);
-            let (l, r) = (kinds[left as usize], kinds[right as usize]);
-            if l == r {
-                continue;
-            }
-            let mut name = |v: u32| {
-                let id = &mut local[v as usize];
-                if *id == u32::MAX {
-                    *id = names.len() as u32;
-                    vertices.push(plane(faces.arrangement.points[v as usize]));
-                    names.push(v);
-                }
-                *id as usize
-            };
-            let (a, b) = (name(e.a), name(e.b));
-            constraints.push([a, b]);
-            sides.insert((a, b), l);
-            sides.insert((b, a), r);
-        }
-        if vertices.is_empty() {
+    /// Triangulates what a border bounds; its vertices are the border's points. `None` where there is no border.
+    pub(crate) fn new(border: &Border<K>) -> Result<Option<Self>, SolidError> {
+        if border.points.is_empty() {
             return Ok(None);
         }
+        let vertices = border.points.iter().map(|p| plane(*p)).collect();
+        let constraints = border.edges.iter().map(|(ends, _)| ends.map(|v| v as usize)).collect();
         let cdt = Cdt::bulk_load_cdt(vertices, constraints).map_err(|_| FAILED)?;
-        Ok(Some(Self { cdt, names, sides }))
+        Ok(Some(Self { cdt, sides: border.edges.iter().copied().collect() }))
     }
 
     /// The kind of each triangle: those beside a kept edge know theirs, the others learn it from their neighbours.
     pub(crate) fn kinds(&self) -> Vec<Option<K>> {
         let mut of: Vec<Option<K>> = vec![None; self.cdt.num_all_faces()];
         let mut queue = Vec::new();
-        for e in self.cdt.directed_edges() {
-            let ends = (e.from().index(), e.to().index());
-            if let (Some(face), Some(side)) = (e.face().as_inner(), self.sides.get(&ends)) {
-                of[face.index()] = Some(*side);
-                queue.push(face);
+        let sides_of = |a: usize, b: usize| {
+            let (a, b) = (a as u32, b as u32);
+            let forth = self.sides.get(&[a, b]).copied();
+            forth.or_else(|| self.sides.get(&[b, a]).map(|[l, r]| [*r, *l]))
+        };
+        for e in self.cdt.undirected_edges().filter(|e| e.is_constraint_edge()) {
+            let e = e.as_directed();
+            let Some(sides) = sides_of(e.from().index(), e.to().index()) else { continue };
+            for (face, side) in [e.face(), e.rev().face()].into_iter().zip(sides) {
+                if let Some(face) = face.as_inner() {
+                    of[face.index()] = Some(side);
+                    queue.push(face);
+                }
             }
         }
         while let Some(face) = queue.pop() {
@@ -106,6 +129,11 @@ impl<K: Eq + Hash, V> Cache<K, V> {
 
     fn locked(&self) -> MutexGuard<'_, HashMap<K, Arc<V>>> {
         self.known.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+
+    #[cfg(test)]
+    pub(crate) fn len(&self) -> usize {
+        self.locked().len()
     }
 
     pub(crate) fn get_or(&self, key: K, make: impl FnOnce(&K) -> Result<V, SolidError>) -> Result<Arc<V>, SolidError> {

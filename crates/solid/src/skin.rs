@@ -4,7 +4,7 @@
 use crate::faces::Faces;
 use crate::heights::SlabHeights;
 use crate::label::Labels;
-use crate::sheet::{Cache, Face, Sheet};
+use crate::sheet::{Border, Cache, Face, Sheet};
 use crate::slopes::{self, Corner, SlopeMesh};
 use crate::walls::Walls;
 use crate::{MAX_TRIANGLES, Mesh, Part, Planar, SolidError, SoundMesh, Unsound};
@@ -29,6 +29,27 @@ pub(crate) type FlatCache = Cache<Vec<Flat>, Vec<FlatTriangle>>;
 /// Triangulations that are kept for one arrangement; the usual object has three or four levels.
 pub(crate) const MAX_FLATS: usize = 24;
 
+/// Triangulated levels, kept from one arrangement to the next: a changed finish or a mended pinch leaves most levels as
+/// they were. Clones share what they keep.
+#[derive(Clone, Debug)]
+pub struct FlatSheets(Arc<Cache<Border<Flat>, Vec<FlatTriangle>>>);
+
+/// Kept for all arrangements together; a level of 10 000 nodes takes about a megabyte.
+const MAX_SHEETS: usize = 48;
+
+#[cfg(test)]
+impl FlatSheets {
+    pub(crate) fn kept(&self) -> usize {
+        self.0.len()
+    }
+}
+
+impl Default for FlatSheets {
+    fn default() -> Self {
+        Self(Arc::new(Cache::new(MAX_SHEETS)))
+    }
+}
+
 /// What is flat at a level, by face.
 fn flats_at(faces: &Faces, labels: &Labels, level: usize) -> Vec<Flat> {
     let level = level.cast_signed();
@@ -45,7 +66,7 @@ fn all_flats(planar: &Planar, labels: &Labels, levels: usize, watch: &Watch) -> 
         .into_par_iter()
         .map(|level| {
             watch.step(level, levels + 1)?;
-            planar.flats.get_or(flats_at(faces, labels, level), |flat| triangulate(faces, flat))
+            planar.flats.get_or(flats_at(faces, labels, level), |flat| triangulate(planar, flat))
         })
         .collect()
 }
@@ -120,11 +141,11 @@ pub(crate) fn skin(
     watch: &Watch,
 ) -> Result<Skin, Torn> {
     let faces = &planar.graph;
-    let flats = all_flats(planar, labels, levels.len(), watch)?;
-    let slopes = all_slopes(planar, labels, heights, watch)?;
+    let (flats, slopes) =
+        rayon::join(|| all_flats(planar, labels, levels.len(), watch), || all_slopes(planar, labels, heights, watch));
+    let (flats, slopes) = (flats?, slopes?);
     let walls = Walls::new(faces, labels, heights, levels);
-    let mut done = Vec::new();
-    for part in labels.parts() {
+    let build = |part: u16| {
         watch.step(levels.len(), levels.len() + 1).map_err(SolidError::from)?;
         let mut b = Builder { mesh: Mesh::default(), faces, names: vec![Vec::new(); faces.arrangement.points.len()] };
         for (flats, level) in flats.iter().zip(levels) {
@@ -151,14 +172,16 @@ pub(crate) fn skin(
             Ok(mesh) => mesh,
             Err((_, mesh)) => SoundMesh::prove(without_sheets(mesh)).map_err(|(e, mesh)| Torn::new(e, &mesh))?,
         };
-        done.push(Part { number: u32::from(part - 1), mesh });
-    }
+        Ok(Part { number: u32::from(part - 1), mesh })
+    };
+    let built: Vec<Result<Part, Torn>> = labels.parts().into_par_iter().map(build).collect();
+    let parts = built.into_iter().collect::<Result<Vec<Part>, Torn>>()?;
     let in_slab = |(slope, heights): (&Option<Arc<SlopeMesh>>, &Option<SlabHeights>)| {
         let (slope, heights) = (slope.as_ref()?, heights.as_ref()?);
         Some(slope.ridges.iter().map(|(p, t)| [p.x(), p.y(), heights.inner_z(*t)]).collect::<Vec<_>>())
     };
     let ridges = slopes.iter().zip(heights).filter_map(in_slab).flatten().collect();
-    Ok(Skin { parts: done, ridges })
+    Ok(Skin { parts, ridges })
 }
 
 /// The skins of all parts.
@@ -186,11 +209,15 @@ fn all_slopes(
 }
 
 /// The triangles of a level, anticlockwise from above, with the owners below and above.
-fn triangulate(faces: &Faces, flat: &[Flat]) -> Result<Vec<FlatTriangle>, SolidError> {
-    let Some(sheet) = Sheet::new(faces, flat)? else { return Ok(vec![]) };
-    let kinds = sheet.kinds();
-    let corners = |f: Face<'_>| f.vertices().map(|v| sheet.names[v.index()]);
-    Ok(sheet.cdt.inner_faces().filter_map(|f| Some((corners(f), kinds[f.index()].flatten()?))).collect())
+fn triangulate(planar: &Planar, flat: &[Flat]) -> Result<Vec<FlatTriangle>, SolidError> {
+    let (border, names) = Border::of(&planar.graph, flat);
+    let sheet = planar.sheets.0.get_or(border, |border| {
+        let Some(sheet) = Sheet::new(border)? else { return Ok(vec![]) };
+        let kinds = sheet.kinds();
+        let corners = |f: Face<'_>| f.vertices().map(|v| v.index() as u32);
+        Ok(sheet.cdt.inner_faces().filter_map(|f| Some((corners(f), kinds[f.index()].flatten()?))).collect())
+    })?;
+    Ok(sheet.iter().map(|(corners, owners)| (corners.map(|v| names[v as usize]), *owners)).collect())
 }
 
 /// State of one part's mesh while it grows.

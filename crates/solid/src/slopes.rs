@@ -4,11 +4,13 @@
 
 use crate::heights::{SlabHeights, height_at, uphill};
 use crate::label::{Column, Labels, Slope};
-use crate::sheet::{Cache, FAILED, Face, Sheet, beside, plane};
+use crate::sheet::{Border, Cache, Directed, FAILED, Face, Sheet, beside, plane};
 use crate::{Planar, SolidError};
-use kachel_geom::{GridPoint, Point};
+use kachel_geom::{GridPoint, Point, orient};
+use spade::handles::FixedVertexHandle;
 use spade::{PositionInTriangulation, Triangulation};
 use std::collections::HashMap;
+use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::sync::Arc;
 
 /// How far (mm in plan) a triangle may miss its slope before a point is added: as far as the chords of a round corner do.
@@ -19,8 +21,10 @@ const STEEPNESS: f64 = 0.01;
 const SAMPLES: [[f64; 3]; 4] = [[1.0 / 3.0; 3], [0.6, 0.2, 0.2], [0.2, 0.6, 0.2], [0.2, 0.2, 0.6]];
 /// Rounds of adding points.
 const MAX_ROUNDS: usize = 16;
-/// How far (mm) an added point keeps from others: six steps of the grid.
-const SHORTEST_MM: f64 = 6.0 / 16_384.0;
+/// How far (grid steps) an added point keeps from others.
+const SHORTEST: i32 = 6;
+/// Triangles that are crossed on the way to a ridge; a finish is a few triangles wide.
+const MOST_STEPS: usize = 256;
 
 /// A corner of a sloped triangle.
 #[derive(Clone, Copy, Debug)]
@@ -67,6 +71,13 @@ pub(crate) fn mesh(
     planar.slopes.get_or(key, |_| triangulate(planar, labels, slab, heights))
 }
 
+/// A point to add, in which column and near which corner.
+struct Wanted {
+    at: GridPoint,
+    column: u32,
+    near: usize,
+}
+
 /// A triangulation of a slab's sloped faces while points are added to it.
 struct Work<'a> {
     planar: &'a Planar,
@@ -75,6 +86,8 @@ struct Work<'a> {
     slab: usize,
     heights: &'a SlabHeights,
     sheet: Sheet<u32>,
+    /// Arrangement vertices, in the triangulation's order.
+    names: Vec<u32>,
     /// What was added to the arrangement's vertices.
     added: Vec<(GridPoint, f64)>,
     /// Where triangles that do not rise as they should miss their slope, by their corners.
@@ -83,14 +96,21 @@ struct Work<'a> {
 
 fn triangulate(planar: &Planar, labels: &Labels, slab: usize, heights: &SlabHeights) -> Result<SlopeMesh, SolidError> {
     let row = labels.sloped_row(slab);
-    let Some(sheet) = Sheet::new(&planar.graph, row)? else { return Ok(SlopeMesh::default()) };
-    let mut work = Work { planar, labels, row, slab, heights, sheet, added: vec![], missed: HashMap::new() };
+    let (border, names) = Border::of(&planar.graph, row);
+    let Some(sheet) = Sheet::new(&border)? else { return Ok(SlopeMesh::default()) };
+    let mut work = Work { planar, labels, row, slab, heights, sheet, names, added: vec![], missed: HashMap::new() };
     for _ in 0..MAX_ROUNDS {
         if !work.refine()? {
             break;
         }
     }
     Ok(work.finish())
+}
+
+/// What a search among kept edges finds. The triangulation may run in circles there and panics when it notices, before it
+/// has changed anything: then a point is left out, and a triangle stays as it is.
+fn searched<T>(search: impl FnOnce() -> T) -> Option<T> {
+    catch_unwind(AssertUnwindSafe(search)).ok()
 }
 
 impl Work<'_> {
@@ -100,17 +120,17 @@ impl Work<'_> {
     }
 
     fn point(&self, vertex: usize) -> GridPoint {
-        match self.sheet.names.get(vertex) {
+        match self.names.get(vertex) {
             Some(v) => self.planar.graph.arrangement.points[*v as usize],
-            None => self.added[vertex - self.sheet.names.len()].0,
+            None => self.added[vertex - self.names.len()].0,
         }
     }
 
     /// The corner of a triangle at a vertex, whose next corner is `next`.
     fn corner(&self, vertex: usize, next: usize) -> Corner {
-        match self.sheet.names.get(vertex) {
+        match self.names.get(vertex) {
             Some(v) => Corner::Wedge(self.planar.graph.wedge_of(*v, self.point(next))),
-            None => Corner::Added((vertex - self.sheet.names.len()) as u32),
+            None => Corner::Added((vertex - self.names.len()) as u32),
         }
     }
 
@@ -136,27 +156,54 @@ impl Work<'_> {
             if column == 0 || self.is_on_slope(column, f) {
                 continue;
             }
-            let found = missed.entry(f.vertices().map(|v| v.index())).or_insert_with(|| self.miss(&columns, f));
-            wanted.extend(found.and_then(|p| self.at_ridge(&columns, column, p)));
+            let found = missed.entry(f.vertices().map(|v| v.index())).or_insert_with(|| self.miss(column, f));
+            wanted.extend(found.map(|p| self.at_ridge(&columns, f, p)));
         }
         self.missed = missed;
-        wanted.sort_unstable();
-        wanted.dedup();
+        // Those that several triangles want come once, wherever each of them found it.
+        wanted.sort_unstable_by_key(|w| (w.at, w.column, w.near));
+        wanted.dedup_by_key(|w| (w.at, w.column));
         let before = self.added.len();
-        for (p, column) in wanted {
-            if self.is_at_corner(p) {
-                continue;
-            }
-            self.sheet.cdt.insert(plane(p)).map_err(|_| FAILED)?;
-            // A ridge is kept off the levels, however low it is.
-            let t = height_at(self.planar, self.labels, column, p).clamp(1e-3, 1.0 - 1e-3);
-            self.added.push((p, t));
+        for w in wanted {
+            self.insert(w)?;
         }
         Ok(self.added.len() > before)
     }
 
+    fn insert(&mut self, w: Wanted) -> Result<(), SolidError> {
+        let hint = FixedVertexHandle::from_index;
+        let cdt = &mut self.sheet.cdt;
+        let corners: Vec<usize> = match searched(|| cdt.locate_with_hint(plane(w.at), hint(w.near))) {
+            Some(PositionInTriangulation::OnFace(f)) => cdt.face(f).vertices().iter().map(|v| v.index()).collect(),
+            Some(PositionInTriangulation::OnEdge(e)) if !cdt.directed_edge(e).is_constraint_edge() => {
+                cdt.directed_edge(e).vertices().iter().map(|v| v.index()).collect()
+            }
+            _ => return Ok(()),
+        };
+        // So near to a corner it would only make slivers.
+        let Some(near) = corners.iter().copied().min_by_key(|v| self.apart(*v, w.at)) else { return Ok(()) };
+        if self.apart(near, w.at) < SHORTEST {
+            return Ok(());
+        }
+        let cdt = &mut self.sheet.cdt;
+        let Some(inserted) = searched(|| cdt.insert_with_hint(plane(w.at), hint(near))) else { return Ok(()) };
+        if inserted.map_err(|_| FAILED)?.index() != self.names.len() + self.added.len() {
+            return Err(FAILED);
+        }
+        // A ridge is kept off the levels, however low it is.
+        let t = height_at(self.planar, self.labels, w.column, w.at).clamp(1e-3, 1.0 - 1e-3);
+        self.added.push((w.at, t));
+        Ok(())
+    }
+
+    /// How far a corner is from a point, grid steps along the axes.
+    fn apart(&self, vertex: usize, p: GridPoint) -> i32 {
+        let v = self.point(vertex);
+        (v.x() - p.x()).abs().max((v.y() - p.y()).abs())
+    }
+
     /// Points to add on edges within a slope that lie in a level: a slope touches a level only along its ends.
-    fn level_edges(&self, columns: &[u32]) -> Vec<(GridPoint, u32)> {
+    fn level_edges(&self, columns: &[u32]) -> Vec<Wanted> {
         let mut wanted = Vec::new();
         for e in self.sheet.cdt.undirected_edges().filter(|e| !e.is_constraint_edge()) {
             let e = e.as_directed();
@@ -168,13 +215,22 @@ impl Work<'_> {
             let (a, b) = (e.from().index(), e.to().index());
             let ends = [self.height(self.corner(a, b)), self.height(self.corner(b, a))];
             let (p, q) = (self.point(a), self.point(b));
-            if (ends != [0.0; 2] && ends != [1.0; 2]) || p.mm().distance(q.mm()) < SHORTEST_MM {
+            if (ends != [0.0; 2] && ends != [1.0; 2]) || self.apart(a, q) < SHORTEST {
                 continue;
             }
             let Some(middle) = GridPoint::new((p.x() + q.x()) / 2, (p.y() + q.y()) / 2) else { continue };
-            wanted.extend(self.at_ridge(columns, column, middle));
+            // Rounded to the grid, it lies in one of the two triangles.
+            let beside = [Some(face), e.rev().face().as_inner()].into_iter().flatten();
+            let held = beside.filter(|f| columns[f.index()] == column).find(|f| self.holds(*f, middle));
+            wanted.extend(held.map(|f| self.at_ridge(columns, f, middle)));
         }
         wanted
+    }
+
+    /// Whether a triangle holds a point, or has it on its edge.
+    fn holds(&self, f: Face<'_>, p: GridPoint) -> bool {
+        let [a, b, c] = f.vertices().map(|v| self.point(v.index()));
+        [(a, b), (b, c), (c, a)].iter().all(|(from, to)| orient(*from, *to, p) >= 0)
     }
 
     /// Whether a triangle rises as steeply as its column's only slope: a distance grows by 1 a millimetre, away from its
@@ -192,8 +248,7 @@ impl Work<'_> {
     }
 
     /// Where a triangle misses its slope most, if too far.
-    fn miss(&self, columns: &[u32], f: Face<'_>) -> Option<GridPoint> {
-        let column = columns[f.index()];
+    fn miss(&self, column: u32, f: Face<'_>) -> Option<GridPoint> {
         let corners = f.vertices().map(|v| self.point(v.index()).mm());
         let ends = self.corners(f).map(|c| self.height(c));
         let width = self.width(column);
@@ -204,48 +259,44 @@ impl Work<'_> {
             let mean = |k: [f64; 3]| shares.iter().zip(k).map(|(s, k)| s * k).sum::<f64>();
             let p = GridPoint::from_mm(Point::new(mean(corners.map(|p| p.x)), mean(corners.map(|p| p.y)))).ok()?;
             // Rounded to the grid, it may fall out of a sliver.
-            (self.column_at(columns, p) == Some(column)).then_some(())?;
+            self.holds(f, p).then_some(())?;
             let miss = (height_at(self.planar, self.labels, column, p) - mean(ends)).abs() * width;
             (miss > may).then_some((p, miss))
         };
         SAMPLES.into_iter().filter_map(miss_at).max_by(|a, b| a.1.total_cmp(&b.1)).map(|(p, _)| p)
     }
 
-    /// The ridge uphill of a point to add, where that lies in the same slope and is no corner yet, else the point itself.
-    fn at_ridge(&self, columns: &[u32], column: u32, p: GridPoint) -> Option<(GridPoint, u32)> {
-        if self.column_at(columns, p) != Some(column) {
-            return None;
-        }
+    /// The ridge uphill of a point in a triangle, where that lies in the same slope and is no corner yet, else the point
+    /// itself.
+    fn at_ridge(&self, columns: &[u32], f: Face<'_>, p: GridPoint) -> Wanted {
+        let column = columns[f.index()];
+        let wanted = |at: GridPoint, f: Face<'_>| Wanted { at, column, near: f.vertices()[0].index() };
         let ridge = uphill(self.planar, self.labels, column, p);
-        let is_better = self.column_at(columns, ridge) == Some(column) && !self.is_at_corner(ridge);
-        Some((if is_better { ridge } else { p }, column))
-    }
-
-    /// Whether a point is so near to a corner that it would only make slivers.
-    fn is_at_corner(&self, p: GridPoint) -> bool {
-        let near = |v: usize| self.point(v).mm().distance(p.mm()) < SHORTEST_MM;
-        match self.sheet.cdt.locate(plane(p)) {
-            PositionInTriangulation::OnVertex(_) => true,
-            PositionInTriangulation::OnFace(f) => self.sheet.cdt.face(f).vertices().iter().any(|v| near(v.index())),
-            PositionInTriangulation::OnEdge(e) => {
-                let e = self.sheet.cdt.directed_edge(e);
-                near(e.from().index()) || near(e.to().index())
-            }
-            _ => false,
+        let is_corner = |f: Face<'_>| f.vertices().iter().any(|v| self.apart(v.index(), ridge) < SHORTEST);
+        match self.walk(f, p, ridge) {
+            Some(there) if !is_corner(there) => wanted(ridge, there),
+            _ => wanted(p, f),
         }
     }
 
-    /// The column over a point strictly inside a slope.
-    fn column_at(&self, columns: &[u32], p: GridPoint) -> Option<u32> {
-        let face = match self.sheet.cdt.locate(plane(p)) {
-            PositionInTriangulation::OnFace(f) => f,
-            PositionInTriangulation::OnEdge(e) => {
-                let e = self.sheet.cdt.directed_edge(e);
-                e.face().as_inner().filter(|_| !e.is_constraint_edge())?.fix()
+    /// The triangle that holds a point, straight from a point of another one and over no kept edge.
+    fn walk<'f>(&self, mut f: Face<'f>, from: GridPoint, to: GridPoint) -> Option<Face<'f>> {
+        for _ in 0..MOST_STEPS {
+            if self.holds(f, to) {
+                return Some(f);
             }
-            _ => return None,
-        };
-        Some(columns[face.index()]).filter(|c| *c != 0)
+            let is_beyond = |e: &Directed<'f>| {
+                let (a, b) = (self.point(e.from().index()), self.point(e.to().index()));
+                let is_crossed = orient(from, to, a) <= 0 && orient(from, to, b) >= 0;
+                orient(a, b, to) < 0 && is_crossed
+            };
+            let over = f.adjacent_edges().into_iter().find(is_beyond)?;
+            if over.is_constraint_edge() {
+                return None;
+            }
+            f = over.rev().face().as_inner()?;
+        }
+        None
     }
 
     /// Whether a column has a single slope: then edges from its foot to its top follow it.

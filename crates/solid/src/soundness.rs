@@ -1,4 +1,5 @@
 use crate::Mesh;
+use rayon::prelude::*;
 use std::sync::Arc;
 
 /// A mesh that has been checked; there is no other way to make one.
@@ -85,7 +86,7 @@ fn check(mesh: &Mesh) -> Result<(), Unsound> {
         }
     }
     let mut order: Vec<u32> = (0..mesh.vertices.len() as u32).collect();
-    order.sort_unstable_by_key(|&v| mesh.vertices[v as usize]);
+    order.par_sort_unstable_by_key(|&v| mesh.vertices[v as usize]);
     if let Some(w) = order.windows(2).find(|w| mesh.vertices[w[0] as usize] == mesh.vertices[w[1] as usize]) {
         return Err(Unsound::DoubleVertex { first: w[0], second: w[1] });
     }
@@ -107,22 +108,31 @@ fn twins(mesh: &Mesh) -> Result<Vec<u32>, Unsound> {
         (t[(h % 3) as usize], t[((h + 1) % 3) as usize])
     };
     let count = mesh.triangles.len() as u32 * 3;
-    let mut sorted: Vec<(u64, u32)> = (0..count)
-        .map(|h| {
-            let (a, b) = ends(h);
-            (u64::from(a.min(b)) << 32 | u64::from(a.max(b)), h)
-        })
-        .collect();
-    sorted.sort_unstable();
+    // Sorted by the lesser end in one pass, as many as begin there; by the other end within that.
+    let mut first = vec![0u32; mesh.vertices.len() + 1];
+    (0..count).for_each(|h| first[ends(h).0.min(ends(h).1) as usize + 1] += 1);
+    (1..first.len()).for_each(|v| first[v] += first[v - 1]);
+    let mut next = first.clone();
+    let mut sorted = vec![(0u32, 0u32); count as usize];
+    for h in 0..count {
+        let (a, b) = ends(h);
+        let at = &mut next[a.min(b) as usize];
+        sorted[*at as usize] = (a.max(b), h);
+        *at += 1;
+    }
     let mut twin = vec![u32::MAX; count as usize];
-    for group in sorted.chunk_by(|a, b| a.0 == b.0) {
-        let (from, to) = ends(group[0].1);
-        match group {
-            [g, h] if ends(h.1) == (to, from) => {
-                twin[g.1 as usize] = h.1;
-                twin[h.1 as usize] = g.1;
+    for range in first.windows(2) {
+        let of_vertex = &mut sorted[range[0] as usize..range[1] as usize];
+        of_vertex.sort_unstable();
+        for group in of_vertex.chunk_by(|a, b| a.0 == b.0) {
+            let (from, to) = ends(group[0].1);
+            match group {
+                [g, h] if ends(h.1) == (to, from) => {
+                    twin[g.1 as usize] = h.1;
+                    twin[h.1 as usize] = g.1;
+                }
+                _ => return Err(Unsound::OpenEdge { from, to }),
             }
-            _ => return Err(Unsound::OpenEdge { from, to }),
         }
     }
     Ok(twin)

@@ -1,4 +1,5 @@
 use crate::TierError;
+use crate::tie::{self, Bar};
 use kachel_geom::{BoolOp, Corner, OffGrid, Region, combine, join_all, offset_with};
 use kachel_outline::Outline;
 use lru::LruCache;
@@ -73,25 +74,46 @@ enum Made {
 /// Areas that are remembered; the largest hold some ten thousand nodes.
 const MAX_REMEMBERED: NonZeroUsize = NonZeroUsize::new(384).unwrap();
 
-/// Plane areas that were made before: most of the time from nothing goes into them, and a dragged measure changes few.
+/// Results that are kept, the least recently used given up first.
 #[derive(Debug)]
-pub struct Plans(Mutex<LruCache<Made, Area>>);
+struct Kept<K: Eq + Hash, V>(Mutex<LruCache<K, V>>);
 
-impl Default for Plans {
+impl<K: Eq + Hash, V: Clone> Kept<K, V> {
+    fn get_or<E>(&self, key: K, make: impl FnOnce() -> Result<V, E>) -> Result<V, E> {
+        let known = || self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        if let Some(found) = known().get(&key) {
+            return Ok(found.clone());
+        }
+        let made = make()?;
+        known().put(key, made.clone());
+        Ok(made)
+    }
+}
+
+impl<K: Eq + Hash, V> Default for Kept<K, V> {
     fn default() -> Self {
         Self(Mutex::new(LruCache::new(MAX_REMEMBERED)))
     }
 }
 
+/// Plane areas that were made before, and bars that were laid: most of the time from nothing goes into them, and a dragged
+/// measure changes few.
+#[derive(Debug, Default)]
+pub struct Plans {
+    areas: Kept<Made, Area>,
+    bars: Kept<(u64, u64, u64, usize), Arc<Vec<Bar>>>,
+}
+
 impl Plans {
     fn get_or<E>(&self, made: Made, make: impl FnOnce() -> Result<Region, E>) -> Result<Area, E> {
-        let known = || self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        if let Some(found) = known().get(&made) {
-            return Ok(found.clone());
-        }
-        let area = Area::new(make()?);
-        known().put(made, area.clone());
-        Ok(area)
+        self.areas.get_or(made, || Ok(Area::new(make()?)))
+    }
+
+    /// The shortest bars that tie loose pieces to what holds them.
+    pub(crate) fn shortest_bars(&self, loose: &Area, holds: &Area, width: f64, least: usize) -> Vec<Bar> {
+        let lay = || Ok::<_, Infallible>(Arc::new(tie::shortest(loose, holds, width, least)));
+        let bars = self.bars.get_or((loose.name(), holds.name(), width.to_bits(), least), lay);
+        bars.map_or_else(|never| match never {}, |bars| (*bars).clone())
     }
 
     /// The area grown by `d` mm, or shrunk where it is negative, with round corners.

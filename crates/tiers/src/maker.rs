@@ -279,7 +279,7 @@ impl Maker<'_> {
         }
         let bars = match &self.given.bars {
             Some(own) => tie::attached(own, loose, holds, width),
-            None => tie::shortest(loose, holds, width, self.m.count("bars").max(1)),
+            None => self.plans.shortest_bars(loose, holds, width, self.m.count("bars").max(1)),
         };
         let area = tie::area(&bars, width)?;
         self.stack.bars = bars;

@@ -156,7 +156,8 @@ impl Collector {
     }
 
     fn slice(&mut self, pieces: Covered) -> usize {
-        let pieces = pieces.into_iter().filter(|(a, _)| !a.is_empty());
+        // Where nothing is left, what was left out is still told: its border stays, so no slope begins there.
+        let pieces = pieces.into_iter().filter(|(a, b)| !a.is_empty() || b.as_ref().is_some_and(|b| !b.is_empty()));
         let pieces =
             pieces.map(|(a, b)| (self.area(a), b.filter(|b| !b.is_empty()).map(|b| self.area(b)))).collect::<Vec<_>>();
         let slice = Slice { pieces };

@@ -126,6 +126,18 @@ fn a_blade_keeps_its_inner_face_upright() {
 }
 
 #[test]
+fn an_upright_face_cuts_a_slope_along_its_bends() {
+    // Along the slot's straight upper face the slope rises from the slanted sides, runs level under the upper side and
+    // falls again, though the face has no corners there.
+    let outer = region(&[(-9.0, 0.0), (9.0, 0.0), (5.0, 4.0), (-5.0, 4.0)]);
+    let gap = rect(-6.0, 0.5, 6.0, 2.0);
+    let tapered = finish(FinishShape::Taper, EdgesOf::Outer, 3.0, 6.0);
+    let t = topped(add(outer.with_hole(&gap), 0.0, 8.0), tapered);
+    // The object is small, so the chords within the slope count for more.
+    agrees(vec![t], 32, 2e-4, "a trapezium with a slot");
+}
+
+#[test]
 fn rounds_follow_their_arc() {
     // A disc with a rounded rim: Pappus's centroid theorem (Collection VII, from memory). What the rim loses is a square
     // less a quarter disc, r^2 (1 - pi/4), on its centroid's way round.
@@ -255,7 +267,9 @@ fn wide_finishes_that_close_necks_agree_with_fine_slicing() {
     // Spikes of 1 to 3 mm: most of the slope ends in ridges.
     (1..=60_u64).into_par_iter().for_each(|seed| {
         let mut random = Shapes::of(seed * 911);
-        let mut t = add(random.blob(0.0, 0.0, 14.0, 50), 0.0, 5.0);
+        let blob = random.blob(0.0, 0.0, 14.0, 50);
+        let hole = random.blob(0.0, 0.0, 5.0, 20);
+        let mut t = add(if seed % 2 == 0 { blob } else { blob.with_hole(&hole) }, 0.0, 5.0);
         t.top_finish = any_finish(&mut random, 3.0);
         let described = format!("seed {seed}: {:?}", t.top_finish);
         agrees(vec![t], 6, 1e-4, &described);
@@ -375,6 +389,27 @@ fn ridges_are_told_where_a_tier_never_reaches_its_height() {
 }
 
 #[test]
+fn a_changed_taper_triangulates_only_the_levels_that_it_changes() {
+    let mut random = Shapes::of(41);
+    let (wide, narrow) = (random.blob(0.0, 0.0, 30.0, 90), random.blob(0.0, 0.0, 15.0, 50));
+    let stack = |inset: f64| Stack {
+        tiers: vec![add(wide.clone(), 0.0, 2.0), topped(add(narrow.clone(), 0.0, 9.0), taper(inset, 3.0))],
+        ..Stack::default()
+    };
+    let watch = Watch::default();
+    let made = |inset: f64, sheets: &FlatSheets| {
+        let sliced = slice(&stack(inset), &Plans::default(), &watch).unwrap();
+        extrude(&arrange(&sliced, sheets, &watch).unwrap(), &stack(inset), &sliced, &watch).unwrap()
+    };
+    let sheets = FlatSheets::default();
+    made(0.7, &sheets);
+    let first = sheets.kept();
+    let second = made(0.8, &sheets);
+    assert_eq!(sheets.kept(), first + 1, "only the tip is another");
+    assert_eq!(second.skin.mesh(), made(0.8, &FlatSheets::default()).skin.mesh(), "what is kept equals what is made");
+}
+
+#[test]
 fn a_changed_height_of_a_finished_stack_triangulates_nothing_anew() {
     let mut random = Shapes::of(77);
     let blob = random.blob(0.0, 0.0, 18.0, 90);
@@ -384,11 +419,11 @@ fn a_changed_height_of_a_finished_stack_triangulates_nothing_anew() {
     };
     let watch = Watch::default();
     let sliced = |top: f64| slice(&stack(top), &Plans::default(), &watch).unwrap();
-    let planar = arrange(&sliced(9.0), &watch).unwrap();
+    let planar = arrange(&sliced(9.0), &FlatSheets::default(), &watch).unwrap();
     let made = |planar: &Planar, top: f64| extrude(planar, &stack(top), &sliced(top), &watch).unwrap();
     let first = made(&planar, 9.0);
     let higher = made(&planar, 12.6);
-    let fresh = made(&arrange(&sliced(12.6), &watch).unwrap(), 12.6);
+    let fresh = made(&arrange(&sliced(12.6), &FlatSheets::default(), &watch).unwrap(), 12.6);
     assert_eq!(higher.skin.mesh(), fresh.skin.mesh(), "what is remembered equals what is made");
     assert_eq!(first.skin.mesh().triangles, higher.skin.mesh().triangles, "only heights differ");
 }
