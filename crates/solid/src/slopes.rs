@@ -13,8 +13,9 @@ use std::collections::HashMap;
 use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::sync::Arc;
 
-/// How far (mm in plan) a triangle may miss its slope before a point is added: as far as the chords of a round corner do.
-const MISS_MM: f64 = kachel_tiers::CHORD_MM;
+/// How far (mm in plan) a triangle may miss its slope before a point is added: less than the chords of a round corner do,
+/// as all of a slope's triangles miss it on one side.
+const MISS_MM: f64 = 0.6 * kachel_tiers::CHORD_MM;
 /// A triangle whose steepness differs by less than this share from its slope's lies on it.
 const STEEPNESS: f64 = 0.01;
 /// Where triangles are compared with their slopes: shares of the corners.

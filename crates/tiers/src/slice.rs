@@ -1,8 +1,8 @@
 //! A stack cut at all heights at which something begins, ends or bends: what each tier covers there.
 
-use crate::finish::{EdgesOf, Profile};
-use crate::{Area, Plans, Stack, Tier, TierError};
-use kachel_geom::{Grid, Point, Region, Ring, Stage, Watch};
+use crate::finish::{Break, EdgesOf, Profile};
+use crate::{Area, Op, Plans, Stack, Tier, TierError};
+use kachel_geom::{BoolOp, GRID_PER_MM, Grid, OffGrid, Point, Region, Ring, Stage, Watch};
 use std::collections::{BTreeSet, HashMap};
 
 /// What a tier covers at a height: pieces, each an area without another one. Kept apart, so that the holes that a finish
@@ -122,6 +122,30 @@ impl<'a> Cutting<'a> {
         Self { tier, profile, nested }
     }
 
+    /// What is taken off at two neighbouring levels, and of which edges: between its finishes a tier is upright; within one
+    /// the other end tells the edges.
+    fn ends(&self, pair: &[Grid]) -> ([Break; 2], EdgesOf) {
+        let [low, high] = [self.profile.at(pair[0]), self.profile.at(pair[1])];
+        let edges = match (low.shrunk == 0.0, high.shrunk == 0.0) {
+            (true, true) => EdgesOf::Both,
+            (false, true) => low.edges,
+            _ => high.edges,
+        };
+        ([low, high], edges)
+    }
+
+    /// What its slopes lie over between two neighbouring levels.
+    fn band(&self, pair: &[Grid], plans: &Plans) -> Result<Area, TierError> {
+        let (ends, edges) = self.ends(pair);
+        let [a, b] = ends.map(|end| -> Result<Area, TierError> {
+            let pieces = self.covered(end.shrunk, edges, plans)?;
+            let pieces = pieces.into_iter().map(|(a, less)| less.map_or(Ok(a.clone()), |b| plans.less(&a, &b)));
+            Ok(plans.joined(&pieces.collect::<Result<Vec<Area>, OffGrid>>()?)?)
+        });
+        let (a, b) = (a?, b?);
+        Ok(plans.joined(&[plans.less(&a, &b)?, plans.less(&b, &a)?])?)
+    }
+
     /// What the footprint covers with so much taken off some of its edges. On some edges only, what stays is kept apart from
     /// what moves, also where nothing is taken off: the two ends of a slope are told by that.
     pub(crate) fn covered(&self, shrunk: f64, edges: EdgesOf, plans: &Plans) -> Result<Covered, TierError> {
@@ -173,19 +197,14 @@ impl Collector {
 pub fn slice(stack: &Stack, plans: &Plans, watch: &Watch) -> Result<Slices, TierError> {
     watch.enter(Stage::Tiers)?;
     let mut tiers: Vec<Cutting<'_>> = stack.tiers.iter().map(Cutting::new).collect();
-    let levels = settled_levels(&mut tiers);
+    let settled = settled_levels(&mut tiers);
+    let levels = divided(&tiers, settled, plans)?;
     warm(&tiers, &levels, plans, watch)?;
     let mut c = Collector::default();
     for (slab, pair) in levels.windows(2).enumerate() {
         watch.step(slab, levels.len())?;
         for (tier, t) in tiers.iter().enumerate().filter(|(_, t)| t.profile.spans(pair[0], pair[1])) {
-            let [low, high] = [t.profile.at(pair[0]), t.profile.at(pair[1])];
-            // Between its finishes a tier is upright; within one the other end tells the edges.
-            let edges = match (low.shrunk == 0.0, high.shrunk == 0.0) {
-                (true, true) => EdgesOf::Both,
-                (false, true) => low.edges,
-                _ => high.edges,
-            };
+            let ([low, high], edges) = t.ends(pair);
             let lower = c.slice(t.covered(low.shrunk, edges, plans)?);
             let upper = c.slice(t.covered(high.shrunk, edges, plans)?);
             let (width, is_from_low) = ((high.shrunk - low.shrunk).abs(), low.shrunk.abs() < high.shrunk.abs());
@@ -218,6 +237,53 @@ fn settled_levels(tiers: &mut [Cutting<'_>]) -> Vec<Grid> {
     levels.into_iter().collect()
 }
 
+/// Slopes with what is solid below them, over slopes with what is solid above them, leave a wedge of air between the two (or
+/// share one). A place has one border within a slab, so such slabs are divided: the wedge that is not told shrinks with the
+/// square of the number of pieces.
+fn divided(tiers: &[Cutting<'_>], levels: Vec<Grid>, plans: &Plans) -> Result<Vec<Grid>, TierError> {
+    let volume = |t: &Cutting<'_>| t.tier.footprint.area_mm2() * (t.tier.top.mm() - t.tier.bottom.mm());
+    let may = MISSED_SHARE * tiers.iter().filter(|t| t.tier.op == Op::Add).map(volume).fold(0.0, f64::max);
+    let mut all = levels.clone();
+    for pair in levels.windows(2) {
+        let height = pair[1].mm() - pair[0].mm();
+        let moving: Vec<(bool, &Cutting<'_>)> = tiers
+            .iter()
+            .filter(|t| t.profile.spans(pair[0], pair[1]))
+            .map(|t| (t.profile.at(pair[1]).shrunk - t.profile.at(pair[0]).shrunk, t))
+            .filter(|(by, _)| *by != 0.0)
+            .map(|(by, t)| ((by > 0.0) == (t.tier.op == Op::Add), t))
+            .collect();
+        let (below, above): (Vec<_>, Vec<_>) = moving.into_iter().partition(|(is_below, _)| *is_below);
+        let mut wedges = 0.0;
+        for (_, a) in &below {
+            for (_, b) in &above {
+                let common = plans.combined(&a.band(pair, plans)?, &b.band(pair, plans)?, BoolOp::Common)?;
+                wedges += common.area_mm2() * height * WEDGE;
+            }
+        }
+        if wedges <= may || may == 0.0 {
+            continue;
+        }
+        let pieces = (wedges / may).sqrt().ceil().min(MOST_PIECES);
+        let between = |k: f64| Grid::from_mm(pair[0].mm() + height * k / pieces).ok();
+        let added: Vec<Grid> = (1..).map(f64::from).take_while(|k| *k < pieces).filter_map(between).collect();
+        if height / pieces > 2.0 * f64::from(NEAR) / GRID_PER_MM && all.len() + added.len() <= MOST_LEVELS {
+            all.extend(added);
+        }
+    }
+    all.sort_unstable();
+    Ok(all)
+}
+
+/// The share of the largest tier's volume that may be missed in a slab's wedges.
+const MISSED_SHARE: f64 = 2e-5;
+/// How much of what two slopes have in common is wedge, about.
+const WEDGE: f64 = 1.0 / 6.0;
+/// Pieces of a slab, at most.
+const MOST_PIECES: f64 = 20.0;
+/// Slabs are divided up to so many levels.
+const MOST_LEVELS: usize = 90;
+
 /// Makes the offsets that will be asked for on all cores.
 fn warm(tiers: &[Cutting<'_>], levels: &[Grid], plans: &Plans, watch: &Watch) -> Result<(), TierError> {
     use rayon::prelude::*;
@@ -233,7 +299,7 @@ fn warm(tiers: &[Cutting<'_>], levels: &[Grid], plans: &Plans, watch: &Watch) ->
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::{Finish, FinishShape, Op, Role};
+    use crate::{Finish, FinishShape, Op, Role, Way};
     use kachel_geom::Mm;
 
     fn square(half: f64) -> Region {
@@ -294,6 +360,18 @@ mod tests {
         let thin = Finish { depth: 4.0 * step, ..taper(EdgesOf::Both) };
         assert_eq!(levels(vec![tier(square(10.0), (0.0, 2.0), thin)]), [0, 2 << 14]);
         assert!(cut(vec![plain(0.0, 2.0), plain(1.0, 1.0 + 5.0 * step)]).spans.iter().all(|s| s.tier == 0));
+    }
+
+    #[test]
+    fn slabs_are_divided_where_slopes_lie_over_each_other() {
+        let wider = Finish { way: Way::Outward, ..taper(EdgesOf::Both) };
+        let mut narrowing = tier(square(10.0), (0.0, 5.0), taper(EdgesOf::Both));
+        let levels = |a: &Tier, b: &Tier| cut(vec![a.clone(), b.clone()]).levels.len();
+        assert_eq!(levels(&narrowing, &tier(square(9.5), (0.0, 5.0), taper(EdgesOf::Both))), 3, "both solid below");
+        assert!(levels(&narrowing, &tier(square(8.5), (0.0, 5.0), wider)) > 3, "solid below and solid above");
+        assert_eq!(levels(&narrowing, &tier(square(3.0), (0.0, 5.0), wider)), 3, "far from each other");
+        narrowing.op = Op::Cut;
+        assert_eq!(levels(&narrowing, &tier(square(8.5), (0.0, 5.0), wider)), 3, "a cut has its solid above");
     }
 
     #[test]

@@ -49,7 +49,7 @@ fn covers(t: &Tier, z: f64, (from, to): (f64, f64)) -> Region {
 }
 
 fn normal(r: &Region) -> Region {
-    combine(r, &Region::default(), BoolOp::Join).unwrap()
+    kachel_geom::join_all([r]).unwrap()
 }
 
 /// The area of the whole stack at a height.
@@ -121,7 +121,8 @@ fn a_blade_keeps_its_inner_face_upright() {
         let edge = random.blob(0.0, 0.0, 30.0, 80);
         let wall = offset(&edge, 1.6).unwrap().with_hole(&edge);
         let blade = finish(FinishShape::Taper, EdgesOf::Outer, inset, 3.0);
-        agrees(vec![topped(add(wall, 0.0, 12.0), blade)], 8, 1e-4, &format!("inset {inset}"));
+        // A wall is little volume along long lines, which the slices' offsets follow within 5 micrometres.
+        agrees(vec![topped(add(wall, 0.0, 12.0), blade)], 8, 1.5e-4, &format!("inset {inset}"));
     }
 }
 
@@ -210,12 +211,17 @@ fn random_stack(seed: u64) -> Vec<Tier> {
         .collect()
 }
 
-/// Builds random stacks; what failed, with their seeds.
+/// What small bodies may be off by, mm3: the offsets of the slices follow lines and arcs within 5 micrometres each, and opened
+/// touches take a strip of some micrometres away.
+const SLICING_MM3: f64 = 0.02;
+
+/// Builds random stacks and compares them with fine slicing; what failed, with their seeds.
 fn soak(seeds: std::ops::Range<u64>) -> Vec<String> {
     use rayon::prelude::*;
     let run = |seed: u64| {
         let begun = std::time::Instant::now();
-        let built = std::panic::catch_unwind(|| build(random_stack(seed)));
+        let tiers = random_stack(seed);
+        let built = std::panic::catch_unwind(|| build(tiers.clone()));
         let Ok(result) = built else { return Some(format!("seed {seed}: panicked")) };
         if begun.elapsed().as_secs() >= 10 {
             println!("seed {seed}: {:.0?}", begun.elapsed());
@@ -224,8 +230,12 @@ fn soak(seeds: std::ops::Range<u64>) -> Vec<String> {
             Ok(solid) => {
                 let parts: f64 = solid.parts.iter().map(|p| p.mesh.mesh().volume()).sum();
                 let skin = solid.skin.mesh().volume();
-                let is_equal = (parts - skin).abs() < 1e-3 * skin + 0.02;
-                (!is_equal).then(|| format!("seed {seed}: {parts} against {skin}"))
+                if (parts - skin).abs() > 1e-3 * skin + SLICING_MM3 {
+                    return Some(format!("seed {seed}: parts of {parts} fill a skin of {skin}"));
+                }
+                let truth = sliced_volume(&tiers, 6);
+                let is_equal = (skin - truth).abs() < 1e-4 * truth + SLICING_MM3;
+                (!is_equal).then(|| format!("seed {seed}: {skin} against {truth}"))
             }
             Err(SolidError::Empty) => None,
             Err(e) => Some(format!("seed {seed}: {e}")),
@@ -235,13 +245,13 @@ fn soak(seeds: std::ops::Range<u64>) -> Vec<String> {
 }
 
 #[test]
-fn random_stacks_with_finishes_are_sound() {
+fn random_stacks_with_finishes_are_sound_and_as_large_as_fine_slicing_says() {
     assert_eq!(soak(1..301), Vec::<String>::new());
 }
 
 #[test]
 #[ignore = "long; make soak"]
-fn ten_thousand_random_stacks_are_sound() {
+fn ten_thousand_random_stacks_are_sound_and_as_large_as_fine_slicing_says() {
     // KACHEL_SOAK=2000 runs fewer, KACHEL_SOAK_FROM=7000 others.
     let most = std::env::var("KACHEL_SOAK").ok().and_then(|n| n.parse().ok()).unwrap_or(10_000);
     let first = std::env::var("KACHEL_SOAK_FROM").ok().and_then(|n| n.parse().ok()).unwrap_or(1_000);
@@ -359,6 +369,20 @@ fn overlapping_finishes_of_two_filaments_fill_the_skin() {
         let truth = 2.0 * 400.0 + 4.0 / 6.0 * (area(0.0) + 4.0 * area(inset / 2.0) + area(inset));
         assert!((skin / truth - 1.0).abs() < 1e-4, "{first} and {second} in: {skin} mm3, not {truth}");
     }
+}
+
+#[test]
+fn a_wedge_of_air_between_two_slopes_stays_air() {
+    // A block that narrows by 4 mm a side, and on its middle one that widens by as much: over the first one's slope air, and
+    // over that the second one.
+    let narrowing = topped(add(rect(-10.0, -10.0, 10.0, 10.0), 0.0, 6.0), taper(4.0, 4.0));
+    let mut widening = add(rect(-4.0, -10.0, 4.0, 10.0), 0.0, 6.0);
+    widening.top_finish = Finish { way: Way::Outward, ..taper(4.0, 4.0) };
+    agrees(vec![narrowing.clone(), widening.clone()], 24, 1e-4, "both added");
+    // The same wedge of filament, where one of the two is cut.
+    widening.op = Op::Cut;
+    widening.top_finish.way = Way::Inward;
+    agrees(vec![narrowing, widening], 24, 1e-4, "one cut");
 }
 
 #[test]
