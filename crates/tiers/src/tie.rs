@@ -1,7 +1,7 @@
 //! Tie bars: the shortest set of bars that holds loose pieces.
 
 use crate::{Area, TierError};
-use kachel_geom::{BoolOp, Edges, Mm, OffGrid, Point, Region, Ring, combine, join_all, nearest_places, stroke};
+use kachel_geom::{BoolOp, Edges, Mm, OffGrid, Point, Region, Ring, combine, join_all, nearest_places, offset, stroke};
 use serde::{Deserialize, Serialize};
 
 /// A bar from one piece to another, by the middles of its ends.
@@ -17,6 +17,9 @@ pub struct Bar {
 
 /// How far two pieces are apart, and where.
 type Link = (f64, Point<Mm>, Point<Mm>);
+
+/// Pieces nearer than this, mm, touch.
+const TOUCHING: f64 = 1e-4;
 
 /// Pieces that are looked at; more are joined by whatever lies nearest to what holds them.
 const MOST_PIECES: usize = 80;
@@ -47,6 +50,15 @@ fn holds_together(a: &Region, b: &Region) -> bool {
     combine(a, b, BoolOp::Common).is_ok_and(|c| !c.is_empty())
 }
 
+/// Whether two areas that lie against each other do so along a line, not in a point only: grown a little, the one covers a
+/// strip of the other.
+fn shares_line(a: &Region, b: &Region) -> bool {
+    const REACH: f64 = 0.02;
+    const SHORTEST: f64 = 0.4;
+    let strip = offset(a, REACH).and_then(|a| combine(&a, b, BoolOp::Common));
+    strip.is_ok_and(|s| s.area_mm2() > REACH * SHORTEST)
+}
+
 fn apart(a: &Region, b: &Region, d: f64) -> bool {
     match (a.bounds(), b.bounds()) {
         (Some(p), Some(q)) => {
@@ -67,9 +79,13 @@ pub(crate) fn shortest(loose: &Region, holds: &Region, width: f64, least: usize)
     // Place n is what holds them.
     let is_held = |i: usize| !apart(all[i], all[n], 0.0) && holds_together(all[i], all[n]);
     let link = |i: usize, j: usize| nearest_places(all[i], all[j]).map(|(a, b)| (a.distance(b), a, b));
-    let mut best: Vec<Option<Link>> = (0..n)
-        .map(|i| if is_held(i) { Some((0.0, Point::new(0.0, 0.0), Point::new(0.0, 0.0))) } else { link(i, n) })
-        .collect();
+    // Less than any distance: needs no bar. A piece that only touches in a point does.
+    let held = Some((-1.0, Point::new(0.0, 0.0), Point::new(0.0, 0.0)));
+    let first = |i: usize| match link(i, n) {
+        Some((d, ..)) if d < TOUCHING && shares_line(all[i], all[n]) => held,
+        other => other,
+    };
+    let mut best: Vec<Option<Link>> = (0..n).map(|i| if is_held(i) { held } else { first(i) }).collect();
     let mut is_in = vec![false; n];
     let mut bars: Vec<(Bar, [usize; 2])> = Vec::new();
     let mut from: Vec<usize> = vec![n; n];
@@ -83,13 +99,13 @@ pub(crate) fn shortest(loose: &Region, holds: &Region, width: f64, least: usize)
         };
         is_in[next] = true;
         if let Some((d, a, b)) = best[next]
-            && d > 0.0
+            && d >= 0.0
         {
             bars.push((Bar { from: [a.x, a.y], to: [b.x, b.y] }, [next, from[next]]));
         }
         for i in (0..n).filter(|i| !is_in[*i]) {
             let known = best[i].map_or(f64::INFINITY, |b| b.0);
-            if known == 0.0 || apart(all[i], all[next], known) {
+            if known <= 0.0 || apart(all[i], all[next], known) {
                 continue;
             }
             // Pieces of one area never touch each other; only what holds them may reach into them.
@@ -151,8 +167,13 @@ pub(crate) fn attached(own: &[Bar], loose: &Region, holds: &Region, width: f64) 
 pub(crate) fn area(bars: &[Bar], width: f64) -> Result<Area, TierError> {
     let one = |b: &Bar| {
         let (a, c) = (point(b.from), point(b.to));
-        let d = a.distance(c).max(1e-9);
-        let (ux, uy) = ((c.x - a.x) / d * width / 2.0, (c.y - a.y) / d * width / 2.0);
+        let d = a.distance(c);
+        // Over a touch, as long as it is wide.
+        let (ux, uy) = if d < TOUCHING {
+            (width / 2.0, 0.0)
+        } else {
+            ((c.x - a.x) / d * width / 2.0, (c.y - a.y) / d * width / 2.0)
+        };
         stroke(&[Point::new(a.x - ux, a.y - uy), Point::new(c.x + ux, c.y + uy)], width, false)
     };
     let all: Vec<Region> = bars.iter().map(one).collect::<Result<_, OffGrid>>()?;
@@ -184,6 +205,28 @@ mod tests {
         assert!((lengths[2] - 5.0).abs() < 1e-3, "{lengths:?}");
         let tied = join_all(&[loose, frame(), (*area(&bars, 2.0).unwrap()).clone()]).unwrap();
         assert_eq!(pieces(&tied).len(), 1);
+    }
+
+    #[test]
+    fn what_only_touches_in_a_point_is_tied_and_what_lies_along_a_line_is_not() {
+        // On its corner against the frame's inner edge at x = 35.
+        let tip = Region::from_mm([&Ring(
+            [(35.0, 0.0), (30.0, 5.0), (25.0, 0.0), (30.0, -5.0)].map(|(x, y)| Point::new(x, y)).to_vec(),
+        )])
+        .unwrap();
+        let bars = shortest(&tip, &frame(), 2.0, 1);
+        assert_eq!(bars.len(), 1);
+        assert!(point(bars[0].from).distance(Point::new(35.0, 0.0)) < 1e-3);
+        let tied = join_all(&[tip, frame(), (*area(&bars, 2.0).unwrap()).clone()]).unwrap();
+        let opened = offset(&tied, -0.8).unwrap();
+        assert_eq!(pieces(&opened).len(), 1, "as wide as the bar");
+        assert!(shortest(&square(30.0, 0.0, 5.0), &frame(), 2.0, 1).is_empty());
+        // Two pieces that touch each other in a corner, the nearer one tied to the frame.
+        let pair =
+            Region::new([square(20.0, 0.0, 5.0), square(10.0, 10.0, 5.0)].iter().flat_map(|r| r.rings().to_vec()));
+        let bars = shortest(&pair, &frame(), 2.0, 1);
+        let lengths: Vec<f64> = bars.iter().map(|b| point(b.from).distance(point(b.to))).collect();
+        assert!(bars.len() == 2 && lengths.iter().any(|l| *l < 1e-6), "{lengths:?}");
     }
 
     #[test]
