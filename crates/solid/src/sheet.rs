@@ -53,6 +53,10 @@ impl<K: Copy + PartialEq> Border<K> {
         }
         (Self { points, edges }, names)
     }
+
+    pub(crate) fn edges(&self) -> usize {
+        self.edges.len()
+    }
 }
 
 /// Faces of the arrangement, each of a kind, triangulated with the edges between kinds kept.

@@ -26,16 +26,19 @@ type Flats = Arc<Vec<FlatTriangle>>;
 /// The triangulations of levels by what is flat where.
 pub(crate) type FlatCache = Cache<Vec<Flat>, Vec<FlatTriangle>>;
 
-/// Triangulations that are kept for one arrangement; the usual object has three or four levels.
-pub(crate) const MAX_FLATS: usize = 24;
+/// Triangulations that are kept for one arrangement; the usual object has three or four levels, one with divided slabs up
+/// to a hundred.
+pub(crate) const MAX_FLATS: usize = 128;
 
 /// Triangulated levels, kept from one arrangement to the next: a changed finish or a mended pinch leaves most levels as
 /// they were. Clones share what they keep.
 #[derive(Clone, Debug)]
 pub struct FlatSheets(Arc<Cache<Border<Flat>, Vec<FlatTriangle>>>);
 
-/// Kept for all arrangements together; a level of 10 000 nodes takes about a megabyte.
+/// Kept for all arrangements together; a level of 10 000 nodes takes about a megabyte, and larger ones than
+/// [`MOST_EDGES`] are not kept.
 const MAX_SHEETS: usize = 48;
+const MOST_EDGES: usize = 50_000;
 
 #[cfg(test)]
 impl FlatSheets {
@@ -211,12 +214,14 @@ fn all_slopes(
 /// The triangles of a level, anticlockwise from above, with the owners below and above.
 fn triangulate(planar: &Planar, flat: &[Flat]) -> Result<Vec<FlatTriangle>, SolidError> {
     let (border, names) = Border::of(&planar.graph, flat);
-    let sheet = planar.sheets.0.get_or(border, |border| {
+    let make = |border: &Border<Flat>| -> Result<Vec<FlatTriangle>, SolidError> {
         let Some(sheet) = Sheet::new(border)? else { return Ok(vec![]) };
         let kinds = sheet.kinds();
         let corners = |f: Face<'_>| f.vertices().map(|v| v.index() as u32);
         Ok(sheet.cdt.inner_faces().filter_map(|f| Some((corners(f), kinds[f.index()].flatten()?))).collect())
-    })?;
+    };
+    let sheet =
+        if border.edges() > MOST_EDGES { Arc::new(make(&border)?) } else { planar.sheets.0.get_or(border, make)? };
     Ok(sheet.iter().map(|(corners, owners)| (corners.map(|v| names[v as usize]), *owners)).collect())
 }
 

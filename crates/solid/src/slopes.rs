@@ -57,8 +57,8 @@ pub(crate) struct Key {
 /// Slopes by what they depend on.
 pub(crate) type SlopeCache = Cache<Key, SlopeMesh>;
 
-/// Kept for one arrangement; a round edge has up to a dozen slabs.
-pub(crate) const MAX_SLOPES: usize = 64;
+/// Kept for one arrangement; a round edge has up to a dozen slabs, and slabs that are divided make up to a hundred.
+pub(crate) const MAX_SLOPES: usize = 128;
 
 /// A slab's slopes, made when they are not known.
 pub(crate) fn mesh(
