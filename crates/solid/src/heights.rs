@@ -183,18 +183,21 @@ pub(crate) fn bends(planar: &Planar, labels: &Labels, heights: &[Option<SlabHeig
         }
         let (left, right) = planar.graph.sides(edge as usize);
         let [la, lb, ra, rb] = planar.graph.corners(edge);
-        heights.iter().enumerate().filter_map(|(slab, h)| Some((slab, h.as_ref()?))).find_map(|(slab, h)| {
+        for (slab, h) in heights.iter().enumerate().filter_map(|(slab, h)| Some((slab, h.as_ref()?))) {
             let row = labels.sloped_row(slab);
             let columns = [row[left as usize], row[right as usize]];
             // Within one slope there is no line.
-            let sides = [(columns[0], la, lb), (columns[1], ra, rb)].into_iter().filter(|_| columns[0] != columns[1]);
-            let sloped = sides.filter(|(column, ..)| *column != 0);
-            sloped
-                .filter_map(|(column, from, to)| {
-                    bend(planar, labels, edge, column, [from, to].map(|w| h.corner[w as usize]), [a, b])
-                })
-                .next()
-        })
+            if columns[0] == columns[1] {
+                continue;
+            }
+            for (column, wedges) in columns.into_iter().zip([[la, lb], [ra, rb]]).filter(|(column, _)| *column != 0) {
+                let ends = wedges.map(|w| h.corner[w as usize]);
+                if let Some(p) = bend(planar, labels, edge, column, ends, [a, b]) {
+                    return Some(p);
+                }
+            }
+        }
+        None
     };
     (0..planar.graph.arrangement.edges.len() as u32).into_par_iter().filter_map(on_edge).collect()
 }

@@ -198,7 +198,7 @@ pub fn slice(stack: &Stack, plans: &Plans, watch: &Watch) -> Result<Slices, Tier
     watch.enter(Stage::Tiers)?;
     let mut tiers: Vec<Cutting<'_>> = stack.tiers.iter().map(Cutting::new).collect();
     let settled = settled_levels(&mut tiers);
-    let levels = divided(&tiers, settled, plans)?;
+    let levels = divided(&tiers, settled, plans, watch)?;
     warm(&tiers, &levels, plans, watch)?;
     let mut c = Collector::default();
     for (slab, pair) in levels.windows(2).enumerate() {
@@ -240,11 +240,12 @@ fn settled_levels(tiers: &mut [Cutting<'_>]) -> Vec<Grid> {
 /// Slopes with what is solid below them, over slopes with what is solid above them, leave a wedge of air between the two (or
 /// share one). A place has one border within a slab, so such slabs are divided: the wedge that is not told shrinks with the
 /// square of the number of pieces.
-fn divided(tiers: &[Cutting<'_>], levels: Vec<Grid>, plans: &Plans) -> Result<Vec<Grid>, TierError> {
+fn divided(tiers: &[Cutting<'_>], levels: Vec<Grid>, plans: &Plans, watch: &Watch) -> Result<Vec<Grid>, TierError> {
     let volume = |t: &Cutting<'_>| t.tier.footprint.area_mm2() * (t.tier.top.mm() - t.tier.bottom.mm());
     let may = MISSED_SHARE * tiers.iter().filter(|t| t.tier.op == Op::Add).map(volume).fold(0.0, f64::max);
     let mut all = levels.clone();
     for pair in levels.windows(2) {
+        watch.check()?;
         let height = pair[1].mm() - pair[0].mm();
         let moving: Vec<(bool, &Cutting<'_>)> = tiers
             .iter()
