@@ -519,13 +519,15 @@ fn thin_lines(o: &Object<'_>, found: &mut Vec<Finding>) {
         .filter(|(area, _)| *area > TIP_AREA_MM2)
         .collect();
     places.sort_by(|a, b| b.0.total_cmp(&a.0));
+    let measure = if o.measures.choice("stamp-as") == "lines" { "stamp-line" } else { "stamp-least" };
     for (_, place) in places.iter().take(3) {
         found.push(Finding {
             place: place.bounds(),
+            mend: Some((format!("Make it {THINNEST_LINE_MM} mm"), Mend::Measure(measure, THINNEST_LINE_MM))),
             ..plain(
                 Code::ThinLine,
                 format!("A stamp line is thinner than {THINNEST_LINE_MM} mm"),
-                "A nozzle of 0.4 mm makes it of one weak line, or leaves it out. Make the object larger.",
+                "A nozzle of 0.4 mm makes it of one weak line, or leaves it out. Thicken it, or make the object larger.",
             )
         });
     }

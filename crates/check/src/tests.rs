@@ -94,8 +94,12 @@ fn a_line_that_reaches_the_wall_is_not_loose() {
 
 #[test]
 fn thin_lines_are_found_and_tips_are_not() {
-    let found = run(&framed(rect(110.0, 110.0, 110.5, 150.5)), 0, &[]);
+    let found = run(&framed(rect(110.0, 110.0, 110.5, 150.5)), 0, &[("stamp-least", 0.0)]);
     assert_eq!(codes(&found), [Code::ThinLine]);
+    assert!(matches!(found[0].mend, Some((_, Mend::Measure("stamp-least", 0.75)))));
+    assert_eq!(codes(&run(&framed(rect(110.0, 110.0, 110.5, 150.5)), 0, &[])), [], "thickened by default");
+    let outlined = run(&framed(rect(110.0, 110.0, 120.0, 150.5)), 0, &[("stamp-as", 1.0), ("stamp-line", 0.6)]);
+    assert!(matches!(outlined[0].mend, Some((_, Mend::Measure("stamp-line", 0.75)))));
     let tip = Ring(vec![Point::new(110.0, 120.0), Point::new(120.0, 151.0), Point::new(130.0, 151.0)]);
     assert_eq!(codes(&run(&framed(tip), 0, &[])), []);
 }
@@ -194,7 +198,8 @@ fn trade_values_are_the_bounds() {
     // Common practice, no source: an upright wall under 0.75 mm and a stamp line under 0.75 mm are too thin.
     assert_eq!(codes(&run(&plain_square(), 0, &[("wall-thickness", 0.75), ("taper-in", 0.0)])), []);
     assert_eq!(codes(&run(&plain_square(), 0, &[("wall-thickness", 0.74), ("taper-in", 0.0)])), [Code::ThinWall]);
-    let line = |width: f64| codes(&run(&framed(rect(110.0, 110.0, 110.0 + width, 150.5)), 0, &[]));
+    let as_drawn = [("stamp-least", 0.0)];
+    let line = |width: f64| codes(&run(&framed(rect(110.0, 110.0, 110.0 + width, 150.5)), 0, &as_drawn));
     assert_eq!(line(0.8), []);
     assert_eq!(line(0.7), [Code::ThinLine]);
     // The bed, 220 x 220 x 250 mm: 210.8 mm of edge fit with wall and flange, 211 do not.

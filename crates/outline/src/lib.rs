@@ -20,6 +20,7 @@ pub use drawn::{DrawnLine, MAX_LINE_NODES, Node};
 pub use shape::Shape;
 pub use spot::{Likeness, Root, Spot, moved_span, patch_at};
 pub use text::{Align, Face, MAX_TEXT, Text};
+pub use work::thickened;
 
 use desk::Remembered;
 use kachel_geom::{

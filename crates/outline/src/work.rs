@@ -119,7 +119,11 @@ fn opened(r: &Region, radius: f64) -> Result<Region, OffGrid> {
 const THIN_STEPS: u32 = 12;
 
 /// The region with whatever is thinner than `width` made that wide. Tips of corners are no thin parts.
-pub(crate) fn thickened(r: &Region, width: f64) -> Result<Region, OffGrid> {
+pub fn thickened(r: &Region, width: f64) -> Result<Region, OffGrid> {
+    // Most are thick enough.
+    if thin_parts(r, width)?.is_empty() {
+        return Ok(r.clone());
+    }
     let mut all = vec![r.clone()];
     for k in 1..=THIN_STEPS {
         let thin = width * f64::from(k) / f64::from(THIN_STEPS);
@@ -136,6 +140,9 @@ pub(crate) fn thickened(r: &Region, width: f64) -> Result<Region, OffGrid> {
 pub(crate) fn thin_parts(r: &Region, width: f64) -> Result<Vec<Region>, OffGrid> {
     let thick = opened(r, width / 2.0)?;
     let rest = combine(r, &offset(&thick, 0.02)?, BoolOp::TakeAway)?;
+    if rest.is_empty() {
+        return Ok(vec![]);
+    }
     // The tip of a corner of 60 degrees reaches half the width out of the largest disc in it; what reaches no further is
     // a corner.
     let near = offset(&thick, width / 2.0)?;

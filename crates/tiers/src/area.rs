@@ -1,7 +1,7 @@
 use crate::TierError;
 use crate::tie::{self, Bar};
 use kachel_geom::{BoolOp, Corner, OffGrid, Region, combine, join_all, offset_with};
-use kachel_outline::Outline;
+use kachel_outline::{Outline, thickened};
 use lru::LruCache;
 use std::convert::Infallible;
 use std::hash::{DefaultHasher, Hash, Hasher};
@@ -67,6 +67,7 @@ enum Made {
     Joined(u64),
     Combined(u64, u64, u8),
     Mirrored(u64),
+    Thickened(u64, u64),
     /// A patch, told by where it is and how large.
     Patch([u64; 6]),
 }
@@ -127,6 +128,11 @@ impl Plans {
             return Ok(area.clone());
         }
         self.get_or(Made::Grown(area.name(), d.to_bits(), corner as u8), || offset_with(area, d, corner))
+    }
+
+    /// The area with whatever is thinner than `width` made that wide.
+    pub fn thickened(&self, area: &Area, width: f64) -> Result<Area, OffGrid> {
+        self.get_or(Made::Thickened(area.name(), width.to_bits()), || thickened(area, width))
     }
 
     /// The mirror image.

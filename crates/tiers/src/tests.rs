@@ -166,6 +166,13 @@ fn details_of_a_cutter_become_stamp_lines_that_are_tied() {
     let lines = make(RecipeKind::CutterStamp, &with_detail(5.0), &[("stamp-as", 1.0)], &Given::default()).unwrap();
     // A line of 1.2 mm along 40 mm: 48 mm2, and four rounded corners outside less four square ones inside.
     assert!((area(&lines, "stamp") - (48.0 + std::f64::consts::PI * 0.36 - 4.0 * 0.36)).abs() < 0.05);
+    // A dot of 0.4 mm is made 0.75 mm wide, so that a nozzle of 0.4 mm prints it.
+    let dot = |least: &[(&str, f64)]| {
+        area(&make(RecipeKind::CutterStamp, &with_detail(0.2), least, &Given::default()).unwrap(), "stamp")
+    };
+    assert!((dot(&[("stamp-least", 0.0)]) - 0.16).abs() < 1e-3);
+    let disc = std::f64::consts::PI * 0.375 * 0.375;
+    assert!((disc..1.6 * disc).contains(&dot(&[])), "{} mm2", dot(&[]));
     let untied = make(RecipeKind::CutterStamp, &with_detail(5.0), &[("bar-width", 0.0)], &Given::default()).unwrap();
     assert!(untied.bars.is_empty());
     let plain = make(RecipeKind::Cutter, &with_detail(5.0), &[], &Given::default()).unwrap();

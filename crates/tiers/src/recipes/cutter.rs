@@ -1,6 +1,6 @@
 use crate::maker::{Maker, Put, chamfered};
 use crate::measure::{MeasureSpec, Picture};
-use crate::{Area, DoubtKind, EdgesOf, Finish, FinishShape, Role, TierError, Way};
+use crate::{Area, DoubtKind, EdgesOf, Finish, FinishShape, Plans, Role, TierError, Way};
 use kachel_geom::OffGrid;
 
 // Measures of a cutter: common practice, no source.
@@ -136,7 +136,7 @@ pub(super) const STAMP: &[MeasureSpec] = &[
         "At least",
         "Areas thinner than this are thickened to it; 0 leaves them as they are",
         Picture::Thick,
-        (0.0, 0.0, 5.0),
+        (0.75, 0.0, 5.0),
     ),
 ];
 
@@ -157,8 +157,10 @@ pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierEr
     maker.stack.edge = edge.clone();
     let (thickness, width, dents) = (maker.get("wall-thickness"), maker.get("flange-width"), maker.get("flange-dents"));
     let plans = maker.plans;
-    // The two offsets are most of the work and know nothing of each other.
-    let (outer, foot) = std::thread::scope(|s| {
+    let details = if with_stamp { maker.details("stamp")? } else { vec![] };
+    let printed = Stamped::of(maker);
+    // The offsets are most of the work and know nothing of each other.
+    let (outer, foot, lines) = std::thread::scope(|s| {
         let foot = s.spawn(|| {
             let reach = thickness + width;
             if width == 0.0 {
@@ -168,9 +170,11 @@ pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierEr
             if dents > 0.0 { plans.grown(&foot, -dents) } else { Ok(foot) }
         });
         let outer = plans.grown(&edge, thickness);
-        (outer, foot.join().unwrap_or(Err(OffGrid { mm: width })))
+        let lines: Result<Vec<(String, Area)>, TierError> =
+            details.into_iter().map(|(filament, area)| Ok((filament, printed.area(plans, &area)?))).collect();
+        (outer, foot.join().unwrap_or(Err(OffGrid { mm: width })), lines)
     });
-    let (outer, foot) = (outer?, foot?);
+    let (outer, foot, lines) = (outer?, foot?, lines?);
     maker.watch.step(1, 3)?;
     let height = maker.get("flange-height");
     let (wall_top, inwards) = (maker.get("wall-height"), maker.get("flange-in"));
@@ -215,10 +219,6 @@ pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierEr
     if !with_stamp {
         return Ok(());
     }
-    let mut lines = maker.details("stamp")?;
-    for (_, area) in &mut lines {
-        *area = stamp_area(maker, area)?;
-    }
     let top = wall_top - maker.get("stamp-under-wall");
     for (filament, area) in &lines {
         maker.put_in(
@@ -240,18 +240,28 @@ pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierEr
     Ok(())
 }
 
-fn stamp_area(maker: &Maker<'_>, area: &Area) -> Result<Area, TierError> {
-    if maker.choice("stamp-as") == "lines" {
-        let half = maker.get("stamp-line") / 2.0;
-        return maker.plans.less(&maker.plans.grown(area, half)?, &maker.plans.grown(area, -half)?).map_err(Into::into);
+/// How details become stamp lines.
+enum Stamped {
+    /// As the areas they are, none of them thinner than so much.
+    Areas { least: f64 },
+    /// As lines of that width along their contours.
+    Lines { width: f64 },
+}
+
+impl Stamped {
+    fn of(maker: &Maker<'_>) -> Self {
+        if maker.choice("stamp-as") == "lines" {
+            Self::Lines { width: maker.get("stamp-line") }
+        } else {
+            Self::Areas { least: maker.get("stamp-least") }
+        }
     }
-    let least = maker.get("stamp-least");
-    if least == 0.0 {
-        return Ok(area.clone());
+
+    fn area(&self, plans: &Plans, area: &Area) -> Result<Area, TierError> {
+        Ok(match *self {
+            Self::Areas { least: 0.0 } => area.clone(),
+            Self::Areas { least } => plans.thickened(area, least)?,
+            Self::Lines { width } => plans.less(&plans.grown(area, width / 2.0)?, &plans.grown(area, -width / 2.0)?)?,
+        })
     }
-    // What an opening takes away is thinner than the least: only that grows.
-    let plans = maker.plans;
-    let opened = plans.grown(&plans.grown(area, -least / 2.0)?, least / 2.0 + 0.01)?;
-    let thin = plans.less(area, &opened)?;
-    Ok(plans.joined(&[area.clone(), plans.grown(&thin, least / 2.0)?])?)
 }
