@@ -145,11 +145,9 @@ pub fn extrude(planar: &Planar, stack: &Stack, slices: &Slices, watch: &Watch) -
     let (by_part, as_one) =
         rayon::join(|| by(label::Owners::ByPart), || (!is_one).then(|| by(label::Owners::One)).transpose());
     let (skin::Skin { parts, ridges }, touches) = by_part?;
-    let skin = match (parts.as_slice(), as_one?) {
-        ([], _) => return Err(SolidError::Empty),
-        ([only], _) => only.mesh.clone(),
-        (_, Some((mut one, _))) => one.parts.pop().ok_or(SolidError::Empty)?.mesh,
-        (_, None) => return Err(SolidError::Empty),
+    let skin = match parts.as_slice() {
+        [only] => only.mesh.clone(),
+        _ => as_one?.and_then(|(mut one, _)| one.parts.pop()).ok_or(SolidError::Empty)?.mesh,
     };
     let ridges = ridges.into_iter().map(|p| p.map(|c| f64::from(c) / GRID_PER_MM)).collect();
     Ok(Solid { parts, skin, touches, ridges })

@@ -180,11 +180,10 @@ impl Collector {
     }
 
     fn slice(&mut self, pieces: Covered) -> usize {
+        let pieces = pieces.into_iter().map(|(a, b)| (a, b.filter(|b| !b.is_empty())));
         // Where nothing is left, what was left out is still told: its border stays, so no slope begins there.
-        let pieces = pieces.into_iter().filter(|(a, b)| !a.is_empty() || b.as_ref().is_some_and(|b| !b.is_empty()));
-        let pieces =
-            pieces.map(|(a, b)| (self.area(a), b.filter(|b| !b.is_empty()).map(|b| self.area(b)))).collect::<Vec<_>>();
-        let slice = Slice { pieces };
+        let told = pieces.filter(|(a, b)| !a.is_empty() || b.is_some());
+        let slice = Slice { pieces: told.map(|(a, b)| (self.area(a), b.map(|b| self.area(b)))).collect() };
         let next = self.out.slices.len();
         *self.slices.entry(slice).or_insert_with_key(|s| {
             self.out.slices.push(s.clone());
@@ -237,6 +236,15 @@ fn settled_levels(tiers: &mut [Cutting<'_>]) -> Vec<Grid> {
     levels.into_iter().collect()
 }
 
+/// The share of the largest tier's volume that may be missed in a slab's wedges.
+const MISSED_SHARE: f64 = 2e-5;
+/// How much of what two slopes have in common is wedge, about.
+const WEDGE: f64 = 1.0 / 6.0;
+/// Pieces of a slab, at most.
+const MOST_PIECES: f64 = 20.0;
+/// Slabs are divided up to so many levels: well under what the solid takes (120).
+const MOST_LEVELS: usize = 90;
+
 /// Slopes with what is solid below them, over slopes with what is solid above them, leave a wedge of air between the two (or
 /// share one). A place has one border within a slab, so such slabs are divided: the wedge that is not told shrinks with the
 /// square of the number of pieces.
@@ -247,20 +255,21 @@ fn divided(tiers: &[Cutting<'_>], levels: Vec<Grid>, plans: &Plans, watch: &Watc
     for pair in levels.windows(2) {
         watch.check()?;
         let height = pair[1].mm() - pair[0].mm();
-        let moving: Vec<(bool, &Cutting<'_>)> = tiers
-            .iter()
-            .filter(|t| t.profile.spans(pair[0], pair[1]))
-            .map(|t| (t.profile.at(pair[1]).shrunk - t.profile.at(pair[0]).shrunk, t))
-            .filter(|(by, _)| *by != 0.0)
-            .map(|(by, t)| ((by > 0.0) == (t.tier.op == Op::Add), t))
-            .collect();
-        let (below, above): (Vec<_>, Vec<_>) = moving.into_iter().partition(|(is_below, _)| *is_below);
+        let narrows_by = |t: &Cutting<'_>| {
+            let ([low, high], _) = t.ends(pair);
+            high.shrunk - low.shrunk
+        };
+        let moving = tiers.iter().filter(|t| t.profile.spans(pair[0], pair[1]) && narrows_by(t) != 0.0);
+        let (below, above): (Vec<&Cutting<'_>>, Vec<_>) =
+            moving.partition(|t| (narrows_by(t) > 0.0) == (t.tier.op == Op::Add));
+        if below.is_empty() || above.is_empty() {
+            continue;
+        }
+        let bands = |of: Vec<&Cutting<'_>>| of.into_iter().map(|t| t.band(pair, plans)).collect::<Result<Vec<_>, _>>();
+        let (below, above) = (bands(below)?, bands(above)?);
         let mut wedges = 0.0;
-        for (_, a) in &below {
-            for (_, b) in &above {
-                let common = plans.combined(&a.band(pair, plans)?, &b.band(pair, plans)?, BoolOp::Common)?;
-                wedges += common.area_mm2() * height * WEDGE;
-            }
+        for (a, b) in below.iter().flat_map(|a| above.iter().map(move |b| (a, b))) {
+            wedges += plans.combined(a, b, BoolOp::Common)?.area_mm2() * height * WEDGE;
         }
         if wedges <= may || may == 0.0 {
             continue;
@@ -275,15 +284,6 @@ fn divided(tiers: &[Cutting<'_>], levels: Vec<Grid>, plans: &Plans, watch: &Watc
     all.sort_unstable();
     Ok(all)
 }
-
-/// The share of the largest tier's volume that may be missed in a slab's wedges.
-const MISSED_SHARE: f64 = 2e-5;
-/// How much of what two slopes have in common is wedge, about.
-const WEDGE: f64 = 1.0 / 6.0;
-/// Pieces of a slab, at most.
-const MOST_PIECES: f64 = 20.0;
-/// Slabs are divided up to so many levels.
-const MOST_LEVELS: usize = 90;
 
 /// Makes the offsets that will be asked for on all cores.
 fn warm(tiers: &[Cutting<'_>], levels: &[Grid], plans: &Plans, watch: &Watch) -> Result<(), TierError> {

@@ -108,7 +108,7 @@ pub(crate) fn shortest(loose: &Region, holds: &Region, width: f64, least: usize)
             if known <= 0.0 || apart(all[i], all[next], known) {
                 continue;
             }
-            // Pieces of one area never touch each other; only what holds them may reach into them.
+            // Pieces of one area touch each other in points at most; only what holds them may reach into them.
             let new = link(i, next);
             if new.is_some_and(|new| new.0 < known) {
                 (best[i], from[i]) = (new, next);
