@@ -42,6 +42,8 @@ pub const THINNEST_LINE_MM: f64 = 0.75;
 const TIP_AREA_MM2: f64 = 1.0;
 /// Loose pieces that are told one by one.
 const MOST_PIECES: usize = 12;
+/// Thin stamp lines told one by one.
+const MOST_THIN: usize = 3;
 
 /// Something that Check has to say.
 #[derive(Clone, Debug, PartialEq)]
@@ -520,16 +522,22 @@ fn thin_lines(o: &Object<'_>, found: &mut Vec<Finding>) {
         .collect();
     places.sort_by(|a, b| b.0.total_cmp(&a.0));
     let measure = if o.measures.choice("stamp-as") == "lines" { "stamp-line" } else { "stamp-least" };
-    for (_, place) in places.iter().take(3) {
-        found.push(Finding {
-            place: place.bounds(),
-            mend: Some((format!("Make it {THINNEST_LINE_MM} mm"), Mend::Measure(measure, THINNEST_LINE_MM))),
-            ..plain(
-                Code::ThinLine,
-                format!("A stamp line is thinner than {THINNEST_LINE_MM} mm"),
-                "A nozzle of 0.4 mm makes it of one weak line, or leaves it out. Thicken it, or make the object larger.",
-            )
-        });
+    let thin = |what: String, place: Option<Bounds<Mm>>| Finding {
+        place,
+        mend: Some((format!("Make it {THINNEST_LINE_MM} mm"), Mend::Measure(measure, THINNEST_LINE_MM))),
+        ..plain(
+            Code::ThinLine,
+            what,
+            "A nozzle of 0.4 mm makes it of one weak line, or leaves it out. Thicken it, or make the object larger.",
+        )
+    };
+    let one = format!("A stamp line is thinner than {THINNEST_LINE_MM} mm");
+    found.extend(places.iter().take(MOST_THIN).map(|(_, place)| thin(one.clone(), place.bounds())));
+    // One measure widens them all: three show what is meant.
+    if let Some(more) = places.len().checked_sub(MOST_THIN).filter(|more| *more > 0) {
+        let rest = places.iter().skip(MOST_THIN).filter_map(|(_, p)| p.bounds()).reduce(Bounds::union);
+        let what = if more == 1 { "line is" } else { "lines are" };
+        found.push(thin(format!("{more} more stamp {what} thinner than {THINNEST_LINE_MM} mm"), rest));
     }
 }
 

@@ -100,6 +100,12 @@ fn thin_lines_are_found_and_tips_are_not() {
     assert_eq!(codes(&run(&framed(rect(110.0, 110.0, 110.5, 150.5)), 0, &[])), [], "thickened by default");
     let outlined = run(&framed(rect(110.0, 110.0, 120.0, 150.5)), 0, &[("stamp-as", 1.0), ("stamp-line", 0.6)]);
     assert!(matches!(outlined[0].mend, Some((_, Mend::Measure("stamp-line", 0.75)))));
+    let mut many = framed(rect(110.0, 110.0, 110.5, 150.5));
+    many.extend((1..7).map(|i| f64::from(i) * 5.0 + 110.0).map(|x| (Some(1), rect(x, 110.0, x + 0.5, 150.5))));
+    let found = check_cutter(&many, 0, &[("stamp-least", 0.0)], |i, parent| parent.is_none() || i >= 2);
+    assert_eq!(codes(&found), [Code::ThinLine; 4]);
+    assert_eq!(found[3].what, "4 more stamp lines are thinner than 0.75 mm");
+    assert!(found[3].place.is_some() && found[3].mend == found[0].mend);
     let tip = Ring(vec![Point::new(110.0, 120.0), Point::new(120.0, 151.0), Point::new(130.0, 151.0)]);
     assert_eq!(codes(&run(&framed(tip), 0, &[])), []);
 }

@@ -20,7 +20,7 @@ mod slopes;
 mod soundness;
 mod walls;
 
-use kachel_geom::{GRID_PER_MM, GridPoint, Mm, Point, Region, Stage, Stopped, Watch};
+use kachel_geom::{GRID_PER_MM, Grid, GridPoint, Mm, Point, Region, Stage, Stopped, Watch};
 use kachel_tiers::{Slices, Stack};
 
 pub use arrange::Arrangement;
@@ -58,6 +58,8 @@ pub struct Solid {
     pub skin: SoundMesh,
     /// Where pieces only touched and were opened by a few micrometres: each place in plan once, mm.
     pub touches: Vec<Point<Mm>>,
+    /// The most by which opening them, or welding them where there was no air beside, has changed the skin's volume, mm3.
+    pub mended_mm3: f64,
     /// Where a tier is thinner than its finish and ends in a ridge: its highest places, mm.
     pub ridges: Vec<[f64; 3]>,
 }
@@ -144,18 +146,34 @@ pub fn extrude(planar: &Planar, stack: &Stack, slices: &Slices, watch: &Watch) -
     let is_one = stack.tiers.iter().all(|t| t.part == stack.tiers[0].part);
     let (by_part, as_one) =
         rayon::join(|| by(label::Owners::ByPart), || (!is_one).then(|| by(label::Owners::One)).transpose());
-    let (skin::Skin { parts, ridges }, touches) = by_part?;
-    let skin = match parts.as_slice() {
-        [only] => only.mesh.clone(),
-        _ => as_one?.and_then(|(mut one, _)| one.parts.pop()).ok_or(SolidError::Empty)?.mesh,
+    let (skin::Skin { parts, ridges }, Mended { touches, most_mm3 }) = by_part?;
+    let (skin, mended_mm3) = match parts.as_slice() {
+        [only] => (only.mesh.clone(), most_mm3),
+        _ => {
+            let (mut one, mended) = as_one?.ok_or(SolidError::Empty)?;
+            (one.parts.pop().ok_or(SolidError::Empty)?.mesh, mended.most_mm3)
+        }
     };
     let ridges = ridges.into_iter().map(|p| p.map(|c| f64::from(c) / GRID_PER_MM)).collect();
-    Ok(Solid { parts, skin, touches, ridges })
+    Ok(Solid { parts, skin, touches, mended_mm3, ridges })
 }
 
 /// The meshes of the single tiers, numbered by their place in the stack; they share their faces like parts.
 pub fn extrude_tiers(planar: &Planar, stack: &Stack, slices: &Slices, watch: &Watch) -> Result<Vec<Part>, SolidError> {
     Ok(skin_owners(planar, stack, slices, label::Owners::ByTier, watch)?.0.parts)
+}
+
+/// What was mended on the way to a skin.
+struct Mended {
+    touches: Vec<Point<Mm>>,
+    most_mm3: f64,
+}
+
+impl Mended {
+    fn of(touches: Vec<Point<Mm>>, mends: &[pinch::Mend], levels: &[Grid]) -> Self {
+        let high = |m: &pinch::Mend| levels[m.slab + 1].mm() - levels[m.slab].mm();
+        Self { touches, most_mm3: mends.iter().map(|m| m.region.area_mm2() * high(m)).sum() }
+    }
 }
 
 fn skin_owners(
@@ -164,7 +182,7 @@ fn skin_owners(
     slices: &Slices,
     owners: label::Owners,
     watch: &Watch,
-) -> Result<(skin::Skin, Vec<Point<Mm>>), SolidError> {
+) -> Result<(skin::Skin, Mended), SolidError> {
     let levels = slices.levels.as_slice();
     let mut mends: Vec<pinch::Mend> = Vec::new();
     let mut mended: Option<Planar> = None;
@@ -191,7 +209,7 @@ fn skin_owners(
         watch.check()?;
         if pinches.is_empty() {
             match skin::skin(at, &labels, &heights, levels, watch) {
-                Ok(skin) => return Ok((skin, touches)),
+                Ok(skin) => return Ok((skin, Mended::of(touches, &mends, levels))),
                 // A sliver of a slope without thickness: the place is opened like a pinch.
                 Err(skin::Torn::Here(e, lines)) => {
                     mends.extend(lines.into_iter().filter_map(|l| pinch::open(l, levels, round)));
