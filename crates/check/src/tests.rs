@@ -1,7 +1,7 @@
 use super::*;
 use kachel_geom::Ring;
 use kachel_outline::{Size, size_outline};
-use kachel_solid::{FlatSheets, arrange, extrude};
+use kachel_solid::{Sheets, arrange, extrude};
 use kachel_tiers::{Given, Plans, RecipeKind, slice, stack};
 use kachel_trace::Contour;
 use std::collections::BTreeMap;
@@ -39,7 +39,7 @@ fn check_cutter(
     let plans = Plans::default();
     let stack = stack(kind, &outline, &measures, &Given::default(), &plans, &watch).unwrap();
     let slices = slice(&stack, &plans, &watch).unwrap();
-    let solid = extrude(&arrange(&slices, &FlatSheets::default(), &watch).unwrap(), &stack, &slices, &watch).unwrap();
+    let solid = extrude(&arrange(&slices, &Sheets::default(), &watch).unwrap(), &stack, &slices, &watch).unwrap();
     let object = Object {
         contours: &contours,
         outline: &outline,
@@ -235,7 +235,7 @@ fn coaster(changed: &[(&str, f64)], printer: &Printer, gone: &[String]) -> Vec<F
     };
     let stack = stack(kind, &outline, &measures, &given, &plans, &watch).unwrap();
     let slices = slice(&stack, &plans, &watch).unwrap();
-    let solid = extrude(&arrange(&slices, &FlatSheets::default(), &watch).unwrap(), &stack, &slices, &watch).unwrap();
+    let solid = extrude(&arrange(&slices, &Sheets::default(), &watch).unwrap(), &stack, &slices, &watch).unwrap();
     let (contours, outline, measures) = (&contours, &outline, &measures);
     let object =
         Object { contours, outline, measures, stack: &stack, solid: &solid, printer, gone, has_own_bars: false };

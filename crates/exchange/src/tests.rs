@@ -1,7 +1,7 @@
 use super::*;
 use kachel_geom::testing::Random;
 use kachel_geom::{Grid, Mm, Point, Px, Region, Ring, Watch};
-use kachel_solid::{FlatSheets, arrange, extrude};
+use kachel_solid::{Sheets, arrange, extrude};
 use kachel_tiers::{Op, Plans, Role, Stack, Tier, slice};
 use std::io::{Cursor, Read, Write};
 
@@ -22,7 +22,7 @@ fn two_parts() -> Vec<NamedMesh> {
     let stack = Stack { tiers, ..Stack::default() };
     let watch = Watch::default();
     let slices = slice(&stack, &Plans::default(), &watch).unwrap();
-    let solid = extrude(&arrange(&slices, &FlatSheets::default(), &watch).unwrap(), &stack, &slices, &watch).unwrap();
+    let solid = extrude(&arrange(&slices, &Sheets::default(), &watch).unwrap(), &stack, &slices, &watch).unwrap();
     let name = |n: u32| format!("Part <{n}> & \"more\"");
     let colours = [[0xa9, 0xcb, 0xb0], [0x7a, 0x22, 0x26]];
     let material = |n: u32| Some(Material { name: format!("Spool {n}"), colour: colours[n as usize] });

@@ -5,7 +5,7 @@ use boolmesh::prelude::{Manifold, OpType, compute_boolean};
 use criterion::{Criterion, criterion_group, criterion_main};
 use kachel_artwork::Artwork;
 use kachel_engine::outline::{Outline, Size, size_outline};
-use kachel_engine::solid::{FlatSheets, SoundMesh, arrange, extrude};
+use kachel_engine::solid::{Sheets, SoundMesh, arrange, extrude};
 use kachel_engine::tiers::{Given, Measures, Op, Plans, RecipeKind, Role, Slices, Stack, Tier, slice, stack};
 use kachel_engine::trace::{Contour, Contours, TraceSettings, trace};
 use kachel_engine::{Watch, outline};
@@ -81,7 +81,7 @@ fn tiers(outline: &Outline, changed: &[(&str, f64)], plans: &Plans) -> (Stack, S
     (made, slices)
 }
 
-fn solid((stack, slices): (Stack, Slices), sheets: &FlatSheets) -> SoundMesh {
+fn solid((stack, slices): (Stack, Slices), sheets: &Sheets) -> SoundMesh {
     let watch = Watch::default();
     extrude(&arrange(&slices, sheets, &watch).unwrap(), &stack, &slices, &watch).unwrap().skin
 }
@@ -95,11 +95,11 @@ fn cutters(c: &mut Criterion) {
         let line = inner.with_hole(&kachel_geom::offset(&outline.edge, -9.2).unwrap());
         outline.details = vec![(outline.patches[0].id, line)];
         c.bench_function(&format!("cutter of {nodes} nodes, taper and details, tiers and solid from nothing"), |b| {
-            b.iter(|| solid(tiers(&outline, &[], &Plans::default()), &FlatSheets::default()));
+            b.iter(|| solid(tiers(&outline, &[], &Plans::default()), &Sheets::default()));
         });
         let plans = Plans::default();
         let (_, first) = tiers(&outline, &[], &plans);
-        let sheets = FlatSheets::default();
+        let sheets = Sheets::default();
         let planar = arrange(&first, &sheets, &watch).unwrap();
         let mut height = 10.0;
         c.bench_function(&format!("cutter of {nodes} nodes, only the wall's height changed"), |b| {
@@ -124,7 +124,7 @@ fn prism(footprint: &Region, top: f64) -> SoundMesh {
     let tier = Tier::upright(Role::Wall, footprint.clone(), heights, Op::Add, 0);
     let stack = Stack { tiers: vec![tier], ..Stack::default() };
     let slices = slice(&stack, &Plans::default(), &Watch::default()).unwrap();
-    solid((stack, slices), &FlatSheets::default())
+    solid((stack, slices), &Sheets::default())
 }
 
 fn manifold(mesh: &SoundMesh) -> Manifold<f64> {
@@ -164,7 +164,7 @@ fn side_by_side(c: &mut Criterion) {
         }
         let mut group = c.benchmark_group(format!("{}: footprints given", kind.recipe().name));
         group.bench_function("kachel, one arrangement", |b| {
-            b.iter(|| solid((made.clone(), slice(&made, &plans, &watch).unwrap()), &FlatSheets::default()));
+            b.iter(|| solid((made.clone(), slice(&made, &plans, &watch).unwrap()), &Sheets::default()));
         });
         let prisms: Vec<Manifold<f64>> =
             made.tiers.iter().map(|t| manifold(&prism(&t.footprint, t.top.mm()))).collect();

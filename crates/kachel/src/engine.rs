@@ -9,7 +9,7 @@ use kachel_outline::{
     Outline, OutlineError, Patch, Size, Step, Steps, apply_choices, edge_box, found_patches, patch_at,
     size_outline_from,
 };
-use kachel_solid::{FlatSheets, Planar, Solid, SolidError, SoundMesh, arrange, extrude, extrude_tiers};
+use kachel_solid::{Planar, Sheets, Solid, SolidError, SoundMesh, arrange, extrude, extrude_tiers};
 use kachel_tiers::{
     Cut, CutLine, Given, MeasureError, Measures, Plans, RecipeKind, Role, Slices, Stack, TierError, section, slice,
     stack,
@@ -302,7 +302,7 @@ pub struct Engine {
     outlines: Memo<Outline>,
     steps: StepMemory,
     plans: Plans,
-    sheets: FlatSheets,
+    sheets: Sheets,
     stacks: Memo<Stack>,
     planar: Memo<Planar>,
     built: Memo<Built>,
@@ -321,7 +321,7 @@ impl Default for Engine {
             outlines: Memo::new(48),
             steps: StepMemory(Mutex::new(LruCache::new(const { NonZeroUsize::new(24).unwrap() }))),
             plans: Plans::default(),
-            sheets: FlatSheets::default(),
+            sheets: Sheets::default(),
             stacks: Memo::new(48),
             planar: Memo::new(24),
             built: Memo::new(24),

@@ -1,9 +1,10 @@
 //! What is done to single areas: pure functions on regions, in millimetres.
 
 use kachel_geom::{
-    BoolOp, GRID_PER_MM, Mm, OffGrid, Point, Region, Ring, combine, combine_rings, interior_point, join_all,
+    BoolOp, Bounds, GRID_PER_MM, Mm, OffGrid, Point, Region, Ring, combine, combine_rings, interior_point, join_all,
     nearest_places, normalise, offset, stroke,
 };
+use rayon::prelude::*;
 
 /// A turn and a scaling about a point, which then goes elsewhere.
 pub(crate) struct Turn {
@@ -120,20 +121,31 @@ const THIN_STEPS: u32 = 12;
 
 /// The region with whatever is thinner than `width` made that wide. Tips of corners are no thin parts.
 pub fn thickened(r: &Region, width: f64) -> Result<Region, OffGrid> {
+    let thin = thin_parts(r, width)?;
     // Most are thick enough.
-    if thin_parts(r, width)?.is_empty() {
+    if thin.is_empty() {
         return Ok(r.clone());
     }
-    let mut all = vec![r.clone()];
-    for k in 1..=THIN_STEPS {
-        let thin = width * f64::from(k) / f64::from(THIN_STEPS);
-        for part in thin_parts(r, thin)? {
-            // A part thinner than `thin` but not thinner than the step before.
-            let at_least = width * f64::from(k - 1) / f64::from(THIN_STEPS);
-            all.push(offset(&part, (width - at_least) / 2.0)?);
+    // What is thinner still lies within the thin parts, and no disc that could reach there lies further off than its
+    // width: the steps need to look at nothing else of the region.
+    let around: Vec<Region> = thin.iter().map(|p| offset(p, 1.5 * width)).collect::<Result<_, _>>()?;
+    let near = combine(r, &join_all(&around)?, BoolOp::Common)?;
+    let all_thin = join_all(&thin)?;
+    let step = |k: u32| -> Result<Vec<Region>, OffGrid> {
+        let share = |k: u32| width * f64::from(k) / f64::from(THIN_STEPS);
+        // Parts thinner than this step's width; those of the step before, which are thinner, grow by more.
+        let parts = if k == THIN_STEPS { thin.clone() } else { thin_parts(&near, share(k))? };
+        let mut wider = Vec::with_capacity(parts.len());
+        for part in parts {
+            // Where `near` was cut off it has corners of its own.
+            if k == THIN_STEPS || !combine(&part, &all_thin, BoolOp::Common)?.is_empty() {
+                wider.push(offset(&part, (width - share(k - 1)) / 2.0)?);
+            }
         }
-    }
-    join_all(&all)
+        Ok(wider)
+    };
+    let wider: Vec<Vec<Region>> = (1..=THIN_STEPS).into_par_iter().map(step).collect::<Result<_, _>>()?;
+    join_all(std::iter::once(r).chain(wider.iter().flatten()))
 }
 
 /// Parts of the region that no disc of that diameter reaches, corners left out.
@@ -146,9 +158,13 @@ pub(crate) fn thin_parts(r: &Region, width: f64) -> Result<Vec<Region>, OffGrid>
     // The tip of a corner of 60 degrees reaches half the width out of the largest disc in it; what reaches no further is
     // a corner.
     let near = offset(&thick, width / 2.0)?;
+    let far = combine(&rest, &near, BoolOp::TakeAway)?;
+    let beyond: Vec<Bounds<Mm>> = regions(&far)?.iter().filter_map(Region::bounds).collect();
     let mut out = Vec::new();
     for piece in regions(&rest)? {
-        if !combine(&piece, &near, BoolOp::TakeAway)?.is_empty() {
+        // Hundreds of corners are usual, thin parts are not: only what may be one is looked at closely.
+        let may_be = piece.bounds().is_some_and(|b| beyond.iter().any(|f| b.union(*f) == b));
+        if may_be && !combine(&piece, &far, BoolOp::Common)?.is_empty() {
             out.push(piece);
         }
     }

@@ -60,6 +60,12 @@ pub(crate) struct Column {
 }
 
 impl Column {
+    /// The same with other numbers for its slopes.
+    pub(crate) fn with_slopes(&self, mut number: impl FnMut(u32) -> u32) -> Self {
+        let ramps = self.ramps.iter().map(|r| Ramp { slope: number(r.slope), ..*r }).collect();
+        Self { base: self.base, ramps }
+    }
+
     fn owner(&self, covers: impl Fn(usize, &Ramp) -> bool) -> u16 {
         self.ramps.iter().enumerate().fold(self.base, |o, (k, r)| if covers(k, r) { r.owner } else { o })
     }

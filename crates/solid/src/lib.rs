@@ -11,6 +11,7 @@
 mod arrange;
 mod faces;
 mod heights;
+mod kept;
 mod label;
 mod mesh;
 mod pinch;
@@ -24,8 +25,8 @@ use kachel_geom::{GRID_PER_MM, Grid, GridPoint, Mm, Point, Region, Stage, Stoppe
 use kachel_tiers::{Slices, Stack};
 
 pub use arrange::Arrangement;
+pub use kept::Sheets;
 pub use mesh::{Body, Mesh};
-pub use skin::FlatSheets;
 pub use soundness::{SoundMesh, Unsound};
 
 /// Most levels (bottoms and tops of tiers) in a stack.
@@ -43,7 +44,7 @@ pub struct Planar {
     pub(crate) graph: faces::Faces,
     /// Triangulated levels; they do not depend on any height.
     pub(crate) flats: skin::FlatCache,
-    pub(crate) sheets: FlatSheets,
+    pub(crate) sheets: Sheets,
     /// Triangulated slopes; no more do they.
     pub(crate) slopes: slopes::SlopeCache,
     pub(crate) borders: heights::Borders,
@@ -115,7 +116,7 @@ impl SolidError {
 }
 
 /// Lays the slices' areas into one arrangement, which will use the levels that `sheets` knows.
-pub fn arrange(slices: &Slices, sheets: &FlatSheets, watch: &Watch) -> Result<Planar, SolidError> {
+pub fn arrange(slices: &Slices, sheets: &Sheets, watch: &Watch) -> Result<Planar, SolidError> {
     watch.enter(Stage::Solid)?;
     let found = slices.levels.len();
     if found > MAX_LEVELS {
@@ -125,7 +126,7 @@ pub fn arrange(slices: &Slices, sheets: &FlatSheets, watch: &Watch) -> Result<Pl
 }
 
 impl Planar {
-    fn new(regions: Vec<Region>, stops: &[GridPoint], sheets: FlatSheets, watch: &Watch) -> Result<Self, SolidError> {
+    fn new(regions: Vec<Region>, stops: &[GridPoint], sheets: Sheets, watch: &Watch) -> Result<Self, SolidError> {
         let arrangement = Arrangement::new(&regions, stops, watch)?;
         let graph = faces::Faces::new(arrangement, regions.len(), watch)?;
         let borders = heights::Borders::new(regions.len());

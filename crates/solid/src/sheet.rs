@@ -54,6 +54,12 @@ impl<K: Copy + PartialEq> Border<K> {
         (Self { points, edges }, names)
     }
 
+    /// The same edges between other kinds.
+    pub(crate) fn map<L>(self, mut kind: impl FnMut(K) -> L) -> Border<L> {
+        let edges = self.edges.into_iter().map(|(ends, sides)| (ends, sides.map(&mut kind))).collect();
+        Border { points: self.points, edges }
+    }
+
     pub(crate) fn edges(&self) -> usize {
         self.edges.len()
     }

@@ -15,10 +15,10 @@ use std::collections::{BTreeMap, HashMap};
 use std::sync::Arc;
 
 /// A flat face: who lies below and who above. `None` where that is the same.
-type Flat = Option<(u16, u16)>;
+pub(crate) type Flat = Option<(u16, u16)>;
 
 /// A triangle of a level, with the owners below and above.
-type FlatTriangle = ([u32; 3], (u16, u16));
+pub(crate) type FlatTriangle = ([u32; 3], (u16, u16));
 
 /// All triangles of a level.
 type Flats = Arc<Vec<FlatTriangle>>;
@@ -29,29 +29,6 @@ pub(crate) type FlatCache = Cache<Vec<Flat>, Vec<FlatTriangle>>;
 /// Triangulations that are kept for one arrangement; the usual object has three or four levels, one with divided slabs up
 /// to a hundred.
 pub(crate) const MAX_FLATS: usize = 128;
-
-/// Triangulated levels, kept from one arrangement to the next: a changed finish or a mended pinch leaves most levels as
-/// they were. Clones share what they keep.
-#[derive(Clone, Debug)]
-pub struct FlatSheets(Arc<Cache<Border<Flat>, Vec<FlatTriangle>>>);
-
-/// Kept for all arrangements together; a level of 10 000 nodes takes about a megabyte, and larger ones than
-/// [`MOST_EDGES`] are not kept.
-const MAX_SHEETS: usize = 48;
-const MOST_EDGES: usize = 50_000;
-
-#[cfg(test)]
-impl FlatSheets {
-    pub(crate) fn kept(&self) -> usize {
-        self.0.len()
-    }
-}
-
-impl Default for FlatSheets {
-    fn default() -> Self {
-        Self(Arc::new(Cache::new(MAX_SHEETS)))
-    }
-}
 
 /// What is flat at a level, by face.
 fn flats_at(faces: &Faces, labels: &Labels, level: usize) -> Vec<Flat> {
@@ -220,8 +197,7 @@ fn triangulate(planar: &Planar, flat: &[Flat]) -> Result<Vec<FlatTriangle>, Soli
         let corners = |f: Face<'_>| f.vertices().map(|v| v.index() as u32);
         Ok(sheet.cdt.inner_faces().filter_map(|f| Some((corners(f), kinds[f.index()].flatten()?))).collect())
     };
-    let sheet =
-        if border.edges() > MOST_EDGES { Arc::new(make(&border)?) } else { planar.sheets.0.get_or(border, make)? };
+    let sheet = planar.sheets.flats(border, make)?;
     Ok(sheet.iter().map(|(corners, owners)| (corners.map(|v| names[v as usize]), *owners)).collect())
 }
 

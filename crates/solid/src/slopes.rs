@@ -6,7 +6,7 @@ use crate::heights::{SlabHeights, height_at, uphill};
 use crate::label::{Column, Labels, Slope};
 use crate::sheet::{Border, Cache, Directed, FAILED, Face, Sheet, beside, plane};
 use crate::{Planar, SolidError};
-use kachel_geom::{GridPoint, Point, orient};
+use kachel_geom::{GridPoint, Point, Region, orient};
 use spade::handles::FixedVertexHandle;
 use spade::{PositionInTriangulation, Triangulation};
 use std::collections::HashMap;
@@ -60,6 +60,70 @@ pub(crate) type SlopeCache = Cache<Key, SlopeMesh>;
 /// Kept for one arrangement; a round edge has up to a dozen slabs, and slabs that are divided make up to a hundred.
 pub(crate) const MAX_SLOPES: usize = 128;
 
+/// Everything that the triangulation of a slab's slopes depends on, and nothing else of the arrangement.
+#[derive(Debug, PartialEq, Eq, Hash)]
+pub(crate) struct Ground {
+    /// Kinds are places in `columns` plus 1, and 0 where there is no slope.
+    pub border: Border<u32>,
+    /// The columns, with their slopes by places in `slopes`.
+    columns: Vec<Column>,
+    slopes: Vec<Base>,
+    /// The heights of all wedges at the border's points, as bits.
+    corners: Vec<u64>,
+}
+
+/// What a slope rises from.
+#[derive(Debug, PartialEq, Eq, Hash)]
+struct Base {
+    areas: Vec<Region>,
+    width: u64,
+    is_from_low: bool,
+}
+
+/// A slab's slopes triangulated.
+#[derive(Debug, Default)]
+pub(crate) struct Refined {
+    /// Corners by their places among the border's points, then among the added ones; with their kinds.
+    triangles: Vec<([u32; 3], u32)>,
+    added: Vec<(GridPoint, f64)>,
+    ridges: Vec<(GridPoint, f64)>,
+}
+
+/// Where a border lies in the arrangement: its vertices there, and the columns of its kinds there, by kind.
+struct Place {
+    names: Vec<u32>,
+    columns: Vec<u32>,
+}
+
+/// The place of a number among those seen so far.
+fn place_in(seen: &mut Vec<u32>, number: u32) -> u32 {
+    let place = seen.iter().position(|s| *s == number).unwrap_or_else(|| {
+        seen.push(number);
+        seen.len() - 1
+    });
+    place as u32
+}
+
+impl Ground {
+    fn new(planar: &Planar, labels: &Labels, row: &[u32], heights: &SlabHeights) -> (Self, Place) {
+        let (border, names) = Border::of(&planar.graph, row);
+        let mut columns = vec![0];
+        let border = border.map(|column| place_in(&mut columns, column));
+        let mut used = Vec::new();
+        let mut local = |slope: u32| place_in(&mut used, slope);
+        let own = columns[1..].iter().map(|c| labels.columns[*c as usize - 1].with_slopes(&mut local)).collect();
+        let base = |s: &u32| {
+            let slope = &labels.slopes[*s as usize];
+            let areas = slope.base().iter().map(|a| planar.regions[*a as usize].clone()).collect();
+            Base { areas, width: slope.width().to_bits(), is_from_low: slope.is_from_low }
+        };
+        let wedges = names.iter().flat_map(|v| &planar.graph.out[*v as usize]);
+        let corners = wedges.map(|h| heights.corner[*h as usize].to_bits()).collect();
+        let slopes = used.iter().map(base).collect();
+        (Self { border, columns: own, slopes, corners }, Place { names, columns })
+    }
+}
+
 /// A slab's slopes, made when they are not known.
 pub(crate) fn mesh(
     planar: &Planar,
@@ -67,9 +131,49 @@ pub(crate) fn mesh(
     slab: usize,
     heights: &SlabHeights,
 ) -> Result<Arc<SlopeMesh>, SolidError> {
-    let row = labels.sloped_row(slab).to_vec();
-    let key = Key { row, columns: labels.columns.clone(), slopes: labels.slopes.clone() };
-    planar.slopes.get_or(key, |_| triangulate(planar, labels, slab, heights))
+    let row = labels.sloped_row(slab);
+    let key = Key { row: row.to_vec(), columns: labels.columns.clone(), slopes: labels.slopes.clone() };
+    planar.slopes.get_or(key, |_| {
+        let (ground, place) = Ground::new(planar, labels, row, heights);
+        let refined = planar.sheets.slopes(ground, |g| refine(planar, labels, heights, g, &place))?;
+        Ok(placed(planar, labels, slab, &refined, &place))
+    })
+}
+
+/// Puts a triangulation into the arrangement.
+fn placed(planar: &Planar, labels: &Labels, slab: usize, refined: &Refined, place: &Place) -> SlopeMesh {
+    let mut owners = vec![None; place.columns.len()];
+    for (face, column) in (0u32..).zip(labels.sloped_row(slab)).filter(|(_, c)| **c != 0) {
+        if let Some(kind) = place.columns.iter().position(|c| c == column) {
+            let slab = slab.cast_signed();
+            owners[kind].get_or_insert_with(|| (labels.lower(slab, face), labels.upper(slab, face)));
+        }
+    }
+    let corner = |vertex: u32, next: u32| corner(planar, &place.names, &refined.added, vertex as usize, next as usize);
+    let triangle = |&([a, b, c], kind): &([u32; 3], u32)| {
+        Some(([corner(a, b), corner(b, c), corner(c, a)], owners[kind as usize]?))
+    };
+    SlopeMesh {
+        triangles: refined.triangles.iter().filter_map(triangle).collect(),
+        added: refined.added.clone(),
+        ridges: refined.ridges.clone(),
+    }
+}
+
+/// A vertex of the triangulation in plan.
+fn point(planar: &Planar, names: &[u32], added: &[(GridPoint, f64)], vertex: usize) -> GridPoint {
+    match names.get(vertex) {
+        Some(v) => planar.graph.arrangement.points[*v as usize],
+        None => added[vertex - names.len()].0,
+    }
+}
+
+/// The corner of a triangle at a vertex, whose next corner is `next`.
+fn corner(planar: &Planar, names: &[u32], added: &[(GridPoint, f64)], vertex: usize, next: usize) -> Corner {
+    match names.get(vertex) {
+        Some(v) => Corner::Wedge(planar.graph.wedge_of(*v, point(planar, names, added, next))),
+        None => Corner::Added((vertex - names.len()) as u32),
+    }
 }
 
 /// A point to add, in which column and near which corner.
@@ -83,23 +187,24 @@ struct Wanted {
 struct Work<'a> {
     planar: &'a Planar,
     labels: &'a Labels,
-    row: &'a [u32],
-    slab: usize,
     heights: &'a SlabHeights,
     sheet: Sheet<u32>,
-    /// Arrangement vertices, in the triangulation's order.
-    names: Vec<u32>,
+    place: &'a Place,
     /// What was added to the arrangement's vertices.
     added: Vec<(GridPoint, f64)>,
     /// Where triangles that do not rise as they should miss their slope, by their corners.
     missed: HashMap<[usize; 3], Option<GridPoint>>,
 }
 
-fn triangulate(planar: &Planar, labels: &Labels, slab: usize, heights: &SlabHeights) -> Result<SlopeMesh, SolidError> {
-    let row = labels.sloped_row(slab);
-    let (border, names) = Border::of(&planar.graph, row);
-    let Some(sheet) = Sheet::new(&border)? else { return Ok(SlopeMesh::default()) };
-    let mut work = Work { planar, labels, row, slab, heights, sheet, names, added: vec![], missed: HashMap::new() };
+fn refine(
+    planar: &Planar,
+    labels: &Labels,
+    heights: &SlabHeights,
+    ground: &Ground,
+    place: &Place,
+) -> Result<Refined, SolidError> {
+    let Some(sheet) = Sheet::new(&ground.border)? else { return Ok(Refined::default()) };
+    let mut work = Work { planar, labels, heights, sheet, place, added: vec![], missed: HashMap::new() };
     for _ in 0..MAX_ROUNDS {
         if !work.refine()? {
             break;
@@ -117,22 +222,15 @@ fn searched<T>(search: impl FnOnce() -> T) -> Option<T> {
 impl Work<'_> {
     /// The column that each triangle belongs to, 0 outside slopes.
     fn columns(&self) -> Vec<u32> {
-        self.sheet.kinds().into_iter().map(Option::unwrap_or_default).collect()
+        self.sheet.kinds().into_iter().map(|kind| self.place.columns[kind.unwrap_or_default() as usize]).collect()
     }
 
     fn point(&self, vertex: usize) -> GridPoint {
-        match self.names.get(vertex) {
-            Some(v) => self.planar.graph.arrangement.points[*v as usize],
-            None => self.added[vertex - self.names.len()].0,
-        }
+        point(self.planar, &self.place.names, &self.added, vertex)
     }
 
-    /// The corner of a triangle at a vertex, whose next corner is `next`.
     fn corner(&self, vertex: usize, next: usize) -> Corner {
-        match self.names.get(vertex) {
-            Some(v) => Corner::Wedge(self.planar.graph.wedge_of(*v, self.point(next))),
-            None => Corner::Added((vertex - self.names.len()) as u32),
-        }
+        corner(self.planar, &self.place.names, &self.added, vertex, next)
     }
 
     fn corners(&self, f: Face<'_>) -> [Corner; 3] {
@@ -188,7 +286,7 @@ impl Work<'_> {
         }
         let cdt = &mut self.sheet.cdt;
         let Some(inserted) = searched(|| cdt.insert_with_hint(plane(w.at), hint(near))) else { return Ok(()) };
-        if inserted.map_err(|_| FAILED)?.index() != self.names.len() + self.added.len() {
+        if inserted.map_err(|_| FAILED)?.index() != self.place.names.len() + self.added.len() {
             return Err(FAILED);
         }
         // A ridge is kept off the levels, however low it is.
@@ -310,21 +408,14 @@ impl Work<'_> {
         ramps.iter().map(|r| self.labels.slopes[r.slope as usize].width()).fold(0.0, f64::max)
     }
 
-    fn finish(self) -> SlopeMesh {
-        let columns = self.columns();
-        let slab = self.slab.cast_signed();
-        let owners: HashMap<u32, (u16, u16)> = (0u32..)
-            .zip(self.row)
-            .filter(|(_, c)| **c != 0)
-            .map(|(f, c)| (*c, (self.labels.lower(slab, f), self.labels.upper(slab, f))))
-            .collect();
+    fn finish(self) -> Refined {
+        let kinds = self.sheet.kinds();
         let triangle = |f: Face<'_>| {
-            let column = columns[f.index()];
-            let owner = *owners.get(&column)?;
-            Some((self.corners(f), owner))
+            let kind = kinds[f.index()].filter(|kind| *kind != 0)?;
+            Some((f.vertices().map(|v| v.index() as u32), kind))
         };
         let triangles = self.sheet.cdt.inner_faces().filter_map(triangle).collect();
-        SlopeMesh { triangles, ridges: self.ridges(&columns), added: self.added }
+        Refined { triangles, ridges: self.ridges(&self.columns()), added: self.added }
     }
 
     /// The highest place of each connected slope that ends in a ridge.

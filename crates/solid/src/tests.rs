@@ -27,7 +27,7 @@ fn build(tiers: Vec<Tier>) -> Result<Solid, SolidError> {
     let stack = Stack { tiers, ..Stack::default() };
     let watch = Watch::default();
     let slices = slice(&stack, &Plans::default(), &watch).unwrap();
-    extrude(&arrange(&slices, &FlatSheets::default(), &watch)?, &stack, &slices, &watch)
+    extrude(&arrange(&slices, &Sheets::default(), &watch)?, &stack, &slices, &watch)
 }
 
 fn volume(tiers: Vec<Tier>) -> f64 {
@@ -334,7 +334,7 @@ fn refuses_too_much_and_nothing() {
     let watch = Watch::default();
     let slices = slice(&stack, &Plans::default(), &watch).unwrap();
     watch.stop();
-    assert!(matches!(arrange(&slices, &FlatSheets::default(), &watch), Err(SolidError::Stopped(_))));
+    assert!(matches!(arrange(&slices, &Sheets::default(), &watch), Err(SolidError::Stopped(_))));
 }
 
 #[test]
@@ -440,12 +440,12 @@ fn building_again_reuses_triangulations_and_gives_the_same_bytes() {
         |top: f64| Stack { tiers: vec![add(a.clone(), 0.0, 2.0), add(b.clone(), 0.0, top)], ..Stack::default() };
     let watch = Watch::default();
     let sliced = |top: f64| slice(&stack(top), &Plans::default(), &watch).unwrap();
-    let planar = arrange(&sliced(9.0), &FlatSheets::default(), &watch).unwrap();
+    let planar = arrange(&sliced(9.0), &Sheets::default(), &watch).unwrap();
     let made = |planar: &Planar, top: f64| extrude(planar, &stack(top), &sliced(top), &watch).unwrap();
     let first = made(&planar, 9.0);
     let higher = made(&planar, 12.5);
     let again = made(&planar, 9.0);
-    let fresh = made(&arrange(&sliced(12.5), &FlatSheets::default(), &watch).unwrap(), 12.5);
+    let fresh = made(&arrange(&sliced(12.5), &Sheets::default(), &watch).unwrap(), 12.5);
     assert_eq!(first.skin.mesh(), again.skin.mesh());
     assert_eq!(higher.skin.mesh(), fresh.skin.mesh());
     assert_eq!(first.skin.mesh().triangles, higher.skin.mesh().triangles, "only heights differ");
