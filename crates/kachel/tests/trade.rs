@@ -3,7 +3,7 @@
 
 use kachel_engine::{Edit, Engine, Run};
 use kachel_geom::Watch;
-use kachel_solid::Mesh;
+use kachel_solid::{Mesh, testing::crossing};
 use kachel_tiers::{RecipeKind, Role, Stack};
 
 /// An oval ring, 200 x 130 px, with a bar and a disc in it.
@@ -30,6 +30,10 @@ fn object(kind: RecipeKind) -> Object {
     assert!(run.failed.is_none(), "{kind:?}: {:?}", run.failed);
     let told: Vec<&str> = run.findings.iter().map(|f| f.what.as_str()).collect();
     assert!(told.is_empty(), "no default raises a finding, but {kind:?}: {told:?}");
+    let solid = &run.solid.as_ref().unwrap().1;
+    for mesh in solid.parts.iter().map(|p| &p.mesh).chain([&solid.skin]) {
+        assert_eq!(crossing(mesh.mesh()), None, "{kind:?}");
+    }
     Object { run }
 }
 

@@ -19,6 +19,7 @@ mod sheet;
 mod skin;
 mod slopes;
 mod soundness;
+pub mod testing;
 mod walls;
 
 use kachel_geom::{GRID_PER_MM, Grid, GridPoint, Mm, Point, Region, Stage, Stopped, Watch};

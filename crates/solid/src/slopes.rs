@@ -6,7 +6,7 @@ use crate::heights::{SlabHeights, height_at, uphill};
 use crate::label::{Column, Labels, Slope};
 use crate::sheet::{Border, Cache, Directed, FAILED, Face, Sheet, beside, plane};
 use crate::{Planar, SolidError};
-use kachel_geom::{GridPoint, Point, Region, orient};
+use kachel_geom::{GRID_PER_MM, GridPoint, Point, Region, orient};
 use spade::handles::FixedVertexHandle;
 use spade::{PositionInTriangulation, Triangulation};
 use std::collections::HashMap;
@@ -22,8 +22,10 @@ const STEEPNESS: f64 = 0.01;
 const SAMPLES: [[f64; 3]; 4] = [[1.0 / 3.0; 3], [0.6, 0.2, 0.2], [0.2, 0.6, 0.2], [0.2, 0.2, 0.6]];
 /// Rounds of adding points.
 const MAX_ROUNDS: usize = 16;
-/// How far (grid steps) an added point keeps from others.
+/// How far (grid steps) an added point keeps from others: nearer, it would only make slivers.
 const SHORTEST: i32 = 6;
+/// The same on edges that lie in a level where they must not: slivers do less harm than an edge that crosses a flat face.
+const SHORTEST_IN_LEVEL: i32 = 2;
 /// Triangles that are crossed on the way to a ridge; a finish is a few triangles wide.
 const MOST_STEPS: usize = 256;
 
@@ -181,6 +183,14 @@ struct Wanted {
     at: GridPoint,
     column: u32,
     near: usize,
+    /// How far it has to be from other corners.
+    apart: i32,
+}
+
+impl Wanted {
+    fn new(at: GridPoint, column: u32, f: Face<'_>) -> Self {
+        Self { at, column, near: f.vertices()[0].index(), apart: SHORTEST }
+    }
 }
 
 /// A triangulation of a slab's sloped faces while points are added to it.
@@ -260,7 +270,7 @@ impl Work<'_> {
         }
         self.missed = missed;
         // Those that several triangles want come once, wherever each of them found it.
-        wanted.sort_unstable_by_key(|w| (w.at, w.column, w.near));
+        wanted.sort_unstable_by_key(|w| (w.at, w.column, w.apart, w.near));
         wanted.dedup_by_key(|w| (w.at, w.column));
         let before = self.added.len();
         for w in wanted {
@@ -279,9 +289,8 @@ impl Work<'_> {
             }
             _ => return Ok(()),
         };
-        // So near to a corner it would only make slivers.
         let Some(near) = corners.iter().copied().min_by_key(|v| self.apart(*v, w.at)) else { return Ok(()) };
-        if self.apart(near, w.at) < SHORTEST {
+        if self.apart(near, w.at) < w.apart {
             return Ok(());
         }
         let cdt = &mut self.sheet.cdt;
@@ -314,14 +323,25 @@ impl Work<'_> {
             let (a, b) = (e.from().index(), e.to().index());
             let ends = [self.height(self.corner(a, b)), self.height(self.corner(b, a))];
             let (p, q) = (self.point(a), self.point(b));
-            if (ends != [0.0; 2] && ends != [1.0; 2]) || self.apart(a, q) < SHORTEST {
+            if (ends != [0.0; 2] && ends != [1.0; 2]) || self.apart(a, q) < 2 * SHORTEST_IN_LEVEL {
                 continue;
             }
-            let Some(middle) = GridPoint::new((p.x() + q.x()) / 2, (p.y() + q.y()) / 2) else { continue };
-            // Rounded to the grid, it lies in one of the two triangles.
-            let beside = [Some(face), e.rev().face().as_inner()].into_iter().flatten();
-            let held = beside.filter(|f| columns[f.index()] == column).find(|f| self.holds(*f, middle));
-            wanted.extend(held.map(|f| self.at_ridge(columns, f, middle)));
+            // The middle, or beside it where a corner is in the way: with corners on both its sides the edge is none any more.
+            let middle = ((p.x() + q.x()) / 2, (p.y() + q.y()) / 2);
+            let long = p.mm().distance(q.mm()) * GRID_PER_MM;
+            #[expect(clippy::cast_possible_truncation, reason = "a step or two")]
+            let aside = [q.y() - p.y(), p.x() - q.x()]
+                .map(|c| (f64::from(c) / long * f64::from(SHORTEST_IN_LEVEL + 1)).round() as i32);
+            let both = || [Some(face), e.rev().face().as_inner()].into_iter().flatten();
+            let place = |k: i32| {
+                let at = GridPoint::new(middle.0 + k * aside[0], middle.1 + k * aside[1])?;
+                // Rounded to the grid, it lies in one of the two triangles.
+                let f = both().filter(|f| columns[f.index()] == column).find(|f| self.holds(*f, at))?;
+                let is_clear = f.vertices().iter().all(|v| self.apart(v.index(), at) >= SHORTEST_IN_LEVEL);
+                is_clear.then(|| if k == 0 { self.at_ridge(columns, f, at) } else { Wanted::new(at, column, f) })
+            };
+            let found = [0, 1, -1].into_iter().find_map(place);
+            wanted.extend(found.map(|w| Wanted { apart: SHORTEST_IN_LEVEL, ..w }));
         }
         wanted
     }
@@ -369,12 +389,11 @@ impl Work<'_> {
     /// itself.
     fn at_ridge(&self, columns: &[u32], f: Face<'_>, p: GridPoint) -> Wanted {
         let column = columns[f.index()];
-        let wanted = |at: GridPoint, f: Face<'_>| Wanted { at, column, near: f.vertices()[0].index() };
         let ridge = uphill(self.planar, self.labels, column, p);
         let is_corner = |f: Face<'_>| f.vertices().iter().any(|v| self.apart(v.index(), ridge) < SHORTEST);
         match self.walk(f, p, ridge) {
-            Some(there) if !is_corner(there) => wanted(ridge, there),
-            _ => wanted(p, f),
+            Some(there) if !is_corner(there) => Wanted::new(ridge, column, there),
+            _ => Wanted::new(p, column, f),
         }
     }
 

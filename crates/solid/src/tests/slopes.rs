@@ -252,6 +252,10 @@ fn soak(seeds: std::ops::Range<u64>) -> Vec<String> {
                     return Some(format!("seed {seed}: parts of {parts} fill a skin of {skin}"));
                 }
                 let truth = sliced_volume(&tiers, 6);
+                let meshes = solid.parts.iter().map(|p| &p.mesh).chain([&solid.skin]);
+                if let Some(crossing) = meshes.into_iter().find_map(|m| crate::testing::crossing(m.mesh())) {
+                    return Some(format!("seed {seed}: crossing triangles {crossing:?}"));
+                }
                 let may = VOLUME_SHARE * truth
                     + solid.mended_mm3
                     + SLICING_MM3.max(SLICING_MM * slope_area(solid.skin.mesh()));
