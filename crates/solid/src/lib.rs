@@ -210,8 +210,12 @@ fn skin_owners(
         let pinches = pinch::find(&pinch::Labelled { faces: &at.graph, labels: &labels, heights: &heights, levels });
         watch.check()?;
         if pinches.is_empty() {
-            match skin::skin(at, &labels, &heights, levels, watch) {
+            let must = round >= pinch::LAST_LEVEL_ROUND;
+            match skin::skin(at, &labels, &heights, levels, must, watch) {
                 Ok(skin) => return Ok((skin, Mended::of(touches, &mends, levels))),
+                Err(skin::Torn::Level(lines)) => {
+                    mends.extend(lines.into_iter().map(|(slab, l)| pinch::open_in(slab, l, round)));
+                }
                 // A sliver of a slope without thickness: the place is opened like a pinch.
                 Err(skin::Torn::Here(e, lines)) => {
                     mends.extend(lines.into_iter().filter_map(|l| pinch::open(l, levels, round)));

@@ -13,6 +13,8 @@ use smallvec::{SmallVec, smallvec};
 
 /// Rounds of mending; each round's mends are wider, so that they do not meet the last one's in new pinches.
 pub(crate) const MAX_ROUNDS: usize = 24;
+/// The round from which on slopes may lie in a level along a line: some micrometres are not worth a design's solid.
+pub(crate) const LAST_LEVEL_ROUND: usize = 8;
 /// Half width of a mend in grid steps: 3 micrometres, and 2 more each round.
 const REACH: i32 = 48;
 const REACH_STEP: i32 = 31;
@@ -346,14 +348,19 @@ pub(crate) fn mend(faces: &Faces, pinch: &Pinch, round: usize) -> Mend {
 
 /// Opens a line of the skin, or a point of it, in the slab in or over which it lies.
 pub(crate) fn open(line: [[i32; 3]; 2], levels: &[Grid], round: usize) -> Option<Mend> {
-    let reach = REACH + REACH_STEP * i32::try_from(round).unwrap_or(0);
-    let [a, b] = [GridPoint::new(line[0][0], line[0][1])?, GridPoint::new(line[1][0], line[1][1])?];
+    let ends = [GridPoint::new(line[0][0], line[0][1])?, GridPoint::new(line[1][0], line[1][1])?];
     let z = i32::midpoint(line[0][2], line[1][2]);
     let over = levels.windows(2).position(|l| z < l[1].steps()).unwrap_or(levels.len().checked_sub(2)?);
     // On a level it may be the slab above or the one below: one after the other.
     let is_on = levels[over].steps() == z;
     let slab = if is_on && round % 2 == 1 { over.saturating_sub(1) } else { over };
-    Some(Mend { region: strip(a, b, reach), slab, owner: VOID })
+    Some(open_in(slab, ends, round))
+}
+
+/// Opens a line within a slab.
+pub(crate) fn open_in(slab: usize, [a, b]: [GridPoint; 2], round: usize) -> Mend {
+    let reach = REACH + REACH_STEP * i32::try_from(round).unwrap_or(0);
+    Mend { region: strip(a, b, reach), slab, owner: VOID }
 }
 
 /// A rectangle round the edge, longer at both ends by its half width.

@@ -8,7 +8,7 @@ use crate::sheet::{Border, Cache, Face, Sheet};
 use crate::slopes::{self, Corner, SlopeMesh};
 use crate::walls::Walls;
 use crate::{MAX_TRIANGLES, Mesh, Part, Planar, SolidError, SoundMesh, Unsound};
-use kachel_geom::{Grid, Watch};
+use kachel_geom::{Grid, GridPoint, Watch};
 use rayon::prelude::*;
 use spade::Triangulation;
 use std::collections::{BTreeMap, HashMap};
@@ -55,6 +55,8 @@ fn all_flats(planar: &Planar, labels: &Labels, levels: usize, watch: &Watch) -> 
 pub(crate) enum Torn {
     /// The checker found it torn along lines, grid steps.
     Here(Unsound, Vec<[[i32; 3]; 2]>),
+    /// Slopes of slabs lie in a level along lines.
+    Level(Vec<(usize, [GridPoint; 2])>),
     /// Something else.
     Solid(SolidError),
 }
@@ -113,17 +115,24 @@ fn without_sheets(mut mesh: Mesh) -> Mesh {
     mesh
 }
 
+/// The skins of all parts. Where a slope lies in a level there is none, unless there has to be one.
 pub(crate) fn skin(
     planar: &Planar,
     labels: &Labels,
     heights: &[Option<SlabHeights>],
     levels: &[Grid],
+    must: bool,
     watch: &Watch,
 ) -> Result<Skin, Torn> {
     let faces = &planar.graph;
     let (flats, slopes) =
         rayon::join(|| all_flats(planar, labels, levels.len(), watch), || all_slopes(planar, labels, heights, watch));
     let (flats, slopes) = (flats?, slopes?);
+    let stuck = || slopes.iter().enumerate().filter_map(|(slab, s)| Some((slab, &s.as_ref()?.stuck)));
+    let lines: Vec<_> = stuck().flat_map(|(slab, lines)| lines.iter().map(move |l| (slab, *l))).collect();
+    if !lines.is_empty() && !must {
+        return Err(Torn::Level(lines));
+    }
     let walls = Walls::new(faces, labels, heights, levels);
     let build = |part: u16| {
         watch.step(levels.len(), levels.len() + 1).map_err(SolidError::from)?;

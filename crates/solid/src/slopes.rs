@@ -46,6 +46,8 @@ pub(crate) struct SlopeMesh {
     pub added: Vec<(GridPoint, f64)>,
     /// The highest places of slopes that never reach their upper end.
     pub ridges: Vec<(GridPoint, f64)>,
+    /// Lines that lie in a level though their slope should only end there: slivers without room for a point off the level.
+    pub stuck: Vec<[GridPoint; 2]>,
 }
 
 /// Everything that a slab's slopes depend on.
@@ -89,6 +91,7 @@ pub(crate) struct Refined {
     triangles: Vec<([u32; 3], u32)>,
     added: Vec<(GridPoint, f64)>,
     ridges: Vec<(GridPoint, f64)>,
+    stuck: Vec<[GridPoint; 2]>,
 }
 
 /// Where a border lies in the arrangement: its vertices there, and the columns of its kinds there, by kind.
@@ -159,6 +162,7 @@ fn placed(planar: &Planar, labels: &Labels, slab: usize, refined: &Refined, plac
         triangles: refined.triangles.iter().filter_map(triangle).collect(),
         added: refined.added.clone(),
         ridges: refined.ridges.clone(),
+        stuck: refined.stuck.clone(),
     }
 }
 
@@ -310,20 +314,28 @@ impl Work<'_> {
         (v.x() - p.x()).abs().max((v.y() - p.y()).abs())
     }
 
-    /// Points to add on edges within a slope that lie in a level: a slope touches a level only along its ends.
+    /// Whether an edge lies in a level, and in which: in the upper one?
+    fn level_of(&self, e: Directed<'_>) -> Option<bool> {
+        let (a, b) = (e.from().index(), e.to().index());
+        let ends = [self.height(self.corner(a, b)), self.height(self.corner(b, a))];
+        (ends == [0.0; 2] || ends == [1.0; 2]).then_some(ends[0] == 1.0)
+    }
+
+    /// The edges within slopes that lie in a level, each with a triangle on its left: a slope touches a level only along its
+    /// ends.
+    fn edges_in_levels<'w>(&'w self, columns: &'w [u32]) -> impl Iterator<Item = (Directed<'w>, Face<'w>)> {
+        let edges = self.sheet.cdt.undirected_edges().filter(|e| !e.is_constraint_edge()).map(|e| e.as_directed());
+        let within = edges.filter_map(|e| Some((e, e.face().as_inner()?))).filter(|(_, f)| columns[f.index()] != 0);
+        within.filter(|(e, _)| self.level_of(*e).is_some())
+    }
+
+    /// Points to add on such edges.
     fn level_edges(&self, columns: &[u32]) -> Vec<Wanted> {
         let mut wanted = Vec::new();
-        for e in self.sheet.cdt.undirected_edges().filter(|e| !e.is_constraint_edge()) {
-            let e = e.as_directed();
-            let Some(face) = e.face().as_inner() else { continue };
+        for (e, face) in self.edges_in_levels(columns) {
             let column = columns[face.index()];
-            if column == 0 {
-                continue;
-            }
-            let (a, b) = (e.from().index(), e.to().index());
-            let ends = [self.height(self.corner(a, b)), self.height(self.corner(b, a))];
-            let (p, q) = (self.point(a), self.point(b));
-            if (ends != [0.0; 2] && ends != [1.0; 2]) || self.apart(a, q) < 2 * SHORTEST_IN_LEVEL {
+            let (p, q) = (self.point(e.from().index()), self.point(e.to().index()));
+            if self.apart(e.from().index(), q) < 2 * SHORTEST_IN_LEVEL {
                 continue;
             }
             // The middle, or beside it where a corner is in the way: with corners on both its sides the edge is none any more.
@@ -434,7 +446,22 @@ impl Work<'_> {
             Some((f.vertices().map(|v| v.index() as u32), kind))
         };
         let triangles = self.sheet.cdt.inner_faces().filter_map(triangle).collect();
-        Refined { triangles, ridges: self.ridges(&self.columns()), added: self.added }
+        let columns = self.columns();
+        Refined { triangles, ridges: self.ridges(&columns), stuck: self.stuck(&columns), added: self.added }
+    }
+
+    fn stuck(&self, columns: &[u32]) -> Vec<[GridPoint; 2]> {
+        let line = |e: Directed<'_>| [e.from(), e.to()].map(|v| self.point(v.index()));
+        let edges = self.edges_in_levels(columns).map(|(e, _)| line(e));
+        // A triangle that is a face of its own has kept edges only.
+        let alone = self.sheet.cdt.inner_faces().filter(|f| columns[f.index()] != 0).filter_map(|f| {
+            let edges = f.adjacent_edges();
+            let levels = edges.map(|e| e.is_constraint_edge().then(|| self.level_of(e)).flatten());
+            let is_level = levels[0].is_some() && levels.iter().all(|l| *l == levels[0]);
+            let longest = edges.into_iter().max_by(|a, b| a.length_2().total_cmp(&b.length_2()))?;
+            is_level.then(|| line(longest))
+        });
+        edges.chain(alone).collect()
     }
 
     /// The highest place of each connected slope that ends in a ridge.

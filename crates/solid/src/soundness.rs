@@ -7,7 +7,7 @@ use std::sync::Arc;
 /// Checked: indices in range; no two vertices in one place; no triangle without area; every edge in exactly two
 /// triangles, which run along it in opposite directions (closed, 2-manifold, consistently wound); one fan of
 /// triangles at each vertex; a positive volume (outside out). Not checked here: that no two triangles cross, which
-/// holds by construction for what the kernel makes.
+/// holds by construction for what the kernel makes; tests look at it ([`crate::testing`]).
 #[derive(Clone, Debug)]
 pub struct SoundMesh {
     mesh: Arc<Mesh>,
