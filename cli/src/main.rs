@@ -1,10 +1,17 @@
 //! The program `kachel`: the workshop's server, and the stages by hand.
 
+/// As `println!`; a reader that has gone, as in `kachel recipes | head`, is no failure.
+macro_rules! say {
+    ($($text:tt)*) => { $crate::say(format_args!($($text)*)) };
+}
+
 mod make;
 mod report;
 
 use clap::{Args, Parser, Subcommand};
 use kachel_engine::artwork::Sheet;
+use std::fmt::Arguments;
+use std::io::{ErrorKind, Write as _, stdout};
 use std::net::SocketAddr;
 use std::path::PathBuf;
 use std::process::ExitCode;
@@ -234,6 +241,16 @@ fn on_or_off(text: &str) -> Result<bool, String> {
     }
 }
 
+fn say(text: Arguments<'_>) {
+    if let Err(e) = writeln!(stdout().lock(), "{text}") {
+        let is_gone = e.kind() == ErrorKind::BrokenPipe;
+        if !is_gone {
+            eprintln!("kachel: cannot write what it found: {e}");
+        }
+        std::process::exit(i32::from(!is_gone));
+    }
+}
+
 fn serve(options: Serve, is_demo: bool) -> Result<(), String> {
     let config = kachel_server::Config {
         listen: options.listen,
@@ -244,7 +261,12 @@ fn serve(options: Serve, is_demo: bool) -> Result<(), String> {
         handles_signals: true,
     };
     kachel_server::run(&config, |address| {
-        println!("Kachel is open at http://{address}  (data in {}; stop with Ctrl-C)", config.data.display());
+        // Nobody has to read this for the workshop to be open.
+        let _ = writeln!(
+            stdout(),
+            "Kachel is open at http://{address}  (data in {}; stop with Ctrl-C)",
+            config.data.display()
+        );
     })
 }
 

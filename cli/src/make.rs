@@ -129,9 +129,9 @@ pub(crate) fn trace(
             "nodes": traced.nodes, "cut": traced.cut, "cut_is_automatic": traced.cut_is_automatic,
             "specks": traced.specks, "pinholes": traced.pinholes, "palette": traced.palette, "ms": ms,
         });
-        println!("{report:#}");
+        say!("{report:#}");
     } else {
-        println!(
+        say!(
             "{}: {ink} ink patches, {} gaps, {} nodes, cut at {:.1}, {ms:.0} ms",
             output.display(),
             view.patches.len() - ink,
@@ -201,11 +201,11 @@ pub(crate) fn make(order: &Order) -> Result<(), String> {
             "sound": true, "triangles": made.triangles, "bodies": made.bodies, "parts": made.parts,
             "findings": findings, "ms": ms,
         });
-        println!("{report:#}");
+        say!("{report:#}");
         return Ok(());
     }
     let [x, y, z] = made.size;
-    println!(
+    say!(
         "{}: {x:.2} x {y:.2} x {z:.2} mm, {:.2} cm3, {:.1} g, {} triangles, sound",
         order.output.display(),
         made.volume / 1000.0,
@@ -213,7 +213,7 @@ pub(crate) fn make(order: &Order) -> Result<(), String> {
         made.triangles
     );
     for f in &view.findings {
-        println!("  {}: {}. {}", f.code, f.what, f.why);
+        say!("  {}: {}. {}", f.code, f.what, f.why);
     }
     Ok(())
 }

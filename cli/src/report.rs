@@ -14,22 +14,22 @@ pub(crate) fn recipes(json: bool) -> Result<(), String> {
                     "measures": measures })
             })
             .collect();
-        println!("{:#}", serde_json::Value::from(all));
+        say!("{:#}", serde_json::Value::from(all));
         return Ok(());
     }
     for r in RECIPES {
-        println!("{}: {}", r.name, r.meaning);
+        say!("{}: {}", r.name, r.meaning);
         for m in r.all() {
             match m.kind {
                 MeasureKind::Choice(of) => {
                     let names: Vec<&str> = of.iter().map(|o| o.0).collect();
-                    println!("  {:18} {}  {}", m.name, names.join(" | "), m.meaning);
+                    say!("  {:18} {}  {}", m.name, names.join(" | "), m.meaning);
                 }
                 MeasureKind::Count => {
-                    println!("  {:18} {:>5}     ({} to {})  {}", m.name, m.default, m.min, m.max, m.meaning);
+                    say!("  {:18} {:>5}     ({} to {})  {}", m.name, m.default, m.min, m.max, m.meaning);
                 }
                 MeasureKind::Length | MeasureKind::Height => {
-                    println!("  {:18} {:>5} mm  ({} to {})  {}", m.name, m.default, m.min, m.max, m.meaning);
+                    say!("  {:18} {:>5} mm  ({} to {})  {}", m.name, m.default, m.min, m.max, m.meaning);
                 }
             }
         }
@@ -64,7 +64,7 @@ pub(crate) fn inspect(file: &Path, json: bool) -> Result<(), String> {
         if !json {
             let sound = fault.as_ref().map_or("sound".into(), |f| format!("not sound: {f}"));
             let label = if name.is_empty() { file.display().to_string() } else { name.clone() };
-            println!(
+            say!(
                 "{label}: {:.2} x {:.2} x {:.2} mm, {:.2} cm3, {triangles} triangles, {bodies} bodies, {sound}",
                 size[0],
                 size[1],
@@ -77,7 +77,7 @@ pub(crate) fn inspect(file: &Path, json: bool) -> Result<(), String> {
     }
     if json {
         let format = if is_zip { "3mf" } else { "stl" };
-        println!("{:#}", serde_json::json!({ "format": format, "parts": reports }));
+        say!("{:#}", serde_json::json!({ "format": format, "parts": reports }));
     }
     Ok(())
 }

@@ -34,6 +34,21 @@ fn refused(arguments: &[&str]) -> String {
 }
 
 #[test]
+fn a_reader_that_goes_away_is_no_failure() {
+    use std::process::Stdio;
+    let mut child = Command::new(env!("CARGO_BIN_EXE_kachel"))
+        .args(["recipes", "--json"])
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    drop(child.stdout.take());
+    let output = child.wait_with_output().unwrap();
+    assert!(output.status.success(), "{:?}", output.status);
+    assert_eq!(String::from_utf8(output.stderr).unwrap(), "");
+}
+
+#[test]
 fn what_make_reports_is_what_inspect_finds() {
     let (stl, pack) = (scratch("a.stl"), scratch("a.3mf"));
     let (stl, pack) = (stl.to_str().unwrap(), pack.to_str().unwrap());

@@ -19,6 +19,7 @@ import type { Unit } from "../../api/generated/Unit";
 import { useInterface } from "../../state/interface";
 import { familyOf } from "./look";
 import { boxOf, coarsened, readMesh, type TierMesh } from "./mesh";
+import { distanceTo, farther, radiusOf } from "./solid-frame";
 import { SolidMeasures } from "./solid-measures";
 
 export type NamedView = "stand" | "top" | "bottom" | "front" | "right";
@@ -150,9 +151,7 @@ function stand(
   aspect: number,
   from: [number, number, number],
 ) {
-  const radius = Math.hypot(...size) / 2;
-  const half = MathUtils.degToRad(fov / 2);
-  const distance = (radius / Math.sin(Math.min(half, Math.atan(Math.tan(half) * aspect)))) * 0.9;
+  const distance = distanceTo(size, from, MathUtils.degToRad(fov / 2), aspect);
   camera.position
     .set(...from)
     .normalize()
@@ -173,16 +172,29 @@ function View({
   const scene = useThree((s) => s.scene);
   const extent = useThree((s) => s.size);
   const controls = useRef<{ target: Vector3; update: () => void } | null>(null);
-  // A new size of the object keeps the maker's view; only a reset or a new panel brings the first one back.
+  // A new size of the object keeps the maker's direction, and the distance too unless it is quite another size; only a
+  // reset or a new panel brings the first view back.
   const first = useRef(size);
   first.current = size;
+  const framed = useRef(0);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the count is a trigger
   useEffect(() => {
     stand(camera, first.current, 28, extent.width / Math.max(1, extent.height), FROM[view.name]);
-    controls.current?.target.set(0, 0, 0);
+    framed.current = radiusOf(first.current);
+    controls.current?.target.set(0, 0, first.current[2] / 2);
     controls.current?.update();
     invalidate();
   }, [camera, extent.width, extent.height, invalidate, view.count]);
+  const radius = radiusOf(size);
+  useEffect(() => {
+    const times = farther(framed.current, radius);
+    const target = controls.current?.target;
+    if (times === 1 || !target) return;
+    camera.position.sub(target).multiplyScalar(times).add(target);
+    framed.current = radius;
+    controls.current?.update();
+    invalidate();
+  }, [camera, invalidate, radius]);
   useEffect(() => {
     hold.current = {
       save: (name, isTransparent) => {
