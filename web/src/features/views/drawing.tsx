@@ -60,7 +60,7 @@ export function Hatches({ id, colours }: { id: string; colours?: readonly (reado
   );
 }
 
-const HEAD = 5;
+export const HEAD = 5;
 
 /** A dimension: extension lines, a line with filled heads, the figure above it. Pixels. */
 export function Dimension(p: {

@@ -5,7 +5,7 @@ import type { HandleView } from "../../api/generated/HandleView";
 import type { TierView } from "../../api/generated/TierView";
 import { type Side, useInterface } from "../../state/interface";
 import { shown, snapped, stepped, stepsOf, withUnit } from "../../ui/length";
-import { Dimension, Hatches } from "./drawing";
+import { Dimension, Hatches, HEAD } from "./drawing";
 import { type Extent, useExtent } from "./frame";
 import { familyOf, isManyColoured } from "./look";
 
@@ -41,6 +41,9 @@ export function sectionTop(bench: Bench): number {
     ...bench.result.section.filter((c) => !c.is_cut).flatMap((c) => c.corners.map((p) => p[1])),
   );
 }
+
+/** Width of a digit of a dimension's text. */
+const DIGIT_PX = 6.8;
 
 /** Heights that stand beside the section, each once however many tiers end there. */
 const MOST_HEIGHTS = 6;
@@ -96,6 +99,11 @@ function SectionDrawing({ bench, side, scale, extent }: Props & { extent: Extent
     heights.set(at, [...(heights.get(at) ?? []), t.name]);
   });
   const stands = [...heights.entries()].sort((a, b) => b[0] - a[0]).slice(0, MOST_HEIGHTS);
+  // Each text stands left of its line and keeps clear of what is there.
+  const texts = stands.map(([at, names]) => `${names.length > 1 ? "= " : ""}${shown(at, unit, 1)}`);
+  const lanes: number[] = [];
+  for (const text of texts)
+    lanes.push((lanes.at(-1) ?? right + 3) + Math.max(25, text.length * DIGIT_PX + 5));
   const handles = result.tiers.flatMap((t, i) => {
     const box = boxOf(i);
     return box ? t.handles.map((h) => ({ tier: t, handle: h, box, index: i })) : [];
@@ -131,8 +139,8 @@ function SectionDrawing({ bench, side, scale, extent }: Props & { extent: Extent
         strokeWidth="0.9"
       />
       {stands.map(([at, names], i) => {
-        const x = right + 30 + i * 30;
-        if (x > extent.width - 8) return null;
+        const x = lanes[i] ?? 0;
+        if (x > extent.width - 4) return null;
         const y = bed - at * k;
         return (
           <g key={at} data-height={at}>
@@ -144,7 +152,7 @@ function SectionDrawing({ bench, side, scale, extent }: Props & { extent: Extent
                 [right + 2, bed],
                 [right + 2, y],
               ]}
-              text={`${names.length > 1 ? "= " : ""}${shown(at, unit, 1)}`}
+              text={texts[i] ?? ""}
               isLive={i === 0}
             />
           </g>
@@ -153,7 +161,8 @@ function SectionDrawing({ bench, side, scale, extent }: Props & { extent: Extent
       {stands[0] && !isDragging && (
         <text
           x={Math.min(extent.width - 6, right + 66)}
-          y={bed - stands[0][0] * k - 7}
+          // Over the head of the line, which stands outside where the line is short.
+          y={bed - stands[0][0] * k - (stands[0][0] * k < 4 * HEAD ? 3 * HEAD : 7)}
           textAnchor="end"
           fontSize="11.5"
           fontWeight="600"
