@@ -83,12 +83,14 @@ function noteOf(s: Station, { design, result, isOld }: Bench): { note: string; i
       return { note: `${result.recipe} · ${result.tiers.length} tiers`, isBad: false };
     case "check": {
       const n = result.findings.length;
+      if (isOld && !result.problem) return { note: "being made", isBad: false };
       if (isOld) return { note: "nothing to check yet", isBad: true };
       return n === 0
         ? { note: "all well", isBad: false }
         : { note: `${n} ${n === 1 ? "finding" : "findings"}`, isBad: true };
     }
     case "print":
+      if (isOld && !result.problem) return { note: "being made", isBad: false };
       if (!result.solid || isOld) return { note: "nothing to print yet", isBad: false };
       return { note: `${result.solid.layers} layers · ${result.solid.mass.toFixed(1)} g`, isBad: false };
   }
