@@ -108,6 +108,7 @@ impl EngineError {
             Self::Outline(OutlineError::SizeOutOfRange { .. }) => "size-out-of-range",
             Self::Outline(_) => "patch-too-far",
             Self::Tier(TierError::Measure(_)) => "measure-out-of-range",
+            Self::Tier(TierError::NoTiers) => "no-tiers",
             Self::Tier(_) => "object-too-large",
             Self::Solid(SolidError::Empty) => "nothing-left",
             Self::Solid(SolidError::TooLarge { .. }) => "solid-too-large",

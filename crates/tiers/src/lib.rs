@@ -239,6 +239,9 @@ pub enum TierError {
     /// A patch has no area on the grid.
     #[error(transparent)]
     Outline(#[from] OutlineError),
+    /// A free stack into which nothing was put yet, or whose tiers are all switched off.
+    #[error("the stack has no tiers yet")]
+    NoTiers,
     /// Somebody stopped it.
     #[error(transparent)]
     Stopped(#[from] Stopped),
@@ -251,6 +254,7 @@ impl TierError {
             Self::Measure(_) => "Type a value in the range.",
             Self::OffGrid(_) => "Make the object, its margin or its flange smaller.",
             Self::Outline(e) => e.hint(),
+            Self::NoTiers => "Add one at Stack, or choose another recipe.",
             Self::Stopped(_) => "Start it again.",
         }
     }

@@ -260,6 +260,8 @@ fn own_tiers_come_last_and_a_loosened_one_takes_its_place() {
         is_on: true,
     };
     let given = |own: Vec<OwnTier>| Given { own, ..Given::default() };
+    let empty = make(RecipeKind::FreeStack, &outline(), &[], &given(vec![]));
+    assert!(matches!(empty, Err(TierError::NoTiers)), "an empty stack says what to do");
     let free = make(RecipeKind::FreeStack, &outline(), &[], &given(vec![own(1, Footprint::Edge, 0.0, 3.0)])).unwrap();
     assert_eq!((free.tiers.len(), area(&free, "own-1")), (1, 1600.0));
     let mut rim = own(1, Footprint::Edge, 0.0, 3.0);

@@ -265,7 +265,9 @@ export function useBench(id: string): {
 
 function withOldTiers(now: ResultView, old: ResultView | null): ResultView {
   if (now.solid || !old) return now;
-  const { tiers, section, solid, edge_path, is_mirrored, bars } = old;
+  const { section, solid, edge_path, is_mirrored, bars } = old;
   const outline = now.outline ?? old.outline;
+  // An empty stack is to be filled: what stood there before would only be in the way.
+  const tiers = now.problem?.code === "no-tiers" ? now.tiers : old.tiers;
   return { ...now, tiers, section, solid, edge_path, is_mirrored, bars, outline };
 }

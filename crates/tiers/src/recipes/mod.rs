@@ -197,5 +197,7 @@ pub fn stack(
         RecipeKind::Plaque => plates::plaque(&mut maker)?,
         RecipeKind::FreeStack => {}
     }
-    maker.finish(kind.is_mirrored())
+    let made = maker.finish(kind.is_mirrored())?;
+    // Where something was to be made but was not, a doubt says why.
+    if made.tiers.is_empty() && made.doubts.is_empty() { Err(TierError::NoTiers) } else { Ok(made) }
 }
