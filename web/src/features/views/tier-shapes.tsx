@@ -9,14 +9,20 @@ export function TierShapes(p: { result: ResultView; opacity?: number; isNamed?: 
     <>
       {result.tiers.map((t, i) => {
         const seen = isSeen(t, result);
+        // Own tiers may lie on others of their own colour: a line tells them apart.
+        const [line, width] = t.is_cut
+          ? ["var(--soft)", 0.9]
+          : t.role === "own"
+            ? ["var(--ink)", 0.7]
+            : ["none", 0];
         return (
           <path
             // biome-ignore lint/suspicious/noArrayIndexKey: several tiers may share a key
             key={i}
             d={t.path}
             fill={seen ? fillOf(t, many) : "none"}
-            stroke={t.is_cut ? "var(--soft)" : "none"}
-            strokeWidth={t.is_cut ? 0.9 : 0}
+            stroke={line}
+            strokeWidth={width}
             strokeDasharray={seen ? undefined : "5 3"}
             vectorEffect="non-scaling-stroke"
             opacity={opacity}
