@@ -5,6 +5,7 @@ use crate::SolidError;
 use crate::sheet::{Border, Cache};
 use crate::skin::{Flat, FlatTriangle};
 use crate::slopes::{self, Refined};
+use std::hash::Hash;
 use std::sync::Arc;
 
 /// Kept for all arrangements together, levels as well as slopes; one of 10 000 nodes takes about a megabyte, and those with
@@ -28,14 +29,23 @@ impl Default for Sheets {
     }
 }
 
+/// From a cache, unless it has too many edges to be kept.
+fn kept<K: Eq + Hash, V>(
+    cache: &Cache<K, V>,
+    edges: usize,
+    key: K,
+    make: impl FnOnce(&K) -> Result<V, SolidError>,
+) -> Result<Arc<V>, SolidError> {
+    if edges <= MOST_EDGES { cache.get_or(key, make) } else { make(&key).map(Arc::new) }
+}
+
 impl Sheets {
     pub(crate) fn flats(
         &self,
         border: Border<Flat>,
         make: impl FnOnce(&Border<Flat>) -> Result<Vec<FlatTriangle>, SolidError>,
     ) -> Result<Arc<Vec<FlatTriangle>>, SolidError> {
-        let is_kept = border.edges() <= MOST_EDGES;
-        if is_kept { self.0.flats.get_or(border, make) } else { make(&border).map(Arc::new) }
+        kept(&self.0.flats, border.edges(), border, make)
     }
 
     pub(crate) fn slopes(
@@ -43,8 +53,7 @@ impl Sheets {
         ground: slopes::Ground,
         make: impl FnOnce(&slopes::Ground) -> Result<Refined, SolidError>,
     ) -> Result<Arc<Refined>, SolidError> {
-        let is_kept = ground.border.edges() <= MOST_EDGES;
-        if is_kept { self.0.slopes.get_or(ground, make) } else { make(&ground).map(Arc::new) }
+        kept(&self.0.slopes, ground.border.edges(), ground, make)
     }
 
     /// How many levels and slopes are kept.

@@ -70,14 +70,18 @@ impl Column {
         self.ramps.iter().enumerate().fold(self.base, |o, (k, r)| if covers(k, r) { r.owner } else { o })
     }
 
+    /// The owners just above the slab's lower level and just below its upper one.
+    pub(crate) fn ends(&self) -> (u16, u16) {
+        (self.owner(|_, r| r.is_below), self.owner(|_, r| !r.is_below))
+    }
+
     /// The height (0 to 1) at which the lower owner ends, given where each slope passes. Where a third owner has a wedge
     /// between the lower and the upper one, it goes to one that is not air: the parts together fill the skin.
     pub(crate) fn switch(&self, at: &[f64]) -> f64 {
         if let [only] = at {
             return *only;
         }
-        let lower = self.owner(|_, r| r.is_below);
-        let upper = self.owner(|_, r| !r.is_below);
+        let (lower, upper) = self.ends();
         let is_skin = (lower == VOID) != (upper == VOID);
         let mut stops: Vec<f64> = at.iter().copied().chain([0.0, 1.0]).collect();
         stops.sort_by(f64::total_cmp);

@@ -128,8 +128,9 @@ pub(crate) fn skin(
     let (flats, slopes) =
         rayon::join(|| all_flats(planar, labels, levels.len(), watch), || all_slopes(planar, labels, heights, watch));
     let (flats, slopes) = (flats?, slopes?);
-    let stuck = || slopes.iter().enumerate().filter_map(|(slab, s)| Some((slab, &s.as_ref()?.stuck)));
-    let lines: Vec<_> = stuck().flat_map(|(slab, lines)| lines.iter().map(move |l| (slab, *l))).collect();
+    let in_slab = |(slab, s): (usize, &SlopeMesh)| s.stuck.iter().map(|l| (slab, *l)).collect::<Vec<_>>();
+    let made = slopes.iter().enumerate().filter_map(|(slab, s)| Some((slab, s.as_deref()?)));
+    let lines: Vec<_> = made.flat_map(in_slab).collect();
     if !lines.is_empty() && !must {
         return Err(Torn::Level(lines));
     }

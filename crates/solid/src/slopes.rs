@@ -87,8 +87,8 @@ struct Base {
 /// A slab's slopes triangulated.
 #[derive(Debug, Default)]
 pub(crate) struct Refined {
-    /// Corners by their places among the border's points, then among the added ones; with their kinds.
-    triangles: Vec<([u32; 3], u32)>,
+    /// Corners by their places among the border's points, then among the added ones; with the owners below and above.
+    triangles: Vec<([u32; 3], (u16, u16))>,
     added: Vec<(GridPoint, f64)>,
     ridges: Vec<(GridPoint, f64)>,
     stuck: Vec<[GridPoint; 2]>,
@@ -141,25 +141,16 @@ pub(crate) fn mesh(
     planar.slopes.get_or(key, |_| {
         let (ground, place) = Ground::new(planar, labels, row, heights);
         let refined = planar.sheets.slopes(ground, |g| refine(planar, labels, heights, g, &place))?;
-        Ok(placed(planar, labels, slab, &refined, &place))
+        Ok(placed(planar, &refined, &place.names))
     })
 }
 
-/// Puts a triangulation into the arrangement.
-fn placed(planar: &Planar, labels: &Labels, slab: usize, refined: &Refined, place: &Place) -> SlopeMesh {
-    let mut owners = vec![None; place.columns.len()];
-    for (face, column) in (0u32..).zip(labels.sloped_row(slab)).filter(|(_, c)| **c != 0) {
-        if let Some(kind) = place.columns.iter().position(|c| c == column) {
-            let slab = slab.cast_signed();
-            owners[kind].get_or_insert_with(|| (labels.lower(slab, face), labels.upper(slab, face)));
-        }
-    }
-    let corner = |vertex: u32, next: u32| corner(planar, &place.names, &refined.added, vertex as usize, next as usize);
-    let triangle = |&([a, b, c], kind): &([u32; 3], u32)| {
-        Some(([corner(a, b), corner(b, c), corner(c, a)], owners[kind as usize]?))
-    };
+/// Puts a triangulation into the arrangement, given its border's vertices there.
+fn placed(planar: &Planar, refined: &Refined, names: &[u32]) -> SlopeMesh {
+    let corner = |vertex: u32, next: u32| corner(planar, names, &refined.added, vertex as usize, next as usize);
+    let triangle = |&([a, b, c], owners): &([u32; 3], (u16, u16))| ([corner(a, b), corner(b, c), corner(c, a)], owners);
     SlopeMesh {
-        triangles: refined.triangles.iter().filter_map(triangle).collect(),
+        triangles: refined.triangles.iter().map(triangle).collect(),
         added: refined.added.clone(),
         ridges: refined.ridges.clone(),
         stuck: refined.stuck.clone(),
@@ -440,13 +431,13 @@ impl Work<'_> {
     }
 
     fn finish(self) -> Refined {
-        let kinds = self.sheet.kinds();
+        let columns = self.columns();
         let triangle = |f: Face<'_>| {
-            let kind = kinds[f.index()].filter(|kind| *kind != 0)?;
-            Some((f.vertices().map(|v| v.index() as u32), kind))
+            let column = columns[f.index()];
+            (column != 0)
+                .then(|| (f.vertices().map(|v| v.index() as u32), self.labels.columns[column as usize - 1].ends()))
         };
         let triangles = self.sheet.cdt.inner_faces().filter_map(triangle).collect();
-        let columns = self.columns();
         Refined { triangles, ridges: self.ridges(&columns), stuck: self.stuck(&columns), added: self.added }
     }
 
