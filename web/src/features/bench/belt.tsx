@@ -63,6 +63,7 @@ export function Belt({ bench, station }: { bench: Bench; station: Station }) {
 
 function noteOf(s: Station, { design, result, isOld }: Bench): { note: string; isBad: boolean } {
   const fails = (...stages: string[]) => result.problem !== null && stages.includes(result.problem.stage);
+  const isMaking = isOld && !result.problem;
   const d = design.document;
   switch (s) {
     case "artwork": {
@@ -83,14 +84,14 @@ function noteOf(s: Station, { design, result, isOld }: Bench): { note: string; i
       return { note: `${result.recipe} · ${result.tiers.length} tiers`, isBad: false };
     case "check": {
       const n = result.findings.length;
-      if (isOld && !result.problem) return { note: "being made", isBad: false };
+      if (isMaking) return { note: "being made", isBad: false };
       if (isOld) return { note: "nothing to check yet", isBad: true };
       return n === 0
         ? { note: "all well", isBad: false }
         : { note: `${n} ${n === 1 ? "finding" : "findings"}`, isBad: true };
     }
     case "print":
-      if (isOld && !result.problem) return { note: "being made", isBad: false };
+      if (isMaking) return { note: "being made", isBad: false };
       if (!result.solid || isOld) return { note: "nothing to print yet", isBad: false };
       return { note: `${result.solid.layers} layers · ${result.solid.mass.toFixed(1)} g`, isBad: false };
   }

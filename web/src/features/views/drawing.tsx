@@ -60,7 +60,10 @@ export function Hatches({ id, colours }: { id: string; colours?: readonly (reado
   );
 }
 
-export const HEAD = 5;
+const HEAD = 5;
+
+/** How far a dimension reaches out over its ends: one too short for heads inside has them point in from outside. */
+export const over = (length: number) => (length < 4 * HEAD ? HEAD * 2.2 : 0);
 
 /** A dimension: extension lines, a line with filled heads, the figure above it. Pixels. */
 export function Dimension(p: {
@@ -77,11 +80,10 @@ export function Dimension(p: {
   if (length < 1) return null;
   const [ux, uy] = [(x2 - x1) / length, (y2 - y1) / length];
   const isUpright = Math.abs(uy) > Math.abs(ux);
-  // Too short for heads inside: they point in from outside.
-  const way = length < 4 * HEAD ? -1 : 1;
+  const past = over(length);
+  const way = past > 0 ? -1 : 1;
   const head = (x: number, y: number, s: number) =>
     `M${x} ${y}L${x + s * ux * HEAD - uy * 1.8} ${y + s * uy * HEAD + ux * 1.8}L${x + s * ux * HEAD + uy * 1.8} ${y + s * uy * HEAD - ux * 1.8}Z`;
-  const over = way < 0 ? HEAD * 2.2 : 0;
   const [mx, my] = [(x1 + x2) / 2, (y1 + y2) / 2];
   return (
     <g
@@ -92,17 +94,17 @@ export function Dimension(p: {
       {p.at?.map(([ax, ay], i) => {
         const [ex, ey] = i === 0 ? p.from : p.to;
         const d = Math.hypot(ex - ax, ey - ay) || 1;
-        const past = 4 / d;
+        const beyond = 4 / d;
         return (
           <path
             key={i === 0 ? "a" : "b"}
-            d={`M${ax + ((ex - ax) / d) * 3} ${ay + ((ey - ay) / d) * 3}L${ex + (ex - ax) * past} ${ey + (ey - ay) * past}`}
+            d={`M${ax + ((ex - ax) / d) * 3} ${ay + ((ey - ay) / d) * 3}L${ex + (ex - ax) * beyond} ${ey + (ey - ay) * beyond}`}
             opacity={0.55}
             strokeDasharray={p.isLive ? "4 3" : undefined}
           />
         );
       })}
-      <path d={`M${x1 - ux * over} ${y1 - uy * over}L${x2 + ux * over} ${y2 + uy * over}`} />
+      <path d={`M${x1 - ux * past} ${y1 - uy * past}L${x2 + ux * past} ${y2 + uy * past}`} />
       <path d={head(x1, y1, way) + head(x2, y2, -way)} fill="currentColor" stroke="none" />
       <text
         x={isUpright ? mx - 5 : mx}

@@ -5,7 +5,7 @@ import type { HandleView } from "../../api/generated/HandleView";
 import type { TierView } from "../../api/generated/TierView";
 import { type Side, useInterface } from "../../state/interface";
 import { shown, snapped, stepped, stepsOf, withUnit } from "../../ui/length";
-import { Dimension, Hatches, HEAD } from "./drawing";
+import { Dimension, Hatches, over } from "./drawing";
 import { type Extent, useExtent } from "./frame";
 import { familyOf, isManyColoured } from "./look";
 
@@ -98,12 +98,17 @@ function SectionDrawing({ bench, side, scale, extent }: Props & { extent: Extent
     const at = Math.round(t.top * 1000) / 1000;
     heights.set(at, [...(heights.get(at) ?? []), t.name]);
   });
-  const stands = [...heights.entries()].sort((a, b) => b[0] - a[0]).slice(0, MOST_HEIGHTS);
   // Each text stands left of its line and keeps clear of what is there.
-  const texts = stands.map(([at, names]) => `${names.length > 1 ? "= " : ""}${shown(at, unit, 1)}`);
-  const lanes: number[] = [];
-  for (const text of texts)
-    lanes.push((lanes.at(-1) ?? right + 3) + Math.max(25, text.length * DIGIT_PX + 5));
+  let lane = right + 3;
+  const stands = [...heights.entries()]
+    .sort((a, b) => b[0] - a[0])
+    .slice(0, MOST_HEIGHTS)
+    .map(([at, names]) => {
+      const text = `${names.length > 1 ? "= " : ""}${shown(at, unit, 1)}`;
+      lane += Math.max(25, text.length * DIGIT_PX + 5);
+      return { at, names, text, x: lane, y: bed - at * k };
+    });
+  const highest = stands[0];
   const handles = result.tiers.flatMap((t, i) => {
     const box = boxOf(i);
     return box ? t.handles.map((h) => ({ tier: t, handle: h, box, index: i })) : [];
@@ -138,10 +143,8 @@ function SectionDrawing({ bench, side, scale, extent }: Props & { extent: Extent
         strokeDasharray="12 3 2 3"
         strokeWidth="0.9"
       />
-      {stands.map(([at, names], i) => {
-        const x = lanes[i] ?? 0;
+      {stands.map(({ at, names, text, x, y }, i) => {
         if (x > extent.width - 4) return null;
-        const y = bed - at * k;
         return (
           <g key={at} data-height={at}>
             <title>{names.join(", ")}</title>
@@ -152,23 +155,22 @@ function SectionDrawing({ bench, side, scale, extent }: Props & { extent: Extent
                 [right + 2, bed],
                 [right + 2, y],
               ]}
-              text={texts[i] ?? ""}
+              text={text}
               isLive={i === 0}
             />
           </g>
         );
       })}
-      {stands[0] && !isDragging && (
+      {highest && !isDragging && (
         <text
           x={Math.min(extent.width - 6, right + 66)}
-          // Over the head of the line, which stands outside where the line is short.
-          y={bed - stands[0][0] * k - (stands[0][0] * k < 4 * HEAD ? 3 * HEAD : 7)}
+          y={highest.y - (over(bed - highest.y) ? over(bed - highest.y) + 4 : 7)}
           textAnchor="end"
           fontSize="11.5"
           fontWeight="600"
           className="text-glaze"
         >
-          {Math.round(stands[0][0] / result.layer)} layers
+          {Math.round(highest.at / result.layer)} layers
         </text>
       )}
       {handles.map(({ tier, handle, box, index }) => {

@@ -1,5 +1,9 @@
+import { Vector3 } from "three";
+
+type Vec = [number, number, number];
+
 /** Half the diagonal of an object, mm. */
-export function radiusOf(size: [number, number, number]): number {
+export function radiusOf(size: Vec): number {
   return Math.hypot(...size) / 2;
 }
 
@@ -21,31 +25,16 @@ const ROOM = 1.06;
  * the box is seen: `half` is half the angle of view upright (radians), `aspect` the picture's width over its height.
  */
 export function distanceTo(size: Vec, from: Vec, half: number, aspect: number): number {
-  const [toward, right, up] = axesOf(from);
-  const [x, y, z] = size.map((s) => s / 2);
+  const toward = new Vector3(...from).normalize();
+  const right = new Vector3(0, 0, 1).cross(toward).normalize();
+  const up = new Vector3().crossVectors(toward, right);
   const tall = Math.tan(half);
-  let far = 0;
-  for (const corner of [-1, 1].flatMap((i) =>
-    [-1, 1].flatMap((j) => [-1, 1].map((k): Vec => [i * (x ?? 0), j * (y ?? 0), k * (z ?? 0)])),
-  )) {
-    const aside = Math.max(Math.abs(dot(corner, up)) / tall, Math.abs(dot(corner, right)) / (tall * aspect));
-    far = Math.max(far, dot(corner, toward) + aside);
-  }
-  return far * ROOM;
-}
-
-type Vec = [number, number, number];
-
-function dot(a: Vec, b: Vec): number {
-  return a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-}
-
-/** Towards the camera, to its right and up in its picture, where z is up; each of length 1. */
-function axesOf(from: Vec): [Vec, Vec, Vec] {
-  const long = Math.hypot(...from);
-  const toward: Vec = [from[0] / long, from[1] / long, from[2] / long];
-  const flat = Math.hypot(toward[0], toward[1]);
-  const right: Vec = [-toward[1] / flat, toward[0] / flat, 0];
-  const up: Vec = [-toward[2] * right[1], toward[2] * right[0], flat];
-  return [toward, right, up];
+  const signs = [-0.5, 0.5];
+  const corners = signs.flatMap((x) => signs.flatMap((y) => signs.map((z) => new Vector3(x, y, z))));
+  const distances = corners.map((corner) => {
+    corner.multiply(new Vector3(...size));
+    const aside = Math.max(Math.abs(corner.dot(up)), Math.abs(corner.dot(right)) / aspect) / tall;
+    return corner.dot(toward) + aside;
+  });
+  return Math.max(...distances) * ROOM;
 }
