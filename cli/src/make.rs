@@ -3,7 +3,8 @@ use kachel_engine::artwork::{Crop, Straighten};
 use kachel_engine::tiers::Recipe;
 use kachel_engine::trace::{ColourSettings, Ink};
 use kachel_engine::{
-    Axis, Document, Edit, Engine, EngineError, ExportFormat, ResultView, Stage, Watch, export, export_contours,
+    Axis, Document, Edit, Engine, EngineError, ExportFormat, GeneralEdit, Length, PictureEdit, ResultView, Stage,
+    TierEdit, Watch, export, export_contours,
 };
 use std::path::{Path, PathBuf};
 use std::time::Instant;
@@ -54,20 +55,20 @@ fn ink_edits(ink: &InkArgs) -> Vec<Edit> {
     };
     let straighten = ink.sheet.zip(ink.corners).map(|(sheet, corners)| Straighten { corners, sheet });
     let edits = [
-        ink.ink.map(|i| Edit::SetInk { ink: kind(i) }),
-        (colours != ColourSettings::default()).then_some(Edit::SetColours { colours }),
-        ink.threshold.map(|t| Edit::SetThreshold { threshold: Some(t) }),
-        ink.invert.map(|invert| Edit::SetInvert { invert }),
-        ink.level.map(|level| Edit::SetLevel { level }),
-        straighten.map(|s| Edit::Straighten { straighten: Some(s) }),
-        ink.flip.then_some(Edit::Flip { axis: Axis::Width }),
-        ink.turn.map(|quarters| Edit::Turn { quarters }),
-        ink.degrees.map(|degrees| Edit::SetDegrees { degrees }),
-        ink.crop.map(|[x, y, width, height]| Edit::SetCrop { crop: Some(Crop { x, y, width, height }) }),
-        ink.bend.map(|bend| Edit::SetBend { bend }),
-        ink.min_area.map(|min_area| Edit::SetMinArea { min_area }),
-        ink.min_gap.map(|min_gap| Edit::SetMinGap { min_gap }),
-        ink.deviation.map(|deviation| Edit::SetDeviation { deviation }),
+        ink.ink.map(|i| PictureEdit::SetInk { ink: kind(i) }.into()),
+        (colours != ColourSettings::default()).then_some(PictureEdit::SetColours { colours }.into()),
+        ink.threshold.map(|t| PictureEdit::SetThreshold { threshold: Some(t) }.into()),
+        ink.invert.map(|invert| PictureEdit::SetInvert { invert }.into()),
+        ink.level.map(|level| PictureEdit::SetLevel { level }.into()),
+        straighten.map(|s| PictureEdit::Straighten { straighten: Some(s) }.into()),
+        ink.flip.then_some(PictureEdit::Flip { axis: Axis::Width }.into()),
+        ink.turn.map(|quarters| PictureEdit::Turn { quarters }.into()),
+        ink.degrees.map(|degrees| PictureEdit::SetDegrees { degrees }.into()),
+        ink.crop.map(|[x, y, width, height]| PictureEdit::SetCrop { crop: Some(Crop { x, y, width, height }) }.into()),
+        ink.bend.map(|bend| PictureEdit::SetBend { bend }.into()),
+        ink.min_area.map(|min_area| PictureEdit::SetMinArea { min_area }.into()),
+        ink.min_gap.map(|min_gap| PictureEdit::SetMinGap { min_gap }.into()),
+        ink.deviation.map(|deviation| PictureEdit::SetDeviation { deviation }.into()),
     ];
     edits.into_iter().flatten().collect()
 }
@@ -110,7 +111,10 @@ pub(crate) fn trace(
 ) -> Result<(), String> {
     let start = Instant::now();
     let mut edits = ink_edits(ink);
-    edits.extend(pen_width.map(|w| Edit::SetPenWidth { value: Some(w).filter(|w| w != "drawn") }));
+    edits.extend(
+        pen_width
+            .map(|w| PictureEdit::SetPenWidth { value: Some(w).filter(|w| w != "drawn").map(Length::Typed) }.into()),
+    );
     let bench = Bench::open(picture, None, &edits)?;
     let run = bench.run_until(Stage::Outline);
     let svg = match (export_contours(&bench.document, &run), &run.failed) {
@@ -169,13 +173,13 @@ pub(crate) fn make(order: &Order) -> Result<(), String> {
         return Err(format!("there is no recipe '{}'; there are: {}", order.recipe, known.join(", ")));
     };
     let mut edits = ink_edits(&order.ink);
-    edits.push(Edit::SetRecipe { recipe: recipe.kind });
+    edits.push(TierEdit::SetRecipe { recipe: recipe.kind }.into());
     for (axis, value) in [(Axis::Width, &order.width), (Axis::Height, &order.height)] {
-        edits.extend(value.clone().map(|value| Edit::SetSize { axis, value }));
+        edits.extend(value.clone().map(|value| GeneralEdit::SetSize { axis, value: Length::Typed(value) }.into()));
     }
     for pair in &order.set {
         let (name, value) = pair.split_once('=').ok_or_else(|| format!("--set {pair}: write NAME=VALUE"))?;
-        edits.push(Edit::SetMeasure { name: name.trim().into(), value: value.into() });
+        edits.push(TierEdit::SetMeasure { name: name.trim().into(), value: value.into() }.into());
     }
     let bench = Bench::open(&order.picture, order.name.as_deref(), &edits)?;
     let run = bench.run();

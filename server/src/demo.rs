@@ -4,14 +4,14 @@ use crate::api::Shop;
 use crate::problem::ApiError;
 use kachel_engine::artwork::{Crop, Sheet, Straighten};
 use kachel_engine::tiers::{Finish, FinishShape, Footprint, OwnTier, RecipeKind};
-use kachel_engine::{Axis, Edit, Sample, Watch, Workshop};
+use kachel_engine::{Axis, Edit, GeneralEdit, PictureEdit, Sample, TierEdit, Watch, Workshop};
 
 /// Sample, name, and what is done to it: each recipe once, and one with findings still to be mended.
 fn designs() -> Vec<(&'static str, &'static str, Vec<Edit>)> {
-    let measure = |name: &str, value: &str| Edit::SetMeasure { name: name.into(), value: value.into() };
-    let width = |value: &str| Edit::SetSize { axis: Axis::Width, value: value.into() };
-    let recipe = |recipe: RecipeKind| Edit::SetRecipe { recipe };
-    let filament = |key: &str, f: &str| Edit::SetFilament { key: key.into(), filament: Some(f.into()) };
+    let measure = |name: &str, value: &str| TierEdit::SetMeasure { name: name.into(), value: value.into() }.into();
+    let width = |value: &str| GeneralEdit::SetSize { axis: Axis::Width, value: value.into() }.into();
+    let recipe = |recipe: RecipeKind| TierEdit::SetRecipe { recipe }.into();
+    let filament = |key: &str, f: &str| TierEdit::SetFilament { key: key.into(), filament: Some(f.into()) }.into();
     vec![
         // Nothing ties its spots: findings still to be mended.
         ("ladybird", "Ladybird with spots", vec![measure("bar-width", "0")]),
@@ -83,15 +83,15 @@ fn free_stack() -> Vec<Edit> {
         is_on: true,
     };
     let finish = |shape: FinishShape, inset: f64, depth: f64| Finish { shape, inset, depth, ..Finish::default() };
-    let add = |tier: OwnTier| Edit::AddTier { tier };
+    let add = |tier: OwnTier| TierEdit::AddTier { tier }.into();
     vec![
-        Edit::SetRecipe { recipe: RecipeKind::FreeStack },
-        Edit::SetSize { axis: Axis::Height, value: "80 mm".into() },
+        TierEdit::SetRecipe { recipe: RecipeKind::FreeStack }.into(),
+        GeneralEdit::SetSize { axis: Axis::Height, value: "80 mm".into() }.into(),
         add(tier("Foot", 4.0, None, (0.0, 2.4), finish(FinishShape::Round, 1.0, 1.0))),
         add(tier("Body", 0.0, None, (2.4, 6.0), finish(FinishShape::Chamfer, 0.8, 0.8))),
         add(tier("Rim", 4.0, Some(1.6), (2.4, 4.0), Finish::default())),
-        Edit::SetFilament { key: "own-2".into(), filament: Some("honey".into()) },
-        Edit::SetFilament { key: "own-3".into(), filament: Some("cobalt".into()) },
+        TierEdit::SetFilament { key: "own-2".into(), filament: Some("honey".into()) }.into(),
+        TierEdit::SetFilament { key: "own-3".into(), filament: Some("cobalt".into()) }.into(),
     ]
 }
 
@@ -99,10 +99,10 @@ fn free_stack() -> Vec<Edit> {
 fn leaf_from_photo() -> Vec<Edit> {
     let corners = [[290.0, 190.0], [1360.0, 120.0], [1510.0, 980.0], [130.0, 1050.0]];
     vec![
-        Edit::Straighten { straighten: Some(Straighten { corners, sheet: Sheet::A4 }) },
-        Edit::SetCrop { crop: Some(Crop { x: 569.0, y: 522.0, width: 873.0, height: 431.0 }) },
-        Edit::SetInvert { invert: false },
-        Edit::SetSize { axis: Axis::Width, value: "120 mm".into() },
+        PictureEdit::Straighten { straighten: Some(Straighten { corners, sheet: Sheet::A4 }) }.into(),
+        PictureEdit::SetCrop { crop: Some(Crop { x: 569.0, y: 522.0, width: 873.0, height: 431.0 }) }.into(),
+        PictureEdit::SetInvert { invert: false }.into(),
+        GeneralEdit::SetSize { axis: Axis::Width, value: "120 mm".into() }.into(),
     ]
 }
 
@@ -120,7 +120,7 @@ pub(crate) fn fill(shop: &Shop) -> Result<(), ApiError> {
     for (id, name, edits) in designs() {
         let sample = Sample::by_id(id).ok_or(ApiError::Unknown("sample"))?;
         let new = shop.engine.new_document(name, sample.file_name, sample.bytes, &watch)?;
-        let mut all = vec![Edit::SetCredit { credit: sample.credit() }];
+        let mut all = vec![GeneralEdit::SetCredit { credit: sample.credit() }.into()];
         all.extend(edits);
         let document = shop.engine.apply(&new, &all, &|| Ok(sample.bytes.to_vec()), &watch)??;
         shop.db.create(&document, sample.bytes, "New design")?;

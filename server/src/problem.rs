@@ -6,6 +6,7 @@ use actix_web::http::header::{CONTENT_TYPE, ETAG};
 use actix_web::{HttpResponse, ResponseError};
 use kachel_engine::artwork::{ArtworkError, PrepareError};
 use kachel_engine::exchange::ExchangeError;
+use kachel_engine::solid::SolidError;
 use kachel_engine::{EditError, EngineError, ExportError, ImportError, WorkshopError};
 use serde::Serialize;
 use ts_rs::TS;
@@ -93,104 +94,17 @@ impl ApiError {
     fn parts(&self) -> (StatusCode, &'static str, &'static str, &str) {
         use StatusCode as S;
         match self {
-            Self::Db(e) => match e {
-                DbError::UnknownDesign => (S::NOT_FOUND, "Unknown design", "unknown-design", "Go back to the shelf."),
-                DbError::UnknownPicture => {
-                    (S::NOT_FOUND, "Unknown picture", "unknown-picture", "Go back to the shelf.")
-                }
-                DbError::Stale { .. } => (
-                    S::PRECONDITION_FAILED,
-                    "Changed meanwhile",
-                    "stale",
-                    "Load the newer state, then make the change again.",
-                ),
-                DbError::NoStep(_) => {
-                    (S::CONFLICT, "No such step", "no-step", "There is nothing more in that direction.")
-                }
-                DbError::TooManySnapshots { .. } => {
-                    (S::UNPROCESSABLE_ENTITY, "Too many snapshots", "too-many-snapshots", "Forget some of them first.")
-                }
-                DbError::Full => (
-                    S::INSUFFICIENT_STORAGE,
-                    "Disk full",
-                    "disk-full",
-                    "Make room on the disk; everything saved so far is kept.",
-                ),
-                DbError::NewerFile { .. } => {
-                    (S::INTERNAL_SERVER_ERROR, "Newer data", "newer-file", "Start the newer Kachel.")
-                }
-                DbError::Document(_) => (
-                    S::INTERNAL_SERVER_ERROR,
-                    "Unreadable design",
-                    "damaged-design",
-                    "Start the newer Kachel, or undo.",
-                ),
-                DbError::Other(_) => (
-                    S::INTERNAL_SERVER_ERROR,
-                    "Shelf not usable",
-                    "shelf-not-usable",
-                    "Check the disk and the data directory.",
-                ),
-            },
-            Self::Engine(e) => (S::UNPROCESSABLE_ENTITY, "No result", e.code(), e.hint()),
-            Self::Edit(e) => match e {
-                EditError::Length(_) => {
-                    (S::UNPROCESSABLE_ENTITY, "No length", "no-length", "Type a number with a unit, or without.")
-                }
-                EditError::OutOfRange { .. } => {
-                    (S::UNPROCESSABLE_ENTITY, "Out of range", "out-of-range", "Type a value in the range.")
-                }
-                EditError::Measure(_) => {
-                    (S::UNPROCESSABLE_ENTITY, "Unknown measure", "unknown-measure", "Choose one of those named.")
-                }
-                EditError::Text { .. } => {
-                    (S::UNPROCESSABLE_ENTITY, "Text too long", "text-length", "Type a text of that length.")
-                }
-                EditError::TooManyChoices { .. } => {
-                    (S::UNPROCESSABLE_ENTITY, "Too many choices", "too-many-choices", "Raise the speck size instead.")
-                }
-                EditError::NoPoint => (S::UNPROCESSABLE_ENTITY, "No point", "no-point", "Click a patch in the plan."),
-                EditError::Change { .. } => {
-                    (S::UNPROCESSABLE_ENTITY, "No such change", "impossible-change", "Choose other patches or values.")
-                }
-                EditError::Pinned => (S::UNPROCESSABLE_ENTITY, "Pinned", "pinned", "Let go of the pin at Outline."),
-                EditError::UnknownTier => {
-                    (S::UNPROCESSABLE_ENTITY, "Unknown tier", "unknown-tier", "Look at the stack again.")
-                }
-                EditError::UnknownChange => {
-                    (S::UNPROCESSABLE_ENTITY, "Unknown change", "unknown-change", "Look at the list again.")
-                }
-                EditError::EqualPoints => {
-                    (S::UNPROCESSABLE_ENTITY, "Equal points", "equal-points", "Mark two points that are far apart.")
-                }
-                EditError::NoFileSize => (
-                    S::UNPROCESSABLE_ENTITY,
-                    "No size in the file",
-                    "no-file-size",
-                    "Type a width, or mark a distance.",
-                ),
-                EditError::NoPixels => {
-                    (S::UNPROCESSABLE_ENTITY, "No pixels", "no-pixels", "Use Outline for what is in an SVG.")
-                }
-                EditError::TooManyStrokes { .. } => {
-                    (S::UNPROCESSABLE_ENTITY, "Too many strokes", "too-many-strokes", "Tidy with fewer, wider strokes.")
-                }
-                EditError::Artwork(e) => {
-                    let code = match e {
-                        ArtworkError::Prepare(PrepareError::CornersCross) => "corners-cross",
-                        ArtworkError::Prepare(PrepareError::SheetSize) => "sheet-size",
-                        ArtworkError::Prepare(PrepareError::NothingLeft) => "empty-crop",
-                        _ => "no-picture",
-                    };
-                    (S::UNPROCESSABLE_ENTITY, "Picture not prepared", code, e.hint())
-                }
-                EditError::Outline(e) => (S::UNPROCESSABLE_ENTITY, "No outline", "no-outline", e.hint()),
-            },
+            Self::Db(e) => shelf_parts(e),
+            Self::Engine(e) => (engine_status(e), "No result", e.code(), e.hint()),
+            Self::Edit(e) => {
+                let (title, code, hint) = edit_parts(e);
+                (S::UNPROCESSABLE_ENTITY, title, code, hint)
+            }
             Self::Exchange(_) => (S::INTERNAL_SERVER_ERROR, "No file", "no-file", "Try another format."),
             Self::Export(ExportError::NoSolid) => {
                 (S::UNPROCESSABLE_ENTITY, "No solid", "no-solid", "Mend what the bench says first.")
             }
-            Self::Export(ExportError::Picture(_) | ExportError::Exchange(_)) => {
+            Self::Export(ExportError::Picture(_) | ExportError::Exchange(_) | ExportError::Document(_)) => {
                 (S::INTERNAL_SERVER_ERROR, "No file", "no-file", "Try another format.")
             }
             Self::Import(_) => (
@@ -252,6 +166,82 @@ impl ApiError {
     }
 }
 
+/// Title, code and hint of a refused edit.
+fn edit_parts(e: &EditError) -> (&'static str, &'static str, &'static str) {
+    match e {
+        EditError::Length(_) => ("No length", "no-length", "Type a number with a unit, or without."),
+        EditError::OutOfRange { .. } => ("Out of range", "out-of-range", "Type a value in the range."),
+        EditError::Measure(_) => ("Unknown measure", "unknown-measure", "Choose one of those named."),
+        EditError::Text { .. } => ("Text too long", "text-length", "Type a text of that length."),
+        EditError::Name { .. } => ("Name too long", "name-length", "Choose a tier and a filament from the lists."),
+        EditError::TooManyChoices { .. } => ("Too many choices", "too-many-choices", "Raise the speck size instead."),
+        EditError::NoPoint => ("No point", "no-point", "Click a patch in the plan."),
+        EditError::Change { .. } => ("No such change", "impossible-change", "Choose other patches or values."),
+        EditError::Pinned => ("Pinned", "pinned", "Let go of the pin at Outline."),
+        EditError::UnknownTier => ("Unknown tier", "unknown-tier", "Look at the stack again."),
+        EditError::UnknownChange => ("Unknown change", "unknown-change", "Look at the list again."),
+        EditError::EqualPoints => ("Equal points", "equal-points", "Mark two points that are far apart."),
+        EditError::NoFileSize => ("No size in the file", "no-file-size", "Type a width, or mark a distance."),
+        EditError::NoPixels => ("No pixels", "no-pixels", "Use Outline for what is in an SVG."),
+        EditError::TooManyStrokes { .. } => ("Too many strokes", "too-many-strokes", "Tidy with fewer, wider strokes."),
+        EditError::Artwork(e) => {
+            let code = match e {
+                ArtworkError::Prepare(PrepareError::CornersCross) => "corners-cross",
+                ArtworkError::Prepare(PrepareError::SheetSize) => "sheet-size",
+                ArtworkError::Prepare(PrepareError::NothingLeft) => "empty-crop",
+                _ => "no-picture",
+            };
+            ("Picture not prepared", code, e.hint())
+        }
+        EditError::Outline(e) => ("No outline", "no-outline", e.hint()),
+    }
+}
+
+/// An unsound mesh, or settings that cannot be written, are faults of the program; the rest is what was asked for.
+const fn engine_status(e: &EngineError) -> StatusCode {
+    match e {
+        EngineError::Solid(SolidError::Unsound(_) | SolidError::Unsettled(_))
+        | EngineError::Picture(_)
+        | EngineError::Key(_) => StatusCode::INTERNAL_SERVER_ERROR,
+        EngineError::Artwork(_)
+        | EngineError::Trace(_)
+        | EngineError::Outline(_)
+        | EngineError::Tier(_)
+        | EngineError::Solid(SolidError::Empty | SolidError::TooLarge { .. } | SolidError::Stopped(_))
+        | EngineError::Document(_)
+        | EngineError::Stopped(_) => StatusCode::UNPROCESSABLE_ENTITY,
+    }
+}
+
+/// Status, title, code and hint of what the shelf refuses.
+fn shelf_parts(e: &DbError) -> (StatusCode, &'static str, &'static str, &'static str) {
+    use StatusCode as S;
+    match e {
+        DbError::UnknownDesign => (S::NOT_FOUND, "Unknown design", "unknown-design", "Go back to the shelf."),
+        DbError::UnknownPicture => (S::NOT_FOUND, "Unknown picture", "unknown-picture", "Go back to the shelf."),
+        DbError::Stale { .. } => {
+            (S::PRECONDITION_FAILED, "Changed meanwhile", "stale", "Load the newer state, then make the change again.")
+        }
+        DbError::NoStep(_) => (S::CONFLICT, "No such step", "no-step", "There is nothing more in that direction."),
+        DbError::TooManySnapshots { .. } => {
+            (S::UNPROCESSABLE_ENTITY, "Too many snapshots", "too-many-snapshots", "Forget some of them first.")
+        }
+        DbError::Full => (
+            S::INSUFFICIENT_STORAGE,
+            "Disk full",
+            "disk-full",
+            "Make room on the disk; everything saved so far is kept.",
+        ),
+        DbError::NewerFile { .. } => (S::INTERNAL_SERVER_ERROR, "Newer data", "newer-file", "Start the newer Kachel."),
+        DbError::Document(_) => {
+            (S::INTERNAL_SERVER_ERROR, "Unreadable design", "damaged-design", "Start the newer Kachel, or undo.")
+        }
+        DbError::Other(_) => {
+            (S::INTERNAL_SERVER_ERROR, "Shelf not usable", "shelf-not-usable", "Check the disk and the data directory.")
+        }
+    }
+}
+
 impl ResponseError for ApiError {
     fn status_code(&self) -> StatusCode {
         self.parts().0
@@ -269,6 +259,10 @@ impl ResponseError for ApiError {
             }
             _ => {}
         }
-        response.body(serde_json::to_string(&self.problem()).unwrap_or_default())
+        // A problem is plain text and numbers; should it fail to be written all the same, the status still tells.
+        match serde_json::to_string(&self.problem()) {
+            Ok(text) => response.body(text),
+            Err(_) => response.body(r#"{"title":"Fault","code":"fault"}"#),
+        }
     }
 }

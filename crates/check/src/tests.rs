@@ -1,9 +1,11 @@
 use super::*;
-use kachel_geom::Ring;
+use crate::rules::{bed, filaments, finishes, heights, loose, low_tiers, picture, recipe, thin_lines, walls};
+use kachel_design::{Axis, Edit, GeneralEdit, Length, OutlineEdit, Printer, TierEdit, Value};
+use kachel_geom::{Point, Px, Ring};
 use kachel_outline::{Size, size_outline};
 use kachel_solid::{Sheets, arrange, extrude};
-use kachel_tiers::{Given, Plans, RecipeKind, slice, stack};
-use kachel_trace::Contour;
+use kachel_tiers::{Given, Measure, Measures, Plans, RecipeKind, measures as m, slice, stack};
+use kachel_trace::{Contour, Contours};
 use std::collections::BTreeMap;
 
 fn rect(x0: f64, y0: f64, x1: f64, y1: f64) -> Ring<Px> {
@@ -25,6 +27,16 @@ fn check_cutter(
     changed: &[(&str, f64)],
     is_ink: impl Fn(usize, Option<usize>) -> bool,
 ) -> Vec<Finding> {
+    with_object(pieces, specks, changed, is_ink, |o| check(o, &Watch::default()).unwrap())
+}
+
+fn with_object<T>(
+    pieces: &[(Option<usize>, Ring<Px>)],
+    specks: usize,
+    changed: &[(&str, f64)],
+    is_ink: impl Fn(usize, Option<usize>) -> bool,
+    look: impl FnOnce(&Object<'_>) -> T,
+) -> T {
     let contours = pieces
         .iter()
         .enumerate()
@@ -50,7 +62,21 @@ fn check_cutter(
         gone: &[],
         has_own_bars: false,
     };
-    check(&object, &watch).unwrap()
+    look(&object)
+}
+
+/// The edits of a finding's mend.
+fn edits(f: &Finding) -> &[Edit] {
+    f.mend.as_ref().map_or(&[], |m| &m.edits)
+}
+
+fn measure(measure: Measure, value: f64) -> Vec<Edit> {
+    vec![TierEdit::SetMeasure { name: measure.name().into(), value: Value::Number(value) }.into()]
+}
+
+fn put_aside(f: &Finding) -> Vec<[f64; 2]> {
+    let [Edit::Outline(OutlineEdit::SetUses { choices })] = edits(f) else { panic!("{f:?}") };
+    choices.iter().map(|c| c.spot.at).collect()
 }
 
 fn plain_square() -> Vec<(Option<usize>, Ring<Px>)> {
@@ -79,11 +105,10 @@ fn a_loose_line_is_found_where_it_is_and_can_be_put_aside() {
     // Tied by itself, unless the maker wants no bars.
     assert_eq!(codes(&run(&framed(rect(110.0, 110.0, 114.0, 140.0)), 0, &[])), []);
     let found = run(&framed(rect(110.0, 110.0, 114.0, 140.0)), 0, &[("bar-width", 0.0)]);
-    assert_eq!(codes(&found), [Code::LoosePart]);
-    let place = found[0].place.unwrap();
+    assert_eq!(codes(&found), [loose::LOOSE_PART]);
+    let place = found[0].bounds().unwrap();
     assert!((place.centre().x - 18.0).abs() < 0.01, "{place:?}");
-    let Some((_, Mend::Aside(points))) = &found[0].mend else { panic!() };
-    assert!((points[0].x - 112.0).abs() < 0.1);
+    assert!((put_aside(&found[0])[0][0] - 112.0).abs() < 0.1);
 }
 
 #[test]
@@ -95,17 +120,17 @@ fn a_line_that_reaches_the_wall_is_not_loose() {
 #[test]
 fn thin_lines_are_found_and_tips_are_not() {
     let found = run(&framed(rect(110.0, 110.0, 110.5, 150.5)), 0, &[("stamp-least", 0.0)]);
-    assert_eq!(codes(&found), [Code::ThinLine]);
-    assert!(matches!(found[0].mend, Some((_, Mend::Measure("stamp-least", 0.75)))));
+    assert_eq!(codes(&found), [thin_lines::THIN_LINE]);
+    assert_eq!(edits(&found[0]), measure(m::STAMP_LEAST, 0.75));
     assert_eq!(codes(&run(&framed(rect(110.0, 110.0, 110.5, 150.5)), 0, &[])), [], "thickened by default");
     let outlined = run(&framed(rect(110.0, 110.0, 120.0, 150.5)), 0, &[("stamp-as", 1.0), ("stamp-line", 0.6)]);
-    assert!(matches!(outlined[0].mend, Some((_, Mend::Measure("stamp-line", 0.75)))));
+    assert_eq!(edits(&outlined[0]), measure(m::STAMP_LINE, 0.75));
     let mut many = framed(rect(110.0, 110.0, 110.5, 150.5));
     many.extend((1..7).map(|i| f64::from(i) * 5.0 + 110.0).map(|x| (Some(1), rect(x, 110.0, x + 0.5, 150.5))));
     let found = check_cutter(&many, 0, &[("stamp-least", 0.0)], |i, parent| parent.is_none() || i >= 2);
-    assert_eq!(codes(&found), [Code::ThinLine; 4]);
+    assert_eq!(codes(&found), [thin_lines::THIN_LINE; 4]);
     assert_eq!(found[3].what, "4 more stamp lines are thinner than 0.75 mm");
-    assert!(found[3].place.is_some() && found[3].mend == found[0].mend);
+    assert!(found[3].places.len() == 4 && found[3].mend == found[0].mend);
     let tip = Ring(vec![Point::new(110.0, 120.0), Point::new(120.0, 151.0), Point::new(130.0, 151.0)]);
     assert_eq!(codes(&run(&framed(tip), 0, &[])), []);
 }
@@ -113,31 +138,53 @@ fn thin_lines_are_found_and_tips_are_not() {
 #[test]
 fn measures_that_spoil_the_tool_are_found_with_values_and_a_mend() {
     let found = run(&plain_square(), 0, &[("wall-thickness", 0.4), ("taper-in", 0.0)]);
-    assert_eq!(codes(&found), [Code::ThinWall]);
+    assert_eq!(codes(&found), [walls::THIN_WALL]);
     assert!(found[0].what.contains("0.4 mm") && found[0].what.contains("0.75 mm"));
-    assert_eq!(found[0].mend.as_ref().unwrap().1, Mend::Measure("wall-thickness", 0.8));
+    assert_eq!(edits(&found[0]), measure(m::WALL_THICKNESS, 0.8));
     let high = run(&plain_square(), 0, &[("flange-height", 15.0)]);
-    assert_eq!(codes(&high), [Code::FlangeTooHigh]);
+    assert_eq!(codes(&high), [heights::FLANGE_TOO_HIGH]);
     let bar = || framed(rect(110.0, 110.0, 114.0, 150.5));
-    assert_eq!(codes(&run(&bar(), 0, &[("stamp-under-wall", 0.0)])), [Code::StampTooHigh]);
-    assert_eq!(codes(&run(&bar(), 0, &[("stamp-under-wall", 20.0)])), [Code::StampVanishes]);
+    assert_eq!(codes(&run(&bar(), 0, &[("stamp-under-wall", 0.0)])), [heights::STAMP_TOO_HIGH]);
+    assert_eq!(codes(&run(&bar(), 0, &[("stamp-under-wall", 20.0)])), [heights::STAMP_VANISHES]);
+}
+
+/// What a mend's button says is what it does, also where the usual value lies outside what the wall leaves room for.
+#[test]
+fn the_words_of_a_mend_name_the_value_that_it_sets() {
+    let low = [("wall-height", 3.0), ("flange-height", 3.0), ("taper-down", 1.0)];
+    let found = run(&plain_square(), 0, &low);
+    assert_eq!(codes(&found), [heights::FLANGE_TOO_HIGH]);
+    assert_eq!(found[0].mend.as_ref().unwrap().words, "Make the flange 1.5 mm high");
+    assert_eq!(edits(&found[0]), measure(m::FLANGE_HEIGHT, 1.5));
+    let bar = framed(rect(110.0, 110.0, 114.0, 150.5));
+    let found = run(&bar, 0, &[("wall-height", 4.0), ("stamp-under-wall", 4.0)]);
+    let stamp = found.iter().find(|f| f.code == heights::STAMP_VANISHES).unwrap();
+    assert_eq!(stamp.mend.as_ref().unwrap().words, "Let them end 2 mm under the wall");
+    assert_eq!(edits(stamp), measure(m::STAMP_UNDER_WALL, 2.0));
+    // A drawing that no coaster can hold: the button offers the largest one there is.
+    let wide = coaster(&[("relief", 1.0), ("across", 40.0)], &Printer { filaments: 4, ..Printer::default() }, &[]);
+    let words = &wide[0].mend.as_ref().unwrap().words;
+    let [Edit::Tiers(TierEdit::SetMeasure { value: Value::Number(v), .. })] = edits(&wide[0]) else { panic!() };
+    assert!(words.contains(&format!("{v} mm")), "{words}: {v}");
 }
 
 #[test]
 fn too_large_for_the_bed_says_which_width_would_fit() {
     let found = run(&[(None, rect(0.0, 0.0, 300.0, 200.0))], 0, &[]);
-    assert_eq!(codes(&found), [Code::LargerThanBed]);
+    assert_eq!(codes(&found), [bed::LARGER_THAN_BED]);
     // 220 mm less wall and flange on both sides (2 x 4.6 mm).
-    assert_eq!(found[0].mend.as_ref().unwrap().1, Mend::Width(210.8));
+    let width = GeneralEdit::SetSize { axis: Axis::Width, value: Length::Mm(210.8) };
+    assert_eq!(edits(&found[0]), [width.into()]);
+    assert_eq!(found[0].figures.len(), 1, "only the width is too large");
 }
 
 #[test]
 fn a_wall_thicker_than_the_shape_and_several_pieces() {
     let found = run(&[(None, rect(0.0, 0.0, 1.0, 40.0)), (None, rect(30.0, 0.0, 60.0, 40.0))], 0, &[]);
-    assert_eq!(codes(&found), [Code::SeveralPieces]);
+    assert_eq!(codes(&found), [loose::SEVERAL_PIECES]);
     assert_eq!(
         codes(&run(&[(None, rect(0.0, 0.0, 1.0, 40.0))], 3, &[])),
-        [Code::WallThickerThanShape, Code::SpecksDropped]
+        [walls::WALL_THICKER_THAN_SHAPE, picture::SPECKS_DROPPED]
     );
 }
 
@@ -152,65 +199,78 @@ fn many_loose_lines_are_told_one_by_one_up_to_a_dozen_and_mended_together() {
     // Contours are ink where they lie in a gap.
     let found = run_as(&pieces, |i, parent| parent.is_none() || i >= 2);
     assert_eq!(found.len(), 13);
-    assert!(found.iter().all(|f| f.code == Code::LoosePart && !f.why.is_empty()));
-    assert!(found[12].what.starts_with("8 more") && found[12].place.is_none());
-    let Some((words, Mend::Aside(points))) = &found[12].mend else { panic!() };
-    assert_eq!((words.as_str(), points.len()), ("Put all 20 aside", 20));
+    assert!(found.iter().all(|f| f.code == loose::LOOSE_PART && !f.why.is_empty()));
+    assert!(found[12].what.starts_with("8 more") && found[12].places.is_empty());
+    assert_eq!(found[12].mend.as_ref().unwrap().words, "Put all 20 aside");
+    assert_eq!(put_aside(&found[12]).len(), 20);
 }
 
 #[test]
-fn codes_are_stable_words() {
-    let all = [
-        Code::LoosePart,
-        Code::SeveralPieces,
-        Code::ThinWall,
-        Code::ThinLine,
-        Code::LargerThanBed,
-        Code::WallThickerThanShape,
-        Code::FlangeTooHigh,
-        Code::StampTooHigh,
-        Code::StampVanishes,
-        Code::TouchingPieces,
-        Code::SpecksDropped,
-        Code::SimplerRule,
-        Code::PictureReduced,
-        Code::PictureCutOff,
-        Code::FirstPicture,
-        Code::LostPatch,
-        Code::LostChange,
-        Code::NothingLeft,
-        Code::MovedOn,
-        Code::OpenLine,
-        Code::MissingLetter,
-        Code::NoHeight,
-        Code::TooDeep,
-        Code::NoRoom,
-        Code::BreaksOut,
-        Code::TooLong,
-        Code::FinishTooWide,
-        Code::ColoursInOneLayer,
-        Code::FilamentGone,
-        Code::UnderALayer,
-    ];
+fn codes_are_stable_words_and_each_belongs_to_one_rule() {
+    let all: Vec<Code> = RULES.iter().flat_map(|r| r.codes).copied().chain([rules::RULE_FAILED]).collect();
     let mut names: Vec<&str> = all.iter().map(|c| c.name()).collect();
     assert!(names.iter().all(|n| n.chars().all(|c| c.is_ascii_lowercase() || c == '-')));
+    assert!(RULES.iter().all(|r| !r.codes.is_empty() && r.looks_at.starts_with(char::is_lowercase)));
     names.sort_unstable();
     names.dedup();
     assert_eq!(names.len(), all.len());
+}
+
+/// `docs/rules.md` is made of the registry.
+#[test]
+fn the_page_of_rules_is_current() {
+    let mut page = String::from(
+        "# What Check looks at\n\nMade from the list of rules in `crates/check/src/rules/mod.rs`. To make it anew: \
+         `KACHEL_WRITE_DOCS=1 cargo test -p kachel-check page_of_rules`.\n\n| Check looks at | findings |\n|---|---|\n",
+    );
+    for rule in RULES {
+        let codes: Vec<String> = rule.codes.iter().map(|c| format!("`{}`", c.name())).collect();
+        page.push_str(&format!("| {} | {} |\n", rule.looks_at, codes.join(", ")));
+    }
+    page.push_str(&format!("\nA rule that cannot run is a finding itself: `{}`.\n", rules::RULE_FAILED.name()));
+    let file = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/rules.md");
+    if std::env::var_os("KACHEL_WRITE_DOCS").is_some() {
+        std::fs::write(&file, &page).unwrap();
+    }
+    assert_eq!(std::fs::read_to_string(&file).unwrap_or_default(), page, "docs/rules.md is stale");
+}
+
+#[test]
+fn a_rule_that_cannot_run_says_so_and_the_others_go_on() {
+    fn fails(_: &Object<'_>, _: &mut Vec<Finding>) -> Result<(), Fault> {
+        Err(kachel_geom::Grid::from_mm(5000.0).unwrap_err().into())
+    }
+    fn stopped(_: &Object<'_>, _: &mut Vec<Finding>) -> Result<(), Fault> {
+        Err(Stopped.into())
+    }
+    let rule = |run| Rule { looks_at: "something", codes: &[], run };
+    with_object(
+        &plain_square(),
+        3,
+        &[],
+        |_, parent| parent.is_none(),
+        |o| {
+            let watch = Watch::default();
+            let found = look(&[rule(fails), RULES[9]], o, &watch).unwrap();
+            assert_eq!(codes(&found), [rules::RULE_FAILED, picture::SPECKS_DROPPED]);
+            assert!(found[0].what.contains("something") && found[0].what.contains("5000"), "{}", found[0].what);
+            assert_eq!(look(&[rule(stopped)], o, &watch), Err(Stopped));
+        },
+    );
 }
 
 #[test]
 fn trade_values_are_the_bounds() {
     // Common practice, no source: an upright wall under 0.75 mm and a stamp line under 0.75 mm are too thin.
     assert_eq!(codes(&run(&plain_square(), 0, &[("wall-thickness", 0.75), ("taper-in", 0.0)])), []);
-    assert_eq!(codes(&run(&plain_square(), 0, &[("wall-thickness", 0.74), ("taper-in", 0.0)])), [Code::ThinWall]);
+    assert_eq!(codes(&run(&plain_square(), 0, &[("wall-thickness", 0.74), ("taper-in", 0.0)])), [walls::THIN_WALL]);
     let as_drawn = [("stamp-least", 0.0)];
     let line = |width: f64| codes(&run(&framed(rect(110.0, 110.0, 110.0 + width, 150.5)), 0, &as_drawn));
     assert_eq!(line(0.8), []);
-    assert_eq!(line(0.7), [Code::ThinLine]);
+    assert_eq!(line(0.7), [thin_lines::THIN_LINE]);
     // The bed, 220 x 220 x 250 mm: 210.8 mm of edge fit with wall and flange, 211 do not.
     assert_eq!(codes(&run(&[(None, rect(0.0, 0.0, 210.7, 100.0))], 0, &[])), []);
-    assert_eq!(codes(&run(&[(None, rect(0.0, 0.0, 211.0, 100.0))], 0, &[])), [Code::LargerThanBed]);
+    assert_eq!(codes(&run(&[(None, rect(0.0, 0.0, 211.0, 100.0))], 0, &[])), [bed::LARGER_THAN_BED]);
 }
 
 /// Checks a coaster of a square with an inlaid square, each in its filament.
@@ -247,12 +307,12 @@ fn filaments_side_by_side_need_a_printer_that_loads_them() {
     let one = Printer::default();
     let four = Printer { filaments: 4, ..Printer::default() };
     let inlaid = [("relief", 3.0), ("across", 100.0)];
-    assert_eq!(codes(&coaster(&inlaid, &one, &[])), [Code::ColoursInOneLayer]);
+    assert_eq!(codes(&coaster(&inlaid, &one, &[])), [filaments::COLOURS_IN_ONE_LAYER]);
     assert_eq!(codes(&coaster(&inlaid, &four, &[])), []);
     // Raised, they change from layer to layer, by hand if need be.
     assert_eq!(codes(&coaster(&[("relief", 1.0), ("across", 100.0)], &one, &[])), []);
     let gone = coaster(&inlaid, &four, &["celadon".into()]);
-    assert_eq!(gone[0].mend.as_ref().unwrap().1, Mend::DropFilament("celadon".into()));
+    assert_eq!(edits(&gone[0]), [TierEdit::DropFilament { filament: "celadon".into() }.into()]);
 }
 
 #[test]
@@ -260,22 +320,22 @@ fn what_the_recipe_doubts_is_found_with_its_mend() {
     let four = Printer { filaments: 4, ..Printer::default() };
     let deep = coaster(&[("relief-depth", 7.0), ("across", 100.0)], &four, &[]);
     // Cut through, what the drawing encloses falls out.
-    assert_eq!(codes(&deep), [Code::TooDeep, Code::SeveralPieces]);
+    assert_eq!(codes(&deep), [recipe::TOO_DEEP, loose::SEVERAL_PIECES]);
     assert!(deep[0].what.contains("7 mm") && deep[0].what.contains("5 mm"), "{}", deep[0].what);
-    assert_eq!(deep[0].mend.as_ref().unwrap().1, Mend::Measure("relief-depth", 2.5));
+    assert_eq!(edits(&deep[0]), measure(m::RELIEF_DEPTH, 2.5));
     let small = coaster(&[("relief", 1.0), ("across", 40.0)], &four, &[]);
-    assert_eq!(codes(&small), [Code::NoRoom]);
-    assert!(small[0].place.is_some());
+    assert_eq!(codes(&small), [recipe::NO_ROOM]);
+    assert!(small[0].bounds().is_some());
     let thin =
         coaster(&[("relief", 1.0), ("across", 100.0), ("relief-depth", 0.2)], &Printer { layer: 0.3, ..four }, &[]);
-    assert_eq!(codes(&thin), [Code::UnderALayer]);
+    assert_eq!(codes(&thin), [low_tiers::UNDER_A_LAYER]);
 }
 
 #[test]
 fn a_finish_wider_than_the_wall_says_what_is_left() {
     let found = run(&plain_square(), 0, &[("taper-in", 3.2), ("wall-thickness", 1.6)]);
-    assert_eq!(codes(&found), [Code::FinishTooWide]);
+    assert_eq!(codes(&found), [finishes::FINISH_TOO_WIDE]);
     // Half of the taper's 3 mm is left: 13.5 of 15 mm.
     assert!(found[0].what.contains("13.50 mm") && found[0].what.contains("15.00 mm"), "{}", found[0].what);
-    assert!(found[0].place.is_some());
+    assert!(found[0].bounds().is_some());
 }

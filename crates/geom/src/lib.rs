@@ -14,6 +14,7 @@
 mod boolean;
 mod curve;
 mod grid;
+mod memo;
 mod nearest;
 mod offset;
 mod point;
@@ -26,6 +27,7 @@ mod watch;
 pub use boolean::{BoolOp, combine, combine_rings, join_all, normalise};
 pub use curve::{Curve, Segment, cubic_at};
 pub use grid::{GRID_PER_MM, Grid, GridPoint, LIMIT, LIMIT_MM, OffGrid, orient};
+pub use memo::{Memo, Name};
 pub use nearest::{Edges, nearest_places};
 pub use offset::{ARC_TOLERANCE_MM, Corner, SHARPEST_MITRE_DEG, SOURCE_DEVIATION_MM, offset, offset_with, stroke};
 pub use point::{Bounds, Mm, Point, Px, Space};

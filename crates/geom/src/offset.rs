@@ -13,7 +13,7 @@ pub const ARC_TOLERANCE_MM: f64 = 0.005;
 pub const SOURCE_DEVIATION_MM: f64 = 0.005;
 
 /// How corners of an offset are made on the outside of a bend.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, ts_rs::TS)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, ts_rs::TS, Hash)]
 #[serde(rename_all = "kebab-case")]
 #[ts(export)]
 pub enum Corner {

@@ -1,6 +1,7 @@
-use crate::document::{Document, DocumentError};
-use crate::engine::{Engine, Picture, Run};
+use crate::engine::{Engine, Picture};
+use crate::run::Run;
 use crate::view::thumbnail;
+use kachel_design::{Document, DocumentError};
 use kachel_exchange::{
     Credit, DesignInside, ExchangeError, Material, NamedMesh, SvgGroup, SvgPatch, read_design, write_stl_binary,
     write_stl_text, write_stl_zip, write_svg, write_threemf,
@@ -77,7 +78,7 @@ pub fn export(
         ExportFormat::StlParts => write_stl_zip(&parts())?,
         ExportFormat::ThreeMf => {
             let small = thumbnail(run).and_then(|svg| rendered(&svg));
-            let inside = DesignInside { document: d.to_json(), picture: picture()? };
+            let inside = DesignInside { document: d.to_json()?, picture: picture()? };
             write_threemf(&parts(), &credit(d, created), small.as_deref(), Some(&inside))?
         }
     })
@@ -95,6 +96,9 @@ pub enum ExportError {
     /// From the writer.
     #[error(transparent)]
     Exchange(#[from] ExchangeError),
+    /// The design that goes into a 3MF cannot be written.
+    #[error(transparent)]
+    Document(#[from] DocumentError),
 }
 
 /// Longer side of a thumbnail, pixels.

@@ -8,37 +8,37 @@
 //! 6. [`kachel_check`]: everything so far becomes findings.
 //! 7. [`kachel_exchange`]: the solid becomes files.
 //!
-//! A design is a [`Document`] (settings and choices). Results are never stored: [`Engine::run`] computes them and
-//! remembers them by the hash of what went in. Every change of a document is an [`Edit`].
+//! A design is a [`Document`](kachel_design::Document) (settings and choices). Results are never stored: [`Engine::run`] computes them and
+//! remembers them by the hash of what went in. Every change of a document is an
+//! [`Edit`](kachel_design::Edit).
 
-mod document;
-mod edit;
+mod begin;
 mod engine;
+mod error;
 mod export;
-mod outline_edit;
-mod picture_edit;
+mod keys;
 mod pieces;
+mod run;
 mod samples;
-mod tier_edit;
-mod tier_view;
+mod stages;
 mod view;
-mod workshop;
 
-pub use document::{ArtworkRef, Credit, Document, DocumentError, Guide, PatchFilament, VERSION};
-pub use edit::{Axis, Basis, Closing, Edit, EditError};
-pub use engine::{DisplayPart, Engine, EngineError, Picture, Run, Source, Timing};
+pub use engine::{DisplayPart, Engine, Picture};
+pub use error::EngineError;
 pub use export::{ExportError, ExportFormat, ImportError, export, export_contours, file_name, import_design};
 pub use pieces::{copied, export_outline, import_patches, patch_nodes};
+pub use run::{Run, Timing};
 pub use samples::{SAMPLE_LICENCE, SAMPLES, Sample};
-pub use tier_view::{ChangeView, CutView, HandleView, MeasureView, OptionView, PartView, SolidView, TierView};
 pub use view::{
-    AstrayView, FindingView, OutlineView, PatchView, PictureView, ProblemView, ResultView, SwatchView, TimingView,
+    AstrayView, ChangeView, CutView, FigureView, FindingView, HandleView, MeasureView, OptionView, OutlineView,
+    PartView, PatchView, PictureView, PlaceView, ProblemView, ResultView, SolidView, SwatchView, TierView, TimingView,
     TraceView, thumbnail,
 };
-pub use workshop::{Filament, Workshop, WorkshopError};
 
 pub use kachel_artwork as artwork;
 pub use kachel_check as check;
+pub use kachel_design as design;
+pub use kachel_design::*;
 pub use kachel_exchange as exchange;
 pub use kachel_geom::{GRID_PER_MM, Stage, Stopped, Watch};
 pub use kachel_outline as outline;

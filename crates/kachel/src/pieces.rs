@@ -1,9 +1,10 @@
 //! Patches on their way in and out: as SVG, from one design to another, as nodes for a hand.
 
-use crate::document::Document;
-use crate::engine::{EngineError, Run};
+use crate::error::EngineError;
 use crate::export::credit;
+use crate::run::Run;
 use kachel_artwork::{Artwork, ArtworkError};
+use kachel_design::Document;
 use kachel_exchange::{SvgGroup, SvgPatch, write_svg};
 use kachel_geom::{Bounds, Curve, Mm, Point, Px, Segment, Watch};
 use kachel_outline::{Change, DrawnLine, Patch, Piece, Use, patches};

@@ -1,6 +1,6 @@
 //! Pictures that ship with Kachel, drawn for this project.
 
-use crate::document::Credit;
+use kachel_design::Credit;
 
 /// One of them.
 #[derive(Clone, Copy, Debug)]

@@ -2,7 +2,7 @@
 //! environment under target/.
 
 use kachel_engine::tiers::RecipeKind;
-use kachel_engine::{Edit, Engine, ExportFormat, Sample, Watch, export};
+use kachel_engine::{Engine, ExportFormat, GeneralEdit, Sample, TierEdit, Watch, export};
 use serde_json::Value;
 use std::path::{Path, PathBuf};
 use std::process::Command;
@@ -31,13 +31,13 @@ fn the_consortiums_library_reads_parts_materials_and_credit_without_a_warning() 
     let sample = Sample::by_id("hedgehog").unwrap();
     let picture = || Ok(sample.bytes.to_vec());
     let new = engine.new_document("Hedgehog & \"friends\"", sample.file_name, sample.bytes, &watch).unwrap();
-    let measure = |name: &str, value: &str| Edit::SetMeasure { name: name.into(), value: value.into() };
+    let measure = |name: &str, value: &str| TierEdit::SetMeasure { name: name.into(), value: value.into() }.into();
     let edits = [
-        Edit::SetCredit { credit: sample.credit() },
-        Edit::SetRecipe { recipe: RecipeKind::Coaster },
+        GeneralEdit::SetCredit { credit: sample.credit() }.into(),
+        TierEdit::SetRecipe { recipe: RecipeKind::Coaster }.into(),
         measure("relief", "inlaid"),
         measure("across", "110 mm"),
-        Edit::SetFilament { key: "details".into(), filament: Some("oxblood".into()) },
+        TierEdit::SetFilament { key: "details".into(), filament: Some("oxblood".into()) }.into(),
     ];
     let d = engine.apply(&new, &edits, &picture, &watch).unwrap().unwrap();
     let run = engine.run(&d, &picture, &watch);

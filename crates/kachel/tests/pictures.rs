@@ -2,7 +2,10 @@
 
 use image::{ExtendedColorType, ImageEncoder, codecs::png::PngEncoder};
 use kachel_artwork::{Crop, Sheet, Straighten, Stroke, StrokeKind};
-use kachel_engine::{Axis, Document, Edit, EditError, Engine, ResultView, Sample, export_contours};
+use kachel_engine::{
+    Axis, Document, Edit, EditError, Engine, GeneralEdit, OutlineEdit, PictureEdit, ResultView, Sample, TierEdit,
+    export_contours,
+};
 use kachel_geom::Watch;
 use kachel_outline::{Choice, Size, Spot, Use};
 use kachel_trace::{ColourSettings, Ink};
@@ -91,7 +94,7 @@ fn a_phone_photo_of_a_sheet_gives_the_leaf_in_its_true_size() {
     let mut design = Design::sample("leaf-photo");
     // The sheet's corners as `tools/draw_samples.py` puts them.
     let corners = [[290.0, 190.0], [1360.0, 120.0], [1510.0, 980.0], [130.0, 1050.0]];
-    design.edit(Edit::Straighten { straighten: Some(Straighten { corners, sheet: Sheet::A4 }) });
+    design.edit(PictureEdit::Straighten { straighten: Some(Straighten { corners, sheet: Sheet::A4 }) }.into());
     let p = design.view().picture.unwrap();
     // The part of the sheet round the leaf: 297 x 210 mm are 1188 x 840 units there, and the leaf lies at 300, 470.
     let Size::Scale { mm_per_px } = design.document.size else { panic!() };
@@ -110,8 +113,8 @@ fn a_phone_photo_of_a_sheet_gives_the_leaf_in_its_true_size() {
         width: 850.0 * unit,
         height: 420.0 * unit,
     };
-    design.edit(Edit::SetCrop { crop: Some(crop) });
-    design.edit(Edit::SetInvert { invert: false });
+    design.edit(PictureEdit::SetCrop { crop: Some(crop) }.into());
+    design.edit(PictureEdit::SetInvert { invert: false }.into());
     let view = design.view();
     assert_eq!(view.patches.iter().filter(|p| p.is_ink).count(), 1, "{:?}", view.findings);
     // From the tip of the stem (200, 520, half a width of 8 beyond) to that of the leaf, 610 units along 14 degrees.
@@ -124,38 +127,41 @@ fn a_phone_photo_of_a_sheet_gives_the_leaf_in_its_true_size() {
 #[test]
 fn turning_and_flipping_keep_choices_sizes_and_the_crop() {
     let mut design = Design::new(picture());
-    design.edit(Edit::SetUses { choices: vec![Choice { spot: Spot::new([120.0, 60.0], true), use_: Use::Aside }] });
-    design.edit(Edit::SetSize { axis: Axis::Width, value: "60 mm".into() });
-    design.edit(Edit::PinSize { axis: Some(Axis::Width) });
+    design.edit(
+        OutlineEdit::SetUses { choices: vec![Choice { spot: Spot::new([120.0, 60.0], true), use_: Use::Aside }] }
+            .into(),
+    );
+    design.edit(GeneralEdit::SetSize { axis: Axis::Width, value: "60 mm".into() }.into());
+    design.edit(GeneralEdit::PinSize { axis: Some(Axis::Width) }.into());
     let uses = design.uses();
     assert_eq!(uses.iter().filter(|u| u.1 == Use::Aside).count(), 1);
     let (w, h) = design.size();
     assert!((w - 60.0).abs() < 1e-6 && (h - 20.0).abs() < 0.2, "{w} x {h}");
-    design.edit(Edit::Turn { quarters: 1 });
+    design.edit(PictureEdit::Turn { quarters: 1 }.into());
     let turned = design.size();
     assert!((turned.1 - 60.0).abs() < 1e-6 && (turned.0 - h).abs() < 0.05, "{turned:?}");
     assert_eq!(design.uses().iter().filter(|u| u.1 == Use::Aside).count(), 1, "the disc is still put aside");
     for axis in [Axis::Width, Axis::Height, Axis::Height, Axis::Width] {
-        design.edit(Edit::Flip { axis });
+        design.edit(PictureEdit::Flip { axis }.into());
         assert_eq!(design.uses().iter().filter(|u| u.1 == Use::Aside).count(), 1);
     }
-    design.edit(Edit::SetCrop { crop: Some(Crop { x: 20.0, y: 5.0, width: 70.0, height: 110.0 }) });
+    design.edit(PictureEdit::SetCrop { crop: Some(Crop { x: 20.0, y: 5.0, width: 70.0, height: 110.0 }) }.into());
     let before = design.document.clone();
-    design.edit(Edit::Turn { quarters: -1 });
-    design.edit(Edit::Turn { quarters: 1 });
+    design.edit(PictureEdit::Turn { quarters: -1 }.into());
+    design.edit(PictureEdit::Turn { quarters: 1 }.into());
     let (a, b) = (design.document.prepare.crop.unwrap(), before.prepare.crop.unwrap());
     let all = [a.x - b.x, a.y - b.y, a.width - b.width, a.height - b.height];
     assert!(all.iter().all(|v| v.abs() < 1e-9), "{a:?}, {b:?}");
     let (c, d) = (design.document.choices[0].spot.at, before.choices[0].spot.at);
     assert!((c[0] - d[0]).abs() < 1e-9 && (c[1] - d[1]).abs() < 1e-9);
-    design.edit(Edit::SetDegrees { degrees: 12.5 });
+    design.edit(PictureEdit::SetDegrees { degrees: 12.5 }.into());
     assert_eq!(design.uses().iter().filter(|u| u.1 == Use::Aside).count(), 1);
 }
 
 #[test]
 fn two_points_and_their_distance_set_the_size() {
     let mut design = Design::new(picture());
-    let distance = |from, to, value: &str| Edit::SetDistance { from, to, value: value.into() };
+    let distance = |from, to, value: &str| GeneralEdit::SetDistance { from, to, value: value.into() }.into();
     // The bar's lower edge is 60 px long.
     design.edit(distance([20.0, 50.0], [80.0, 50.0], "3 in"));
     let Size::Scale { mm_per_px } = design.document.size else { panic!() };
@@ -169,7 +175,7 @@ fn two_points_and_their_distance_set_the_size() {
         assert!(!e.to_string().is_empty(), "{value}");
     }
     assert!(design.try_edit(distance([f64::NAN, 50.0], [80.0, 50.0], "3 in")).is_err());
-    assert!(matches!(design.try_edit(Edit::SetFileSize).unwrap_err(), EditError::NoFileSize));
+    assert!(matches!(design.try_edit(GeneralEdit::SetFileSize.into()).unwrap_err(), EditError::NoFileSize));
 }
 
 #[test]
@@ -177,8 +183,9 @@ fn strokes_change_the_patches_and_have_a_limit() {
     let mut design = Design::new(picture());
     let inks = |d: &Design| d.view().patches.iter().filter(|p| p.is_ink).count();
     assert_eq!(inks(&design), 2);
-    let stroke =
-        |kind, points: Vec<[f64; 2]>, radius| Edit::AddStroke { stroke: Stroke { kind, points, radius, colour: None } };
+    let stroke = |kind, points: Vec<[f64; 2]>, radius| {
+        PictureEdit::AddStroke { stroke: Stroke { kind, points, radius, colour: None } }.into()
+    };
     design.edit(stroke(StrokeKind::Clear, vec![[120.0, 60.0]], 4.0));
     assert_eq!(inks(&design), 1, "the disc is gone");
     design.edit(stroke(StrokeKind::RubOut, vec![[50.0, 20.0], [50.0, 60.0]], 3.0));
@@ -193,16 +200,19 @@ fn strokes_change_the_patches_and_have_a_limit() {
         design.try_edit(stroke(StrokeKind::Draw, many, 1.0)).unwrap_err(),
         EditError::TooManyStrokes { .. }
     ));
-    design.edit(Edit::ClearStrokes);
+    design.edit(PictureEdit::ClearStrokes.into());
     assert_eq!(inks(&design), 2);
 }
 
 #[test]
 fn another_picture_keeps_everything_after_it() {
     let mut design = Design::new(picture());
-    design.edit(Edit::SetUses { choices: vec![Choice { spot: Spot::new([120.0, 60.0], true), use_: Use::Aside }] });
-    design.edit(Edit::SetSize { axis: Axis::Width, value: "75 mm".into() });
-    design.edit(Edit::SetMeasure { name: "wall-height".into(), value: "22 mm".into() });
+    design.edit(
+        OutlineEdit::SetUses { choices: vec![Choice { spot: Spot::new([120.0, 60.0], true), use_: Use::Aside }] }
+            .into(),
+    );
+    design.edit(GeneralEdit::SetSize { axis: Axis::Width, value: "75 mm".into() }.into());
+    design.edit(TierEdit::SetMeasure { name: "wall-height".into(), value: "22 mm".into() }.into());
     let before = design.size();
     // The same drawn twice as large.
     let twice = painted(320, 200, |x, y| {
@@ -226,20 +236,20 @@ fn another_picture_keeps_everything_after_it() {
 fn a_drawing_has_no_pixels_to_tidy() {
     let mut design = Design::sample("hedgehog");
     let stroke = Stroke { kind: StrokeKind::Draw, points: vec![[1.0, 1.0]], radius: 2.0, colour: None };
-    assert!(matches!(design.try_edit(Edit::AddStroke { stroke }).unwrap_err(), EditError::NoPixels));
-    assert!(matches!(design.try_edit(Edit::SetLevel { level: true }).unwrap_err(), EditError::NoPixels));
-    design.edit(Edit::Turn { quarters: 1 });
-    design.edit(Edit::Flip { axis: Axis::Width });
+    assert!(matches!(design.try_edit(PictureEdit::AddStroke { stroke }.into()).unwrap_err(), EditError::NoPixels));
+    assert!(matches!(design.try_edit(PictureEdit::SetLevel { level: true }.into()).unwrap_err(), EditError::NoPixels));
+    design.edit(PictureEdit::Turn { quarters: 1 }.into());
+    design.edit(PictureEdit::Flip { axis: Axis::Width }.into());
     assert!(design.view().problem.is_none());
 }
 
 #[test]
 fn pen_lines_keep_their_typed_width_when_the_size_changes() {
     let mut design = Design::sample("signature");
-    design.edit(Edit::SetInk { ink: Ink::Pen });
-    design.edit(Edit::SetPenWidth { value: Some("3 mm".into()) });
+    design.edit(PictureEdit::SetInk { ink: Ink::Pen }.into());
+    design.edit(PictureEdit::SetPenWidth { value: Some("3 mm".into()) }.into());
     for width in ["60 mm", "120 mm"] {
-        design.edit(Edit::SetSize { axis: Axis::Width, value: width.into() });
+        design.edit(GeneralEdit::SetSize { axis: Axis::Width, value: width.into() }.into());
         let view = design.view();
         assert!(view.problem.is_none(), "{:?}", view.problem);
         // The line under the name stands alone: its patch is 3 mm high but for its bow.
@@ -258,7 +268,7 @@ fn pen_lines_keep_their_typed_width_when_the_size_changes() {
         assert!((3.4..5.6).contains(&(length / wide)), "{width}: {length}");
     }
     for value in ["0", "51 mm", "NaN", "-2"] {
-        assert!(design.try_edit(Edit::SetPenWidth { value: Some(value.into()) }).is_err(), "{value}");
+        assert!(design.try_edit(PictureEdit::SetPenWidth { value: Some(value.into()) }.into()).is_err(), "{value}");
     }
 }
 
@@ -266,7 +276,7 @@ fn pen_lines_keep_their_typed_width_when_the_size_changes() {
 fn contours_by_colour_are_one_group_each_and_carry_the_credit() {
     let mut design = Design::sample("swap-badge");
     let credit = Sample::by_id("swap-badge").unwrap().credit();
-    design.edit(Edit::SetCredit { credit });
+    design.edit(GeneralEdit::SetCredit { credit }.into());
     let svg = |d: &Design| {
         let run = d.engine.run(&d.document, &|| Ok(d.bytes.clone()), &Watch::default());
         export_contours(&d.document, &run).unwrap()
@@ -277,7 +287,7 @@ fn contours_by_colour_are_one_group_each_and_carry_the_credit() {
         assert!(plain.contains(word), "{word}: {plain}");
     }
     let colours = ColourSettings { with_ground: true, ..ColourSettings::default() };
-    design.edit(Edit::SetColours { colours });
+    design.edit(PictureEdit::SetColours { colours }.into());
     assert_eq!(svg(&design).matches("<g ").count(), 5, "with the ground");
     let tree = resvg_reads(&svg(&design));
     assert!(tree > 10, "{tree} paths for another reader");

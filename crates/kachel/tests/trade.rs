@@ -1,7 +1,7 @@
 //! Each recipe's object as it comes, measured on its mesh by rays and held against the trade. Common practice, no
 //! source, where no other is named.
 
-use kachel_engine::{Edit, Engine, Run};
+use kachel_engine::{Engine, Run, TierEdit};
 use kachel_geom::Watch;
 use kachel_solid::{Mesh, testing::crossing};
 use kachel_tiers::{RecipeKind, Role, Stack};
@@ -25,7 +25,8 @@ fn object(kind: RecipeKind) -> Object {
     let watch = Watch::default();
     let document = engine.new_document("Oval", "oval.svg", &bytes, &watch).unwrap();
     let read = || Ok(bytes.clone());
-    let document = engine.apply(&document, &[Edit::SetRecipe { recipe: kind }], &read, &watch).unwrap().unwrap();
+    let document =
+        engine.apply(&document, &[TierEdit::SetRecipe { recipe: kind }.into()], &read, &watch).unwrap().unwrap();
     let run = engine.run(&document, &read, &watch);
     assert!(run.failed.is_none(), "{kind:?}: {:?}", run.failed);
     let told: Vec<&str> = run.findings.iter().map(|f| f.what.as_str()).collect();

@@ -296,7 +296,7 @@ pub enum Change {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
 #[serde(deny_unknown_fields)]
 #[ts(export)]
-pub struct OutlineEdit {
+pub struct Entry {
     /// Its name within the design; never used again.
     pub id: u32,
     /// Whether it is applied.

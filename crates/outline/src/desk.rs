@@ -1,15 +1,14 @@
 //! Applies the list of changes.
 
-use crate::change::{Astray, Change, LineUpWith, OutlineEdit, Seen, Side};
+use crate::change::{Astray, Change, Entry, LineUpWith, Seen, Side};
 use crate::drawn::DrawnLine;
 use crate::work::{self, Turn};
 use crate::{DEVIATION_MM, OutlineError, Patch, PatchId, Place, Root, Spot, Use, edge_box, number, patch_at};
 use kachel_geom::{
-    BoolOp, Bounds, Curve, Mm, OffGrid, Point, Px, Region, Ring, Watch, combine, interior_point, join_all, normalise,
-    offset, offset_with, stroke,
+    BoolOp, Bounds, Curve, Mm, Name, OffGrid, Point, Px, Region, Ring, Watch, combine, interior_point, join_all,
+    normalise, offset, offset_with, stroke,
 };
 use kachel_trace::{FLATNESS, refit};
-use std::hash::{DefaultHasher, Hash, Hasher};
 use std::sync::Arc;
 
 /// Overlaps under this (mm2) come from rounding.
@@ -25,27 +24,16 @@ pub struct Step {
 /// Remembers steps, so that a list of many entries is not begun anew for a change of its last ones.
 pub trait Steps: Sync {
     /// The step of that name.
-    fn get(&self, name: u128) -> Option<Arc<Step>>;
+    fn get(&self, name: Name) -> Option<Arc<Step>>;
     /// Keeps a step.
-    fn put(&self, name: u128, step: Step);
+    fn put(&self, name: Name, step: Step);
 }
 
 /// A memory, and what tells apart the patches that a list starts from.
 #[derive(Clone, Copy)]
 pub(crate) struct Remembered<'a> {
     pub(crate) steps: &'a dyn Steps,
-    pub(crate) start: u128,
-}
-
-/// 128 bits for what was hashed so far and what comes next.
-pub(crate) fn name_of(before: u128, next: &impl Hash) -> u128 {
-    let half = |salt: u8| {
-        let mut h = DefaultHasher::new();
-        (salt, before).hash(&mut h);
-        next.hash(&mut h);
-        u128::from(h.finish())
-    };
-    half(1) << 64 | half(2)
+    pub(crate) start: Name,
 }
 
 /// Every so many entries a step is kept, beside the last two.
@@ -54,16 +42,16 @@ const KEPT_EVERY: usize = 16;
 /// Applies the entries that are on, in their order.
 pub(crate) fn apply(
     patches: &mut Vec<Patch>,
-    edits: &[OutlineEdit],
+    edits: &[Entry],
     place: &Place,
     memory: Option<Remembered<'_>>,
     watch: &Watch,
 ) -> Result<Vec<Astray>, OutlineError> {
-    let on: Vec<&OutlineEdit> = edits.iter().filter(|e| e.is_on).collect();
-    let mut names = vec![memory.map_or(0, |m| m.start)];
+    let on: Vec<&Entry> = edits.iter().filter(|e| e.is_on).collect();
+    let mut names = vec![memory.map_or_else(|| Name::of(&()), |m| m.start)];
     if memory.is_some() {
         // Debug tells floats to the last bit.
-        on.iter().for_each(|e| names.push(name_of(names[names.len() - 1], &(e.id, format!("{:?}", e.change)))));
+        on.iter().for_each(|e| names.push(Name::of(&(names[names.len() - 1], e.id, format!("{:?}", e.change)))));
     }
     let known = memory.and_then(|m| (1..names.len()).rev().find_map(|k| Some((k, m.steps.get(names[k])?))));
     let (mut start, mut astray) = (0, Vec::new());

@@ -12,8 +12,7 @@ mod text;
 mod work;
 
 pub use change::{
-    Astray, Change, DEVIATION_RANGE_MM, LENGTH_RANGE_MM, LineUpWith, MAX_CHANGES, OutlineEdit, Piece, Seen, Side,
-    TIMES_RANGE,
+    Astray, Change, DEVIATION_RANGE_MM, Entry, LENGTH_RANGE_MM, LineUpWith, MAX_CHANGES, Piece, Seen, Side, TIMES_RANGE,
 };
 pub use desk::{Step, Steps};
 pub use drawn::{DrawnLine, MAX_LINE_NODES, Node};
@@ -24,7 +23,8 @@ pub use work::thickened;
 
 use desk::Remembered;
 use kachel_geom::{
-    Bounds, Curve, Mm, OffGrid, Point, Px, Region, Ring, Stage, Stopped, Watch, interior_point, normalise, simplify,
+    Bounds, Curve, Mm, Name, OffGrid, Point, Px, Region, Ring, Stage, Stopped, Watch, interior_point, normalise,
+    simplify,
 };
 use kachel_trace::{Contour, Contours, FLATNESS, PenWidth, inked};
 use rayon::prelude::*;
@@ -313,7 +313,7 @@ fn all_boxes(patches: &[Patch]) -> Option<Bounds<Px>> {
 pub fn size_outline(
     contours: &Contours,
     choices: &[Choice],
-    edits: &[OutlineEdit],
+    edits: &[Entry],
     size: Size,
     pen: Option<f64>,
     watch: &Watch,
@@ -325,7 +325,7 @@ pub fn size_outline(
 pub fn size_outline_from(
     contours: &Contours,
     choices: &[Choice],
-    edits: &[OutlineEdit],
+    edits: &[Entry],
     size: Size,
     pen: Option<f64>,
     memory: Option<(&dyn Steps, &str)>,
@@ -343,7 +343,7 @@ pub fn size_outline_from(
         lost.extend(apply_choices(&mut patches, &early));
         let middle = edge_box(&patches).or_else(|| all_boxes(&patches)).map_or(Point::new(0.0, 0.0), |b| b.centre());
         let place = Place { origin: middle, mm_per_px: guess };
-        let start = |base: &str| desk::name_of(0, &(base, guess.to_bits()));
+        let start = |base: &str| Name::of(&(base, guess.to_bits()));
         let memory = memory.map(|(steps, base)| Remembered { steps, start: start(base) });
         let astray = desk::apply(&mut patches, edits, &place, memory, watch)?;
         // A choice may mean what a change has made.
@@ -384,7 +384,7 @@ pub fn size_outline_from(
 }
 
 /// Whether it was an entry of the list that left no edge.
-fn nothing_left(edits: &[OutlineEdit], astray: &[Astray]) -> OutlineError {
+fn nothing_left(edits: &[Entry], astray: &[Astray]) -> OutlineError {
     let emptied = astray.iter().rev().find(|a| a.is_empty && a.lost.is_empty());
     let entry = emptied.and_then(|a| edits.iter().find(|e| e.id == a.id));
     entry.map_or(OutlineError::NoEdge, |e| OutlineError::NothingLeft { what: e.change.label() })

@@ -2,9 +2,10 @@
 //! were.
 
 use crate::SolidError;
-use crate::sheet::{Border, Cache};
+use crate::sheet::Border;
 use crate::skin::{Flat, FlatTriangle};
 use crate::slopes::{self, Refined};
+use kachel_geom::Memo;
 use std::hash::Hash;
 use std::sync::Arc;
 
@@ -19,24 +20,25 @@ pub struct Sheets(Arc<Kept>);
 
 #[derive(Debug)]
 struct Kept {
-    flats: Cache<Border<Flat>, Vec<FlatTriangle>>,
-    slopes: Cache<slopes::Ground, Refined>,
+    flats: Memo<Border<Flat>, Arc<Vec<FlatTriangle>>>,
+    slopes: Memo<slopes::Ground, Arc<Refined>>,
 }
 
 impl Default for Sheets {
     fn default() -> Self {
-        Self(Arc::new(Kept { flats: Cache::new(MAX_SHEETS), slopes: Cache::new(MAX_SHEETS) }))
+        Self(Arc::new(Kept { flats: Memo::new(MAX_SHEETS), slopes: Memo::new(MAX_SHEETS) }))
     }
 }
 
 /// From a cache, unless it has too many edges to be kept.
-fn kept<K: Eq + Hash, V>(
-    cache: &Cache<K, V>,
+fn kept<K: Eq + Hash + Clone, V>(
+    memo: &Memo<K, Arc<V>>,
     edges: usize,
     key: K,
     make: impl FnOnce(&K) -> Result<V, SolidError>,
 ) -> Result<Arc<V>, SolidError> {
-    if edges <= MOST_EDGES { cache.get_or(key, make) } else { make(&key).map(Arc::new) }
+    let make = |key: &K| make(key).map(Arc::new);
+    if edges <= MOST_EDGES { memo.get_or(key, make) } else { make(&key) }
 }
 
 impl Sheets {

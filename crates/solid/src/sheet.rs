@@ -6,8 +6,6 @@ use crate::faces::Faces;
 use kachel_geom::GridPoint;
 use spade::{ConstrainedDelaunayTriangulation, Point2, Triangulation};
 use std::collections::HashMap;
-use std::hash::Hash;
-use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 pub(crate) type Cdt = ConstrainedDelaunayTriangulation<Point2<f64>>;
 
@@ -123,39 +121,4 @@ impl<K: Copy + PartialEq> Sheet<K> {
 /// The triangles beside one that no kept edge parts from it.
 pub(crate) fn beside(face: Face<'_>) -> impl Iterator<Item = Face<'_>> {
     face.adjacent_edges().into_iter().filter(|e| !e.is_constraint_edge()).filter_map(|e| e.rev().face().as_inner())
-}
-
-/// Results by what they were made of. Heights are no part of that, so a dragged height only builds walls.
-#[derive(Debug)]
-pub(crate) struct Cache<K, V> {
-    known: Mutex<HashMap<K, Arc<V>>>,
-    most: usize,
-}
-
-impl<K: Eq + Hash, V> Cache<K, V> {
-    pub(crate) fn new(most: usize) -> Self {
-        Self { known: Mutex::default(), most }
-    }
-
-    fn locked(&self) -> MutexGuard<'_, HashMap<K, Arc<V>>> {
-        self.known.lock().unwrap_or_else(PoisonError::into_inner)
-    }
-
-    #[cfg(test)]
-    pub(crate) fn len(&self) -> usize {
-        self.locked().len()
-    }
-
-    pub(crate) fn get_or(&self, key: K, make: impl FnOnce(&K) -> Result<V, SolidError>) -> Result<Arc<V>, SolidError> {
-        if let Some(found) = self.locked().get(&key) {
-            return Ok(Arc::clone(found));
-        }
-        let made = Arc::new(make(&key)?);
-        let mut known = self.locked();
-        if known.len() >= self.most {
-            known.clear();
-        }
-        known.insert(key, Arc::clone(&made));
-        Ok(made)
-    }
 }

@@ -4,11 +4,11 @@
 use crate::faces::Faces;
 use crate::heights::SlabHeights;
 use crate::label::Labels;
-use crate::sheet::{Border, Cache, Face, Sheet};
+use crate::sheet::{Border, Face, Sheet};
 use crate::slopes::{self, Corner, SlopeMesh};
 use crate::walls::Walls;
 use crate::{MAX_TRIANGLES, Mesh, Part, Planar, SolidError, SoundMesh, Unsound};
-use kachel_geom::{Grid, GridPoint, Watch};
+use kachel_geom::{Grid, GridPoint, Memo, Watch};
 use rayon::prelude::*;
 use spade::Triangulation;
 use std::collections::{BTreeMap, HashMap};
@@ -24,7 +24,7 @@ pub(crate) type FlatTriangle = ([u32; 3], (u16, u16));
 type Flats = Arc<Vec<FlatTriangle>>;
 
 /// The triangulations of levels by what is flat where.
-pub(crate) type FlatCache = Cache<Vec<Flat>, Vec<FlatTriangle>>;
+pub(crate) type FlatCache = Memo<Vec<Flat>, Arc<Vec<FlatTriangle>>>;
 
 /// Triangulations that are kept for one arrangement; the usual object has three or four levels, one with divided slabs up
 /// to a hundred.
@@ -46,7 +46,7 @@ fn all_flats(planar: &Planar, labels: &Labels, levels: usize, watch: &Watch) -> 
         .into_par_iter()
         .map(|level| {
             watch.step(level, levels + 1)?;
-            planar.flats.get_or(flats_at(faces, labels, level), |flat| triangulate(planar, flat))
+            planar.flats.get_or(flats_at(faces, labels, level), |flat| triangulate(planar, flat).map(Arc::new))
         })
         .collect()
 }

@@ -4,9 +4,9 @@
 
 use crate::heights::{SlabHeights, height_at, uphill};
 use crate::label::{Column, Labels, Slope};
-use crate::sheet::{Border, Cache, Directed, FAILED, Face, Sheet, beside, plane};
+use crate::sheet::{Border, Directed, FAILED, Face, Sheet, beside, plane};
 use crate::{Planar, SolidError};
-use kachel_geom::{GRID_PER_MM, GridPoint, Point, Region, orient};
+use kachel_geom::{GRID_PER_MM, GridPoint, Memo, Point, Region, orient};
 use spade::handles::FixedVertexHandle;
 use spade::{PositionInTriangulation, Triangulation};
 use std::collections::HashMap;
@@ -51,7 +51,7 @@ pub(crate) struct SlopeMesh {
 }
 
 /// Everything that a slab's slopes depend on.
-#[derive(Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub(crate) struct Key {
     row: Vec<u32>,
     columns: Vec<Column>,
@@ -59,13 +59,13 @@ pub(crate) struct Key {
 }
 
 /// Slopes by what they depend on.
-pub(crate) type SlopeCache = Cache<Key, SlopeMesh>;
+pub(crate) type SlopeCache = Memo<Key, Arc<SlopeMesh>>;
 
 /// Kept for one arrangement; a round edge has up to a dozen slabs, and slabs that are divided make up to a hundred.
 pub(crate) const MAX_SLOPES: usize = 128;
 
 /// Everything that the triangulation of a slab's slopes depends on, and nothing else of the arrangement.
-#[derive(Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub(crate) struct Ground {
     /// Kinds are places in `columns` plus 1, and 0 where there is no slope.
     pub border: Border<u32>,
@@ -77,7 +77,7 @@ pub(crate) struct Ground {
 }
 
 /// What a slope rises from.
-#[derive(Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
 struct Base {
     areas: Vec<Region>,
     width: u64,
@@ -141,7 +141,7 @@ pub(crate) fn mesh(
     planar.slopes.get_or(key, |_| {
         let (ground, place) = Ground::new(planar, labels, row, heights);
         let refined = planar.sheets.slopes(ground, |g| refine(planar, labels, heights, g, &place))?;
-        Ok(placed(planar, &refined, &place.names))
+        Ok(Arc::new(placed(planar, &refined, &place.names)))
     })
 }
 

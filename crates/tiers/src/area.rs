@@ -1,28 +1,24 @@
 use crate::TierError;
 use crate::tie::{self, Bar};
-use kachel_geom::{BoolOp, Corner, OffGrid, Region, combine, join_all, offset_with};
+use kachel_geom::{BoolOp, Corner, Memo, Name, OffGrid, Point, Px, Region, Segment, combine, join_all, offset_with};
 use kachel_outline::{Outline, thickened};
-use lru::LruCache;
 use std::convert::Infallible;
-use std::hash::{DefaultHasher, Hash, Hasher};
-use std::num::NonZeroUsize;
+use std::hash::{Hash, Hasher};
 use std::ops::Deref;
-use std::sync::{Arc, Mutex, PoisonError};
+use std::sync::Arc;
 
 /// A region that is shared and knows its own hash, so that what is made of it can be remembered.
 #[derive(Clone, Debug)]
-pub struct Area(Arc<(u64, Region)>);
+pub struct Area(Arc<(Name, Region)>);
 
 impl Area {
     /// Names a region.
     pub fn new(region: Region) -> Self {
-        let mut hasher = DefaultHasher::new();
-        region.hash(&mut hasher);
-        Self(Arc::new((hasher.finish(), region)))
+        Self(Arc::new((Name::of(&region), region)))
     }
 
     /// Equal regions have equal names.
-    pub fn name(&self) -> u64 {
+    pub fn name(&self) -> Name {
         self.0.0
     }
 }
@@ -63,56 +59,43 @@ impl Hash for Area {
 /// What was made of which areas.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 enum Made {
-    Grown(u64, u64, u8),
-    Joined(u64),
-    Combined(u64, u64, u8),
-    Mirrored(u64),
-    Thickened(u64, u64),
-    /// A patch, told by where it is and how large.
-    Patch([u64; 6]),
+    Grown(Name, u64, Corner),
+    Joined(Name),
+    Combined(Name, Name, BoolOp),
+    Mirrored(Name),
+    Thickened(Name, u64),
+    /// A patch: its curves, and how pixels become millimetres.
+    Patch(Name),
 }
+
+/// The bars between loose pieces and what holds them: their width's bits, and the least number for each piece.
+type Tied = (Name, Name, u64, usize);
 
 /// Areas that are remembered; the largest hold some ten thousand nodes.
-const MAX_REMEMBERED: NonZeroUsize = NonZeroUsize::new(384).unwrap();
-
-/// Results that are kept, the least recently used given up first.
-#[derive(Debug)]
-struct Kept<K: Eq + Hash, V>(Mutex<LruCache<K, V>>);
-
-impl<K: Eq + Hash, V: Clone> Kept<K, V> {
-    fn get_or<E>(&self, key: K, make: impl FnOnce() -> Result<V, E>) -> Result<V, E> {
-        let known = || self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        if let Some(found) = known().get(&key) {
-            return Ok(found.clone());
-        }
-        let made = make()?;
-        known().put(key, made.clone());
-        Ok(made)
-    }
-}
-
-impl<K: Eq + Hash, V> Default for Kept<K, V> {
-    fn default() -> Self {
-        Self(Mutex::new(LruCache::new(MAX_REMEMBERED)))
-    }
-}
+const MAX_REMEMBERED: usize = 384;
 
 /// Plane areas that were made before, and bars that were laid: most of the time from nothing goes into them, and a dragged
 /// measure changes few.
-#[derive(Debug, Default)]
+#[derive(Debug)]
 pub struct Plans {
-    areas: Kept<Made, Area>,
-    bars: Kept<(u64, u64, u64, usize), Arc<Vec<Bar>>>,
+    areas: Memo<Made, Area>,
+    bars: Memo<Tied, Arc<Vec<Bar>>>,
+}
+
+impl Default for Plans {
+    fn default() -> Self {
+        Self { areas: Memo::new(MAX_REMEMBERED), bars: Memo::new(MAX_REMEMBERED) }
+    }
 }
 
 impl Plans {
     fn get_or<E>(&self, made: Made, make: impl FnOnce() -> Result<Region, E>) -> Result<Area, E> {
-        self.areas.get_or(made, || Ok(Area::new(make()?)))
+        self.areas.get_or(made, |_| Ok(Area::new(make()?)))
     }
 
     /// The shortest bars that tie loose pieces to what holds them.
     pub(crate) fn shortest_bars(&self, loose: &Area, holds: &Area, width: f64, least: usize) -> Vec<Bar> {
-        let lay = || Ok::<_, Infallible>(Arc::new(tie::shortest(loose, holds, width, least)));
+        let lay = |_: &Tied| Ok::<_, Infallible>(Arc::new(tie::shortest(loose, holds, width, least)));
         let bars = self.bars.get_or((loose.name(), holds.name(), width.to_bits(), least), lay);
         bars.map_or_else(|never| match never {}, |bars| (*bars).clone())
     }
@@ -127,7 +110,7 @@ impl Plans {
         if d == 0.0 || area.is_empty() {
             return Ok(area.clone());
         }
-        self.get_or(Made::Grown(area.name(), d.to_bits(), corner as u8), || offset_with(area, d, corner))
+        self.get_or(Made::Grown(area.name(), d.to_bits(), corner), || offset_with(area, d, corner))
     }
 
     /// The area with whatever is thinner than `width` made that wide.
@@ -143,10 +126,22 @@ impl Plans {
     /// A patch's own area.
     pub fn patch(&self, outline: &Outline, k: usize) -> Result<Area, TierError> {
         let Some(p) = outline.patches.get(k) else { return Ok(Area::default()) };
-        let nodes: usize = p.curves.iter().map(kachel_geom::Curve::nodes).sum();
-        let bits = [p.anchor.x, p.anchor.y, p.area_px2, outline.mm_per_px, outline.origin.x, outline.origin.y];
-        let mut name = bits.map(f64::to_bits);
-        name[0] ^= nodes as u64;
+        // Every place by its bits: an area that is equal but for one node is another area.
+        let mut bits: Vec<u64> = [outline.mm_per_px, outline.origin.x, outline.origin.y].map(f64::to_bits).to_vec();
+        for curve in &p.curves {
+            let mut place = |q: Point<Px>| bits.extend([q.x.to_bits(), q.y.to_bits()]);
+            place(curve.start);
+            for segment in &curve.segments {
+                match *segment {
+                    Segment::Line(end) => place(end),
+                    Segment::Cubic(a, b, end) => [a, b, end].into_iter().for_each(&mut place),
+                }
+            }
+            // Curves of equal places, but divided otherwise, differ in their kinds of segments.
+            bits.extend(curve.segments.iter().map(|s| u64::from(matches!(s, Segment::Cubic(..)))));
+            bits.push(curve.segments.len() as u64);
+        }
+        let name = Name::of(&bits);
         Ok(self.get_or(Made::Patch(name), || outline.region(k))?)
     }
 
@@ -155,14 +150,12 @@ impl Plans {
         if let [only] = areas {
             return Ok(only.clone());
         }
-        let mut hasher = DefaultHasher::new();
-        areas.hash(&mut hasher);
-        self.get_or(Made::Joined(hasher.finish()), || join_all(areas.iter().map(|a| &**a)))
+        self.get_or(Made::Joined(Name::of(areas)), || join_all(areas.iter().map(|a| &**a)))
     }
 
     /// Two of them, joined, taken away or only what both have.
     pub fn combined(&self, a: &Area, b: &Area, op: BoolOp) -> Result<Area, OffGrid> {
-        self.get_or(Made::Combined(a.name(), b.name(), op as u8), || combine(a, b, op))
+        self.get_or(Made::Combined(a.name(), b.name(), op), || combine(a, b, op))
     }
 
     /// What is left of `a` without `b`.

@@ -8,6 +8,7 @@ mod colours;
 mod finish;
 mod maker;
 mod measure;
+mod names;
 mod own;
 mod recipes;
 mod section;
@@ -23,12 +24,16 @@ pub use colours::{ColourChange, colour_changes};
 pub use finish::{CHORD_MM, EdgesOf, Finish, FinishShape, Way};
 pub use maker::Given;
 pub use measure::{MeasureError, MeasureKind, MeasureSpec, Measures, Picture, Recipe, RecipeKind};
+pub use names::{
+    Back, Choice, ChoiceMeasure, CoasterForm, Grip, Hang, MagnetSize, Measure, PlaqueForm, Pocket, Relief, Screws,
+    StampAs, StampPlate, StampRelief, TagSide, TokenBack, TokenForm, measures,
+};
 pub use own::{Footprint, MAX_OWN, OwnTier};
 pub use recipes::{RECIPES, stack};
 pub use section::{Cut, CutLine, section};
 pub use slice::{Slice, Slices, Span, slice};
 pub use tie::Bar;
-pub use unit::{LengthError, Unit, parse_length};
+pub use unit::{LengthError, Unit, parse_length, show_length};
 
 /// What a tier is of the object.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
@@ -223,8 +228,19 @@ pub struct Doubt {
     pub what: String,
     /// Where, in the stack's frame, mm.
     pub place: Option<Bounds<Mm>>,
-    /// Words, measure and value that mend it.
-    pub mend: Option<(String, &'static str, f64)>,
+    /// What mends it.
+    pub mend: Option<DoubtMend>,
+}
+
+/// A value of a measure that mends a doubt.
+#[derive(Clone, Debug, PartialEq)]
+pub struct DoubtMend {
+    /// Words on its button.
+    pub words: String,
+    /// The measure.
+    pub measure: Measure,
+    /// Its new value, in the measure's range: mm, a count, or the place of a choice.
+    pub value: f64,
 }
 
 /// Why there are no tiers.

@@ -1,10 +1,11 @@
 //! What recipes have in common: the outline's areas, and the stack as it grows.
 
+use crate::names::{Choice, ChoiceMeasure, Measure, measures as m};
 use crate::own::OwnTier;
 use crate::tie::{self, Bar};
 use crate::{
-    Area, Doubt, DoubtKind, EdgesOf, Finish, FinishShape, Handle, Measures, Moves, Op, Plans, Role, Stack, Tier,
-    TierError, Way,
+    Area, Doubt, DoubtKind, DoubtMend, EdgesOf, Finish, FinishShape, Handle, MeasureKind, Measures, Moves, Op, Plans,
+    Role, Stack, Tier, TierError, Way,
 };
 use kachel_geom::{BoolOp, Bounds, Grid, Mm, Point, Region, Ring, Watch};
 use kachel_outline::{Outline, Shape, Use};
@@ -62,23 +63,23 @@ impl<'k> Put<'k> {
     }
 
     /// Its top is a measure above a height.
-    pub(crate) fn top_by(self, measure: &str, base: f64) -> Self {
-        self.handle(Moves::Top, measure, base, false)
+    pub(crate) fn top_by(self, measure: Measure, base: f64) -> Self {
+        self.handle(Moves::Top, measure.name(), base, false)
     }
 
     /// Its top is a measure below a height.
-    pub(crate) fn top_under(self, measure: &str, base: f64) -> Self {
-        self.handle(Moves::Top, measure, base, true)
+    pub(crate) fn top_under(self, measure: Measure, base: f64) -> Self {
+        self.handle(Moves::Top, measure.name(), base, true)
     }
 
     /// Its bottom is a measure below a height.
-    pub(crate) fn bottom_under(self, measure: &str, base: f64) -> Self {
-        self.handle(Moves::Bottom, measure, base, true)
+    pub(crate) fn bottom_under(self, measure: Measure, base: f64) -> Self {
+        self.handle(Moves::Bottom, measure.name(), base, true)
     }
 
     /// Its upper edge's finish goes in and down by these.
-    pub(crate) fn finish_by(self, inset: &str, depth: &str) -> Self {
-        self.handle(Moves::Inset, inset, 0.0, false).handle(Moves::Depth, depth, 0.0, false)
+    pub(crate) fn finish_by(self, inset: Measure, depth: Measure) -> Self {
+        self.handle(Moves::Inset, inset.name(), 0.0, false).handle(Moves::Depth, depth.name(), 0.0, false)
     }
 
     pub(crate) fn of_own(mut self, id: u32) -> Self {
@@ -139,21 +140,38 @@ pub(crate) fn disc(across: f64, at: Point<Mm>) -> Result<Area, TierError> {
 }
 
 impl Maker<'_> {
-    pub(crate) fn get(&self, name: &str) -> f64 {
-        self.m.get(name)
+    pub(crate) fn get(&self, measure: Measure) -> f64 {
+        self.m.get(measure)
     }
 
-    pub(crate) fn choice(&self, name: &str) -> &'static str {
-        self.m.choice(name)
+    pub(crate) fn count(&self, measure: Measure) -> usize {
+        self.m.count(measure)
     }
 
-    pub(crate) fn doubt(
-        &mut self,
-        kind: DoubtKind,
-        what: String,
-        place: Option<Bounds<Mm>>,
-        mend: Option<(String, &'static str, f64)>,
-    ) {
+    /// What is chosen; the usual one where the recipe has no such choice.
+    pub(crate) fn choice<C: Choice>(&self, measure: ChoiceMeasure<C>) -> C {
+        self.m.choice(measure).unwrap_or(C::ALL[0])
+    }
+
+    /// A mend by a measure. Its value is held in the measure's range first, so that the words say what the button does.
+    pub(crate) fn mend(&self, measure: Measure, value: f64, words: impl FnOnce(String) -> String) -> DoubtMend {
+        let spec = self.m.spec(measure);
+        let value = spec.map_or(value, |s| value.clamp(s.min, s.max));
+        let words = words(spec.map_or_else(|| value.to_string(), |s| s.words(value)));
+        DoubtMend { words, measure, value }
+    }
+
+    /// A mend by another choice.
+    pub(crate) fn mend_by<C: Choice>(&self, measure: ChoiceMeasure<C>, choice: C, words: &str) -> DoubtMend {
+        let of = match self.m.spec(measure).map(|s| s.kind) {
+            Some(MeasureKind::Choice(of)) => of,
+            _ => &[],
+        };
+        let place = of.iter().position(|o| o.0 == choice.name()).unwrap_or(0);
+        DoubtMend { words: words.into(), measure: measure.into(), value: place as f64 }
+    }
+
+    pub(crate) fn doubt(&mut self, kind: DoubtKind, what: String, place: Option<Bounds<Mm>>, mend: Option<DoubtMend>) {
         self.stack.doubts.push(Doubt { kind, what, place, mend });
     }
 
@@ -206,7 +224,7 @@ impl Maker<'_> {
     /// The edge with its margin, filled.
     pub(crate) fn edge(&self) -> Result<Area, TierError> {
         let edge = Area::new(self.outline.edge.clone());
-        let margin = self.get("margin");
+        let margin = self.get(m::MARGIN);
         Ok(if margin == 0.0 { edge } else { self.plans.grown(&edge, margin)?.filled().into() })
     }
 
@@ -273,13 +291,13 @@ impl Maker<'_> {
 
     /// Ties loose pieces to what holds them, with the recipe's bars.
     pub(crate) fn tie(&mut self, loose: &Area, holds: &Area, height: f64) -> Result<(), TierError> {
-        let width = self.get("bar-width");
+        let width = self.get(m::BAR_WIDTH);
         if width <= 0.0 || loose.is_empty() {
             return Ok(());
         }
         let bars = match &self.given.bars {
             Some(own) => tie::attached(own, loose, holds, width),
-            None => self.plans.shortest_bars(loose, holds, width, self.m.count("bars").max(1)),
+            None => self.plans.shortest_bars(loose, holds, width, self.count(m::BARS).max(1)),
         };
         let area = tie::area(&bars, width)?;
         self.stack.bars = bars;

@@ -1,5 +1,6 @@
+use crate::names::{Choice, ChoiceMeasure, Measure, Words};
 use crate::recipes::RECIPES;
-use crate::unit::{LengthError, Unit, parse_length};
+use crate::unit::{LengthError, Unit, parse_length, show_length};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -42,7 +43,7 @@ pub enum MeasureKind {
     /// A whole number.
     Count,
     /// One of several, by its place in the list; documents keep the place, so lists only ever grow at their end.
-    Choice(&'static [(&'static str, &'static str)]),
+    Choice(&'static [Words]),
 }
 
 /// The little drawing beside a measure that shows what it does.
@@ -112,7 +113,7 @@ impl MeasureSpec {
 
     /// A length.
     pub(crate) const fn length(
-        name: &'static str,
+        name: Measure,
         group: &'static str,
         label: &'static str,
         meaning: &'static str,
@@ -120,46 +121,61 @@ impl MeasureSpec {
         range: (f64, f64, f64),
     ) -> Self {
         let step = if range.2 > 12.0 { 0.5 } else { 0.1 };
-        Self::new(name, (group, label, meaning), (MeasureKind::Length, picture), range, step)
+        Self::new(name.name(), (group, label, meaning), (MeasureKind::Length, picture), range, step)
     }
 
     /// A height above the bed.
     pub(crate) const fn height(
-        name: &'static str,
+        name: Measure,
         group: &'static str,
         label: &'static str,
         meaning: &'static str,
         range: (f64, f64, f64),
     ) -> Self {
-        Self::new(name, (group, label, meaning), (MeasureKind::Height, Picture::High), range, 0.2)
+        Self::new(name.name(), (group, label, meaning), (MeasureKind::Height, Picture::High), range, 0.2)
     }
 
     /// A whole number.
     pub(crate) const fn count(
-        name: &'static str,
+        name: Measure,
         group: &'static str,
         label: &'static str,
         meaning: &'static str,
         range: (f64, f64, f64),
     ) -> Self {
-        Self::new(name, (group, label, meaning), (MeasureKind::Count, Picture::Many), range, 1.0)
+        Self::new(name.name(), (group, label, meaning), (MeasureKind::Count, Picture::Many), range, 1.0)
     }
 
     /// One of several; the first is the default.
-    pub(crate) const fn choice(
-        name: &'static str,
+    pub(crate) const fn choice<C: Choice>(
+        name: ChoiceMeasure<C>,
         group: &'static str,
         label: &'static str,
         meaning: &'static str,
-        of: &'static [(&'static str, &'static str)],
+        of: &'static [Words],
     ) -> Self {
         let range = (0.0, 0.0, (of.len() - 1) as f64);
-        Self::new(name, (group, label, meaning), (MeasureKind::Choice(of), Picture::Form), range, 1.0)
+        Self::new(name.name(), (group, label, meaning), (MeasureKind::Choice(of), Picture::Form), range, 1.0)
     }
 
     /// Whether it is a height above the bed.
     pub fn is_height(&self) -> bool {
         self.kind == MeasureKind::Height
+    }
+
+    /// Whether its value is millimetres.
+    pub const fn is_length(&self) -> bool {
+        matches!(self.kind, MeasureKind::Length | MeasureKind::Height)
+    }
+
+    /// A value in words: a length with its unit, a number, or the words of what is chosen.
+    pub fn words(&self, value: f64) -> String {
+        match self.kind {
+            MeasureKind::Length | MeasureKind::Height => show_length(value, Unit::Mm),
+            MeasureKind::Count => value.to_string(),
+            #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "a place in a short list")]
+            MeasureKind::Choice(of) => of.get(value as usize).map_or("", |c| c.1).into(),
+        }
     }
 
     /// Reads a value as it is typed.
@@ -183,11 +199,11 @@ impl MeasureSpec {
 
     /// Refuses a value outside the range, with the range.
     pub fn check(&self, value: f64) -> Result<(), MeasureError> {
-        let is_whole = matches!(self.kind, MeasureKind::Length | MeasureKind::Height) || value.fract() == 0.0;
+        let is_whole = self.is_length() || value.fract() == 0.0;
         if value >= self.min && value <= self.max && is_whole {
             return Ok(());
         }
-        let unit = if matches!(self.kind, MeasureKind::Length | MeasureKind::Height) { " mm" } else { "" };
+        let unit = if self.is_length() { " mm" } else { "" };
         Err(MeasureError::OutOfRange {
             group: self.group,
             label: self.label.to_lowercase(),
@@ -301,27 +317,30 @@ impl Measures {
     }
 
     /// The value of a measure that the recipe has; 0 of one that it has not.
-    pub fn get(&self, name: &str) -> f64 {
-        self.values.get(name).copied().unwrap_or_default()
+    pub fn get(&self, measure: Measure) -> f64 {
+        self.values.get(measure.name()).copied().unwrap_or_default()
     }
 
     /// Whether the recipe has it.
-    pub fn has(&self, name: &str) -> bool {
-        self.values.contains_key(name)
+    pub fn has(&self, measure: impl Into<Measure>) -> bool {
+        self.values.contains_key(measure.into().name())
     }
 
-    /// The name of what is chosen; empty where the recipe has no such choice.
-    pub fn choice(&self, name: &str) -> &'static str {
-        match self.recipe.measure(name).map(|m| m.kind) {
-            Ok(MeasureKind::Choice(of)) => of.get(self.count(name)).map_or("", |c| c.0),
-            _ => "",
-        }
+    /// All about a measure that the recipe has.
+    pub fn spec(&self, measure: impl Into<Measure>) -> Option<&'static MeasureSpec> {
+        self.recipe.measure(measure.into().name()).ok()
     }
 
-    /// A whole number, or the place of a choice.
+    /// What is chosen; `None` where the recipe has no such choice.
+    pub fn choice<C: Choice>(&self, measure: ChoiceMeasure<C>) -> Option<C> {
+        let MeasureKind::Choice(of) = self.spec(measure)?.kind else { return None };
+        C::by_name(of.get(self.count(measure))?.0)
+    }
+
+    /// A whole number, or the place of a choice in its recipe's list.
     #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "checked: whole, small, not negative")]
-    pub fn count(&self, name: &str) -> usize {
-        self.get(name) as usize
+    pub fn count(&self, measure: impl Into<Measure>) -> usize {
+        self.get(measure.into()) as usize
     }
 
     /// All of them, by name.

@@ -2,7 +2,7 @@
 
 use crate::finish::{Break, EdgesOf, Profile};
 use crate::{Area, Op, Plans, Stack, Tier, TierError};
-use kachel_geom::{BoolOp, GRID_PER_MM, Grid, OffGrid, Point, Region, Ring, Stage, Watch};
+use kachel_geom::{BoolOp, GRID_PER_MM, Grid, Name, OffGrid, Point, Region, Ring, Stage, Watch};
 use std::collections::{BTreeSet, HashMap};
 
 /// What a tier covers at a height: pieces, each an area without another one. Kept apart, so that the holes that a finish
@@ -45,7 +45,7 @@ pub struct Slices {
 
 impl Slices {
     /// A name of the areas and of how they make slices: equal where only heights differ.
-    pub fn plan_name(&self) -> Vec<u64> {
+    pub fn plan_name(&self) -> Vec<Name> {
         self.areas.iter().map(Area::name).collect()
     }
 

@@ -1,4 +1,5 @@
 use super::*;
+use crate::measures as m;
 use kachel_geom::{Bounds, Mm, Point, Px, Region, Ring, Watch};
 use kachel_outline::Outline;
 use std::collections::BTreeMap;
@@ -37,11 +38,11 @@ fn build(changed: &[(&str, f64)]) -> Result<Stack, TierError> {
 #[test]
 fn defaults_are_those_of_the_trade() {
     // Common practice, no source: wall 1.6 mm thick and 15 mm high, flange 3 mm out and 2 mm high, stamp 3 mm lower.
-    let m = Measures::new(RecipeKind::Cutter.recipe(), &BTreeMap::new()).unwrap();
-    let want = [("wall-thickness", 1.6), ("wall-height", 15.0), ("flange-width", 3.0), ("flange-height", 2.0)];
-    want.iter().for_each(|(n, v)| assert_eq!(m.get(n), *v, "{n}"));
+    let cutter = Measures::new(RecipeKind::Cutter.recipe(), &BTreeMap::new()).unwrap();
+    let want = [(m::WALL_THICKNESS, 1.6), (m::WALL_HEIGHT, 15.0), (m::FLANGE_WIDTH, 3.0), (m::FLANGE_HEIGHT, 2.0)];
+    want.iter().for_each(|(n, v)| assert_eq!(cutter.get(*n), *v, "{n:?}"));
     // The blade: 0.5 to 0.6 mm in over the last 3 mm, leaving about 1 mm at the tip.
-    assert_eq!((m.get("taper-in"), m.get("taper-down"), m.get("margin")), (0.5, 3.0, 0.0));
+    assert_eq!([m::TAPER_IN, m::TAPER_DOWN, m::MARGIN].map(|n| cutter.get(n)), [0.5, 3.0, 0.0]);
     let of = |kind: RecipeKind, name: &str| kind.recipe().measure(name).unwrap().default;
     let trade = [
         (RecipeKind::CutterStamp, "stamp-under-wall", 3.0),
@@ -218,10 +219,11 @@ fn contradictions_are_doubts_that_name_both_values_and_mend_themselves() {
     for (kind, changed, expected) in cases {
         let found = doubts(*kind, changed);
         let doubt = found.iter().find(|d| d.kind == *expected).unwrap_or_else(|| panic!("{kind:?}: {found:?}"));
-        let Some((words, measure, value)) = &doubt.mend else { continue };
-        assert!(!words.is_empty());
-        let mut mended: Vec<(&str, f64)> = changed.iter().filter(|(n, _)| n != measure).copied().collect();
-        mended.push((measure, *value));
+        let Some(mend) = &doubt.mend else { continue };
+        assert!(!mend.words.is_empty());
+        let name = mend.measure.name();
+        let mut mended: Vec<(&str, f64)> = changed.iter().filter(|(n, _)| *n != name).copied().collect();
+        mended.push((name, mend.value));
         let left = doubts(*kind, &mended);
         assert!(!left.contains(doubt), "{kind:?}: {left:?}");
     }
@@ -433,4 +435,22 @@ fn a_backed_cutter_leaves_an_opening_and_dents_of_its_flange_are_filled() {
         area(&make(RecipeKind::Cutter, &notched, &[("flange-dents", dents)], &Given::default()).unwrap(), "flange")
     };
     assert!(flange(4.0) > flange(0.0) + 5.0);
+}
+
+/// A measure that no recipe has could never be set; one that is not in the list of names could never be asked for.
+#[test]
+fn every_name_of_a_measure_is_some_recipe_s_and_its_choices_are_those_of_its_enum() {
+    let names = include_str!("names.rs");
+    let listed: Vec<&str> = names.split_once("pub mod measures").unwrap().1.split('"').skip(1).step_by(2).collect();
+    let known: Vec<&str> = RECIPES.iter().flat_map(Recipe::all).map(|s| s.name).collect();
+    assert!(listed.len() > 60, "{}", listed.len());
+    listed.iter().for_each(|n| assert!(known.contains(n), "{n} is no recipe's"));
+    known.iter().for_each(|n| assert!(listed.contains(n), "{n} has no name"));
+    let coaster = Measures::new(RecipeKind::Coaster.recipe(), &BTreeMap::new()).unwrap();
+    assert_eq!(
+        coaster.choice(m::RELIEF),
+        Some(Relief::Engraved),
+        "a coaster is engraved unless the maker says otherwise"
+    );
+    assert_eq!(coaster.choice(m::BACK), None);
 }

@@ -50,6 +50,15 @@ pub enum LengthError {
     },
 }
 
+/// A length as people read it, with its unit: to a thousandth of a millimetre or a ten-thousandth of an inch.
+pub fn show_length(mm: f64, unit: Unit) -> String {
+    let (value, digits, name) = match unit {
+        Unit::Mm => (mm, 1e3, "mm"),
+        Unit::In => (mm / 25.4, 1e4, "in"),
+    };
+    format!("{} {name}", (value * digits).round() / digits + 0.0)
+}
+
 /// Reads a length in millimetres: a number (`3`, `2,5`, `.5`), a fraction (`1/8`) or both (`1 1/2`), then a unit
 /// (`mm`, `cm`, `in`, `"`) or none, which means `unit`.
 pub fn parse_length(text: &str, unit: Unit) -> Result<f64, LengthError> {

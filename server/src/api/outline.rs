@@ -9,7 +9,7 @@ use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::outline::{Change, DrawnLine, Seen, Spot, Thinnest, Use, patch_at};
 use kachel_engine::{
-    Document, Edit, Run, Stage, Watch, copied, export_outline, file_name, import_patches, patch_nodes,
+    Document, OutlineEdit, Run, Stage, Watch, copied, export_outline, file_name, import_patches, patch_nodes,
 };
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -139,7 +139,7 @@ async fn add(
     let (_, bytes) = first_file(form).await?;
     let view = compute(&shop, &request, move |shop, watch| {
         let before = shop.db.get(&id)?.document;
-        let edits = [Edit::AddChange { change: import_patches(&bytes, watch)?, before: None }];
+        let edits = [OutlineEdit::AddChange { change: import_patches(&bytes, watch)?, before: None }.into()];
         let after = shop.engine.apply(&before, &edits, &|| shop.picture(&before), watch)??;
         let stored = shop.db.change(&id, version, &after, "Patches from an SVG")?;
         Ok(shop.view(stored, *look, watch))

@@ -4,7 +4,7 @@ use super::{Look, Shared, compute};
 use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
-use kachel_engine::{Basis, Edit, SAMPLE_LICENCE, SAMPLES, Sample};
+use kachel_engine::{Basis, Edit, GeneralEdit, SAMPLE_LICENCE, SAMPLES, Sample};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -48,7 +48,8 @@ async fn start(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<H
     let sample = Sample::by_id(&id).ok_or(ApiError::Unknown("sample"))?;
     let view = compute(&shop, &request, move |shop, watch| {
         let new = shop.engine.new_document(sample.title, sample.file_name, sample.bytes, watch)?;
-        let document = Edit::SetCredit { credit: sample.credit() }.apply(&new, &Basis::default())?;
+        let credit: Edit = GeneralEdit::SetCredit { credit: sample.credit() }.into();
+        let document = credit.apply(&new, &Basis::default())?;
         let stored = shop.db.create(&document, sample.bytes, "New design")?;
         Ok(shop.view(stored, Look::default(), watch))
     })

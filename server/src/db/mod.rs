@@ -325,7 +325,7 @@ fn insert_revision(c: &mut SqliteConnection, id: &str, seq: i64, d: &Document, l
         .values((
             revisions::design_id.eq(id),
             revisions::seq.eq(seq),
-            revisions::document.eq(d.to_json()),
+            revisions::document.eq(d.to_json()?),
             revisions::label.eq(label),
             revisions::created_at.eq(now()),
         ))

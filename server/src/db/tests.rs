@@ -1,5 +1,5 @@
 use super::*;
-use kachel_engine::{Edit, Engine, SAMPLES, Watch};
+use kachel_engine::{Edit, Engine, GeneralEdit, SAMPLES, Watch};
 
 fn sample() -> (Document, Vec<u8>) {
     let bytes = SAMPLES[0].bytes.to_vec();
@@ -8,7 +8,7 @@ fn sample() -> (Document, Vec<u8>) {
 }
 
 fn renamed(d: &Document, name: &str) -> Document {
-    Edit::Rename { name: name.into() }.apply(d, &kachel_engine::Basis::default()).unwrap()
+    Edit::from(GeneralEdit::Rename { name: name.into() }).apply(d, &kachel_engine::Basis::default()).unwrap()
 }
 
 fn open(name: &str) -> (Db, std::path::PathBuf) {

@@ -65,7 +65,7 @@ impl Db {
             if count >= MAX_SNAPSHOTS {
                 return Err(DbError::TooManySnapshots { most: MAX_SNAPSHOTS });
             }
-            let row = (Uuid::new_v4().to_string(), name.to_string(), document.to_json(), now());
+            let row = (Uuid::new_v4().to_string(), name.to_string(), document.to_json()?, now());
             diesel::insert_into(snapshots::table)
                 .values((
                     snapshots::id.eq(&row.0),

@@ -1,20 +1,37 @@
 //! Headless Chromium, driven through ChromeDriver: a driver and a profile of its own for each test.
+//!
+//! Every wait has an end that says what it waited for. A test that fails leaves a picture of the page, and its console
+//! stands beside the message.
 
 use super::fresh_dir;
 use fantoccini::actions::{InputSource, MOUSE_BUTTON_LEFT, MouseActions, PointerAction};
 use fantoccini::elements::Element;
+use fantoccini::error::CmdError;
 use fantoccini::key::Key;
 use fantoccini::{Client, ClientBuilder, Locator};
+use futures_util::FutureExt;
 use hyper_util::client::legacy::connect::HttpConnector;
 use serde_json::{Value, json};
+use std::cell::RefCell;
 use std::future::Future;
 use std::io::{BufRead, BufReader};
 use std::os::unix::process::CommandExt;
+use std::panic::AssertUnwindSafe;
 use std::process::{Child, ChildStdin, Command, Stdio};
+use std::rc::Rc;
+use std::sync::mpsc;
 use std::time::{Duration, Instant};
+use tokio::time::timeout;
+use ureq::Agent;
 
 /// How long a page may take; software rendering on a busy machine is slow.
 const PATIENCE: Duration = Duration::from_secs(25);
+/// How long the browser may take over one command.
+const LONGEST_COMMAND: Duration = Duration::from_secs(60);
+/// How long a whole test may take. The longest takes 40 s on an idle machine.
+const LONGEST_TEST: Duration = Duration::from_secs(300);
+/// How long the driver may take to start or to end.
+const LONGEST_START: Duration = Duration::from_secs(30);
 
 /// A driver that ends with the test, whatever ends the test: the shell kills its whole group when its input closes.
 struct Driver {
@@ -35,11 +52,16 @@ impl Driver {
             .expect("a shell");
         let input = shell.stdin.take();
         let mut lines = BufReader::new(shell.stdout.take().expect("its output")).lines();
-        let port = lines
-            .find_map(|l| l.ok()?.rsplit_once("successfully on port ")?.1.trim_end_matches('.').parse().ok())
-            .expect("chromedriver (Debian package chromium-driver) tells its port");
-        // Read on, so that it never blocks on a full pipe.
-        std::thread::spawn(move || lines.for_each(drop));
+        let (tell, hear) = mpsc::channel();
+        std::thread::spawn(move || {
+            let port =
+                lines.find_map(|l| l.ok()?.rsplit_once("successfully on port ")?.1.trim_end_matches('.').parse().ok());
+            let _ = tell.send(port);
+            // Read on, so that it never blocks on a full pipe.
+            lines.for_each(drop);
+        });
+        let port = hear.recv_timeout(LONGEST_START).ok().flatten();
+        let port = port.expect("chromedriver (Debian package chromium-driver) states its port within 30 s");
         Self { shell, input, port }
     }
 }
@@ -47,6 +69,15 @@ impl Driver {
 impl Drop for Driver {
     fn drop(&mut self) {
         drop(self.input.take());
+        let start = Instant::now();
+        while let Ok(None) = self.shell.try_wait() {
+            if start.elapsed() > LONGEST_START {
+                eprintln!("the driver's shell did not end within 30 s of its input; it is killed");
+                let _ = self.shell.kill();
+                break;
+            }
+            std::thread::sleep(Duration::from_millis(5));
+        }
         let _ = self.shell.wait();
     }
 }
@@ -56,6 +87,8 @@ pub struct Page {
     client: Client,
     driver: u16,
     session: String,
+    /// What was begun last, for the message of a test that takes too long.
+    begun: Rc<RefCell<String>>,
 }
 
 /// Runs a test in a browser.
@@ -64,8 +97,36 @@ pub fn browse<F: Future<Output = ()>>(test: impl FnOnce(Page) -> F) {
     let runtime = tokio::runtime::Builder::new_current_thread().enable_all().build().expect("a runtime");
     runtime.block_on(async {
         let page = Page::open(driver.port).await;
-        test(page).await;
+        let witness = page.again();
+        let failed = match timeout(LONGEST_TEST, AssertUnwindSafe(test(page)).catch_unwind()).await {
+            Ok(Ok(())) => None,
+            Ok(Err(panic)) => Some(panic),
+            Err(_) => {
+                let message = format!("the test took over {} s", LONGEST_TEST.as_secs());
+                eprintln!("-- {message}");
+                Some(Box::new(message) as Box<dyn std::any::Any + Send>)
+            }
+        };
+        if let Some(panic) = failed {
+            witness.testify().await;
+            std::panic::resume_unwind(panic);
+        }
+        let _ = timeout(LONGEST_COMMAND, witness.client.close()).await;
     });
+}
+
+/// The answer to a command, or a panic that says which command had none.
+async fn answer<T>(what: &str, command: impl Future<Output = Result<T, CmdError>>) -> T {
+    match timeout(LONGEST_COMMAND, command).await {
+        Ok(Ok(value)) => value,
+        Ok(Err(e)) => panic!("{what}: {e}"),
+        Err(_) => panic!("{what}: no answer from the browser for {} s", LONGEST_COMMAND.as_secs()),
+    }
+}
+
+/// Talks to the driver itself.
+fn driver_agent() -> Agent {
+    Agent::config_builder().timeout_global(Some(LONGEST_COMMAND)).build().into()
 }
 
 impl Page {
@@ -85,13 +146,13 @@ impl Page {
         ];
         let mut capabilities = serde_json::Map::new();
         capabilities.insert("goog:chromeOptions".into(), json!({ "args": arguments }));
-        let client = ClientBuilder::new(HttpConnector::new())
-            .capabilities(capabilities)
-            .connect(&format!("http://127.0.0.1:{driver}"))
-            .await
-            .expect("a session");
-        let session = client.session_id().await.expect("a session").expect("its name");
-        let page = Self { client, driver, session };
+        capabilities.insert("goog:loggingPrefs".into(), json!({ "browser": "ALL" }));
+        let url = format!("http://127.0.0.1:{driver}");
+        let mut builder = ClientBuilder::new(HttpConnector::new());
+        let client = timeout(LONGEST_COMMAND, builder.capabilities(capabilities).connect(&url)).await;
+        let client = client.expect("a session within 60 s").expect("a session");
+        let session = answer("the session's name", client.session_id()).await.expect("its name");
+        let page = Self { client, driver, session, begun: Rc::default() };
         page.devtools(
             "Emulation.setDeviceMetricsOverride",
             json!({ "width": 1280, "height": 800, "deviceScaleFactor": 1, "mobile": false }),
@@ -99,10 +160,47 @@ impl Page {
         page
     }
 
+    /// The same page in another hand.
+    fn again(&self) -> Self {
+        let (client, session, begun) = (self.client.clone(), self.session.clone(), Rc::clone(&self.begun));
+        Self { client, driver: self.driver, session, begun }
+    }
+
+    /// Notes what is begun.
+    fn begin(&self, what: &str) {
+        what.clone_into(&mut self.begun.borrow_mut());
+    }
+
+    /// Prints what was done last and the page's console, and keeps a picture of the page.
+    async fn testify(&self) {
+        eprintln!("-- last begun: {}", self.begun.borrow());
+        let url = format!("http://127.0.0.1:{}/session/{}/se/log", self.driver, self.session);
+        let log = driver_agent().post(url).send_json(json!({ "type": "browser" }));
+        match log.map_err(|e| e.to_string()).and_then(|mut r| r.body_mut().read_json().map_err(|e| e.to_string())) {
+            Ok(Value::Object(answer)) => {
+                eprintln!("-- the page's console:");
+                for line in answer["value"].as_array().into_iter().flatten() {
+                    eprintln!("   {} {}", line["level"].as_str().unwrap_or(""), line["message"].as_str().unwrap_or(""));
+                }
+            }
+            other => eprintln!("-- no console: {other:?}"),
+        }
+        match timeout(LONGEST_COMMAND, self.client.screenshot()).await {
+            Ok(Ok(png)) => {
+                let file = fresh_dir("failure").join("page.png");
+                let kept = std::fs::write(&file, png);
+                eprintln!("-- the page as it was: {} {kept:?}", file.display());
+            }
+            other => eprintln!("-- no picture: {other:?}"),
+        }
+    }
+
     /// A command of the DevTools protocol.
     pub fn devtools(&self, command: &str, parameters: Value) {
+        self.begin(command);
         let url = format!("http://127.0.0.1:{}/session/{}/goog/cdp/execute", self.driver, self.session);
-        ureq::post(url).send_json(json!({ "cmd": command, "params": parameters })).expect("DevTools answer");
+        let sent = driver_agent().post(url).send_json(json!({ "cmd": command, "params": &parameters }));
+        sent.unwrap_or_else(|e| panic!("{command} {parameters}: {e}"));
     }
 
     pub fn client(&self) -> &Client {
@@ -110,32 +208,36 @@ impl Page {
     }
 
     pub async fn goto(&self, url: &str) {
-        self.client.goto(url).await.expect("the page");
+        self.begin(url);
+        answer(url, self.client.goto(url)).await;
     }
 
     pub async fn reload(&self) {
-        self.client.refresh().await.expect("the page again");
+        self.begin("reload");
+        answer("reload", self.client.refresh()).await;
     }
 
     /// The element, once it is there.
     pub async fn find(&self, css: &str) -> Element {
-        let found = self.client.wait().at_most(PATIENCE).for_element(Locator::Css(css)).await;
-        found.unwrap_or_else(|e| panic!("{css}: {e}"))
+        self.begin(css);
+        answer(css, self.client.wait().at_most(PATIENCE).for_element(Locator::Css(css))).await
     }
 
     pub async fn count(&self, css: &str) -> usize {
-        self.client.find_all(Locator::Css(css)).await.expect("a list").len()
+        self.begin(css);
+        answer(css, self.client.find_all(Locator::Css(css))).await.len()
     }
 
     pub async fn click(&self, css: &str) {
-        self.find(css).await.click().await.unwrap_or_else(|e| panic!("click {css}: {e}"));
+        answer(css, self.find(css).await.click()).await;
     }
 
     /// The element with exactly this text.
     pub async fn click_text(&self, tag: &str, text: &str) {
         let path = format!("//{tag}[normalize-space()='{text}' or .//*[normalize-space()='{text}']]");
-        let found = self.client.wait().at_most(PATIENCE).for_element(Locator::XPath(&path)).await;
-        found.unwrap_or_else(|e| panic!("{text}: {e}")).click().await.expect("a click");
+        self.begin(text);
+        let found = answer(text, self.client.wait().at_most(PATIENCE).for_element(Locator::XPath(&path))).await;
+        answer(text, found.click()).await;
     }
 
     /// Waits until the script gives this value.
@@ -152,7 +254,8 @@ impl Page {
     }
 
     pub async fn run(&self, script: &str) -> Value {
-        self.client.execute(script, vec![]).await.unwrap_or_else(|e| panic!("{script}: {e}"))
+        self.begin(script);
+        answer(script, self.client.execute(script, vec![])).await
     }
 
     /// All text on the page.
@@ -176,17 +279,18 @@ impl Page {
     /// Types into the field with this label in place of what is there, and Enter.
     pub async fn type_into(&self, label: &str, text: &str) {
         let path = format!("//input[@id=//label[normalize-space()='{label}']/@for] | //input[@aria-label='{label}']");
-        let field = self.client.wait().at_most(PATIENCE).for_element(Locator::XPath(&path)).await;
-        let field = field.unwrap_or_else(|e| panic!("field {label}: {e}"));
-        field.click().await.expect("a click");
+        self.begin(label);
+        let field = answer(label, self.client.wait().at_most(PATIENCE).for_element(Locator::XPath(&path))).await;
+        answer(label, field.click()).await;
         let all = format!("{}a{}", char::from(Key::Control), char::from(Key::Null));
-        field.send_keys(&format!("{all}{text}{}", char::from(Key::Enter))).await.expect("keys");
+        answer(label, field.send_keys(&format!("{all}{text}{}", char::from(Key::Enter)))).await;
     }
 
     /// Keys for whatever has the focus.
     pub async fn press(&self, keys: &str) {
-        let active = self.client.active_element().await.expect("an element");
-        active.send_keys(keys).await.expect("keys");
+        self.begin("keys");
+        let active = answer("what has the focus", self.client.active_element()).await;
+        answer("keys", active.send_keys(keys)).await;
     }
 
     /// Presses the mouse on the middle of an element and lets go some pixels further up.
@@ -208,7 +312,8 @@ impl Page {
             }
         }
         mouse = mouse.then(PointerAction::Up { button: MOUSE_BUTTON_LEFT });
-        self.client.perform_actions(mouse).await.expect("a drag");
+        self.begin("a drag");
+        answer("a drag", self.client.perform_actions(mouse)).await;
     }
 
     /// A mouse whose button stays down from one call to the next: 'mousePressed', 'mouseMoved', 'mouseReleased'; `keys`
@@ -257,10 +362,12 @@ impl Page {
     /// Moves the mouse, without a button.
     pub async fn point_at(&self, (x, y): (f64, f64)) {
         let to = PointerAction::MoveTo { duration: Some(Duration::from_millis(40)), x, y };
-        self.client.perform_actions(MouseActions::new("mouse".into()).then(to)).await.expect("a move");
+        self.begin("a move");
+        answer("a move", self.client.perform_actions(MouseActions::new("mouse".into()).then(to))).await;
     }
 
     pub async fn screenshot(&self) -> Vec<u8> {
-        self.client.screenshot().await.expect("a picture")
+        self.begin("a picture");
+        answer("a picture", self.client.screenshot()).await
     }
 }

@@ -7,9 +7,15 @@ use std::path::{Path, PathBuf};
 use std::sync::atomic::{AtomicU32, Ordering};
 use std::sync::mpsc;
 use std::thread::JoinHandle;
+use std::time::{Duration, Instant};
 use ureq::http::Response;
 use ureq::typestate::WithBody;
 use ureq::{Agent, RequestBuilder};
+
+/// How long a server may take to start or to stop.
+const LONGEST: Duration = Duration::from_secs(30);
+/// How long it may take over one answer: the limit of a computation, and some.
+const LONGEST_ANSWER: Duration = Duration::from_secs(150);
 
 static COUNT: AtomicU32 = AtomicU32::new(0);
 
@@ -54,7 +60,7 @@ impl TestServer {
                 }
             });
         });
-        let (address, handle) = hear.recv().map_err(|e| e.to_string())??;
+        let (address, handle) = hear.recv_timeout(LONGEST).map_err(|e| format!("the server did not start: {e}"))??;
         Ok(Self { address, handle, thread: Some(thread) })
     }
 
@@ -94,9 +100,17 @@ impl Drop for TestServer {
     fn drop(&mut self) {
         // Dropping the returned future is fine: the stop is sent at once.
         drop(self.handle.stop(false));
-        if let Some(thread) = self.thread.take() {
-            let _ = thread.join();
+        let Some(thread) = self.thread.take() else { return };
+        let start = Instant::now();
+        while !thread.is_finished() {
+            if start.elapsed() > LONGEST {
+                // What it waits for can be seen with a debugger; the test goes on.
+                eprintln!("the server of this test did not stop within {} s", LONGEST.as_secs());
+                return;
+            }
+            std::thread::sleep(Duration::from_millis(5));
         }
+        let _ = thread.join();
     }
 }
 
@@ -109,7 +123,7 @@ fn send(mut request: RequestBuilder<WithBody>, version: Option<i64>, body: &Valu
 }
 
 pub fn agent() -> Agent {
-    Agent::config_builder().http_status_as_error(false).build().into()
+    Agent::config_builder().http_status_as_error(false).timeout_global(Some(LONGEST_ANSWER)).build().into()
 }
 
 /// Line art: a thick frame, a bar that reaches the frame, and a loose spot; 100 x 80 units.

@@ -108,8 +108,8 @@ fn letters_and_copies_are_known_by_what_made_them() {
     // Without the text its letters are gone; the disc that lies where one was is none of them.
     let on_left = run(&[words([200.0, 210.0])]);
     let a = on_left.patches.iter().map(Spot::of).find(|s| s.made_by() == Some(1) && s.is_ink).unwrap();
-    let off = [OutlineEdit { is_on: false, ..list(&[words([200.0, 210.0])])[0].clone() }];
-    let off = [off[0].clone(), OutlineEdit { id: 2, is_on: true, change: grow(vec![a], 0.4) }];
+    let off = [Entry { is_on: false, ..list(&[words([200.0, 210.0])])[0].clone() }];
+    let off = [off[0].clone(), Entry { id: 2, is_on: true, change: grow(vec![a], 0.4) }];
     let o = size_outline(&contours(), &[], &off, Size::Scale { mm_per_px: K }, None, &Watch::default()).unwrap();
     assert_eq!(o.astray.iter().map(|x| (x.id, x.lost.len())).collect::<Vec<_>>(), [(2, 1)]);
     // A choice of a letter waits for the text that makes it.

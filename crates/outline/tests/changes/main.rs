@@ -8,8 +8,8 @@ mod write;
 use kachel_geom::testing::Random;
 use kachel_geom::{Corner, Point, Px, Ring, Watch};
 use kachel_outline::{
-    Align, Change, Choice, DrawnLine, Face, LineUpWith, Node, Outline, OutlineEdit, OutlineError, Shape, Side, Size,
-    Spot, Text, Use, size_outline,
+    Align, Change, Choice, DrawnLine, Entry, Face, LineUpWith, Node, Outline, OutlineError, Shape, Side, Size, Spot,
+    Text, Use, size_outline,
 };
 use kachel_trace::{Contour, Contours};
 use std::f64::consts::PI;
@@ -45,8 +45,8 @@ const RING: Spot = Spot::new([260.0, 400.0], true);
 /// Millimetres a pixel.
 const K: f64 = 0.1;
 
-fn list(changes: &[Change]) -> Vec<OutlineEdit> {
-    changes.iter().zip(1..).map(|(c, id)| OutlineEdit { id, is_on: true, change: c.clone() }).collect()
+fn list(changes: &[Change]) -> Vec<Entry> {
+    changes.iter().zip(1..).map(|(c, id)| Entry { id, is_on: true, change: c.clone() }).collect()
 }
 
 fn run_at(changes: &[Change], mm_per_px: f64) -> Result<Outline, OutlineError> {
@@ -135,7 +135,7 @@ fn a_change_that_leaves_no_edge_is_named() {
     let none = Choice { spot: RIGHT, use_: Use::Aside };
     let away = Choice { spot: RING, use_: Use::Aside };
     let shrunk = list(&[grow(vec![LEFT], -20.0)]);
-    let at = |choices: &[Choice], edits: &[OutlineEdit]| {
+    let at = |choices: &[Choice], edits: &[Entry]| {
         size_outline(&contours(), choices, edits, Size::Scale { mm_per_px: K }, None, &Watch::default())
     };
     let e = at(&[none, away], &shrunk).unwrap_err();

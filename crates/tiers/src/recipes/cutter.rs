@@ -1,12 +1,13 @@
 use crate::maker::{Maker, Put, chamfered};
 use crate::measure::{MeasureSpec, Picture};
+use crate::names::{Back, StampAs, measures as m};
 use crate::{Area, DoubtKind, EdgesOf, Finish, FinishShape, Plans, Role, TierError, Way};
 use kachel_geom::OffGrid;
 
 // Measures of a cutter: common practice, no source.
 pub(super) const WALL: &[MeasureSpec] = &[
     MeasureSpec::length(
-        "wall-thickness",
+        m::WALL_THICKNESS,
         "Wall",
         "Thickness",
         "How thick the wall is, outwards from the edge",
@@ -14,14 +15,14 @@ pub(super) const WALL: &[MeasureSpec] = &[
         (1.6, 0.2, 10.0),
     ),
     MeasureSpec::height(
-        "wall-height",
+        m::WALL_HEIGHT,
         "Wall",
         "Height",
         "Height of the wall's top above the bed, flange included",
         (15.0, 2.0, 60.0),
     ),
     MeasureSpec::length(
-        "taper-in",
+        m::TAPER_IN,
         "Wall",
         "Taper in",
         "How much thinner the wall is at its tip; its inner face stays upright",
@@ -29,7 +30,7 @@ pub(super) const WALL: &[MeasureSpec] = &[
         (0.5, 0.0, 9.0),
     ),
     MeasureSpec::length(
-        "taper-down",
+        m::TAPER_DOWN,
         "Wall",
         "Taper down",
         "Over how much of its height, from the tip",
@@ -37,7 +38,7 @@ pub(super) const WALL: &[MeasureSpec] = &[
         (3.0, 0.2, 50.0),
     ),
     MeasureSpec::length(
-        "soft-corners",
+        m::SOFT_CORNERS,
         "Wall",
         "Softened corners",
         "Radius that sharp corners of the edge get",
@@ -48,7 +49,7 @@ pub(super) const WALL: &[MeasureSpec] = &[
 
 pub(super) const FLANGE: &[MeasureSpec] = &[
     MeasureSpec::length(
-        "flange-width",
+        m::FLANGE_WIDTH,
         "Flange",
         "Width",
         "How far the flange reaches out from the wall's outer face; 0 leaves it away",
@@ -56,7 +57,7 @@ pub(super) const FLANGE: &[MeasureSpec] = &[
         (3.0, 0.0, 30.0),
     ),
     MeasureSpec::length(
-        "flange-in",
+        m::FLANGE_IN,
         "Flange",
         "Inwards",
         "How far it reaches in from the edge",
@@ -64,14 +65,14 @@ pub(super) const FLANGE: &[MeasureSpec] = &[
         (0.0, 0.0, 10.0),
     ),
     MeasureSpec::height(
-        "flange-height",
+        m::FLANGE_HEIGHT,
         "Flange",
         "Height",
         "Height of the flange's upper side above the bed",
         (2.0, 0.2, 20.0),
     ),
     MeasureSpec::length(
-        "flange-edge",
+        m::FLANGE_EDGE,
         "Flange",
         "Softened edge",
         "Bevel of its upper outer edge",
@@ -79,7 +80,7 @@ pub(super) const FLANGE: &[MeasureSpec] = &[
         (0.5, 0.0, 5.0),
     ),
     MeasureSpec::length(
-        "flange-dents",
+        m::FLANGE_DENTS,
         "Flange",
         "Fill dents under",
         "Dents of its outer edge narrower than twice this are filled",
@@ -90,14 +91,14 @@ pub(super) const FLANGE: &[MeasureSpec] = &[
 
 pub(super) const BACK: &[MeasureSpec] = &[
     MeasureSpec::choice(
-        "back",
+        m::BACK,
         "Flange",
         "Middle",
         "Open through the middle, or backed with an opening to push the dough out",
-        &[("open", "Open"), ("backed", "Backed")],
+        Back::OPTIONS,
     ),
     MeasureSpec::length(
-        "opening",
+        m::OPENING,
         "Flange",
         "Opening in by",
         "How far inside the edge the opening of a backed cutter lies",
@@ -108,7 +109,7 @@ pub(super) const BACK: &[MeasureSpec] = &[
 
 pub(super) const STAMP: &[MeasureSpec] = &[
     MeasureSpec::length(
-        "stamp-under-wall",
+        m::STAMP_UNDER_WALL,
         "Stamp lines",
         "Under the wall",
         "How much lower than the wall's top the stamp lines end",
@@ -116,14 +117,14 @@ pub(super) const STAMP: &[MeasureSpec] = &[
         (3.0, 0.0, 58.0),
     ),
     MeasureSpec::choice(
-        "stamp-as",
+        m::STAMP_AS,
         "Stamp lines",
         "Details as",
         "As the areas they are, or as a line along their contours",
-        &[("areas", "Areas"), ("lines", "Lines")],
+        StampAs::OPTIONS,
     ),
     MeasureSpec::length(
-        "stamp-line",
+        m::STAMP_LINE,
         "Stamp lines",
         "Line width",
         "Width of a line along a contour",
@@ -131,7 +132,7 @@ pub(super) const STAMP: &[MeasureSpec] = &[
         (1.2, 0.4, 10.0),
     ),
     MeasureSpec::length(
-        "stamp-least",
+        m::STAMP_LEAST,
         "Stamp lines",
         "At least",
         "Areas thinner than this are thickened to it; 0 leaves them as they are",
@@ -142,7 +143,7 @@ pub(super) const STAMP: &[MeasureSpec] = &[
 
 /// Sharp corners opened and closed by a radius.
 fn soft(maker: &Maker<'_>, edge: Area) -> Result<Area, TierError> {
-    let r = maker.get("soft-corners");
+    let r = maker.get(m::SOFT_CORNERS);
     if r == 0.0 {
         return Ok(edge);
     }
@@ -155,7 +156,8 @@ fn soft(maker: &Maker<'_>, edge: Area) -> Result<Area, TierError> {
 pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierError> {
     let edge = soft(maker, maker.edge()?)?;
     maker.stack.edge = edge.clone();
-    let (thickness, width, dents) = (maker.get("wall-thickness"), maker.get("flange-width"), maker.get("flange-dents"));
+    let (thickness, width, dents) =
+        (maker.get(m::WALL_THICKNESS), maker.get(m::FLANGE_WIDTH), maker.get(m::FLANGE_DENTS));
     let plans = maker.plans;
     let details = if with_stamp { maker.details("stamp")? } else { vec![] };
     let printed = Stamped::of(maker);
@@ -176,14 +178,15 @@ pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierEr
     });
     let (outer, foot, lines) = (outer?, foot?, lines?);
     maker.watch.step(1, 3)?;
-    let height = maker.get("flange-height");
-    let (wall_top, inwards) = (maker.get("wall-height"), maker.get("flange-in"));
-    let is_backed = maker.choice("back") == "backed";
+    let height = maker.get(m::FLANGE_HEIGHT);
+    let (wall_top, inwards) = (maker.get(m::WALL_HEIGHT), maker.get(m::FLANGE_IN));
+    let is_backed = maker.choice(m::BACK) == Back::Backed;
     let inner = if is_backed {
-        let opening = plans.grown(&edge, -maker.get("opening"))?;
+        let opening = plans.grown(&edge, -maker.get(m::OPENING))?;
         if opening.is_empty() {
-            let what = format!("The opening lies {} mm inside the edge, where nothing is left", maker.get("opening"));
-            maker.doubt(DoubtKind::NoRoom, what, None, Some(("Make it 5 mm".into(), "opening", 5.0)));
+            let what = format!("The opening lies {} mm inside the edge, where nothing is left", maker.get(m::OPENING));
+            let mend = maker.mend(m::OPENING, 5.0, |v| format!("Make it {v}"));
+            maker.doubt(DoubtKind::NoRoom, what, None, Some(mend));
         }
         Some(opening)
     } else if inwards > 0.0 {
@@ -191,7 +194,7 @@ pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierEr
     } else {
         None
     };
-    let softened = chamfered(EdgesOf::Outer, maker.get("flange-edge").min(height));
+    let softened = chamfered(EdgesOf::Outer, maker.get(m::FLANGE_EDGE).min(height));
     let wall: Area = outer.with_hole(&edge).into();
     // Below the wall the flange goes on only where it reaches inwards; else the two stand side by side.
     let base = match (&inner, foot.is_empty()) {
@@ -200,18 +203,18 @@ pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierEr
         (Some(inner), true) => outer.with_hole(inner).into(),
         (Some(inner), false) => foot.with_hole(inner).into(),
     };
-    maker.add(Put::new(Role::Flange, "flange", 0.0, height).top_by("flange-height", 0.0).topped(softened), &base)?;
+    maker.add(Put::new(Role::Flange, "flange", 0.0, height).top_by(m::FLANGE_HEIGHT, 0.0).topped(softened), &base)?;
     let taper = Finish {
         shape: FinishShape::Taper,
         way: Way::Inward,
         edges: EdgesOf::Outer,
-        inset: maker.get("taper-in"),
-        depth: maker.get("taper-down"),
+        inset: maker.get(m::TAPER_IN),
+        depth: maker.get(m::TAPER_DOWN),
     };
     maker.add(
         Put::new(Role::Wall, "wall", 0.0, wall_top)
-            .top_by("wall-height", 0.0)
-            .finish_by("taper-in", "taper-down")
+            .top_by(m::WALL_HEIGHT, 0.0)
+            .finish_by(m::TAPER_IN, m::TAPER_DOWN)
             .topped(taper),
         &wall,
     )?;
@@ -219,10 +222,10 @@ pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierEr
     if !with_stamp {
         return Ok(());
     }
-    let top = wall_top - maker.get("stamp-under-wall");
+    let top = wall_top - maker.get(m::STAMP_UNDER_WALL);
     for (filament, area) in &lines {
         maker.put_in(
-            Put::new(Role::Stamp, "stamp", 0.0, top).top_under("stamp-under-wall", wall_top),
+            Put::new(Role::Stamp, "stamp", 0.0, top).top_under(m::STAMP_UNDER_WALL, wall_top),
             area,
             crate::Op::Add,
             filament,
@@ -250,10 +253,10 @@ enum Stamped {
 
 impl Stamped {
     fn of(maker: &Maker<'_>) -> Self {
-        if maker.choice("stamp-as") == "lines" {
-            Self::Lines { width: maker.get("stamp-line") }
+        if maker.choice(m::STAMP_AS) == StampAs::Lines {
+            Self::Lines { width: maker.get(m::STAMP_LINE) }
         } else {
-            Self::Areas { least: maker.get("stamp-least") }
+            Self::Areas { least: maker.get(m::STAMP_LEAST) }
         }
     }
 

@@ -1,22 +1,23 @@
 //! The recipes: measures as data, and one function each that makes tiers of an outline.
 
+mod coaster;
 mod cutter;
 mod hung;
+mod magnet;
+mod plaque;
 mod plates;
 mod stamp;
+mod token;
 
 use crate::maker::{Given, Maker};
 use crate::measure::{MeasureSpec, Measures, Picture, Recipe, RecipeKind};
+use crate::names::measures as m;
 use crate::{Plans, Stack, TierError};
 use kachel_geom::{Stage, Watch};
 use kachel_outline::Outline;
 
-/// How details lie on a plate.
-pub(crate) const RELIEF: &[(&str, &str)] =
-    &[("raised", "Raised"), ("engraved", "Engraved"), ("cut", "Cut through"), ("inlaid", "Inlaid")];
-
 const MARGIN: MeasureSpec = MeasureSpec::length(
-    "margin",
+    m::MARGIN,
     "Edge",
     "Margin",
     "How far the edge lies outside the drawing",
@@ -27,33 +28,33 @@ const MARGIN: MeasureSpec = MeasureSpec::length(
 // Measures that several recipes have, each with words and a range of its own.
 
 const fn border(group: &'static str, meaning: &'static str, range: (f64, f64, f64)) -> MeasureSpec {
-    MeasureSpec::length("border", group, "Border", meaning, Picture::Outwards, range)
+    MeasureSpec::length(m::BORDER, group, "Border", meaning, Picture::Outwards, range)
 }
 
 const fn soft_edge(group: &'static str, meaning: &'static str, range: (f64, f64, f64)) -> MeasureSpec {
-    MeasureSpec::length("soft-edge", group, "Softened edge", meaning, Picture::Edge, range)
+    MeasureSpec::length(m::SOFT_EDGE, group, "Softened edge", meaning, Picture::Edge, range)
 }
 
 const fn relief_height(group: &'static str, meaning: &'static str, range: (f64, f64, f64)) -> MeasureSpec {
-    MeasureSpec::length("relief-height", group, "Height or depth", meaning, Picture::High, range)
+    MeasureSpec::length(m::RELIEF_HEIGHT, group, "Height or depth", meaning, Picture::High, range)
 }
 
 const fn rim_width(range: (f64, f64, f64)) -> MeasureSpec {
     let meaning = "Width of a raised border; 0 leaves it away";
-    MeasureSpec::length("rim-width", "Rim", "Width", meaning, Picture::Thick, range)
+    MeasureSpec::length(m::RIM_WIDTH, "Rim", "Width", meaning, Picture::Thick, range)
 }
 
 const fn rim_height(meaning: &'static str, range: (f64, f64, f64)) -> MeasureSpec {
-    MeasureSpec::length("rim-height", "Rim", "Height", meaning, Picture::High, range)
+    MeasureSpec::length(m::RIM_HEIGHT, "Rim", "Height", meaning, Picture::High, range)
 }
 
 const fn hole(meaning: &'static str, range: (f64, f64, f64)) -> MeasureSpec {
-    MeasureSpec::length("hole", "Hole", "Across", meaning, Picture::Across, range)
+    MeasureSpec::length(m::HOLE, "Hole", "Across", meaning, Picture::Across, range)
 }
 
 const fn hole_round(range: (f64, f64, f64)) -> MeasureSpec {
     let meaning = "How much filament is left round the hole";
-    MeasureSpec::length("hole-round", "Hole", "Filament round it", meaning, Picture::Thick, range)
+    MeasureSpec::length(m::HOLE_ROUND, "Hole", "Filament round it", meaning, Picture::Thick, range)
 }
 
 /// All recipes.
@@ -92,7 +93,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A plate for a cup, with the drawing raised, engraved, cut through or inlaid.",
         bed: "Prints underside down, without supports.",
         usual_size: 60.0,
-        measures: &[plates::COASTER],
+        measures: &[coaster::MEASURES],
     },
     Recipe {
         kind: RecipeKind::Ornament,
@@ -110,7 +111,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A body with round pockets for disc magnets.",
         bed: "Prints back down, without supports; the pockets' roofs are short bridges.",
         usual_size: 50.0,
-        measures: &[plates::MAGNET],
+        measures: &[magnet::MEASURES],
     },
     Recipe {
         kind: RecipeKind::KeyTag,
@@ -128,7 +129,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A coin, counter or medallion.",
         bed: "Prints back down, without supports.",
         usual_size: 24.0,
-        measures: &[plates::TOKEN],
+        measures: &[token::MEASURES],
     },
     Recipe {
         kind: RecipeKind::Pendant,
@@ -146,7 +147,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A plate with lettering, a frame and holes for screws.",
         bed: "Prints back down, without supports.",
         usual_size: 80.0,
-        measures: &[plates::PLAQUE],
+        measures: &[plaque::MEASURES],
     },
     Recipe {
         kind: RecipeKind::FreeStack,
@@ -162,14 +163,20 @@ pub const RECIPES: &[Recipe] = &[
 /// Tie bars: common practice, no source.
 const BARS: &[MeasureSpec] = &[
     MeasureSpec::length(
-        "bar-width",
+        m::BAR_WIDTH,
         "Tie bars",
         "Width",
         "Width of the bars that hold loose pieces; 0 leaves them away",
         Picture::Thick,
         (2.0, 0.0, 10.0),
     ),
-    MeasureSpec::count("bars", "Tie bars", "At least", "How many bars at least hold each loose piece", (1.0, 1.0, 6.0)),
+    MeasureSpec::count(
+        m::BARS,
+        "Tie bars",
+        "At least",
+        "How many bars at least hold each loose piece",
+        (1.0, 1.0, 6.0),
+    ),
 ];
 
 /// Makes the stack of a recipe: a pure function of what goes in. Areas made before are taken from `plans`.
@@ -188,13 +195,13 @@ pub fn stack(
         RecipeKind::Cutter => cutter::make(&mut maker, false)?,
         RecipeKind::CutterStamp => cutter::make(&mut maker, true)?,
         RecipeKind::Stamp => stamp::make(&mut maker)?,
-        RecipeKind::Coaster => plates::coaster(&mut maker)?,
+        RecipeKind::Coaster => coaster::make(&mut maker)?,
         RecipeKind::Ornament => hung::ornament(&mut maker)?,
-        RecipeKind::Magnet => plates::magnet(&mut maker)?,
+        RecipeKind::Magnet => magnet::make(&mut maker)?,
         RecipeKind::KeyTag => hung::key_tag(&mut maker)?,
-        RecipeKind::Token => plates::token(&mut maker)?,
+        RecipeKind::Token => token::make(&mut maker)?,
         RecipeKind::Pendant => hung::pendant(&mut maker)?,
-        RecipeKind::Plaque => plates::plaque(&mut maker)?,
+        RecipeKind::Plaque => plaque::make(&mut maker)?,
         RecipeKind::FreeStack => {}
     }
     let made = maker.finish(kind.is_mirrored())?;

@@ -1,5 +1,6 @@
 use crate::maker::{Maker, Put, disc, placed, softened};
 use crate::measure::{MeasureSpec, Picture};
+use crate::names::{Grip, StampPlate, StampRelief, measures as m};
 use crate::recipes::{border, relief_height};
 use crate::{Area, DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::{BoolOp, Bounds, Mm, Point};
@@ -12,25 +13,19 @@ const BESIDE_MM: f64 = 6.0;
 
 // Measures of a stamp: common practice, no source.
 pub(super) const MEASURES: &[MeasureSpec] = &[
-    MeasureSpec::choice(
-        "plate",
-        "Plate",
-        "Form",
-        "The outline grown, or a form round it",
-        &[("outline", "Outline"), ("disc", "Disc"), ("rectangle", "Rectangle")],
-    ),
+    MeasureSpec::choice(m::PLATE, "Plate", "Form", "The outline grown, or a form round it", StampPlate::OPTIONS),
     border("Plate", "How far the plate reaches beyond the outline", (2.0, 0.0, 30.0)),
     MeasureSpec::length(
-        "clearance",
+        m::CLEARANCE,
         "Plate",
         "Clearance",
         "Air all round, so that it slides inside a cutter of the same outline; 0 for a stamp of its own",
         Picture::Gap,
         (0.0, 0.0, 2.0),
     ),
-    MeasureSpec::height("plate-height", "Plate", "Height", "Height of the plate", (4.0, 0.6, 30.0)),
+    MeasureSpec::height(m::PLATE_HEIGHT, "Plate", "Height", "Height of the plate", (4.0, 0.6, 30.0)),
     MeasureSpec::length(
-        "plate-edge",
+        m::PLATE_EDGE,
         "Plate",
         "Softened edge",
         "Radius of its upper edge",
@@ -38,23 +33,17 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
         (0.0, 0.0, 5.0),
     ),
     MeasureSpec::choice(
-        "relief",
+        m::STAMP_RELIEF,
         "Relief",
         "Details",
         "Raised: they mark the dough; sunk: they stand out of it",
-        &[("raised", "Raised"), ("sunk", "Sunk")],
+        StampRelief::OPTIONS,
     ),
     relief_height("Relief", "How far the details stand out of the plate, or go into it", (2.0, 0.2, 20.0)),
-    MeasureSpec::choice(
-        "grip",
-        "Grip",
-        "Form",
-        "A second piece that plugs into the plate's back",
-        &[("none", "None"), ("knob", "Knob"), ("bar", "Bar")],
-    ),
-    MeasureSpec::height("grip-height", "Grip", "Height", "How high the grip is", (20.0, 5.0, 80.0)),
+    MeasureSpec::choice(m::GRIP, "Grip", "Form", "A second piece that plugs into the plate's back", Grip::OPTIONS),
+    MeasureSpec::height(m::GRIP_HEIGHT, "Grip", "Height", "How high the grip is", (20.0, 5.0, 80.0)),
     MeasureSpec::length(
-        "grip-width",
+        m::GRIP_WIDTH,
         "Grip",
         "Width",
         "Across the knob, or how thick the bar is",
@@ -62,7 +51,7 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
         (16.0, 11.0, 60.0),
     ),
     MeasureSpec::length(
-        "peg-clearance",
+        m::PEG_CLEARANCE,
         "Grip",
         "Clearance",
         "Air round the peg in its socket",
@@ -72,64 +61,64 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
 ];
 
 /// A plate about the edge: grown, or a form round it.
-pub(super) fn plate(maker: &Maker<'_>, form: &str, edge: &Area, border: f64) -> Result<Area, TierError> {
+pub(super) fn plate(maker: &Maker<'_>, form: StampPlate, edge: &Area, border: f64) -> Result<Area, TierError> {
     let b = edge.bounds().unwrap_or(Bounds { min: Point::new(-1.0, -1.0), max: Point::new(1.0, 1.0) });
     let (w, h, at) = (b.width() + 2.0 * border, b.height() + 2.0 * border, b.centre());
     match form {
-        "disc" => {
+        StampPlate::Disc => {
             let reach = edge.rings_mm().iter().flat_map(|r| &r.0).map(|p| p.distance(at)).fold(0.0, f64::max);
             disc(2.0 * (reach + border), at)
         }
-        "rectangle" => placed(Shape::Rectangle { width: w, height: h, corner: 2.0_f64.min(w.min(h) / 2.0) }, at),
-        _ => Ok(maker.plans.grown(edge, border)?),
+        StampPlate::Rectangle => {
+            placed(Shape::Rectangle { width: w, height: h, corner: 2.0_f64.min(w.min(h) / 2.0) }, at)
+        }
+        StampPlate::Outline => Ok(maker.plans.grown(edge, border)?),
     }
 }
 
 pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let edge = maker.edge()?;
-    let form = maker.choice("plate");
-    let clearance = maker.get("clearance");
+    let form = maker.choice(m::PLATE);
+    let clearance = maker.get(m::CLEARANCE);
     // The partner of a cutter lies inside its edge.
-    let border = if clearance > 0.0 { -clearance } else { maker.get("border") };
-    let plate = plate(maker, if clearance > 0.0 { "outline" } else { form }, &edge, border)?;
-    let (height, relief) = (maker.get("plate-height"), maker.get("relief-height"));
-    let is_sunk = maker.choice("relief") == "sunk";
-    let drawing = maker.drawing("details", form != "outline" || maker.outline.details.is_empty())?;
+    let border = if clearance > 0.0 { -clearance } else { maker.get(m::BORDER) };
+    let plate = plate(maker, if clearance > 0.0 { StampPlate::Outline } else { form }, &edge, border)?;
+    let (height, relief) = (maker.get(m::PLATE_HEIGHT), maker.get(m::RELIEF_HEIGHT));
+    let is_sunk = maker.choice(m::STAMP_RELIEF) == StampRelief::Sunk;
+    let drawing = maker.drawing("details", form != StampPlate::Outline || maker.outline.details.is_empty())?;
     let drawing = maker.within(drawing, &plate)?;
-    let edge_finish = softened(EdgesOf::Outer, maker.get("plate-edge").min(height / 2.0));
-    maker.add(Put::new(Role::Body, "plate", 0.0, height).top_by("plate-height", 0.0).topped(edge_finish), &plate)?;
+    let edge_finish = softened(EdgesOf::Outer, maker.get(m::PLATE_EDGE).min(height / 2.0));
+    maker.add(Put::new(Role::Body, "plate", 0.0, height).top_by(m::PLATE_HEIGHT, 0.0).topped(edge_finish), &plate)?;
     if is_sunk {
         if relief >= height {
             let what = format!("Details {relief} mm deep go through a plate of {height} mm");
-            maker.doubt(
-                DoubtKind::TooDeep,
-                what,
-                None,
-                Some(("Make them half as deep".into(), "relief-height", height / 2.0)),
-            );
+            let mend = maker.mend(m::RELIEF_HEIGHT, height / 2.0, |v| format!("Make them {v} deep"));
+            maker.doubt(DoubtKind::TooDeep, what, None, Some(mend));
         }
         let all = maker.joined(&drawing)?;
         maker.cut(
-            Put::new(Role::Detail, "details", (height - relief).max(0.0), height).bottom_under("relief-height", height),
+            Put::new(Role::Detail, "details", (height - relief).max(0.0), height)
+                .bottom_under(m::RELIEF_HEIGHT, height),
             &all,
         )?;
     } else {
         maker.put_drawing(&drawing, |key| {
-            Put::new(Role::Detail, key, height, height + relief).top_by("relief-height", height)
+            Put::new(Role::Detail, key, height, height + relief).top_by(m::RELIEF_HEIGHT, height)
         })?;
     }
     grip(maker, &plate, height)
 }
 
 fn grip(maker: &mut Maker<'_>, plate: &Area, height: f64) -> Result<(), TierError> {
-    let (is_knob, is_bar) = (maker.choice("grip") == "knob", maker.choice("grip") == "bar");
+    let (is_knob, is_bar) = (maker.choice(m::GRIP) == Grip::Knob, maker.choice(m::GRIP) == Grip::Bar);
     let Some(b) = plate.bounds().filter(|_| is_knob || is_bar) else { return Ok(()) };
-    let clearance = maker.get("peg-clearance");
+    let clearance = maker.get(m::PEG_CLEARANCE);
     let floor = 1.2;
     let depth = height - floor;
     if depth < 1.0 {
         let what = format!("A plate of {height} mm leaves no room for the socket of a grip");
-        maker.doubt(DoubtKind::NoRoom, what, None, Some(("Make the plate 4 mm high".into(), "plate-height", 4.0)));
+        let mend = maker.mend(m::PLATE_HEIGHT, 4.0, |v| format!("Make the plate {v} high"));
+        maker.doubt(DoubtKind::NoRoom, what, None, Some(mend));
         return Ok(());
     }
     // Where the plate is thickest, so that the socket stays inside it.
@@ -141,7 +130,7 @@ fn grip(maker: &mut Maker<'_>, plate: &Area, height: f64) -> Result<(), TierErro
     };
     let socket = disc(PEG_MM + 2.0 * clearance, socket_at)?;
     maker.cut(Put::new(Role::Room, "socket", 0.0, depth), &socket)?;
-    let (width, tall) = (maker.get("grip-width"), maker.get("grip-height"));
+    let (width, tall) = (maker.get(m::GRIP_WIDTH), maker.get(m::GRIP_HEIGHT));
     let length = if is_bar { (b.width().min(b.height()) * 0.8).max(width) } else { width };
     let at: Point<Mm> = Point::new(b.max.x + BESIDE_MM + length / 2.0, b.centre().y);
     let body = if is_bar {
@@ -150,7 +139,7 @@ fn grip(maker: &mut Maker<'_>, plate: &Area, height: f64) -> Result<(), TierErro
         disc(width, at)?
     };
     let soft = softened(EdgesOf::Both, (width / 6.0).min(2.0));
-    maker.add(Put::new(Role::Grip, "grip", 0.0, tall).top_by("grip-height", 0.0).footed(soft), &body)?;
+    maker.add(Put::new(Role::Grip, "grip", 0.0, tall).top_by(m::GRIP_HEIGHT, 0.0).footed(soft), &body)?;
     // A hair shorter than its socket is deep, so that the plate rests on the grip.
     let peg = maker.plans.combined(&disc(PEG_MM, at)?, &body, BoolOp::Common)?;
     maker.add(Put::new(Role::Grip, "grip", tall, tall + depth - 0.3), &peg)

@@ -3,8 +3,8 @@ import type { ArtworkRef } from "./ArtworkRef";
 import type { Bar } from "./Bar";
 import type { Choice } from "./Choice";
 import type { Credit } from "./Credit";
+import type { Entry } from "./Entry";
 import type { Guide } from "./Guide";
-import type { OutlineEdit } from "./OutlineEdit";
 import type { OwnTier } from "./OwnTier";
 import type { PatchFilament } from "./PatchFilament";
 import type { Prepare } from "./Prepare";
@@ -57,7 +57,7 @@ choices: Array<Choice>,
 /**
  * What is done to the outline, in this order.
  */
-changes: Array<OutlineEdit>, 
+changes: Array<Entry>, 
 /**
  * Patches that must not be touched.
  */

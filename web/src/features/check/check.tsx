@@ -58,10 +58,17 @@ export function Check({ bench }: { bench: Bench }) {
             >
               <div className="flex items-start gap-3">
                 <span className="mt-1 size-2.5 flex-none rounded-full bg-terracotta" />
-                <div className="flex-1">
-                  <p className="text-sm font-semibold">{f.what}</p>
-                  <p className="text-xs text-soft">{f.why}</p>
-                </div>
+                {/* A button, so that findings without a mend are reached by keyboard too: it shows the place. */}
+                <button
+                  type="button"
+                  className="min-w-0 flex-1 cursor-default rounded-xs text-left"
+                  onFocus={() => pointFinding(i)}
+                  onBlur={() => pointFinding(null)}
+                  onClick={() => pointFinding(i)}
+                >
+                  <span className="block text-sm font-semibold">{f.what}</span>
+                  <span className="block text-xs text-soft">{f.why}</span>
+                </button>
                 {f.mend && (
                   <Button
                     className="text-xs"

@@ -3,7 +3,7 @@ import type { Bench } from "../../api/bench";
 import type { AstrayView } from "../../api/generated/AstrayView";
 import type { Change } from "../../api/generated/Change";
 import type { Edit } from "../../api/generated/Edit";
-import type { OutlineEdit } from "../../api/generated/OutlineEdit";
+import type { Entry } from "../../api/generated/Entry";
 import type { Spot } from "../../api/generated/Spot";
 import { Button } from "../../ui/button";
 import { withUnit } from "../../ui/length";
@@ -110,7 +110,7 @@ function Gaps({ bench, gaps }: { bench: Bench; gaps: AstrayView[] }) {
 function Entry(p: {
   bench: Bench;
   on: Spot[];
-  entry: OutlineEdit;
+  entry: Entry;
   place: number;
   last: number;
   astray: AstrayView | undefined;

@@ -1,7 +1,7 @@
 import { useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { Change } from "../../api/generated/Change";
-import type { OutlineEdit } from "../../api/generated/OutlineEdit";
+import type { Entry } from "../../api/generated/Entry";
 import { moveOf } from "../../ui/length";
 import type { CanvasView } from "./canvas";
 import type { Caught } from "./catches";
@@ -33,7 +33,7 @@ export function Marks({ bench, frame }: { bench: Bench; frame: CanvasView }) {
     .map((e) => <Mark key={e.id} bench={bench} frame={frame} entry={e} />);
 }
 
-function Mark({ bench, frame, entry }: { bench: Bench; frame: CanvasView; entry: OutlineEdit }) {
+function Mark({ bench, frame, entry }: { bench: Bench; frame: CanvasView; entry: Entry }) {
   const place = placeOf(entry.change);
   const [live, setLive] = useState<Caught | null>(null);
   const start = useRef<{ x: number; y: number; at: Place } | null>(null);

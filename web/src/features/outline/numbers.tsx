@@ -1,8 +1,8 @@
 import { type ReactNode, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { Change } from "../../api/generated/Change";
+import type { Entry } from "../../api/generated/Entry";
 import type { Face } from "../../api/generated/Face";
-import type { OutlineEdit } from "../../api/generated/OutlineEdit";
 import type { Shape } from "../../api/generated/Shape";
 import type { Text } from "../../api/generated/Text";
 import type { Use } from "../../api/generated/Use";
@@ -50,7 +50,7 @@ export function Numbers({
   onNodes,
 }: {
   bench: Bench;
-  entry: OutlineEdit;
+  entry: Entry;
   /** Takes the nodes of a drawn line in hand. */
   onNodes: () => void;
 }) {

@@ -113,7 +113,7 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
   );
 }
 
-/** Rings round the places of findings, wide enough to be seen. */
+/** The places of findings, with a ring round each finding wide enough to be seen. */
 function Places({ result, finding, k }: { result: ResultView; finding: number | null; k: number }) {
   const flip = result.is_mirrored ? "scale(-1 1)" : undefined;
   return (
@@ -124,22 +124,32 @@ function Places({ result, finding, k }: { result: ResultView; finding: number | 
         const pad = 7 / k;
         const isPointed = i === finding;
         return (
-          <rect
-            // biome-ignore lint/suspicious/noArrayIndexKey: findings have no other name
-            key={i}
-            x={x - pad}
-            y={y - pad}
-            width={w + 2 * pad}
-            height={h + 2 * pad}
-            rx={Math.min(w, h) / 2 + pad}
-            fill="var(--terracotta)"
-            fillOpacity={isPointed ? 0.25 : 0.08}
-            stroke="var(--terracotta)"
-            strokeWidth={isPointed ? 3.5 : 2}
-            strokeDasharray={isPointed ? undefined : "5 3"}
-            vectorEffect="non-scaling-stroke"
-            data-finding={i}
-          />
+          // biome-ignore lint/suspicious/noArrayIndexKey: findings have no other name
+          <g key={i}>
+            <rect
+              x={x - pad}
+              y={y - pad}
+              width={w + 2 * pad}
+              height={h + 2 * pad}
+              rx={Math.min(w, h) / 2 + pad}
+              fill="var(--terracotta)"
+              fillOpacity={isPointed ? 0.2 : 0.06}
+              stroke="var(--terracotta)"
+              strokeWidth={isPointed ? 3.5 : 2}
+              strokeDasharray={isPointed ? undefined : "5 3"}
+              vectorEffect="non-scaling-stroke"
+              data-finding={i}
+            />
+            <path
+              d={f.places.map((p) => p.path).join("")}
+              fill="var(--terracotta)"
+              fillOpacity={isPointed ? 0.75 : 0.4}
+              fillRule="evenodd"
+              stroke="var(--terracotta)"
+              strokeWidth={1.2}
+              vectorEffect="non-scaling-stroke"
+            />
+          </g>
         );
       })}
     </g>

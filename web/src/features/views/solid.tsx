@@ -20,7 +20,7 @@ import { useInterface } from "../../state/interface";
 import { familyOf } from "./look";
 import { boxOf, coarsened, readMesh, type TierMesh } from "./mesh";
 import { distanceTo, farther, radiusOf } from "./solid-frame";
-import { SolidMeasures } from "./solid-measures";
+import { MeasureFigures, SolidMeasures } from "./solid-measures";
 
 export type NamedView = "stand" | "top" | "bottom" | "front" | "right";
 
@@ -105,33 +105,37 @@ export default function Solid(p: Props) {
   const [isTurning, setTurning] = useState(false);
   const isMeasured = p.measures !== null;
   const box = useMemo(() => (data && isMeasured ? boxOf(data) : null), [data, isMeasured]);
+  const figures = useRef<HTMLDivElement>(null);
   return (
-    <Canvas
-      frameloop="demand"
-      flat
-      dpr={antialias ? [1, 2] : 1}
-      gl={{ antialias, preserveDrawingBuffer: true, alpha: true, localClippingEnabled: true }}
-      camera={{ fov: 28, near: 1, far: 4000, up: [0, 0, 1], position: [0, -300, 200] }}
-      data-mesh={data ? p.meshKey : ""}
-      data-turning={isTurning || undefined}
-    >
-      <hemisphereLight args={["#ffffff", p.isDark ? "#48646a" : "#d8d0c0", 1.9]} />
-      <directionalLight position={[-120, -200, 320]} intensity={2.1} />
-      <View size={p.size} view={p.view} hold={p.hold} onTurning={setTurning} />
-      {data && <Tiers tiers={data} isTurning={isTurning} {...p} />}
-      {p.measures && box && (
-        <SolidMeasures
-          low={box.low}
-          high={box.high}
-          unit={p.measures}
-          colour={COLOURS[p.isDark ? "dark" : "light"].measure}
-        />
-      )}
-      <mesh position={[0, 0, -0.05]} name="bed">
-        <circleGeometry args={[Math.hypot(p.size[0], p.size[1]) * 0.5, 96]} />
-        <meshBasicMaterial color={COLOURS[p.isDark ? "dark" : "light"].bed} />
-      </mesh>
-    </Canvas>
+    <>
+      <Canvas
+        frameloop="demand"
+        flat
+        dpr={antialias ? [1, 2] : 1}
+        gl={{ antialias, preserveDrawingBuffer: true, alpha: true, localClippingEnabled: true }}
+        camera={{ fov: 28, near: 1, far: 4000, up: [0, 0, 1], position: [0, -300, 200] }}
+        data-mesh={data ? p.meshKey : ""}
+        data-turning={isTurning || undefined}
+      >
+        <hemisphereLight args={["#ffffff", p.isDark ? "#48646a" : "#d8d0c0", 1.9]} />
+        <directionalLight position={[-120, -200, 320]} intensity={2.1} />
+        <View size={p.size} view={p.view} hold={p.hold} onTurning={setTurning} />
+        {data && <Tiers tiers={data} isTurning={isTurning} {...p} />}
+        {p.measures && box && (
+          <SolidMeasures
+            low={box.low}
+            high={box.high}
+            figures={figures}
+            colour={COLOURS[p.isDark ? "dark" : "light"].measure}
+          />
+        )}
+        <mesh position={[0, 0, -0.05]} name="bed">
+          <circleGeometry args={[Math.hypot(p.size[0], p.size[1]) * 0.5, 96]} />
+          <meshBasicMaterial color={COLOURS[p.isDark ? "dark" : "light"].bed} />
+        </mesh>
+      </Canvas>
+      {p.measures && box && <MeasureFigures low={box.low} high={box.high} unit={p.measures} hold={figures} />}
+    </>
   );
 }
 

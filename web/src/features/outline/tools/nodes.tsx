@@ -2,7 +2,7 @@ import { memo, useEffect, useMemo, useRef, useState } from "react";
 import { api } from "../../../api/client";
 import type { Change } from "../../../api/generated/Change";
 import type { DrawnLine } from "../../../api/generated/DrawnLine";
-import type { OutlineEdit } from "../../../api/generated/OutlineEdit";
+import type { Entry } from "../../../api/generated/Entry";
 import type { Seen } from "../../../api/generated/Seen";
 import type { Spot } from "../../../api/generated/Spot";
 import type { Use } from "../../../api/generated/Use";
@@ -57,7 +57,7 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
   const grip = useRef<Grip | null>(null);
   const mm = result.outline?.mm_per_px ?? 1;
   const entries = design.document.changes;
-  const isTarget = (e: OutlineEdit) =>
+  const isTarget = (e: Entry) =>
     target && ("id" in target ? e.id === target.id : "addedTo" in target && !target.addedTo.has(e.id));
   const entry = entries.find(isTarget);
   const saved = useMemo(() => (entry ? linesIn(entry.change) : traced), [entry, traced]);

@@ -1,12 +1,38 @@
 //! The settings that all designs share.
 
-use kachel_check::Printer;
 use kachel_tiers::Unit;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
 /// Most printers, and most filaments.
 pub const MAX_THINGS: usize = 40;
+
+/// A printer as the workshop knows it.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+#[ts(export)]
+pub struct Printer {
+    /// What the maker calls it.
+    pub name: String,
+    /// Its build space: width, depth, height, mm.
+    pub bed: [f64; 3],
+    /// Across its nozzle, mm.
+    pub nozzle: f64,
+    /// Width of a printed line, mm.
+    pub line: f64,
+    /// Height of a printed layer, mm.
+    pub layer: f64,
+    /// How many filaments it loads at a time.
+    pub filaments: u32,
+}
+
+impl Default for Printer {
+    /// Common practice, no source: a bed of 220 mm, a nozzle of 0.4 mm, layers of 0.2 mm, one filament.
+    fn default() -> Self {
+        let bed = [220.0, 220.0, 250.0];
+        Self { name: "Practice printer".into(), bed, nozzle: 0.4, line: 0.4, layer: 0.2, filaments: 1 }
+    }
+}
 
 /// A spool on the workshop's wall.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]

@@ -1,12 +1,9 @@
-//! What the interface sees of tiers, section and solid. Lengths are millimetres.
+//! What is seen of measures, tiers and the section.
 
-use crate::document::Document;
-use crate::engine::Run;
-use crate::export::part_name;
-use crate::view::region_path;
-use crate::workshop::Workshop;
-use kachel_solid::Solid;
-use kachel_tiers::{Bar, Cut, MeasureKind, MeasureSpec, Moves, Op, Picture, Stack, colour_changes};
+use super::paths::region_path;
+use crate::run::Run;
+use kachel_design::{Document, Workshop};
+use kachel_tiers::{Bar, Cut, MeasureKind, MeasureSpec, Moves, Op, Picture, Stack};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -112,75 +109,13 @@ pub struct CutView {
     pub corners: Vec<[f64; 2]>,
 }
 
-/// The solid.
-#[derive(Clone, Debug, Serialize, TS)]
-#[ts(export)]
-pub struct SolidView {
-    /// By this its mesh is fetched.
-    pub key: String,
-    /// Size of the whole object.
-    pub size: [f64; 3],
-    /// Width and height of the box round the outline's middle that holds all of it: a second piece may stand on one side.
-    pub reach: [f64; 2],
-    /// Volume, mm3.
-    pub volume: f64,
-    /// Mass, g, filled solid.
-    pub mass: f64,
-    /// Price of that much filament.
-    pub cost: f64,
-    /// Of which currency.
-    pub currency: String,
-    /// Printed layers.
-    pub layers: u32,
-    /// Triangles of the skin.
-    pub triangles: usize,
-    /// Separate bodies.
-    pub bodies: usize,
-    /// Its parts.
-    pub parts: Vec<PartView>,
-    /// For a printer that loads one filament: at which height which one goes in; none where that cannot be done.
-    pub changes: Option<Vec<ChangeView>>,
-    /// Heights at which the print pauses, to put something in.
-    pub pauses: Vec<f64>,
-}
-
-/// A change of filament by hand.
-#[derive(Clone, Debug, Serialize, TS)]
-#[ts(export)]
-pub struct ChangeView {
-    /// From this height on.
-    pub height: f64,
-    /// From this layer on, 1 being the first.
-    pub layer: u32,
-    /// The filament's words.
-    pub filament: String,
-}
-
-/// One part.
-#[derive(Clone, Debug, Serialize, TS)]
-#[ts(export)]
-pub struct PartView {
-    /// Its name in files.
-    pub name: String,
-    /// Its filament's words.
-    pub filament: String,
-    /// sRGB of it.
-    pub colour: [u8; 3],
-    /// Triangles.
-    pub triangles: usize,
-    /// Volume, mm3.
-    pub volume: f64,
-    /// Mass, g, filled solid.
-    pub mass: f64,
-}
-
-fn whole_layers(mm: f64, layer: f64) -> u32 {
+pub(super) fn whole_layers(mm: f64, layer: f64) -> u32 {
     #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "at most some thousand layers")]
     let n = (mm / layer).round().max(1.0) as u32;
     n
 }
 
-pub(crate) fn measures(d: &Document, layer: f64) -> Vec<MeasureView> {
+pub(super) fn measures(d: &Document, layer: f64) -> Vec<MeasureView> {
     let view = |spec: &'static MeasureSpec| {
         let value = d.measures.get(spec.name).copied().unwrap_or(spec.default);
         let layers = spec.is_height().then(|| whole_layers(value, layer));
@@ -208,7 +143,7 @@ pub(crate) fn measures(d: &Document, layer: f64) -> Vec<MeasureView> {
     d.recipe.recipe().all().map(view).collect()
 }
 
-pub(crate) fn tiers(stack: &Stack, workshop: &Workshop) -> Vec<TierView> {
+pub(super) fn tiers(stack: &Stack, workshop: &Workshop) -> Vec<TierView> {
     let view = |t: &kachel_tiers::Tier| {
         let filament = stack.filaments.get(t.part as usize).map_or("", String::as_str);
         let f = &t.top_finish;
@@ -233,56 +168,14 @@ fn handle(h: &kachel_tiers::Handle) -> HandleView {
     HandleView { moves: h.moves, name: h.name.clone(), own: h.own, base: h.base, is_down: h.is_down }
 }
 
-pub(crate) fn cut(c: &Cut, stack: Option<&Stack>) -> CutView {
+pub(super) fn cut(c: &Cut, stack: Option<&Stack>) -> CutView {
     let role = stack.and_then(|s| s.tiers.get(c.tier)).map_or(c.role, |t| t.role).name();
     CutView { tier: c.tier, role, is_cut: c.is_cut, corners: c.corners.iter().map(|(x, z)| [*x, *z]).collect() }
 }
 
 /// The bars that are in the stack, in pixels of the picture.
-pub(crate) fn bars(run: &Run) -> Vec<Bar> {
+pub(super) fn bars(run: &Run) -> Vec<Bar> {
     let (Some(stack), Some(outline)) = (&run.stack, &run.outline) else { return vec![] };
     let px = |p: [f64; 2]| outline.px(kachel_geom::Point::new(p[0], p[1]));
     stack.bars.iter().map(|b| Bar { from: px(b.from), to: px(b.to) }).collect()
-}
-
-pub(crate) fn solid(d: &Document, key: &str, s: &Solid, run: &Run) -> SolidView {
-    let mesh = s.skin.mesh();
-    let (min, max) = mesh.extent();
-    let (stack, layer) = (run.stack.as_deref(), run.workshop.printer().layer);
-    let part = |p: &kachel_solid::Part| {
-        let (f, volume) = (run.filament(p.number), p.mesh.mesh().volume());
-        PartView {
-            name: part_name(d, s, &f.name),
-            filament: f.name.clone(),
-            colour: f.colour,
-            triangles: p.mesh.mesh().triangles.len(),
-            volume,
-            mass: volume / 1000.0 * f.density,
-        }
-    };
-    let parts: Vec<PartView> = s.parts.iter().map(part).collect();
-    let cost = s.parts.iter().zip(&parts).map(|(p, view)| view.mass / 1000.0 * run.filament(p.number).price).sum();
-    let changes = stack.and_then(colour_changes).map(|all| {
-        let change = |c: kachel_tiers::ColourChange| {
-            #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "at most some thousand layers")]
-            let layer = (c.height / layer).round() as u32 + 1;
-            ChangeView { height: c.height, layer, filament: run.filament(c.part).name.clone() }
-        };
-        all.into_iter().map(change).collect()
-    });
-    SolidView {
-        key: key.into(),
-        size: std::array::from_fn(|k| max[k] - min[k]),
-        reach: std::array::from_fn(|k| 2.0 * max[k].max(-min[k])),
-        volume: mesh.volume(),
-        mass: parts.iter().map(|p| p.mass).sum(),
-        cost,
-        currency: run.workshop.currency.clone(),
-        layers: whole_layers(max[2] - min[2], layer),
-        triangles: mesh.triangles.len(),
-        bodies: mesh.bodies().len(),
-        parts,
-        changes,
-        pauses: stack.map(|s| s.pauses.clone()).unwrap_or_default(),
-    }
 }

@@ -1,5 +1,6 @@
+use crate::upgrade::upgrade;
 use kachel_artwork::Prepare;
-use kachel_outline::{Choice, MAX_CHANGES, OutlineEdit, Size, Spot};
+use kachel_outline::{Choice, Entry, MAX_CHANGES, Size, Spot};
 use kachel_tiers::{Bar, Footprint, MAX_OWN, MeasureError, Measures, OwnTier, RecipeKind, Unit};
 use kachel_trace::TraceSettings;
 use serde::{Deserialize, Serialize};
@@ -41,7 +42,7 @@ pub struct Document {
     /// Uses that the maker gave to patches.
     pub choices: Vec<Choice>,
     /// What is done to the outline, in this order.
-    pub changes: Vec<OutlineEdit>,
+    pub changes: Vec<Entry>,
     /// Patches that must not be touched.
     pub pins: Vec<Spot>,
     /// Lines to draw by.
@@ -127,6 +128,9 @@ pub enum DocumentError {
     /// It is not a document.
     #[error("the design cannot be read: {0}")]
     Damaged(String),
+    /// It cannot be written as text.
+    #[error("the design cannot be written: {0}")]
+    Unwritable(String),
     /// A measure is out of its range.
     #[error(transparent)]
     Measure(#[from] MeasureError),
@@ -137,14 +141,7 @@ impl Document {
     pub fn from_json(text: &str) -> Result<Self, DocumentError> {
         let damaged = |e: serde_json::Error| DocumentError::Damaged(e.to_string());
         let mut value: serde_json::Value = serde_json::from_str(text).map_err(damaged)?;
-        let version = value.get("version").and_then(serde_json::Value::as_u64).unwrap_or(0);
-        match version {
-            0 => return Err(DocumentError::Damaged("it states no version".into())),
-            found if found > u64::from(VERSION) => return Err(DocumentError::NewerVersion { found }),
-            // One a version, each lifting `value` to the next.
-            old => LIFTS.iter().skip(usize::try_from(old - 1).unwrap_or(0)).for_each(|lift| lift(&mut value)),
-        }
-        value["version"] = VERSION.into();
+        upgrade(&mut value)?;
         let document: Self = serde_json::from_value(value).map_err(damaged)?;
         document.measures()?;
         Ok(document)
@@ -172,13 +169,13 @@ impl Document {
     }
 
     /// The document as text; equal documents give equal text.
-    pub fn to_json(&self) -> String {
-        serde_json::to_string(self).unwrap_or_default()
+    pub fn to_json(&self) -> Result<String, DocumentError> {
+        serde_json::to_string(self).map_err(|e| DocumentError::Unwritable(e.to_string()))
     }
 
     /// Moves everything that lies on the picture along with it. What falls off it is forgotten, as are guides that would
     /// no longer run straight up or across.
-    pub(crate) fn move_places(&mut self, moved: impl Fn([f64; 2]) -> [f64; 2]) {
+    pub fn move_places(&mut self, moved: impl Fn([f64; 2]) -> [f64; 2]) {
         let is_place = |p: [f64; 2]| p.iter().all(|v| v.is_finite());
         self.choices.iter_mut().for_each(|c| c.spot.move_places(&moved));
         self.choices.retain(|c| c.spot.is_finite());
@@ -227,57 +224,5 @@ impl Document {
     /// All measures of the recipe.
     pub fn measures(&self) -> Result<Measures, MeasureError> {
         Measures::new(self.recipe.recipe(), &self.measures)
-    }
-}
-
-/// What brings a document of version 1, 2 and so on up to the next one.
-const LIFTS: [fn(&mut serde_json::Value); VERSION as usize - 1] = [lift_1, lift_2, lift_3, lift_4, lift_5];
-
-/// Version 5 had the place of a patch beside its use and its filament.
-fn lift_5(value: &mut serde_json::Value) {
-    for list in ["choices", "paints"] {
-        for entry in value.get_mut(list).and_then(serde_json::Value::as_array_mut).into_iter().flatten() {
-            let Some(entry) = entry.as_object_mut() else { continue };
-            let [at, is_ink] = ["at", "is_ink"].map(|k| entry.remove(k).unwrap_or_default());
-            entry.insert("spot".into(), serde_json::json!({ "at": at, "is_ink": is_ink }));
-        }
-    }
-}
-
-/// Version 4 had one recipe, whose details were stamp lines; its wall was square, as was its flange, and nothing was tied.
-fn lift_4(value: &mut serde_json::Value) {
-    value["recipe"] = "cutter-stamp".into();
-    if let Some(measures) = value.get_mut("measures").and_then(serde_json::Value::as_object_mut) {
-        for name in ["taper-in", "flange-edge", "bar-width"] {
-            measures.entry(name).or_insert_with(|| 0.0.into());
-        }
-    }
-    value["other_measures"] = serde_json::json!({});
-    value["tiers"] = serde_json::json!([]);
-    value["bars"] = serde_json::Value::Null;
-    value["filaments"] = serde_json::json!({});
-    value["paints"] = serde_json::json!([]);
-}
-
-/// Version 3 knew neither pins nor guides.
-fn lift_3(value: &mut serde_json::Value) {
-    value["pins"] = serde_json::json!([]);
-    value["guides"] = serde_json::json!([]);
-}
-
-/// Version 2 knew no changes of the outline.
-fn lift_2(value: &mut serde_json::Value) {
-    value["changes"] = serde_json::json!([]);
-}
-
-/// Version 1 knew neither tools on the picture, nor corners, colours or pen lines; it dropped pinholes like specks.
-fn lift_1(value: &mut serde_json::Value) {
-    value["prepare"] = serde_json::json!(Prepare::default());
-    value["pen_width"] = serde_json::Value::Null;
-    let usual = TraceSettings::default();
-    if let Some(trace) = value.get_mut("trace") {
-        trace["min_gap"] = trace.get("min_area").cloned().unwrap_or_else(|| usual.min_gap.into());
-        trace["bend"] = usual.bend.into();
-        trace["colours"] = serde_json::json!(usual.colours);
     }
 }

@@ -1,0 +1,38 @@
+use kachel_design::Printer;
+use kachel_geom::{OffGrid, Region, join_all};
+use kachel_outline::Outline;
+use kachel_solid::Solid;
+use kachel_tiers::{Measures, Role, Stack};
+use kachel_trace::Contours;
+
+/// All that is looked at.
+#[derive(Clone, Copy, Debug)]
+pub struct Object<'a> {
+    /// From the trace stage.
+    pub contours: &'a Contours,
+    /// From the outline stage.
+    pub outline: &'a Outline,
+    /// The recipe's measures.
+    pub measures: &'a Measures,
+    /// From the tiers stage.
+    pub stack: &'a Stack,
+    /// From the solid stage.
+    pub solid: &'a Solid,
+    /// What it is to be printed with.
+    pub printer: &'a Printer,
+    /// Names of filaments that the workshop no longer has.
+    pub gone: &'a [String],
+    /// Whether the maker placed the tie bars.
+    pub has_own_bars: bool,
+}
+
+impl Object<'_> {
+    /// The plan area of all tiers of a role.
+    pub fn area(&self, role: Role) -> Result<Region, OffGrid> {
+        let all: Vec<&Region> = self.stack.tiers.iter().filter(|t| t.role == role).map(|t| &*t.footprint).collect();
+        match all.as_slice() {
+            [only] => Ok((*only).clone()),
+            _ => join_all(all),
+        }
+    }
+}

@@ -1,0 +1,47 @@
+//! Finishes wider than the shape: the tier ends in a ridge there, lower than it was meant to be.
+
+use super::{Fault, Rule, counted};
+use crate::{Code, Figure, Finding, Object, Place};
+use kachel_geom::{Bounds, Point};
+
+pub(super) const RULE: Rule =
+    Rule { looks_at: "finishes wider than the shape they are on", codes: &[FINISH_TOO_WIDE], run };
+
+/// A finish is wider than the shape it is on.
+pub const FINISH_TOO_WIDE: Code = Code::new("finish-too-wide");
+
+/// A ridge that is lower by less than this (mm, a quarter of a usual layer) prints like the rest.
+const HEIGHT_SLACK_MM: f64 = 0.05;
+/// Half the side of the box in which a ridge is shown, mm.
+const AROUND_MM: f64 = 2.0;
+
+fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+    for t in o.stack.tiers.iter().filter(|t| !t.top_finish.is_plain()) {
+        let (bottom, top) = (t.bottom.mm(), t.top.mm());
+        let from = (top - t.top_finish.depth).max(bottom);
+        let is_its = |r: &&[f64; 3]| {
+            r[2] > from - 1e-3 && r[2] < top - HEIGHT_SLACK_MM && t.footprint.winding(Point::new(r[0], r[1])) != 0
+        };
+        let mut ridges: Vec<&[f64; 3]> = o.solid.ridges.iter().filter(is_its).collect();
+        ridges.sort_by(|a, b| a[2].total_cmp(&b[2]));
+        let Some(lowest) = ridges.first() else { continue };
+        let what = format!(
+            "The finish of '{}' goes {} mm in, more than the shape has at {}: it ends in a ridge {:.2} mm high instead of {:.2} mm",
+            t.name,
+            t.top_finish.inset,
+            counted(ridges.len(), "place", "places"),
+            lowest[2] - bottom,
+            top - bottom
+        );
+        let place = Bounds {
+            min: Point::new(lowest[0] - AROUND_MM, lowest[1] - AROUND_MM),
+            max: Point::new(lowest[0] + AROUND_MM, lowest[1] + AROUND_MM),
+        };
+        found.push(
+            Finding::new(FINISH_TOO_WIDE, what, "The mesh is sound and prints; only that place is lower.")
+                .figure(Figure::mm("height of the ridge", lowest[2] - bottom, Some(top - bottom)))
+                .at(Place::of_box(&place).between(lowest[2], top)),
+        );
+    }
+    Ok(())
+}

@@ -1,0 +1,140 @@
+//! Pieces that hold together with nothing, or that only touch.
+
+use super::{Fault, Rule, counted};
+use crate::{Code, Figure, Finding, Mend, Object, Place};
+use kachel_design::{OutlineEdit, TierEdit};
+use kachel_geom::{Bounds, Mm, Point, Px};
+use kachel_outline::{Choice, Spot, Use};
+use kachel_solid::Body;
+use kachel_tiers::{Role, measures as m};
+
+pub(super) const RULE: Rule = Rule {
+    looks_at: "pieces that are loose or only touch",
+    codes: &[LOOSE_PART, SEVERAL_PIECES, TOUCHING_PIECES],
+    run,
+};
+
+/// A piece hangs together with nothing.
+pub const LOOSE_PART: Code = Code::new("loose-part");
+/// The object comes in several pieces.
+pub const SEVERAL_PIECES: Code = Code::new("several-pieces");
+/// Pieces touch in a point or along a line only.
+pub const TOUCHING_PIECES: Code = Code::new("touching-pieces");
+
+/// Loose pieces that have a finding each.
+const MOST_PIECES: usize = 12;
+/// Room round a touch in which it is shown, mm.
+const TOUCH_ROOM_MM: f64 = 1.5;
+
+fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+    // A grip is meant to be a piece of its own.
+    let grip = o.area(Role::Grip)?.bounds();
+    let bodies = o.solid.skin.mesh().bodies();
+    let bodies: Vec<Body> =
+        bodies.into_iter().filter(|b| !grip.as_ref().is_some_and(|g| lies_in(&b.bounds, g))).collect();
+    let Some((_, others)) = bodies.split_first() else { return Ok(()) };
+    let details = Details::new(o);
+    let (stamps, pieces): (Vec<&Body>, Vec<&Body>) = others.iter().partition(|b| details.hold(b));
+    loose_lines(o, &details, &stamps, found);
+    if !pieces.is_empty() {
+        let what = format!("The object comes in {} pieces", pieces.len() + 1);
+        let why = "They print side by side but do not hold together. Put patches aside, or raise the margin until they join.";
+        found.push(
+            Finding::new(SEVERAL_PIECES, what, why)
+                .figure(Figure::count("pieces", pieces.len() + 1, Some(1)))
+                .at_all(pieces.iter().map(|b| place(b))),
+        );
+    }
+    if !o.solid.touches.is_empty() {
+        let touch = |p: &Point<Mm>| Place::of_box(&Bounds { min: *p, max: *p }.grown(TOUCH_ROOM_MM));
+        let what =
+            format!("Pieces touch only in a point or a line, at {}", counted(o.solid.touches.len(), "place", "places"));
+        let why = "A touch holds nothing, so it was opened by a few thousandths of a millimetre. At Outline, bridge it or join the patches.";
+        found.push(
+            Finding::new(TOUCHING_PIECES, what, why)
+                .figure(Figure::count("touches", o.solid.touches.len(), Some(0)))
+                .at_all(o.solid.touches.iter().map(touch)),
+        );
+    }
+    Ok(())
+}
+
+fn place(b: &Body) -> Place {
+    Place::of_box(&b.bounds).between(b.z.0, b.z.1)
+}
+
+fn loose_lines(o: &Object<'_>, details: &Details, stamps: &[&Body], found: &mut Vec<Finding>) {
+    for b in stamps.iter().take(MOST_PIECES) {
+        let patches = details.within(b);
+        let mend = if o.has_own_bars {
+            Some(Mend::by("Find bars again", TierEdit::SetBars { bars: None }))
+        } else {
+            (!patches.is_empty()).then(|| Mend::by("Put it aside", aside(&patches)))
+        };
+        let what = format!("A stamp line of {:.1} × {:.1} mm is loose", b.bounds.width(), b.bounds.height());
+        let why = "Nothing holds it to the wall or the flange: it comes off the bed alone.";
+        found.push(Finding::new(LOOSE_PART, what, why).at(place(b)).mended(mend));
+    }
+    if stamps.len() > MOST_PIECES {
+        let all: Vec<Point<Px>> = stamps.iter().flat_map(|b| details.within(b)).collect();
+        let what = format!("{} more stamp lines are loose", stamps.len() - MOST_PIECES);
+        found.push(
+            Finding::new(LOOSE_PART, what, "Nothing holds them to the wall or the flange.")
+                .figure(Figure::count("loose stamp lines", stamps.len(), Some(0)))
+                .mended(Mend::by(format!("Put all {} aside", stamps.len()), aside(&all))),
+        );
+    }
+}
+
+/// The edit that puts patches aside, each told by a point in it.
+fn aside(points: &[Point<Px>]) -> OutlineEdit {
+    let choice = |p: &Point<Px>| Choice { spot: Spot::new([p.x, p.y], true), use_: Use::Aside };
+    OutlineEdit::SetUses { choices: points.iter().map(choice).collect() }
+}
+
+/// Boxes of the detail patches as printed, with their anchors.
+struct Details {
+    boxes: Vec<(Bounds<Mm>, Point<Px>)>,
+    top: Option<f64>,
+    /// Whether nothing but stamp lines ends at `top`.
+    is_below_the_wall: bool,
+}
+
+/// Nodes are rounded to the grid and pinches opened: boxes are compared with this much slack, mm.
+const BOX_SLACK: f64 = 0.01;
+
+fn lies_in(inner: &Bounds<Mm>, outer: &Bounds<Mm>) -> bool {
+    inner.min.x >= outer.min.x - BOX_SLACK
+        && inner.max.x <= outer.max.x + BOX_SLACK
+        && inner.min.y >= outer.min.y - BOX_SLACK
+        && inner.max.y <= outer.max.y + BOX_SLACK
+}
+
+impl Details {
+    fn new(o: &Object<'_>) -> Self {
+        let printed = |b: Bounds<Mm>| {
+            let flipped = Bounds { min: Point::new(-b.max.x, b.min.y), max: Point::new(-b.min.x, b.max.y) };
+            if o.stack.is_mirrored { flipped } else { b }
+        };
+        let boxes = o
+            .outline
+            .details
+            .iter()
+            .filter_map(|(id, region)| Some((printed(region.bounds()?), o.outline.patches[id.index()].anchor)));
+        let top = o.stack.tiers.iter().filter(|t| t.role == Role::Stamp).map(|t| t.top.mm()).next_back();
+        let wall = o.measures.get(m::WALL_HEIGHT);
+        Self { boxes: boxes.collect(), top, is_below_the_wall: top.is_some_and(|t| t < wall - 1e-6) }
+    }
+
+    /// Whether the body is made of stamp lines only: as high as they are, and where the wall is no higher, within the
+    /// box of one of them.
+    fn hold(&self, b: &Body) -> bool {
+        self.top.is_some_and(|top| (b.z.1 - top).abs() < 1e-9)
+            && (self.is_below_the_wall || self.boxes.iter().any(|(d, _)| lies_in(&b.bounds, d)))
+    }
+
+    /// Anchors of the patches that lie in the body's box.
+    fn within(&self, b: &Body) -> Vec<Point<Px>> {
+        self.boxes.iter().filter(|(d, _)| lies_in(d, &b.bounds)).map(|(_, anchor)| *anchor).collect()
+    }
+}

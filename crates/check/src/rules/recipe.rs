@@ -1,0 +1,41 @@
+//! What the recipe itself doubts.
+
+use super::choices::LOST_PATCH;
+use super::{Fault, Rule, set};
+use crate::{Code, Finding, Mend, Object, Place};
+use kachel_tiers::{Doubt, DoubtKind};
+
+pub(super) const RULE: Rule = Rule {
+    looks_at: "what the recipe could not make as asked",
+    codes: &[NO_HEIGHT, TOO_DEEP, NO_ROOM, BREAKS_OUT, TOO_LONG],
+    run,
+};
+
+/// Something has no height or no area and was left out.
+pub const NO_HEIGHT: Code = Code::new("no-height");
+/// Something goes through what it is cut into.
+pub const TOO_DEEP: Code = Code::new("too-deep");
+/// Something does not fit where it has to go.
+pub const NO_ROOM: Code = Code::new("no-room");
+/// A hole breaks out of the edge.
+pub const BREAKS_OUT: Code = Code::new("breaks-out");
+/// The object is longer than is usual.
+pub const TOO_LONG: Code = Code::new("too-long");
+
+fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+    found.extend(o.stack.doubts.iter().map(finding));
+    Ok(())
+}
+
+fn finding(d: &Doubt) -> Finding {
+    let (code, why) = match d.kind {
+        DoubtKind::NoHeight => (NO_HEIGHT, "It is left out of the object."),
+        DoubtKind::TooDeep => (TOO_DEEP, "What is meant to be a floor becomes a hole."),
+        DoubtKind::NoRoom => (NO_ROOM, "It is made as far as it fits, or left out."),
+        DoubtKind::BreaksOut => (BREAKS_OUT, "Too little is left round it to hold."),
+        DoubtKind::TooLong => (TOO_LONG, "It prints, but is unhandy."),
+        DoubtKind::LostPatch => (LOST_PATCH, "The tier is made of what is left of its footprint."),
+    };
+    let mend = d.mend.as_ref().map(|mend| Mend::by(&*mend.words, set(mend.measure, mend.value)));
+    Finding::new(code, &*d.what, why).at_all(d.place.as_ref().map(Place::of_box)).mended(mend)
+}

@@ -1,0 +1,47 @@
+//! The thickness of a cutter's wall.
+
+use super::{Fault, Rule, held, set};
+use crate::{Code, Figure, Finding, Mend, Object, Place};
+use kachel_geom::offset;
+use kachel_tiers::measures as m;
+
+pub(super) const RULE: Rule =
+    Rule { looks_at: "the thickness of the wall", codes: &[THIN_WALL, WALL_THICKER_THAN_SHAPE], run };
+
+/// An upright wall is too thin.
+pub const THIN_WALL: Code = Code::new("thin-wall");
+/// The wall is thicker than what it cuts.
+pub const WALL_THICKER_THAN_SHAPE: Code = Code::new("wall-thicker-than-shape");
+
+/// Thinnest upright wall, mm (common practice, no source).
+const THINNEST_MM: f64 = 0.75;
+/// Two lines of a 0.4 mm nozzle.
+const TWO_LINES_MM: f64 = 0.8;
+
+fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+    if !o.measures.has(m::WALL_THICKNESS) {
+        return Ok(());
+    }
+    let thickness = o.measures.get(m::WALL_THICKNESS);
+    let figure = |limit| Figure::mm("thickness of the wall", thickness, limit);
+    if thickness < THINNEST_MM {
+        let to = held(o, m::WALL_THICKNESS, TWO_LINES_MM);
+        let what = format!("The wall is {thickness} mm thick; {THINNEST_MM} mm is the least that stands up");
+        let why = "A single line of filament bends and splits between layers.";
+        found.push(
+            Finding::new(THIN_WALL, what, why)
+                .figure(figure(Some(THINNEST_MM)))
+                .mended(Mend::by(format!("Make it {to} mm, two lines"), set(m::WALL_THICKNESS, to))),
+        );
+    }
+    if offset(&o.stack.edge, -thickness / 2.0)?.is_empty() {
+        let what = format!("The wall is {thickness} mm thick, thicker than the shape it cuts is anywhere");
+        let why = "What is left inside is too narrow for dough. Make the object larger, the margin wider or the wall thinner.";
+        found.push(
+            Finding::new(WALL_THICKER_THAN_SHAPE, what, why)
+                .figure(figure(None))
+                .at(Place::of_region(&o.stack.edge).between(0.0, o.measures.get(m::WALL_HEIGHT))),
+        );
+    }
+    Ok(())
+}

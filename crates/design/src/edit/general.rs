@@ -1,0 +1,155 @@
+//! Edits of a design's name, credit, unit and size.
+
+use super::error::{EditError, in_range, text};
+use super::{Basis, Length, Needs};
+use crate::document::{Credit, Document, MAX_NAME};
+use kachel_outline::{OutlineError, SIZE_RANGE_MM, Size};
+use kachel_tiers::{Unit, show_length};
+use serde::{Deserialize, Serialize};
+use strum::VariantNames;
+use ts_rs::TS;
+
+/// Range of a distance between two points of the picture, mm.
+const DISTANCE_RANGE_MM: (f64, f64) = (0.1, 5000.0);
+/// Longest line of a credit, characters.
+const MAX_CREDIT: usize = 500;
+
+/// A direction of the edge's box.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[ts(export)]
+#[serde(rename_all = "kebab-case")]
+pub enum Axis {
+    /// Left to right.
+    Width,
+    /// Bottom to top.
+    Height,
+}
+
+/// Name, credit, unit and size.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, VariantNames, TS)]
+#[ts(export)]
+#[serde(tag = "kind", rename_all = "kebab-case", deny_unknown_fields)]
+#[strum(serialize_all = "kebab-case")]
+pub enum GeneralEdit {
+    /// Calls the design something else.
+    Rename {
+        /// The new name.
+        name: String,
+    },
+    /// Says whose picture it is.
+    SetCredit {
+        /// All of it.
+        credit: Credit,
+    },
+    /// Shows lengths in another unit.
+    SetUnit {
+        /// The unit.
+        unit: Unit,
+    },
+    /// Makes the edge this wide or high.
+    SetSize {
+        /// Which of the two.
+        axis: Axis,
+        /// The length.
+        value: Length,
+    },
+    /// Pins width or height, so that the scale follows the choice of patches; or lets go of both.
+    PinSize {
+        /// Which of the two.
+        axis: Option<Axis>,
+    },
+    /// Says how far apart two points of the picture are.
+    SetDistance {
+        /// One point, pixels of the prepared picture.
+        from: [f64; 2],
+        /// The other one.
+        to: [f64; 2],
+        /// The length.
+        value: Length,
+    },
+    /// Takes the size that the file itself states.
+    SetFileSize,
+}
+
+impl GeneralEdit {
+    /// What it has to know.
+    pub const fn needs(&self) -> Needs {
+        match self {
+            Self::Rename { .. } | Self::SetCredit { .. } | Self::SetUnit { .. } | Self::SetDistance { .. } => {
+                Needs::Nothing
+            }
+            Self::SetSize { .. } | Self::PinSize { .. } => Needs::Outline,
+            Self::SetFileSize => Needs::Picture,
+        }
+    }
+
+    /// What undo calls it.
+    pub fn label(&self) -> String {
+        match self {
+            Self::Rename { .. } => "Rename".into(),
+            Self::SetCredit { .. } => "Credit".into(),
+            Self::SetUnit { .. } => "Unit".into(),
+            Self::SetDistance { value, .. } => format!("Distance {}", value.words()),
+            Self::SetFileSize => "The file's own size".into(),
+            Self::SetSize { axis: Axis::Width, value } => format!("Width {}", value.words()),
+            Self::SetSize { axis: Axis::Height, value } => format!("Height {}", value.words()),
+            Self::PinSize { axis: None } => "Unpin the size".into(),
+            Self::PinSize { axis: Some(_) } => "Pin the size".into(),
+        }
+    }
+
+    pub(super) fn apply(&self, d: &mut Document, basis: &Basis<'_>) -> Result<(), EditError> {
+        match self {
+            Self::Rename { name } => d.name = text("The name", name, 1, MAX_NAME)?,
+            Self::SetCredit { credit } => {
+                let line = |what, v: &str| text(what, v, 0, MAX_CREDIT);
+                d.credit = Credit {
+                    maker: line("The maker", &credit.maker)?,
+                    source: line("The source", &credit.source)?,
+                    licence: line("The licence", &credit.licence)?,
+                    note: line("The note", &credit.note)?,
+                };
+            }
+            Self::SetUnit { unit } => d.unit = *unit,
+            Self::SetDistance { from, to, value } => {
+                let mm = value.within("The distance", DISTANCE_RANGE_MM, d.unit)?;
+                let px = (from[0] - to[0]).hypot(from[1] - to[1]);
+                if !(px.is_finite() && px >= 1.0) {
+                    return Err(EditError::EqualPoints);
+                }
+                d.size = Size::Scale { mm_per_px: mm / px };
+            }
+            Self::SetFileSize => {
+                let mm_per_px = basis.source.and_then(|s| s.mm_per_px).ok_or(EditError::NoFileSize)?;
+                d.size = Size::Scale { mm_per_px };
+            }
+            Self::SetSize { axis, value } => {
+                let what = if *axis == Axis::Width { "The width" } else { "The height" };
+                let mm = value.within(what, SIZE_RANGE_MM, d.unit)?;
+                let outline = basis.outline.ok_or(OutlineError::NoEdge)?;
+                let (w, h) = (outline.edge_px.width(), outline.edge_px.height());
+                let mm_per_px = mm / if *axis == Axis::Width { w } else { h };
+                // The other side follows and has its range too.
+                for (side, name) in [(w, "wide"), (h, "high")] {
+                    let what = format!("The edge, {name},");
+                    in_range(&what, side * mm_per_px, SIZE_RANGE_MM, |v| show_length(v, d.unit))?;
+                }
+                d.size = match (d.size, axis) {
+                    (Size::Scale { .. }, _) => Size::Scale { mm_per_px },
+                    (_, Axis::Width) => Size::Width { mm },
+                    (_, Axis::Height) => Size::Height { mm },
+                };
+            }
+            Self::PinSize { axis } => {
+                let outline = basis.outline.ok_or(OutlineError::NoEdge)?;
+                let mm_per_px = outline.mm_per_px;
+                d.size = match axis {
+                    None => Size::Scale { mm_per_px },
+                    Some(Axis::Width) => Size::Width { mm: outline.edge_px.width() * mm_per_px },
+                    Some(Axis::Height) => Size::Height { mm: outline.edge_px.height() * mm_per_px },
+                };
+            }
+        }
+        Ok(())
+    }
+}

@@ -1,0 +1,319 @@
+//! Edits of what is done to the picture and of how it is traced. Turning and straightening move the frame in which
+//! choices and the crop are kept; they are moved along.
+
+use super::error::{EditError, in_range};
+use super::{Axis, Basis, Length, Needs};
+use crate::document::Document;
+use kachel_artwork::{
+    ArtworkError, Crop, Frame, MAX_STROKE_POINTS, MAX_STROKES, Prepare, Straighten, Stroke, StrokeKind,
+};
+use kachel_outline::{Size, moved_span};
+use kachel_trace::{ColourSettings, Ink, MAX_COLOURS};
+use serde::{Deserialize, Serialize};
+use strum::VariantNames;
+use ts_rs::TS;
+
+/// Range of the width of pen lines, mm.
+const PEN_RANGE_MM: (f64, f64) = (0.1, 50.0);
+/// Range of areas that are left out as too small, square pixels.
+const SMALL_RANGE_PX2: (f64, f64) = (0.0, 10_000.0);
+
+/// What is done to the picture, and how it is traced.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, VariantNames, TS)]
+#[ts(export)]
+#[serde(tag = "kind", rename_all = "kebab-case", deny_unknown_fields)]
+#[strum(serialize_all = "kebab-case")]
+pub enum PictureEdit {
+    /// Decides by what ink is told.
+    SetInk {
+        /// The way.
+        ink: Ink,
+    },
+    /// Cuts grey at a value, or automatically.
+    SetThreshold {
+        /// 1 to 254, or none for automatic.
+        threshold: Option<u8>,
+    },
+    /// Swaps ink and ground.
+    SetInvert {
+        /// Whether they are swapped.
+        invert: bool,
+    },
+    /// Sets under which area specks are dropped.
+    SetMinArea {
+        /// Square pixels, 0 to 10 000.
+        min_area: f64,
+    },
+    /// Sets under which area gaps are filled.
+    SetMinGap {
+        /// Square pixels, 0 to 10 000.
+        min_gap: f64,
+    },
+    /// Sets from which turn on a bend is a corner.
+    SetBend {
+        /// Degrees, 5 to 120.
+        bend: f64,
+    },
+    /// Decides how colours are told apart.
+    SetColours {
+        /// All of it.
+        colours: ColourSettings,
+    },
+    /// Gives all pen lines one width, or lets each be as wide as it was drawn.
+    SetPenWidth {
+        /// The length.
+        value: Option<Length>,
+    },
+    /// Sets how closely contours are followed.
+    SetDeviation {
+        /// Pixels, 0 to 5.
+        deviation: f64,
+    },
+    /// Levels uneven light, or not.
+    SetLevel {
+        /// Whether it is levelled.
+        level: bool,
+    },
+    /// Draws on the picture.
+    AddStroke {
+        /// The stroke, in pixels of the original picture.
+        stroke: Stroke,
+    },
+    /// Takes every stroke off the picture.
+    ClearStrokes,
+    /// Makes a photographed sheet a rectangle of its true size, or takes that back.
+    Straighten {
+        /// The sheet and its corners.
+        straighten: Option<Straighten>,
+    },
+    /// Turns the picture by quarters.
+    Turn {
+        /// Quarter turns clockwise, -3 to 3.
+        quarters: i8,
+    },
+    /// Turns the picture by a few degrees more.
+    SetDegrees {
+        /// Degrees clockwise, -45 to 45.
+        degrees: f64,
+    },
+    /// Flips the picture.
+    Flip {
+        /// Along which axis: its width swaps left and right.
+        axis: Axis,
+    },
+    /// Keeps a part of the picture, or all of it.
+    SetCrop {
+        /// The part, in pixels of the turned picture.
+        crop: Option<Crop>,
+    },
+}
+
+impl PictureEdit {
+    /// What it has to know.
+    pub const fn needs(&self) -> Needs {
+        match self {
+            Self::SetInk { .. }
+            | Self::SetThreshold { .. }
+            | Self::SetInvert { .. }
+            | Self::SetMinArea { .. }
+            | Self::SetMinGap { .. }
+            | Self::SetBend { .. }
+            | Self::SetColours { .. }
+            | Self::SetPenWidth { .. }
+            | Self::SetDeviation { .. }
+            | Self::ClearStrokes => Needs::Nothing,
+            Self::SetLevel { .. }
+            | Self::AddStroke { .. }
+            | Self::Straighten { .. }
+            | Self::Turn { .. }
+            | Self::SetDegrees { .. }
+            | Self::Flip { .. }
+            | Self::SetCrop { .. } => Needs::Picture,
+        }
+    }
+
+    /// What undo calls it.
+    pub fn label(&self) -> String {
+        match self {
+            Self::SetInk { .. } => "Ink".into(),
+            Self::SetThreshold { threshold: None } => "Automatic threshold".into(),
+            Self::SetThreshold { threshold: Some(t) } => format!("Threshold {t}"),
+            Self::SetInvert { .. } => "Swap ink and ground".into(),
+            Self::SetMinArea { .. } => "Speck size".into(),
+            Self::SetMinGap { .. } => "Pinhole size".into(),
+            Self::SetBend { bend } => format!("Corners from {bend} degrees"),
+            Self::SetColours { .. } => "Colours".into(),
+            Self::SetPenWidth { value: Some(v) } => format!("Pen width {}", v.words()),
+            Self::SetPenWidth { value: None } => "Pen width as drawn".into(),
+            Self::SetDeviation { .. } => "Deviation".into(),
+            Self::SetLevel { level: true } => "Level the light".into(),
+            Self::SetLevel { level: false } => "Light as it is".into(),
+            Self::AddStroke { stroke } => stroke_label(stroke.kind).into(),
+            Self::ClearStrokes => "Take all strokes off".into(),
+            Self::Straighten { straighten: Some(_) } => "Straighten".into(),
+            Self::Straighten { straighten: None } => "Not straightened".into(),
+            Self::Turn { .. } => "Quarter turn".into(),
+            Self::SetDegrees { degrees } => format!("Turn by {degrees} degrees"),
+            Self::Flip { .. } => "Flip".into(),
+            Self::SetCrop { crop: Some(_) } => "Crop".into(),
+            Self::SetCrop { crop: None } => "Whole picture".into(),
+        }
+    }
+
+    /// Whether it works on pixels, which a drawing does not have.
+    const fn needs_pixels(&self) -> bool {
+        matches!(self, Self::SetLevel { .. } | Self::AddStroke { .. } | Self::Straighten { straighten: Some(_) })
+    }
+
+    pub(super) fn apply(&self, d: &mut Document, basis: &Basis<'_>) -> Result<(), EditError> {
+        if self.needs_pixels() && basis.source.is_some_and(|s| s.is_drawing) {
+            return Err(EditError::NoPixels);
+        }
+        let count = |v: f64| v.to_string();
+        match self {
+            Self::SetInk { ink } => {
+                d.trace.ink = *ink;
+                d.trace.threshold = None;
+            }
+            Self::SetThreshold { threshold } => {
+                if let Some(t) = threshold {
+                    in_range("The threshold", f64::from(*t), (1.0, 254.0), count)?;
+                }
+                d.trace.threshold = *threshold;
+            }
+            Self::SetInvert { invert } => d.trace.invert = *invert,
+            Self::SetMinArea { min_area } => {
+                in_range("The speck size", *min_area, SMALL_RANGE_PX2, |v| format!("{v} px2"))?;
+                d.trace.min_area = *min_area;
+            }
+            Self::SetMinGap { min_gap } => {
+                in_range("The pinhole size", *min_gap, SMALL_RANGE_PX2, |v| format!("{v} px2"))?;
+                d.trace.min_gap = *min_gap;
+            }
+            Self::SetDeviation { deviation } => {
+                in_range("The deviation", *deviation, (0.0, 5.0), |v| format!("{v} px"))?;
+                d.trace.deviation = *deviation;
+            }
+            Self::SetBend { bend } => {
+                in_range("The turn of a corner", *bend, (5.0, 120.0), |v| format!("{v} degrees"))?;
+                d.trace.bend = *bend;
+            }
+            Self::SetColours { colours } => {
+                if let Some(n) = colours.count {
+                    in_range("The number of colours", f64::from(n), (2.0, MAX_COLOURS as f64), count)?;
+                }
+                let most = MAX_COLOURS as f64;
+                in_range("The number of picked colours", colours.picked.len() as f64, (0.0, most), count)?;
+                in_range("The number of merged colours", colours.merged.len() as f64, (0.0, 4.0 * most), count)?;
+                d.trace.colours = colours.clone();
+            }
+            Self::SetPenWidth { value } => {
+                let width = value.as_ref().map(|v| v.within("The pen width", PEN_RANGE_MM, d.unit));
+                d.pen_width = width.transpose()?;
+            }
+            Self::SetLevel { level } => d.prepare.level = *level,
+            Self::AddStroke { stroke } => add_stroke(&mut d.prepare, stroke)?,
+            Self::ClearStrokes => d.prepare.strokes.clear(),
+            Self::Straighten { straighten } => {
+                let frame = reframe(d, basis, |p| p.straighten = *straighten)?;
+                if let (Some(Straighten { .. }), Some(mm_per_px)) = (straighten, frame.mm_per_px) {
+                    // A sheet of known size tells how large everything on it is.
+                    d.size = Size::Scale { mm_per_px };
+                }
+            }
+            Self::Turn { quarters } => {
+                in_range("A turn", f64::from(*quarters), (-3.0, 3.0), |v| format!("{v} quarters"))?;
+                reframe(d, basis, |p| {
+                    let turned = i16::from(p.quarter_turns) + i16::from(*quarters);
+                    p.quarter_turns = u8::try_from(turned.rem_euclid(4)).unwrap_or(0);
+                })?;
+                if quarters % 2 != 0 {
+                    d.size = match d.size {
+                        Size::Width { mm } => Size::Height { mm },
+                        Size::Height { mm } => Size::Width { mm },
+                        scale => scale,
+                    };
+                }
+            }
+            Self::SetDegrees { degrees } => {
+                in_range("A turn", *degrees, (-45.0, 45.0), |v| format!("{v} degrees"))?;
+                reframe(d, basis, |p| p.degrees = *degrees)?;
+            }
+            Self::Flip { axis } => {
+                reframe(d, basis, |p| {
+                    // Flipping comes before turning: seen through a turn, it is a flip with the turn run backwards.
+                    let turns = if *axis == Axis::Width { 4 } else { 6 } - p.quarter_turns % 4;
+                    p.flip = !p.flip;
+                    p.quarter_turns = turns % 4;
+                    p.degrees = -p.degrees + 0.0;
+                })?;
+            }
+            Self::SetCrop { crop } => {
+                d.prepare.crop = crop.map(|c| checked(c, d, basis)).transpose()?;
+            }
+        }
+        Ok(())
+    }
+}
+
+const fn stroke_label(kind: StrokeKind) -> &'static str {
+    match kind {
+        StrokeKind::RubOut => "Rub out",
+        StrokeKind::Draw => "Draw",
+        StrokeKind::Fill => "Fill an area",
+        StrokeKind::Clear => "Clear an area",
+    }
+}
+
+fn frame(p: &Prepare, basis: &Basis<'_>) -> Result<Frame, EditError> {
+    let size = basis.source.map_or((1.0, 1.0), |s| s.size);
+    Ok(Frame::of(size, p)?)
+}
+
+/// The crop, if it keeps anything.
+fn checked(c: Crop, d: &Document, basis: &Basis<'_>) -> Result<Crop, EditError> {
+    let all = [c.x, c.y, c.width, c.height];
+    let f = frame(&d.prepare, basis)?;
+    let (x0, y0) = (c.x.max(0.0), c.y.max(0.0));
+    let (x1, y1) = ((c.x + c.width).min(f.width), (c.y + c.height).min(f.height));
+    if !all.iter().all(|v| v.is_finite()) || x1 - x0 < 1.0 || y1 - y0 < 1.0 {
+        return Err(ArtworkError::from(kachel_artwork::PrepareError::NothingLeft).into());
+    }
+    Ok(Crop { x: x0, y: y0, width: x1 - x0, height: y1 - y0 })
+}
+
+/// Changes how the picture lies, and moves what is kept in its frame along with it.
+fn reframe(d: &mut Document, basis: &Basis<'_>, change: impl FnOnce(&mut Prepare)) -> Result<Frame, EditError> {
+    let before = frame(&d.prepare, basis)?;
+    let mut prepare = d.prepare.clone();
+    change(&mut prepare);
+    let after = frame(&prepare, basis)?;
+    let moved = |p: [f64; 2]| after.prepared(before.original(p));
+    prepare.crop = prepare.crop.and_then(|c| {
+        let [l, t, r, b] = moved_span([c.x, c.y, c.x + c.width, c.y + c.height], moved);
+        let (x, y) = (l.max(0.0), t.max(0.0));
+        let crop = Crop { x, y, width: r.min(after.width) - x, height: b.min(after.height) - y };
+        (crop.width >= 1.0 && crop.height >= 1.0).then_some(crop)
+    });
+    d.move_places(moved);
+    d.prepare = prepare;
+    Ok(after)
+}
+
+fn add_stroke(p: &mut Prepare, stroke: &Stroke) -> Result<(), EditError> {
+    in_range("The brush", stroke.radius, (0.5, 500.0), |v| format!("{v} px"))?;
+    let is_sound = |q: &[f64; 2]| q.iter().all(|v| v.is_finite() && v.abs() < 1e6);
+    if stroke.points.is_empty() || !stroke.points.iter().all(is_sound) {
+        return Err(EditError::NoPoint);
+    }
+    let too_many = |what, found, most| EditError::TooManyStrokes { what, found, most };
+    if p.strokes.len() >= MAX_STROKES {
+        return Err(too_many("strokes", p.strokes.len() + 1, MAX_STROKES));
+    }
+    let points = p.strokes.iter().map(|s| s.points.len()).sum::<usize>() + stroke.points.len();
+    if points > MAX_STROKE_POINTS {
+        return Err(too_many("points in strokes", points, MAX_STROKE_POINTS));
+    }
+    p.strokes.push(stroke.clone());
+    Ok(())
+}

@@ -1,0 +1,351 @@
+//! Edits of recipe, measures, own tiers, tie bars and filaments.
+
+use super::error::{EditError, in_range};
+use super::{Length, Needs, Value};
+use crate::document::{Document, MAX_BARS, MAX_CHOICES, PatchFilament};
+use kachel_geom::Point;
+use kachel_outline::{Outline, Size};
+use kachel_tiers::{Bar, Footprint, MAX_OWN, OwnTier, RecipeKind, show_length};
+use serde::{Deserialize, Serialize};
+use strum::VariantNames;
+use ts_rs::TS;
+
+/// Range of a height that is typed for a tier's end, mm from where its measure counts.
+const HEIGHT_RANGE_MM: (f64, f64) = (-1000.0, 1000.0);
+/// Most tiers with a filament of their own.
+const MAX_FILAMENTS: usize = 200;
+/// Longest name that tiers and filaments have for the program, bytes.
+const MAX_KEY: usize = 60;
+
+/// Recipe, measures, own tiers, tie bars and filaments.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, VariantNames, TS)]
+#[ts(export)]
+#[serde(tag = "kind", rename_all = "kebab-case", deny_unknown_fields)]
+#[strum(serialize_all = "kebab-case")]
+pub enum TierEdit {
+    /// Chooses the rule that makes tiers.
+    SetRecipe {
+        /// The rule.
+        recipe: RecipeKind,
+    },
+    /// Adds a tier of the maker's own at the end.
+    AddTier {
+        /// The tier; its id is given.
+        tier: OwnTier,
+    },
+    /// Changes an own tier.
+    SetTier {
+        /// The tier, by its id.
+        tier: OwnTier,
+    },
+    /// Sets a length of an own tier, as it is typed.
+    SetTierLength {
+        /// Which tier.
+        id: u32,
+        /// from, to, grow, rim, top-inset, top-depth, bottom-inset or bottom-depth.
+        name: String,
+        /// The length.
+        value: Length,
+    },
+    /// Puts an end of a tier at a height, as it is typed: what moves it follows.
+    SetHeight {
+        /// The measure that moves the end, or of an own tier the length.
+        name: String,
+        /// The own tier.
+        own: Option<u32>,
+        /// The height at which the measure is 0, mm.
+        base: f64,
+        /// Whether the measure rises downwards.
+        is_down: bool,
+        /// The height from which `value` counts, mm: 0 for the bed.
+        from: f64,
+        /// The length.
+        value: Length,
+    },
+    /// Takes an own tier off the stack.
+    RemoveTier {
+        /// Which.
+        id: u32,
+    },
+    /// Moves an own tier within the stack.
+    OrderTier {
+        /// Which.
+        id: u32,
+        /// Its new place, from 0.
+        to: usize,
+    },
+    /// Places the tie bars, or lets them be found.
+    SetBars {
+        /// All of them, in pixels of the picture.
+        bars: Option<Vec<Bar>>,
+    },
+    /// Chooses the filament of a tier.
+    SetFilament {
+        /// The tier's key.
+        key: String,
+        /// The filament; none for the usual one.
+        filament: Option<String>,
+    },
+    /// Chooses the filament of patches.
+    PaintPatches {
+        /// Each by a point in it.
+        paints: Vec<PatchFilament>,
+    },
+    /// Prints what names a filament in the usual one.
+    DropFilament {
+        /// The filament.
+        filament: String,
+    },
+    /// Gives a measure a value.
+    SetMeasure {
+        /// Its stable name.
+        name: String,
+        /// The value.
+        value: Value,
+    },
+    /// Gives a measure its default back.
+    ResetMeasure {
+        /// Its stable name.
+        name: String,
+    },
+}
+
+impl TierEdit {
+    /// What it has to know.
+    pub const fn needs(&self) -> Needs {
+        match self {
+            Self::SetRecipe { .. } | Self::PaintPatches { .. } => Needs::Outline,
+            Self::AddTier { .. }
+            | Self::SetTier { .. }
+            | Self::SetTierLength { .. }
+            | Self::SetHeight { .. }
+            | Self::RemoveTier { .. }
+            | Self::OrderTier { .. }
+            | Self::SetBars { .. }
+            | Self::SetFilament { .. }
+            | Self::DropFilament { .. }
+            | Self::SetMeasure { .. }
+            | Self::ResetMeasure { .. } => Needs::Nothing,
+        }
+    }
+
+    /// What undo calls it.
+    pub fn label(&self) -> String {
+        let spaced = |name: &str| name.replace('-', " ");
+        match self {
+            Self::SetRecipe { recipe } => recipe.recipe().label.into(),
+            Self::AddTier { tier } => format!("Add tier '{}'", tier.name),
+            Self::SetTier { tier } => format!("Change tier '{}'", tier.name),
+            Self::SetTierLength { name, value, .. } => format!("{} {}", spaced(name), value.words()),
+            Self::SetHeight { name, value, .. } => format!("{} to {}", spaced(name), value.words()),
+            Self::RemoveTier { .. } => "Remove a tier".into(),
+            Self::OrderTier { .. } => "Move a tier".into(),
+            Self::SetBars { bars: Some(_) } => "Tie bars".into(),
+            Self::SetBars { bars: None } => "Find tie bars".into(),
+            Self::SetFilament { .. } | Self::DropFilament { .. } => "Filament".into(),
+            Self::PaintPatches { paints } if paints.len() > 1 => format!("Filament of {} patches", paints.len()),
+            Self::PaintPatches { .. } => "Filament of a patch".into(),
+            Self::SetMeasure { name, value: Value::Typed(text) } => format!("{} {}", spaced(name), text.trim()),
+            Self::SetMeasure { name, value: Value::Number(v) } => {
+                // Names are told apart by kind, whichever recipe has them.
+                let spec = kachel_tiers::RECIPES.iter().find_map(|r| r.measure(name).ok());
+                format!("{} {}", spaced(name), spec.map_or_else(|| v.to_string(), |s| s.words(*v)))
+            }
+            Self::ResetMeasure { name } => format!("Default {}", spaced(name)),
+        }
+    }
+
+    pub(super) fn apply(&self, d: &mut Document, outline: Option<&Outline>) -> Result<(), EditError> {
+        match self {
+            Self::SetRecipe { recipe } => set_recipe(d, *recipe, outline),
+            Self::SetMeasure { name, value } => set_measure(d, name, value)?,
+            Self::ResetMeasure { name } => {
+                let spec = d.recipe.recipe().measure(name).map_err(EditError::Measure)?;
+                d.measures.remove(spec.name);
+            }
+            Self::AddTier { tier } => {
+                if d.tiers.len() >= MAX_OWN {
+                    return Err(EditError::Change { why: format!("a design has at most {MAX_OWN} tiers of its own") });
+                }
+                let mut tier = tier.clone();
+                tier.id = d.tiers.iter().map(|t| t.id).max().unwrap_or(0) + 1;
+                checked(&tier)?;
+                d.tiers.push(tier);
+            }
+            Self::SetTier { tier } => {
+                checked(tier)?;
+                *own(d, tier.id)? = tier.clone();
+            }
+            Self::SetTierLength { id, name, value } => set_tier_length(d, *id, name, value)?,
+            Self::RemoveTier { id } => {
+                own(d, *id)?;
+                d.filaments.remove(&format!("own-{id}"));
+                d.tiers.retain(|t| t.id != *id);
+            }
+            Self::OrderTier { id, to } => {
+                let from = d.tiers.iter().position(|t| t.id == *id).ok_or(EditError::UnknownTier)?;
+                let tier = d.tiers.remove(from);
+                d.tiers.insert((*to).min(d.tiers.len()), tier);
+            }
+            Self::SetHeight { name, own, base, is_down, from, value } => {
+                let at = value.mm(d.unit)? + from;
+                let mm = if *is_down { base - at } else { at - base };
+                in_range("A height", mm, HEIGHT_RANGE_MM, |v| show_length(v, d.unit))?;
+                // To a nanometre: a sum of typed inches is not exact to the last bit.
+                let mm = (mm * 1e6).round() / 1e6;
+                match own {
+                    Some(id) => set_tier_length(d, *id, name, &Length::Mm(mm))?,
+                    None => set_measure(d, name, &Value::Number(mm))?,
+                }
+            }
+            Self::SetBars { bars } => {
+                let all = bars.iter().flatten().flat_map(|b| b.from.into_iter().chain(b.to));
+                if bars.as_ref().is_some_and(|b| b.len() > MAX_BARS) || !all.into_iter().all(f64::is_finite) {
+                    return Err(EditError::Change {
+                        why: format!("a design has at most {MAX_BARS} tie bars of its own"),
+                    });
+                }
+                d.bars.clone_from(bars);
+            }
+            Self::SetFilament { key, filament } => {
+                name_of("A tier", key)?;
+                filament.iter().try_for_each(|f| name_of("A filament", f))?;
+                if d.filaments.len() >= MAX_FILAMENTS && !d.filaments.contains_key(key) {
+                    let why = format!("a design names at most {MAX_FILAMENTS} tiers with filaments of their own");
+                    return Err(EditError::Change { why });
+                }
+                match filament {
+                    Some(f) => d.filaments.insert(key.clone(), f.clone()),
+                    None => d.filaments.remove(key),
+                };
+            }
+            Self::PaintPatches { paints } => paint(d, paints, outline)?,
+            Self::DropFilament { filament } => {
+                d.filaments.retain(|_, f| f != filament);
+                d.paints.retain(|p| p.filament.as_ref() != Some(filament));
+            }
+        }
+        Ok(())
+    }
+}
+
+fn name_of(what: &'static str, name: &str) -> Result<(), EditError> {
+    match name.len() {
+        1..=MAX_KEY => Ok(()),
+        length => Err(EditError::Name { what, length, max: MAX_KEY }),
+    }
+}
+
+fn set_measure(d: &mut Document, name: &str, value: &Value) -> Result<(), EditError> {
+    let spec = d.recipe.recipe().measure(name).map_err(EditError::Measure)?;
+    let value = match value {
+        Value::Number(number) => *number,
+        Value::Typed(text) => spec.parse(text, d.unit)?,
+    };
+    let what = format!("{} {}", spec.group, spec.label.to_lowercase());
+    let show = |v: f64| if spec.is_length() { show_length(v, d.unit) } else { v.to_string() };
+    in_range(&what, value, (spec.min, spec.max), show)?;
+    // Typed inches may miss a bound by a rounding.
+    let value = value.clamp(spec.min, spec.max);
+    spec.check(value).map_err(EditError::Measure)?;
+    d.measures.insert(spec.name.into(), value);
+    Ok(())
+}
+
+fn set_tier_length(d: &mut Document, id: u32, name: &str, value: &Length) -> Result<(), EditError> {
+    let mm = value.mm(d.unit)?;
+    let tier = own(d, id)?;
+    let mut next = tier.clone();
+    let length = length(&mut next, name);
+    *length.ok_or_else(|| EditError::Change { why: format!("a tier has no length '{name}'") })? = mm;
+    checked(&next)?;
+    *tier = next;
+    Ok(())
+}
+
+fn own(d: &mut Document, id: u32) -> Result<&mut OwnTier, EditError> {
+    d.tiers.iter_mut().find(|t| t.id == id).ok_or(EditError::UnknownTier)
+}
+
+fn checked(tier: &OwnTier) -> Result<(), EditError> {
+    match tier.refusal() {
+        Some(why) => Err(EditError::Change { why }),
+        None => Ok(()),
+    }
+}
+
+fn length<'t>(tier: &'t mut OwnTier, name: &str) -> Option<&'t mut f64> {
+    Some(match name {
+        "from" => &mut tier.from,
+        "to" => &mut tier.to,
+        "grow" => &mut tier.grow,
+        "rim" => tier.rim.get_or_insert(2.0),
+        "top-inset" => &mut tier.top.inset,
+        "top-depth" => &mut tier.top.depth,
+        "bottom-inset" => &mut tier.bottom.inset,
+        "bottom-depth" => &mut tier.bottom.depth,
+        _ => return None,
+    })
+}
+
+/// Sizes nearer than this (mm) to what a recipe proposes are its proposal.
+const PROPOSED_MM: f64 = 0.005;
+
+/// A change of recipe keeps outline, sizes and own tiers; each recipe gets its own measures back when it is chosen again.
+/// What two recipes both have and mean alike goes along the first time. A size that nobody chose, which is what the old
+/// recipe proposed, becomes what the new one proposes.
+fn set_recipe(d: &mut Document, recipe: RecipeKind, outline: Option<&Outline>) {
+    if recipe == d.recipe {
+        return;
+    }
+    if let (Size::Scale { mm_per_px }, Some(o)) = (d.size, outline) {
+        let longest = o.edge_px.width().max(o.edge_px.height()) * o.mm_per_px;
+        let (old, new) = (d.recipe.recipe().usual_size, recipe.recipe().usual_size);
+        if (longest - old).abs() < PROPOSED_MM {
+            d.size = Size::Scale { mm_per_px: mm_per_px * new / old };
+        }
+    }
+    let old = std::mem::take(&mut d.measures);
+    let new = recipe.recipe();
+    let alike = |name: &str| {
+        let (from, to) = (d.recipe.recipe().measure(name).ok()?, new.measure(name).ok()?);
+        (from.group == to.group && from.kind == to.kind && from.default == to.default).then_some(to)
+    };
+    d.measures = d.other_measures.remove(new.name).unwrap_or_else(|| {
+        old.iter()
+            .filter(|(name, v)| alike(name).is_some_and(|s| s.check(**v).is_ok()))
+            .map(|(n, v)| (n.clone(), *v))
+            .collect()
+    });
+    if !old.is_empty() {
+        d.other_measures.insert(d.recipe.recipe().name.into(), old);
+    }
+    d.recipe = recipe;
+    // A loosened tier belongs to the recipe that it was loosened from; own tiers of patches stay.
+    d.tiers.iter_mut().filter(|t| matches!(t.footprint, Footprint::Tier { .. })).for_each(|t| t.is_on = false);
+}
+
+fn paint(d: &mut Document, paints: &[PatchFilament], outline: Option<&Outline>) -> Result<(), EditError> {
+    for p in paints {
+        if !p.spot.is_finite() {
+            return Err(EditError::NoPoint);
+        }
+        p.filament.iter().try_for_each(|f| name_of("A filament", f))?;
+    }
+    let named = super::outline::named(outline, paints.iter().map(|p| &p.spot));
+    d.paints.retain(|q| !named(&q.spot));
+    d.paints.extend(paints.iter().filter(|p| p.filament.is_some()).cloned());
+    if d.paints.len() > MAX_CHOICES {
+        return Err(EditError::TooManyChoices { found: d.paints.len() });
+    }
+    Ok(())
+}
+
+/// Own bars in millimetres of the outline.
+pub fn bars_mm(d: &Document, outline: &Outline) -> Option<Vec<Bar>> {
+    let mm = |p: [f64; 2]| {
+        let p: Point<kachel_geom::Mm> = outline.mm(p);
+        [p.x, p.y]
+    };
+    d.bars.as_ref().map(|bars| bars.iter().map(|b| Bar { from: mm(b.from), to: mm(b.to) }).collect())
+}

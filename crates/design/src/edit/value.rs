@@ -1,0 +1,90 @@
+use super::error::{EditError, in_range};
+use kachel_tiers::{LengthError, Unit, parse_length, show_length};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// A length: in millimetres, or as somebody typed it, with or without a unit. It is parsed once, where the edit is applied.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+#[serde(untagged)]
+pub enum Length {
+    /// Millimetres.
+    Mm(f64),
+    /// Text such as `3`, `3 mm`, `1/8 in` or `2,5`.
+    Typed(String),
+}
+
+impl Length {
+    /// Millimetres; a number without a unit is in `unit`.
+    pub fn mm(&self, unit: Unit) -> Result<f64, LengthError> {
+        match self {
+            Self::Mm(mm) if mm.is_finite() => Ok(*mm),
+            Self::Mm(mm) => Err(LengthError::NotANumber { text: mm.to_string() }),
+            Self::Typed(text) => parse_length(text, unit),
+        }
+    }
+
+    /// The length, if it is in range; otherwise what it is of, in the range's own words.
+    pub(super) fn within(&self, what: &str, range: (f64, f64), unit: Unit) -> Result<f64, EditError> {
+        let mm = self.mm(unit)?;
+        in_range(what, mm, range, |v| show_length(v, unit))?;
+        // Typed inches may miss a bound by a rounding.
+        Ok(mm.clamp(range.0, range.1))
+    }
+
+    /// As undo names it.
+    pub(super) fn words(&self) -> String {
+        match self {
+            Self::Mm(mm) => show_length(*mm, Unit::Mm),
+            Self::Typed(text) => text.trim().into(),
+        }
+    }
+}
+
+impl From<&str> for Length {
+    fn from(text: &str) -> Self {
+        Self::Typed(text.into())
+    }
+}
+
+impl From<String> for Length {
+    fn from(text: String) -> Self {
+        Self::Typed(text)
+    }
+}
+
+impl From<f64> for Length {
+    fn from(mm: f64) -> Self {
+        Self::Mm(mm)
+    }
+}
+
+/// The value of a measure: a number (millimetres of a length, a count, or the place of a choice in its list), or text as
+/// somebody typed it.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[ts(export)]
+#[serde(untagged)]
+pub enum Value {
+    /// The number itself.
+    Number(f64),
+    /// A length with or without a unit, a whole number, or the name of a choice.
+    Typed(String),
+}
+
+impl From<&str> for Value {
+    fn from(text: &str) -> Self {
+        Self::Typed(text.into())
+    }
+}
+
+impl From<String> for Value {
+    fn from(text: String) -> Self {
+        Self::Typed(text)
+    }
+}
+
+impl From<f64> for Value {
+    fn from(number: f64) -> Self {
+        Self::Number(number)
+    }
+}

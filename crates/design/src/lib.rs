@@ -1,0 +1,18 @@
+//! A design is a [`Document`]: where its picture is, and everything that the maker decided. An [`Edit`] is the one way to
+//! change it; the [`Workshop`] is what all designs share.
+//!
+//! Nothing here computes geometry: an edit that has to know the picture or the outline is handed it as its [`Basis`].
+
+mod document;
+mod edit;
+mod source;
+mod upgrade;
+mod workshop;
+
+pub use document::{ArtworkRef, Credit, Document, DocumentError, Guide, PatchFilament, VERSION};
+pub use edit::{
+    Axis, Basis, Closing, Edit, EditError, GeneralEdit, Length, Needs, OutlineEdit, PictureEdit, TierEdit, Value,
+    bars_mm,
+};
+pub use source::Source;
+pub use workshop::{Filament, Printer, Workshop, WorkshopError};

@@ -1,0 +1,69 @@
+//! Brings documents of older versions up to date, one version at a time.
+
+use crate::document::{DocumentError, VERSION};
+use kachel_artwork::Prepare;
+use kachel_trace::TraceSettings;
+use serde_json::Value;
+
+/// Lifts a document of any version up to [`VERSION`] to this one.
+pub(crate) fn upgrade(value: &mut Value) -> Result<(), DocumentError> {
+    match value.get("version").and_then(Value::as_u64).unwrap_or(0) {
+        0 => return Err(DocumentError::Damaged("it states no version".into())),
+        found if found > u64::from(VERSION) => return Err(DocumentError::NewerVersion { found }),
+        old => LIFTS.iter().skip(usize::try_from(old - 1).unwrap_or(0)).for_each(|lift| lift(value)),
+    }
+    value["version"] = VERSION.into();
+    Ok(())
+}
+
+/// What brings a document of version 1, 2 and so on up to the next one.
+const LIFTS: [fn(&mut Value); VERSION as usize - 1] = [lift_1, lift_2, lift_3, lift_4, lift_5];
+
+/// Version 5 had the place of a patch beside its use and its filament.
+fn lift_5(value: &mut Value) {
+    for list in ["choices", "paints"] {
+        for entry in value.get_mut(list).and_then(Value::as_array_mut).into_iter().flatten() {
+            let Some(entry) = entry.as_object_mut() else { continue };
+            let [at, is_ink] = ["at", "is_ink"].map(|k| entry.remove(k).unwrap_or_default());
+            entry.insert("spot".into(), serde_json::json!({ "at": at, "is_ink": is_ink }));
+        }
+    }
+}
+
+/// Version 4 had one recipe, whose details were stamp lines; its wall was square, as was its flange, and nothing was tied.
+fn lift_4(value: &mut Value) {
+    value["recipe"] = "cutter-stamp".into();
+    if let Some(measures) = value.get_mut("measures").and_then(Value::as_object_mut) {
+        for name in ["taper-in", "flange-edge", "bar-width"] {
+            measures.entry(name).or_insert_with(|| 0.0.into());
+        }
+    }
+    value["other_measures"] = serde_json::json!({});
+    value["tiers"] = serde_json::json!([]);
+    value["bars"] = Value::Null;
+    value["filaments"] = serde_json::json!({});
+    value["paints"] = serde_json::json!([]);
+}
+
+/// Version 3 knew neither pins nor guides.
+fn lift_3(value: &mut Value) {
+    value["pins"] = serde_json::json!([]);
+    value["guides"] = serde_json::json!([]);
+}
+
+/// Version 2 knew no changes of the outline.
+fn lift_2(value: &mut Value) {
+    value["changes"] = serde_json::json!([]);
+}
+
+/// Version 1 knew neither tools on the picture, nor corners, colours or pen lines; it dropped pinholes like specks.
+fn lift_1(value: &mut Value) {
+    value["prepare"] = serde_json::json!(Prepare::default());
+    value["pen_width"] = Value::Null;
+    let usual = TraceSettings::default();
+    if let Some(trace) = value.get_mut("trace") {
+        trace["min_gap"] = trace.get("min_area").cloned().unwrap_or_else(|| usual.min_gap.into());
+        trace["bend"] = usual.bend.into();
+        trace["colours"] = serde_json::json!(usual.colours);
+    }
+}

@@ -1,0 +1,124 @@
+use kachel_artwork::{ArtworkError, PrepareError};
+use kachel_design::DocumentError;
+use kachel_geom::{Stage, Stopped};
+use kachel_outline::OutlineError;
+use kachel_solid::SolidError;
+use kachel_tiers::{MeasureError, TierError};
+use kachel_trace::TraceError;
+
+/// Why a design has no result, or not a whole one.
+#[derive(Debug, thiserror::Error)]
+pub enum EngineError {
+    /// The picture could not be fetched.
+    #[error("the picture could not be read from the shelf: {0}")]
+    Picture(#[from] std::io::Error),
+    /// From the artwork stage.
+    #[error(transparent)]
+    Artwork(ArtworkError),
+    /// From the trace stage.
+    #[error(transparent)]
+    Trace(TraceError),
+    /// From the outline stage.
+    #[error(transparent)]
+    Outline(OutlineError),
+    /// From the tiers stage.
+    #[error(transparent)]
+    Tier(TierError),
+    /// From the solid stage.
+    #[error(transparent)]
+    Solid(SolidError),
+    /// A stored document is not usable.
+    #[error(transparent)]
+    Document(#[from] DocumentError),
+    /// What a result depends on could not be written down, so it cannot be remembered.
+    #[error("the settings of the design cannot be written: {0}")]
+    Key(String),
+    /// Somebody stopped it.
+    #[error(transparent)]
+    Stopped(#[from] Stopped),
+}
+
+/// Lifts a stage's error, so that a stop is a stop whichever stage it came from.
+macro_rules! lift {
+    ($($error:ident => $variant:ident),*) => {$(
+        impl From<$error> for EngineError {
+            fn from(e: $error) -> Self {
+                match e {
+                    $error::Stopped(s) => Self::Stopped(s),
+                    e => Self::$variant(e),
+                }
+            }
+        }
+    )*};
+}
+lift!(ArtworkError => Artwork, TraceError => Trace, OutlineError => Outline, TierError => Tier, SolidError => Solid);
+
+impl From<MeasureError> for EngineError {
+    fn from(e: MeasureError) -> Self {
+        Self::Tier(TierError::Measure(e))
+    }
+}
+
+impl EngineError {
+    /// Stable code.
+    pub const fn code(&self) -> &'static str {
+        match self {
+            Self::Picture(_) => "picture-missing",
+            Self::Artwork(ArtworkError::TooManyBytes { .. }) => "too-many-bytes",
+            Self::Artwork(ArtworkError::UnknownFormat | ArtworkError::UnknownKind(_)) => "unknown-format",
+            Self::Artwork(ArtworkError::TooManyPixels { .. }) => "too-many-pixels",
+            Self::Artwork(ArtworkError::TooManyShapes { .. } | ArtworkError::TooManyNodes) => "too-many-shapes",
+            Self::Artwork(ArtworkError::Prepare(PrepareError::CornersCross)) => "corners-cross",
+            Self::Artwork(ArtworkError::Prepare(PrepareError::SheetSize)) => "sheet-size",
+            Self::Artwork(ArtworkError::Prepare(PrepareError::NothingLeft)) => "empty-crop",
+            Self::Artwork(_) => "damaged-picture",
+            Self::Trace(TraceError::NoInk) => "no-ink",
+            Self::Trace(TraceError::AllInk) => "all-ink",
+            Self::Trace(TraceError::OneColour) => "one-colour",
+            Self::Trace(TraceError::NoAlpha) => "no-alpha",
+            Self::Trace(TraceError::NothingPainted { .. }) => "nothing-painted",
+            Self::Trace(TraceError::NoLines) => "no-lines",
+            Self::Trace(TraceError::TooManyRings { .. } | TraceError::TooManyNodes { .. }) => "too-many-contours",
+            Self::Trace(TraceError::Stopped(_)) | Self::Stopped(_) => "stopped",
+            Self::Outline(OutlineError::NoEdge) => "no-edge",
+            Self::Outline(OutlineError::NothingLeft { .. }) => "nothing-left",
+            Self::Outline(OutlineError::SizeOutOfRange { .. }) => "size-out-of-range",
+            Self::Outline(_) => "patch-too-far",
+            Self::Tier(TierError::Measure(_)) => "measure-out-of-range",
+            Self::Tier(TierError::NoTiers) => "no-tiers",
+            Self::Tier(_) => "object-too-large",
+            Self::Solid(SolidError::Empty) => "nothing-left",
+            Self::Solid(SolidError::TooLarge { .. }) => "solid-too-large",
+            Self::Solid(_) => "unsound",
+            Self::Document(DocumentError::NewerVersion { .. }) => "newer-version",
+            Self::Document(_) | Self::Key(_) => "damaged-design",
+        }
+    }
+
+    /// What to do about it.
+    pub const fn hint(&self) -> &'static str {
+        match self {
+            Self::Picture(_) => "Replace the picture, or restore the data directory from a copy.",
+            Self::Artwork(e) => e.hint(),
+            Self::Trace(e) => e.hint(),
+            Self::Outline(e) => e.hint(),
+            Self::Tier(e) => e.hint(),
+            Self::Solid(e) => e.hint(),
+            Self::Document(DocumentError::NewerVersion { .. }) => "Open it with the newer Kachel.",
+            Self::Document(_) | Self::Key(_) => "Go back to an earlier state of it.",
+            Self::Stopped(_) => "Start it again.",
+        }
+    }
+
+    /// The stage that gave up.
+    pub const fn stage(&self) -> Stage {
+        match self {
+            Self::Picture(_) | Self::Artwork(_) => Stage::Artwork,
+            Self::Trace(_) => Stage::Trace,
+            Self::Outline(_) => Stage::Outline,
+            Self::Tier(_) => Stage::Tiers,
+            Self::Solid(_) => Stage::Solid,
+            Self::Document(_) | Self::Key(_) | Self::Stopped(_) => Stage::Waiting,
+        }
+    }
+}

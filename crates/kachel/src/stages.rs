@@ -1,0 +1,246 @@
+//! The stages in their order, each remembered by what went into it.
+
+use crate::engine::{Built, Engine, Picture, Traced};
+use crate::error::EngineError;
+use crate::keys::{contours_key, key, outline_key, paint, prepared_key};
+use crate::run::{Run, Timing, timed};
+use kachel_artwork::{Artwork, ArtworkError, Frame, Prepare, prepare};
+use kachel_check::Object;
+use kachel_design::{Document, PatchFilament, Source, Workshop, bars_mm};
+use kachel_geom::{Stage, Watch};
+use kachel_outline::{Outline, Size, Steps, apply_choices, found_patches, patch_at, size_outline_from};
+use kachel_solid::{SolidError, arrange, extrude};
+use kachel_tiers::{Cut, CutLine, Given, Measures, Stack, section, slice, stack};
+use kachel_trace::{Contours, trace};
+use std::sync::Arc;
+
+/// Stack of the thread that reads drawings, whose groups nest up to a thousand deep.
+const DEEP_STACK: usize = 64 << 20;
+
+impl Engine {
+    /// Runs all stages, as far as they go.
+    pub fn run(&self, d: &Document, picture: Picture<'_>, watch: &Watch) -> Run {
+        self.run_until(d, picture, Stage::Check, watch)
+    }
+
+    /// Runs the stages up to `last`: to [`Stage::Outline`] for contours while a hand moves, or to the end.
+    pub fn run_until(&self, d: &Document, picture: Picture<'_>, last: Stage, watch: &Watch) -> Run {
+        let mut run = Run { workshop: self.workshop(), ..Run::default() };
+        run.failed = self.stages(d, picture, last, watch, &mut run).err();
+        run
+    }
+
+    fn stages(
+        &self,
+        d: &Document,
+        picture: Picture<'_>,
+        last: Stage,
+        watch: &Watch,
+        run: &mut Run,
+    ) -> Result<(), EngineError> {
+        let contours = self.trace(d, picture, watch, run)?;
+        let outline_key = outline_key(d)?;
+        let outline = timed(&mut run.timings, Stage::Outline, || {
+            self.outlines.get_or_once(&outline_key, || self.sized(d, &contours, d.size, watch).map(Arc::new))
+        });
+        run.patches = match &outline {
+            Ok(o) => o.patches.clone(),
+            Err(_) => {
+                let mut found = found_patches(&contours, d.size, d.pen_width, watch)?;
+                apply_choices(&mut found, &d.choices);
+                found
+            }
+        };
+        let outline = outline?;
+        run.outline = Some(Arc::clone(&outline));
+        if last == Stage::Outline {
+            return Ok(());
+        }
+        self.build(d, &outline_key, &outline, &contours, watch, run)
+    }
+
+    pub(crate) fn trace(
+        &self,
+        d: &Document,
+        picture: Picture<'_>,
+        watch: &Watch,
+        run: &mut Run,
+    ) -> Result<Arc<Contours>, EngineError> {
+        run.picture_key = prepared_key(d)?;
+        let contours_key = contours_key(d)?;
+        let traced = if let Some(known) = self.contours.get(&contours_key) {
+            // The picture is not decoded again for contours that are still known.
+            run.timings.extend([Stage::Artwork, Stage::Trace].map(|stage| Timing { stage, ms: 0.0 }));
+            known
+        } else {
+            let (artwork, source, frame) = timed(&mut run.timings, Stage::Artwork, || {
+                let original = self.artwork(&d.artwork.hash, picture, watch)?;
+                run.source = Some(Source::of(&original));
+                let frame = Frame::of(original.size(), &d.prepare)?;
+                run.frame = Some(frame);
+                let artwork = self.prepared(d, original, watch)?;
+                Ok::<_, EngineError>((artwork, run.source, frame))
+            })?;
+            let source = source.unwrap_or_else(|| Source::of(&artwork));
+            timed(&mut run.timings, Stage::Trace, || {
+                self.contours.get_or_once(&contours_key, || {
+                    let contours = Arc::new(trace(&artwork, &d.trace, watch)?);
+                    Ok::<_, EngineError>(Arc::new(Traced { contours, source, frame }))
+                })
+            })?
+        };
+        (run.source, run.frame) = (Some(traced.source), Some(traced.frame));
+        run.contours = Some(Arc::clone(&traced.contours));
+        Ok(Arc::clone(&traced.contours))
+    }
+
+    fn prepared(&self, d: &Document, original: Arc<Artwork>, watch: &Watch) -> Result<Arc<Artwork>, EngineError> {
+        if d.prepare == Prepare::default() {
+            return Ok(original);
+        }
+        let key = prepared_key(d)?;
+        if let Some(known) = self.prepared.get(&key) {
+            return Ok(known);
+        }
+        match prepare(&original, &d.prepare, paint(&d.trace), watch)? {
+            Some(made) => self.prepared.get_or(key, |_| Ok(Arc::new(made))),
+            None => Ok(original),
+        }
+    }
+
+    /// The picture as it is traced: levelled, tidied, straightened, turned and cropped.
+    pub fn shown(&self, d: &Document, picture: Picture<'_>, watch: &Watch) -> Result<Arc<Artwork>, EngineError> {
+        let original = self.artwork(&d.artwork.hash, picture, watch)?;
+        self.prepared(d, original, watch)
+    }
+
+    /// What a design says of its tiers, and the filaments it names that the workshop does not have.
+    fn given(d: &Document, outline: &Outline, workshop: &Workshop) -> (Given, Vec<String>) {
+        let mut gone: Vec<String> = Vec::new();
+        let mut known = |f: &String| {
+            let is_known = workshop.filaments.iter().any(|w| w.id == *f);
+            if !is_known && !gone.contains(f) {
+                gone.push(f.clone());
+            }
+            is_known
+        };
+        let filaments = d.filaments.iter().filter(|(_, f)| known(f)).map(|(k, f)| (k.clone(), f.clone())).collect();
+        let paint = |p: &PatchFilament| {
+            let filament = p.filament.clone()?;
+            let patch = patch_at(&outline.patches, &p.spot)?;
+            Some((patch, filament))
+        };
+        let paints = d.paints.iter().filter_map(paint).filter(|(_, f)| known(f)).collect();
+        let given = Given {
+            filaments,
+            paints,
+            filament: workshop.filaments[0].id.clone(),
+            own: d.tiers.clone(),
+            bars: bars_mm(d, outline),
+        };
+        (given, gone)
+    }
+
+    fn build(
+        &self,
+        d: &Document,
+        outline_key: &str,
+        outline: &Outline,
+        contours: &Contours,
+        watch: &Watch,
+        run: &mut Run,
+    ) -> Result<(), EngineError> {
+        let m: Measures = d.measures()?;
+        let (given, gone) = Self::given(d, outline, &run.workshop);
+        let measures: Vec<_> = m.all().map(|(n, v)| (n, v.to_bits())).collect();
+        let asked = (&given.filaments, &given.paints, &given.filament, &given.own, &given.bars);
+        let stack_key = key(&(outline_key, d.recipe, &measures, asked))?;
+        let stack = timed(&mut run.timings, Stage::Tiers, || {
+            self.stacks
+                .get_or_once(&stack_key, || stack(d.recipe, outline, &m, &given, &self.plans, watch).map(Arc::new))
+        })?;
+        run.stack = Some(Arc::clone(&stack));
+        let built = match self.built.get(&stack_key) {
+            Some(known) => known,
+            None => {
+                let slices =
+                    timed(&mut run.timings, Stage::Tiers, || slice(&stack, &self.plans, watch)).map(Arc::new)?;
+                timed(&mut run.timings, Stage::Solid, || {
+                    self.built.get_or_once(&stack_key, || {
+                        // Heights do not change the arrangement.
+                        let planar = self
+                            .planar
+                            .get_or_once(&slices.plan_name(), || arrange(&slices, &self.sheets, watch).map(Arc::new))?;
+                        let solid = Arc::new(extrude(&planar, &stack, &slices, watch)?);
+                        let (stack, slices) = (Arc::clone(&stack), Arc::clone(&slices));
+                        Ok::<_, SolidError>(Arc::new(Built { planar, stack, slices, solid }))
+                    })
+                })?
+            }
+        };
+        run.solid = Some((stack_key.clone(), Arc::clone(&built.solid)));
+        let printer = run.workshop.printer();
+        let findings_key = key(&(&stack_key, printer, &gone))?;
+        run.findings = timed(&mut run.timings, Stage::Check, || {
+            self.findings.get_or_once(&findings_key, || {
+                let object = Object {
+                    contours,
+                    outline,
+                    measures: &m,
+                    stack: &stack,
+                    solid: &built.solid,
+                    printer,
+                    gone: &gone,
+                    has_own_bars: d.bars.is_some(),
+                };
+                kachel_check::check(&object, watch).map(Arc::new)
+            })
+        })?;
+        Ok(())
+    }
+
+    /// The section of a stack along a line.
+    pub fn section(&self, stack: &Stack, line: &CutLine) -> Result<Vec<Cut>, EngineError> {
+        Ok(section(stack, line, &self.plans)?)
+    }
+
+    pub(crate) fn artwork(&self, hash: &str, picture: Picture<'_>, watch: &Watch) -> Result<Arc<Artwork>, EngineError> {
+        self.artwork.get_or_once(&hash.to_string(), || {
+            watch.enter(Stage::Artwork)?;
+            let bytes = picture()?;
+            let decode = || Artwork::decode(&bytes, watch).map(Arc::new).map_err(EngineError::from);
+            std::thread::scope(|s| {
+                let thread = std::thread::Builder::new().stack_size(DEEP_STACK).spawn_scoped(s, decode)?;
+                let lost = || EngineError::Artwork(ArtworkError::Damaged("the decoder gave up".into()));
+                thread.join().unwrap_or_else(|_| Err(lost()))
+            })
+        })
+    }
+
+    fn sized(&self, d: &Document, contours: &Contours, size: Size, watch: &Watch) -> Result<Outline, EngineError> {
+        let base = key(&(contours_key(d)?, &d.choices, d.pen_width))?;
+        let memory = Some((&self.steps as &dyn Steps, base.as_str()));
+        Ok(size_outline_from(contours, &d.choices, &d.changes, size, d.pen_width, memory, watch)?)
+    }
+
+    /// The outline; where the size is impossible, that of a possible one, so that a new size can be set. `None` where
+    /// nothing is the edge.
+    pub(crate) fn possible_outline(
+        &self,
+        d: &Document,
+        contours: &Contours,
+        watch: &Watch,
+    ) -> Result<Option<Arc<Outline>>, EngineError> {
+        let sized =
+            self.outlines.get_or_once(&outline_key(d)?, || self.sized(d, contours, d.size, watch).map(Arc::new));
+        let usual = Size::Width { mm: d.recipe.recipe().usual_size };
+        match sized.or_else(|e| match e {
+            EngineError::Stopped(_) => Err(e),
+            _ => self.sized(d, contours, usual, watch).map(Arc::new),
+        }) {
+            Ok(outline) => Ok(Some(outline)),
+            Err(EngineError::Stopped(s)) => Err(s.into()),
+            Err(_) => Ok(None),
+        }
+    }
+}

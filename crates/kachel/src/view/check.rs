@@ -1,0 +1,80 @@
+//! What is seen of findings.
+
+use super::paths::rings_path;
+use kachel_check::{Figure, FigureUnit, Finding, Place};
+use kachel_design::Edit;
+use kachel_geom::{Bounds, Mm};
+use serde::Serialize;
+use ts_rs::TS;
+
+/// One finding.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct FindingView {
+    /// Stable code.
+    pub code: &'static str,
+    /// What is the matter.
+    pub what: String,
+    /// Why it matters.
+    pub why: &'static str,
+    /// Box in plan round all its places: left, top, width, height; mm, y down, mirrored like the tiers.
+    pub place: Option<[f64; 4]>,
+    /// Its places one by one.
+    pub places: Vec<PlaceView>,
+    /// Its values as data.
+    pub figures: Vec<FigureView>,
+    /// Words on the button that mends it.
+    pub mend: Option<String>,
+    /// What the button does: sent back as they are.
+    pub edits: Vec<Edit>,
+}
+
+/// Where a finding is.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct PlaceView {
+    /// SVG path of its outline in plan, mm, y down, mirrored like the tiers.
+    pub path: String,
+    /// Its lower and upper end above the bed, mm, where the height matters.
+    pub heights: Option<[f64; 2]>,
+}
+
+/// A value that a finding is about.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct FigureView {
+    /// What was measured or counted.
+    pub what: &'static str,
+    /// How much it is.
+    pub value: f64,
+    /// What it should be at least or at most.
+    pub limit: Option<f64>,
+    /// `mm`, or `count` of a number of things.
+    pub unit: &'static str,
+}
+
+pub(super) fn finding(f: &Finding) -> FindingView {
+    let box_of = |b: Bounds<Mm>| [b.min.x, -b.max.y, b.width(), b.height()];
+    FindingView {
+        code: f.code.name(),
+        what: f.what.clone(),
+        why: f.why,
+        place: f.bounds().map(box_of),
+        places: f.places.iter().map(place).collect(),
+        figures: f.figures.iter().map(figure).collect(),
+        mend: f.mend.as_ref().map(|m| m.words.clone()),
+        edits: f.mend.as_ref().map(|m| m.edits.clone()).unwrap_or_default(),
+    }
+}
+
+fn place(p: &Place) -> PlaceView {
+    PlaceView { path: rings_path(&p.outline), heights: p.heights.map(|(low, high)| [low, high]) }
+}
+
+fn figure(f: &Figure) -> FigureView {
+    let unit = match f.unit {
+        FigureUnit::Mm => "mm",
+        FigureUnit::Count => "count",
+    };
+    FigureView { what: f.what, value: f.value, limit: f.limit, unit }
+}

@@ -1,0 +1,134 @@
+//! What the interface and `--json` see of a run: plain data with generated TypeScript types, one file a station. Lengths
+//! are millimetres.
+
+mod artwork;
+mod check;
+mod outline;
+mod paths;
+mod solid;
+mod thumbnail;
+mod tiers;
+
+use crate::error::EngineError;
+use crate::run::Run;
+use kachel_design::Document;
+use kachel_tiers::{Bar, Cut};
+use paths::region_path;
+use serde::Serialize;
+use ts_rs::TS;
+
+pub use artwork::{PictureView, SwatchView, TraceView};
+pub use check::{FigureView, FindingView, PlaceView};
+pub use outline::{AstrayView, OutlineView, PatchView};
+pub use solid::{ChangeView, PartView, SolidView};
+pub use thumbnail::thumbnail;
+pub use tiers::{CutView, HandleView, MeasureView, OptionView, TierView};
+
+/// Everything that a run gave.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct ResultView {
+    /// The prepared picture.
+    pub picture: Option<PictureView>,
+    /// How the picture was traced.
+    pub trace: Option<TraceView>,
+    /// All patches.
+    pub patches: Vec<PatchView>,
+    /// The sized outline.
+    pub outline: Option<OutlineView>,
+    /// The recipe's measures with their values.
+    pub measures: Vec<MeasureView>,
+    /// The tiers, lowest in order first.
+    pub tiers: Vec<TierView>,
+    /// The edge with its margin as an SVG path, mm, y down, mirrored like the tiers.
+    pub edge_path: String,
+    /// Whether tiers, section and solid are the mirror image of the picture.
+    pub is_mirrored: bool,
+    /// The faces of the section.
+    pub section: Vec<CutView>,
+    /// The tie bars, in pixels of the picture.
+    pub bars: Vec<Bar>,
+    /// The solid.
+    pub solid: Option<SolidView>,
+    /// What Check says.
+    pub findings: Vec<FindingView>,
+    /// Why it went no further.
+    pub problem: Option<ProblemView>,
+    /// Time of each stage that ran.
+    pub timings: Vec<TimingView>,
+    /// Printed layer height.
+    pub layer: f64,
+    /// Width of a printed line.
+    pub line: f64,
+    /// The printer's build space.
+    pub bed: [f64; 3],
+    /// The printer's name.
+    pub printer: String,
+    /// Whether the maker chose filaments: then parts are shown in theirs, else in colours of what they are.
+    pub is_painted: bool,
+    /// The recipe's label.
+    pub recipe: &'static str,
+    /// Which face is printed down.
+    pub bed_words: &'static str,
+}
+
+/// Why something did not work.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct ProblemView {
+    /// Stable code.
+    pub code: &'static str,
+    /// The stage that gave up.
+    pub stage: &'static str,
+    /// What happened.
+    pub message: String,
+    /// What to do.
+    pub hint: &'static str,
+}
+
+/// Time of a stage.
+#[derive(Clone, Debug, Serialize, TS)]
+#[ts(export)]
+pub struct TimingView {
+    /// Its name.
+    pub stage: String,
+    /// Milliseconds.
+    pub ms: f64,
+}
+
+impl From<&EngineError> for ProblemView {
+    fn from(e: &EngineError) -> Self {
+        Self { code: e.code(), stage: e.stage().name(), message: e.to_string(), hint: e.hint() }
+    }
+}
+
+impl ResultView {
+    /// Shows a run, with a section of its stack.
+    pub fn new(d: &Document, run: &Run, section: &[Cut]) -> Self {
+        let stack = run.stack.as_deref();
+        let printer = run.workshop.printer();
+        Self {
+            picture: artwork::picture(run),
+            trace: run.contours.as_deref().map(|c| artwork::trace(c, &run.patches)),
+            patches: outline::patches(d, run),
+            outline: run.outline.as_deref().map(|o| outline::outline(o, d.size)),
+            measures: tiers::measures(d, printer.layer),
+            tiers: stack.map(|s| tiers::tiers(s, &run.workshop)).unwrap_or_default(),
+            edge_path: stack.map(|s| region_path(&s.edge)).unwrap_or_default(),
+            is_mirrored: d.recipe.is_mirrored(),
+            section: section.iter().map(|c| tiers::cut(c, stack)).collect(),
+            bars: tiers::bars(run),
+            solid: run.solid.as_ref().map(|(key, s)| solid::solid(d, key, s, run)),
+            findings: run.findings.iter().map(check::finding).collect(),
+            problem: run.failed.as_ref().map(ProblemView::from),
+            timings: run.timings.iter().map(|t| TimingView { stage: t.stage.name().into(), ms: t.ms }).collect(),
+            layer: printer.layer,
+            line: printer.line,
+            bed: printer.bed,
+            printer: printer.name.clone(),
+            is_painted: !d.filaments.is_empty() || !d.paints.is_empty(),
+            recipe: d.recipe.recipe().label,
+            bed_words: d.recipe.recipe().bed,
+        }
+    }
+}

@@ -1,0 +1,78 @@
+//! A plate for a cup.
+
+use crate::maker::{Maker, Put, disc, placed, softened};
+use crate::measure::{MeasureSpec, Picture};
+use crate::names::{CoasterForm, Relief, measures as m};
+use crate::recipes::plates::{fits, middle, relief};
+use crate::recipes::{border, rim_height, rim_width, soft_edge};
+use crate::{EdgesOf, Role, TierError};
+use kachel_outline::Shape;
+
+// Measures of a coaster: common practice, no source.
+pub(super) const MEASURES: &[MeasureSpec] = &[
+    MeasureSpec::choice(m::COASTER_FORM, "Plate", "Form", "The form of the plate", CoasterForm::OPTIONS),
+    MeasureSpec::length(
+        m::ACROSS,
+        "Plate",
+        "Across",
+        "Across a disc, a square or the flats of a hexagon",
+        Picture::Across,
+        (80.0, 20.0, 200.0),
+    ),
+    border("Plate", "How far a plate of the outline's own form reaches beyond it", (3.0, 0.0, 30.0)),
+    MeasureSpec::height(m::THICKNESS, "Plate", "Thickness", "Height of the plate", (5.0, 0.6, 20.0)),
+    soft_edge("Plate", "Radius of its upper edge", (0.5, 0.0, 5.0)),
+    MeasureSpec::choice(
+        m::RELIEF,
+        "Details",
+        "Details",
+        "How the drawing lies on the plate",
+        &[Relief::Engraved.option(), Relief::Raised.option(), Relief::Cut.option(), Relief::Inlaid.option()],
+    ),
+    MeasureSpec::length(
+        m::RELIEF_DEPTH,
+        "Details",
+        "Depth or height",
+        "How deep the drawing goes, or how far it stands out",
+        Picture::Deep,
+        (2.5, 0.2, 20.0),
+    ),
+    rim_width((0.0, 0.0, 30.0)),
+    rim_height("How far the border stands out of the plate", (1.5, 0.2, 20.0)),
+];
+
+pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
+    let edge = maker.edge()?;
+    let (across, thickness) = (maker.get(m::ACROSS), maker.get(m::THICKNESS));
+    let at = middle(&edge);
+    let form = maker.choice(m::COASTER_FORM);
+    let plate = match form {
+        CoasterForm::Square => {
+            placed(Shape::Rectangle { width: across, height: across, corner: 6.0_f64.min(across / 4.0) }, at)?
+        }
+        // Across the flats: a hexagon's corners lie 2 / sqrt 3 farther out.
+        CoasterForm::Hexagon => placed(Shape::Polygon { sides: 6, width: across * 2.0 / 3f64.sqrt() }, at)?,
+        CoasterForm::Outline => maker.plans.grown(&edge, maker.get(m::BORDER))?,
+        CoasterForm::Disc => disc(across, at)?,
+    };
+    maker.stack.edge = plate.clone();
+    let rim = maker.get(m::RIM_WIDTH);
+    let has_rim = rim > 0.0;
+    let soft = softened(EdgesOf::Outer, maker.get(m::SOFT_EDGE).min(thickness / 2.0));
+    let body = Put::new(Role::Body, "plate", 0.0, thickness).top_by(m::THICKNESS, 0.0);
+    maker.add(if has_rim { body } else { body.topped(soft) }, &plate)?;
+    if has_rim {
+        let ring = maker.plans.less(&plate, &maker.plans.grown(&plate, -rim)?)?;
+        let top = thickness + maker.get(m::RIM_HEIGHT);
+        let soft = softened(EdgesOf::Both, maker.get(m::SOFT_EDGE).min(rim / 3.0).min(maker.get(m::RIM_HEIGHT) / 2.0));
+        maker.add(Put::new(Role::Rim, "rim", 0.0, top).top_by(m::RIM_HEIGHT, thickness).topped(soft), &ring)?;
+    }
+    let drawing = maker.drawing("details", form != CoasterForm::Outline || maker.outline.details.is_empty())?;
+    if form != CoasterForm::Outline {
+        fits(maker, &drawing, &plate, across)?;
+    }
+    let room = if has_rim { maker.plans.grown(&plate, -rim)? } else { plate };
+    let drawing = maker.within(drawing, &room)?;
+    let how = maker.choice(m::RELIEF);
+    relief(maker, &drawing, how, thickness, maker.get(m::RELIEF_DEPTH), m::RELIEF_DEPTH)
+}

@@ -1,0 +1,147 @@
+//! A body with pockets for disc magnets.
+
+use crate::maker::{Maker, Put, disc, softened};
+use crate::measure::{MeasureSpec, Picture};
+use crate::names::{MagnetSize, Pocket, Relief, measures as m};
+use crate::recipes::plates::{relief, roomy};
+use crate::recipes::{border, soft_edge};
+use crate::{DoubtKind, EdgesOf, Role, TierError};
+use kachel_geom::Point;
+
+// Measures of a magnet: common practice, no source; disc magnets come in these sizes.
+const fn disc_mm(size: MagnetSize) -> Option<(f64, f64)> {
+    match size {
+        MagnetSize::D6x2 => Some((6.0, 2.0)),
+        MagnetSize::D8x3 => Some((8.0, 3.0)),
+        MagnetSize::D10x2 => Some((10.0, 2.0)),
+        MagnetSize::D12x3 => Some((12.0, 3.0)),
+        MagnetSize::Free => None,
+    }
+}
+pub(super) const MEASURES: &[MeasureSpec] = &[
+    border("Body", "How far the body reaches beyond the drawing", (1.0, 0.0, 30.0)),
+    MeasureSpec::height(m::THICKNESS, "Body", "Thickness", "Height of the body", (5.0, 1.0, 30.0)),
+    soft_edge("Body", "Radius of its upper edge", (0.5, 0.0, 5.0)),
+    MeasureSpec::length(
+        m::RELIEF_HEIGHT,
+        "Details",
+        "Height",
+        "How far details stand out of the body",
+        Picture::High,
+        (1.0, 0.0, 20.0),
+    ),
+    MeasureSpec::choice(
+        m::MAGNET,
+        "Pockets",
+        "Magnet",
+        "Size of the disc magnet: across and high",
+        MagnetSize::OPTIONS,
+    ),
+    MeasureSpec::length(
+        m::MAGNET_ACROSS,
+        "Pockets",
+        "Across",
+        "Across the magnet, where the size is 'Other'",
+        Picture::Across,
+        (5.0, 1.0, 60.0),
+    ),
+    MeasureSpec::length(
+        m::MAGNET_HIGH,
+        "Pockets",
+        "High",
+        "How high the magnet is, where the size is 'Other'",
+        Picture::High,
+        (1.0, 0.3, 20.0),
+    ),
+    MeasureSpec::length(
+        m::CLEARANCE,
+        "Pockets",
+        "Clearance",
+        "Air round the magnet and above it",
+        Picture::Gap,
+        (0.2, 0.0, 1.0),
+    ),
+    MeasureSpec::count(m::POCKETS, "Pockets", "How many", "Pockets, each where the body is roomiest", (1.0, 0.0, 12.0)),
+    MeasureSpec::choice(
+        m::POCKET,
+        "Pockets",
+        "Pocket",
+        "Open at the back, to glue the magnet in, or closed in: the print pauses and the magnet goes in",
+        Pocket::OPTIONS,
+    ),
+    MeasureSpec::length(
+        m::POCKET_X,
+        "Pockets",
+        "Moved across",
+        "How far the first pocket is moved to the right of its place; with 'Moved up', by hand",
+        Picture::Gap,
+        (0.0, -200.0, 200.0),
+    ),
+    MeasureSpec::length(
+        m::POCKET_Y,
+        "Pockets",
+        "Moved up",
+        "How far the first pocket is moved up from its place",
+        Picture::Gap,
+        (0.0, -200.0, 200.0),
+    ),
+];
+/// Filament below a magnet that is closed in, mm: two layers and a little.
+const FLOOR_MM: f64 = 0.6;
+/// Filament round a pocket, mm: two lines.
+const ROUND_MM: f64 = 0.8;
+
+pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
+    let edge = maker.edge()?;
+    let thickness = maker.get(m::THICKNESS);
+    let body = maker.plans.grown(&edge, maker.get(m::BORDER))?;
+    maker.stack.edge = body.clone();
+    let soft = softened(EdgesOf::Outer, maker.get(m::SOFT_EDGE).min(thickness / 2.0));
+    maker.add(Put::new(Role::Body, "body", 0.0, thickness).top_by(m::THICKNESS, 0.0).topped(soft), &body)?;
+    let drawing = maker.drawing("details", false)?;
+    let drawing = maker.within(drawing, &body)?;
+    relief(maker, &drawing, Relief::Raised, thickness, maker.get(m::RELIEF_HEIGHT), m::RELIEF_HEIGHT)?;
+    let free = (maker.get(m::MAGNET_ACROSS), maker.get(m::MAGNET_HIGH));
+    let (across, high) = disc_mm(maker.choice(m::MAGNET)).unwrap_or(free);
+    let air = maker.get(m::CLEARANCE);
+    let (across, high) = (across + 2.0 * air, high + air);
+    let count = maker.count(m::POCKETS);
+    let is_closed = maker.choice(m::POCKET) == Pocket::Closed;
+    let from = if is_closed { FLOOR_MM } else { 0.0 };
+    if count > 0 && from + high > thickness - FLOOR_MM + 1e-9 {
+        let need = ((from + high + FLOOR_MM) * 5.0).ceil() / 5.0;
+        let what =
+            format!("A pocket {high:.1} mm high from {from} mm on goes through the top of a body of {thickness} mm");
+        let mend = maker.mend(m::THICKNESS, need, |v| format!("Make the body {v} thick"));
+        maker.doubt(DoubtKind::TooDeep, what, None, Some(mend));
+    }
+    let mut places = roomy(maker, &body, across + 2.0 * ROUND_MM, count)?;
+    if places.len() < count {
+        let what = format!(
+            "There is room for {} of {count} pockets of {across:.1} mm with {ROUND_MM} mm round them",
+            places.len()
+        );
+        let mend = maker.mend(m::POCKETS, places.len() as f64, |_| "Make as many as there is room for".into());
+        maker.doubt(DoubtKind::NoRoom, what, None, Some(mend));
+    }
+    if let Some(first) = places.first_mut() {
+        let by = (maker.get(m::POCKET_X), maker.get(m::POCKET_Y));
+        if by != (0.0, 0.0) {
+            *first = Point::new(first.x + by.0, first.y + by.1);
+            let needed = disc(across + 2.0 * ROUND_MM, *first)?;
+            let outside = maker.plans.less(&needed, &body)?;
+            if !outside.is_empty() {
+                let what = "The pocket that was moved comes too close to the edge".to_string();
+                let mend = maker.mend(m::POCKET_X, 0.0, |_| "Move it back across".into());
+                maker.doubt(DoubtKind::BreaksOut, what, needed.bounds(), Some(mend));
+            }
+        }
+    }
+    let discs = places.iter().map(|p| disc(across, *p)).collect::<Result<Vec<_>, _>>()?;
+    let pockets = maker.plans.joined(&discs)?;
+    maker.cut(Put::new(Role::Room, "pockets", from, from + high), &pockets)?;
+    if is_closed && !pockets.is_empty() {
+        maker.stack.pauses.push(from + high);
+    }
+    Ok(())
+}

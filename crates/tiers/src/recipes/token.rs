@@ -1,0 +1,76 @@
+//! A coin, counter or medallion.
+
+use crate::maker::{Maker, Put, chamfered, disc};
+use crate::measure::{MeasureSpec, Picture};
+use crate::names::{Relief, TokenBack, TokenForm, measures as m};
+use crate::recipes::plates::{fits, middle, relief};
+use crate::recipes::{border, relief_height, soft_edge};
+use crate::{DoubtKind, EdgesOf, Role, TierError};
+use kachel_geom::{BoolOp, Mm, Point};
+
+// Measures of a token: common practice, no source.
+pub(super) const MEASURES: &[MeasureSpec] = &[
+    MeasureSpec::choice(
+        m::TOKEN_FORM,
+        "Body",
+        "Form",
+        "A disc round the drawing, or the outline's own form",
+        TokenForm::OPTIONS,
+    ),
+    MeasureSpec::length(m::ACROSS, "Body", "Across", "Across the disc", Picture::Across, (30.0, 8.0, 150.0)),
+    border("Body", "How far a body of the outline's own form reaches beyond it", (1.0, 0.0, 20.0)),
+    MeasureSpec::height(m::THICKNESS, "Body", "Thickness", "Height of the body", (4.0, 0.6, 20.0)),
+    soft_edge("Body", "Bevel of both its edges", (0.4, 0.0, 3.0)),
+    MeasureSpec::choice(m::RELIEF, "Top", "Details", "How the drawing lies on top", Relief::OPTIONS),
+    relief_height("Top", "How far the drawing stands out, or how deep it goes", (0.5, 0.2, 10.0)),
+    MeasureSpec::choice(
+        m::TOKEN_BACK,
+        "Below",
+        "Details",
+        "The drawing again on the underside, to be read from there",
+        TokenBack::OPTIONS,
+    ),
+    MeasureSpec::length(m::BACK_DEPTH, "Below", "Depth", "How deep it goes", Picture::Deep, (0.6, 0.2, 10.0)),
+];
+
+pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
+    let edge = maker.edge()?;
+    let (across, thickness) = (maker.get(m::ACROSS), maker.get(m::THICKNESS));
+    let is_disc = maker.choice(m::TOKEN_FORM) == TokenForm::Disc;
+    let body = if is_disc { disc(across, middle(&edge))? } else { maker.plans.grown(&edge, maker.get(m::BORDER))? };
+    maker.stack.edge = body.clone();
+    let soft = chamfered(EdgesOf::Outer, maker.get(m::SOFT_EDGE).min(thickness / 3.0));
+    maker
+        .add(Put::new(Role::Body, "body", 0.0, thickness).top_by(m::THICKNESS, 0.0).topped(soft).footed(soft), &body)?;
+    let drawing = maker.drawing("details", is_disc || maker.outline.details.is_empty())?;
+    if is_disc {
+        fits(maker, &drawing, &body, across)?;
+    }
+    let room = maker.plans.grown(&body, -maker.get(m::SOFT_EDGE))?;
+    let drawing = maker.within(drawing, &room)?;
+    relief(maker, &drawing, maker.choice(m::RELIEF), thickness, maker.get(m::RELIEF_HEIGHT), m::RELIEF_HEIGHT)?;
+    let back = maker.choice(m::TOKEN_BACK);
+    if back == TokenBack::None {
+        return Ok(());
+    }
+    // Read from below, so it is mirrored about the body's middle.
+    let depth = maker.get(m::BACK_DEPTH);
+    if depth >= thickness {
+        let what = format!("Details {depth} mm deep below go through a body of {thickness} mm");
+        let mend = maker.mend(m::BACK_DEPTH, 0.6, |v| format!("Make them {v} deep"));
+        maker.doubt(DoubtKind::TooDeep, what, None, Some(mend));
+    }
+    let x = middle(&body).x;
+    let all = maker.joined(&drawing)?;
+    let turned = all
+        .rings_mm()
+        .into_iter()
+        .map(|r| kachel_geom::Ring(r.0.into_iter().rev().map(|p| Point::<Mm>::new(2.0 * x - p.x, p.y)).collect()));
+    let turned = kachel_geom::Region::from_mm(&turned.collect::<Vec<_>>())?;
+    let turned = maker.plans.combined(&turned.into(), &room, BoolOp::Common)?;
+    if back == TokenBack::Engraved {
+        maker.cut(Put::new(Role::Room, "below", 0.0, depth), &turned)
+    } else {
+        maker.add(Put::new(Role::Detail, "below", 0.0, depth), &turned)
+    }
+}
