@@ -266,3 +266,16 @@ impl ResponseError for ApiError {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn an_unsound_mesh_is_our_fault_and_a_bad_measure_is_not() {
+        let unsettled: EngineError = SolidError::Unsettled("edges").into();
+        assert_eq!(ApiError::Engine(unsettled).status_code(), StatusCode::INTERNAL_SERVER_ERROR);
+        let empty: EngineError = SolidError::Empty.into();
+        assert_eq!(ApiError::Engine(empty).status_code(), StatusCode::UNPROCESSABLE_ENTITY);
+    }
+}

@@ -128,6 +128,20 @@ fn bad_values_are_refused_with_value_limit_and_hint() {
     assert_eq!((problem["value"].as_str(), problem["limit"].as_str()), (Some("-5 mm"), Some("1 mm to 1000 mm")));
     let (status, problem) = server.post(&edits, Some(1), &edit(json!({ "kind": "explode" })));
     assert_eq!((status, problem["code"].as_str()), (400, Some("malformed")));
+    assert!(problem["detail"].as_str().unwrap().contains("explode"), "{problem}");
+    // An empty list would save a step that undoes nothing.
+    let (status, problem) = server.post(&edits, Some(1), &json!({ "edits": [] }));
+    assert_eq!((status, problem["code"].as_str()), (400, Some("malformed")));
+    // The name of a filament is refused as what it is, not as a place in the picture.
+    let long = "f".repeat(61);
+    for refused in [
+        json!({ "kind": "set-filament", "key": "wall", "filament": long }),
+        json!({ "kind": "paint-patches", "paints": [{ "spot": { "at": [1.0, 1.0], "is_ink": true }, "filament": long }] }),
+    ] {
+        let (status, problem) = server.post(&edits, Some(1), &edit(refused));
+        assert_eq!((status, problem["code"].as_str()), (422, Some("name-length")), "{problem}");
+        assert!(problem["detail"].as_str().unwrap().contains("filament"), "{problem}");
+    }
     assert_eq!(server.get_json(&format!("/api/designs/{id}"))["version"], 1, "nothing was saved");
     let unknown = server.get("/api/designs/nothing");
     assert_eq!(unknown.status(), 404);
@@ -680,4 +694,25 @@ fn a_3mf_of_ours_is_a_design_again_and_others_are_refused_with_a_hint() {
     let (status, refused) = upload(&server, "c.3mf", &bytes[..bytes.len() - 40]);
     assert_eq!((status, refused["code"].as_str()), (422, Some("damaged-package")), "{refused}");
     assert_eq!(server.get_json("/api/designs").as_array().unwrap().len(), 2);
+}
+
+#[test]
+fn the_edits_of_a_finding_are_sent_back_as_they_are_and_mend_it() {
+    let server = TestServer::in_dir(&fresh_dir("mend"));
+    let id = id_of(&upload(&server, "a.svg", FRAME.as_bytes()).1);
+    let edits = format!("/api/designs/{id}/edits");
+    // A number is millimetres, text is what somebody typed.
+    let thin = json!({ "edits": [
+        { "kind": "set-measure", "name": "taper-in", "value": 0.0 },
+        { "kind": "set-measure", "name": "wall-thickness", "value": "1/64 in" },
+    ] });
+    let (status, view) = server.post(&edits, Some(1), &thin);
+    assert_eq!(status, 200, "{view}");
+    let found = view["result"]["findings"].as_array().unwrap();
+    let wall = found.iter().find(|f| f["code"] == "thin-wall").unwrap();
+    assert_eq!((wall["figures"][0]["limit"].as_f64(), wall["figures"][0]["unit"].as_str()), (Some(0.75), Some("mm")));
+    let (status, view) = server.post(&edits, Some(2), &json!({ "edits": wall["edits"] }));
+    assert_eq!(status, 200, "{view}");
+    assert!(view["result"]["findings"].as_array().unwrap().iter().all(|f| f["code"] != "thin-wall"), "{view}");
+    assert_eq!(view["undo"], "wall thickness 0.8 mm");
 }

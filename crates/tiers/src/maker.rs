@@ -40,6 +40,8 @@ pub(crate) struct Maker<'a> {
 pub(crate) struct Put<'k> {
     pub role: Role,
     pub key: &'k str,
+    /// What the maker calls it; the recipe's own word where it is left out.
+    pub name: Option<&'k str>,
     pub from: f64,
     pub to: f64,
     pub top: Finish,
@@ -49,7 +51,12 @@ pub(crate) struct Put<'k> {
 
 impl<'k> Put<'k> {
     pub(crate) fn new(role: Role, key: &'k str, from: f64, to: f64) -> Self {
-        Self { role, key, from, to, top: Finish::default(), bottom: Finish::default(), handles: vec![] }
+        Self { role, key, name: None, from, to, top: Finish::default(), bottom: Finish::default(), handles: vec![] }
+    }
+
+    pub(crate) fn named(mut self, name: &'k str) -> Self {
+        self.name = Some(name);
+        self
     }
 
     pub(crate) fn topped(mut self, f: Finish) -> Self {
@@ -189,36 +196,37 @@ impl Maker<'_> {
         self.given.filaments.get(key).unwrap_or(&self.given.filament).clone()
     }
 
-    /// Adds a tier, in the outline's own frame; one without area or height is left out.
-    pub(crate) fn put(&mut self, put: Put<'_>, area: &Area, op: Op) -> Result<(), TierError> {
+    /// Adds a tier, in the outline's own frame. One without area, or without height on the grid, is left out: then it says
+    /// no.
+    pub(crate) fn put(&mut self, put: Put<'_>, area: &Area, op: Op) -> Result<bool, TierError> {
         let filament = self.filament_of(put.key);
         self.put_in(put, area, op, &filament)
     }
 
-    pub(crate) fn put_in(&mut self, put: Put<'_>, area: &Area, op: Op, filament: &str) -> Result<(), TierError> {
+    pub(crate) fn put_in(&mut self, put: Put<'_>, area: &Area, op: Op, filament: &str) -> Result<bool, TierError> {
         self.watch.check()?;
         let (bottom, top) = (Grid::from_mm(put.from)?, Grid::from_mm(put.to)?);
         if area.is_empty() || top <= bottom {
-            return Ok(());
+            return Ok(false);
         }
         let part = if op == Op::Add { self.part(filament) } else { 0 };
         self.stack.tiers.push(Tier {
             key: put.key.into(),
-            name: words(put.key).unwrap_or(put.role.words()).into(),
+            name: put.name.or(words(put.key)).unwrap_or(put.role.words()).into(),
             top_finish: put.top,
             bottom_finish: put.bottom,
             handles: put.handles,
             ..Tier::upright(put.role, area.clone(), (bottom, top), op, part)
         });
-        Ok(())
+        Ok(true)
     }
 
     pub(crate) fn add(&mut self, put: Put<'_>, area: &Area) -> Result<(), TierError> {
-        self.put(put, area, Op::Add)
+        self.put(put, area, Op::Add).map(drop)
     }
 
     pub(crate) fn cut(&mut self, put: Put<'_>, area: &Area) -> Result<(), TierError> {
-        self.put(put, area, Op::Cut)
+        self.put(put, area, Op::Cut).map(drop)
     }
 
     /// The edge with its margin, filled.

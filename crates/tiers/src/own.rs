@@ -1,7 +1,7 @@
 //! The maker's own tiers.
 
 use crate::maker::{Maker, Put};
-use crate::{Area, DoubtKind, Finish, Op, Role, TierError};
+use crate::{Area, DoubtKind, Finish, Op, Role, Tier, TierError};
 use kachel_outline::{Spot, patch_at};
 use serde::{Deserialize, Serialize};
 
@@ -64,7 +64,8 @@ impl OwnTier {
         format!("own-{}", self.id)
     }
 
-    fn area(&self, maker: &mut Maker<'_>) -> Result<Area, TierError> {
+    /// Its plan area; `taken` is the recipe's tier whose place it takes.
+    fn area(&self, maker: &mut Maker<'_>, taken: Option<&Tier>) -> Result<Area, TierError> {
         let base = match &self.footprint {
             Footprint::Edge => maker.edge()?,
             Footprint::Details => {
@@ -86,17 +87,14 @@ impl OwnTier {
                     found.iter().map(|k| maker.plans.patch(maker.outline, *k)).collect::<Result<Vec<_>, _>>()?;
                 maker.plans.joined(&areas)?
             }
-            Footprint::Tier { key } => {
-                let tier = maker.stack.tiers.iter().position(|t| t.key == *key);
-                match tier {
-                    Some(k) => maker.stack.tiers.remove(k).footprint,
-                    None => {
-                        let what = format!("'{}' has lost the recipe's tier it stands on", self.name);
-                        maker.doubt(DoubtKind::LostPatch, what, None, None);
-                        Area::default()
-                    }
+            Footprint::Tier { .. } => match taken {
+                Some(tier) => tier.footprint.clone(),
+                None => {
+                    let what = format!("'{}' has lost the recipe's tier it stands on", self.name);
+                    maker.doubt(DoubtKind::LostPatch, what, None, None);
+                    Area::default()
                 }
-            }
+            },
         };
         let grown = maker.plans.grown(&base, self.grow)?;
         Ok(match self.rim {
@@ -109,21 +107,25 @@ impl OwnTier {
         if !self.is_on {
             return Ok(());
         }
-        let area = self.area(maker)?;
-        if area.is_empty() || self.to <= self.from {
+        let taken = match &self.footprint {
+            Footprint::Tier { key } => {
+                let place = maker.stack.tiers.iter().position(|t| t.key == *key);
+                place.map(|k| maker.stack.tiers.remove(k))
+            }
+            Footprint::Edge | Footprint::Details | Footprint::Patches { .. } => None,
+        };
+        let area = self.area(maker, taken.as_ref())?;
+        let key = self.key();
+        let put = Put::new(Role::Own, &key, self.from, self.to)
+            .named(&self.name)
+            .of_own(self.id)
+            .topped(self.top)
+            .footed(self.bottom);
+        let op = if self.is_cut { Op::Cut } else { Op::Add };
+        if !maker.put(put, &area, op)? {
+            // Heights that differ by less than a step of the grid are no height either.
             let what = format!("'{}' has no {}", self.name, if area.is_empty() { "area" } else { "height" });
             maker.doubt(DoubtKind::NoHeight, what, None, None);
-            return Ok(());
-        }
-        let op = if self.is_cut { Op::Cut } else { Op::Add };
-        let key = self.key();
-        maker.put(
-            Put::new(Role::Own, &key, self.from, self.to).of_own(self.id).topped(self.top).footed(self.bottom),
-            &area,
-            op,
-        )?;
-        if let Some(t) = maker.stack.tiers.last_mut() {
-            t.name.clone_from(&self.name);
         }
         Ok(())
     }

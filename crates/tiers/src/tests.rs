@@ -454,3 +454,27 @@ fn every_name_of_a_measure_is_some_recipe_s_and_its_choices_are_those_of_its_enu
     );
     assert_eq!(coaster.choice(m::BACK), None);
 }
+
+/// A tier lower than a step of the grid used to be dropped in silence, and the tier before it got its name.
+#[test]
+fn a_tier_under_a_step_of_the_grid_is_told_and_renames_no_other() {
+    let own = |id, name: &str, from, to| OwnTier {
+        id,
+        name: name.into(),
+        footprint: Footprint::Edge,
+        grow: 0.0,
+        rim: None,
+        from,
+        to,
+        is_cut: false,
+        top: Finish::default(),
+        bottom: Finish::default(),
+        is_on: true,
+    };
+    let given = Given { own: vec![own(1, "Base", 0.0, 3.0), own(2, "Film", 3.0, 3.00001)], ..Given::default() };
+    let stack = make(RecipeKind::FreeStack, &outline(), &[], &given).unwrap();
+    let names: Vec<&str> = stack.tiers.iter().map(|t| t.name.as_str()).collect();
+    assert_eq!(names, ["Base"]);
+    assert_eq!(stack.doubts.len(), 1);
+    assert!(stack.doubts[0].what.contains("'Film' has no height"), "{:?}", stack.doubts);
+}

@@ -57,6 +57,14 @@ pub struct Edits {
     pub edits: Vec<Edit>,
 }
 
+impl Edits {
+    /// What undo calls them: as the first one. An empty list is refused, since it would save a step that undoes nothing.
+    fn label(&self) -> Result<String, ApiError> {
+        let first = self.edits.first().ok_or_else(|| ApiError::Malformed("the list of edits is empty".into()))?;
+        Ok(first.label())
+    }
+}
+
 pub(super) fn configure(routes: &mut ServiceConfig) {
     routes
         .route("/api/designs", web::get().to(list))
@@ -176,7 +184,7 @@ async fn edit(
     let version = version(&request)?;
     let view = compute(&shop, &request, move |shop, watch| {
         let before = shop.db.get(&id)?;
-        let label = edits.edits.first().map(Edit::label).unwrap_or_default();
+        let label = edits.label()?;
         let after = shop.engine.apply(&before.document, &edits.edits, &|| shop.picture(&before.document), watch)??;
         let stored = shop.db.change(&id, version, &after, &label)?;
         Ok(shop.view(stored, *look, watch))
@@ -194,6 +202,7 @@ async fn preview(
     edits: Json<Edits>,
 ) -> Result<Json<ResultView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
+        edits.label()?;
         let before = shop.db.get(&id)?;
         let after = shop.engine.apply(&before.document, &edits.edits, &|| shop.picture(&before.document), watch)??;
         Ok(Json(shop.result(&after, *look, watch)))

@@ -42,28 +42,55 @@ struct Driver {
 
 impl Driver {
     fn start() -> Self {
+        Self::start_as("chromedriver")
+            .unwrap_or_else(|why| panic!("chromedriver (Debian package chromium-driver): {why}"))
+    }
+
+    /// Starts the program, and waits until it states its port or ends.
+    fn start_as(program: &str) -> Result<Self, String> {
+        // The shell lets go of the output: a driver that ends closes it, and nobody waits for its port for ever.
+        let script = format!("{program} --port=0 </dev/null & exec >/dev/null; read -r _; kill -9 0");
         let mut shell = Command::new("sh")
-            .args(["-c", "chromedriver --port=0 </dev/null & read -r _; kill -9 0"])
+            .args(["-c", &script])
             .process_group(0)
             .stdin(Stdio::piped())
             .stdout(Stdio::piped())
             .stderr(Stdio::null())
             .spawn()
-            .expect("a shell");
+            .map_err(|e| e.to_string())?;
         let input = shell.stdin.take();
-        let mut lines = BufReader::new(shell.stdout.take().expect("its output")).lines();
+        let lines = BufReader::new(shell.stdout.take().ok_or("it has no output")?).lines();
         let (tell, hear) = mpsc::channel();
         std::thread::spawn(move || {
-            let port =
-                lines.find_map(|l| l.ok()?.rsplit_once("successfully on port ")?.1.trim_end_matches('.').parse().ok());
-            let _ = tell.send(port);
-            // Read on, so that it never blocks on a full pipe.
-            lines.for_each(drop);
+            let mut said = String::new();
+            // Read on after the port was stated, so that the driver never blocks on a full pipe.
+            for line in lines.map_while(Result::ok) {
+                match port_in(&line) {
+                    Some(port) => drop(tell.send(Ok(port))),
+                    None => said.push_str(&line),
+                }
+            }
+            let _ = tell.send(Err(format!("it ended without stating its port; it said '{said}'")));
         });
-        let port = hear.recv_timeout(LONGEST_START).ok().flatten();
-        let port = port.expect("chromedriver (Debian package chromium-driver) states its port within 30 s");
-        Self { shell, input, port }
+        // The driver is ended on every way out.
+        let mut driver = Self { shell, input, port: 0 };
+        let stated = hear.recv_timeout(LONGEST_START);
+        driver.port = stated.map_err(|_| "it did not state its port within 30 s".to_string())??;
+        Ok(driver)
     }
+}
+
+/// The port in 'ChromeDriver was started successfully on port 1234.'
+fn port_in(line: &str) -> Option<u16> {
+    line.rsplit_once("successfully on port ")?.1.trim_end_matches('.').parse().ok()
+}
+
+/// A driver that ends at once used to be waited for without end and without load.
+#[test]
+fn a_driver_that_ends_or_says_nothing_is_not_waited_for() {
+    let start = Instant::now();
+    let why = Driver::start_as("echo no room;").err().expect("no driver");
+    assert!(why.contains("no room") && start.elapsed() < Duration::from_secs(10), "{why}");
 }
 
 impl Drop for Driver {

@@ -2,7 +2,6 @@ use crate::maker::{Maker, Put, chamfered};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{Back, StampAs, measures as m};
 use crate::{Area, DoubtKind, EdgesOf, Finish, FinishShape, Plans, Role, TierError, Way};
-use kachel_geom::OffGrid;
 
 // Measures of a cutter: common practice, no source.
 pub(super) const WALL: &[MeasureSpec] = &[
@@ -174,7 +173,8 @@ pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierEr
         let outer = plans.grown(&edge, thickness);
         let lines: Result<Vec<(String, Area)>, TierError> =
             details.into_iter().map(|(filament, area)| Ok((filament, printed.area(plans, &area)?))).collect();
-        (outer, foot.join().unwrap_or(Err(OffGrid { mm: width })), lines)
+        // A panic over there is a panic here: it must not pass for an object that is too large.
+        (outer, foot.join().unwrap_or_else(|panic| std::panic::resume_unwind(panic)), lines)
     });
     let (outer, foot, lines) = (outer?, foot?, lines?);
     maker.watch.step(1, 3)?;
