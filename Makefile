@@ -1,5 +1,5 @@
 # One command each; every one of them installs what it is missing and says so.
-.PHONY: demo test lint bench soak screenshots web
+.PHONY: demo test lint bench soak screenshots web openapi
 
 demo:
 	@tools/setup.sh build
@@ -20,6 +20,8 @@ test:
 	@$(MAKE) --no-print-directory web lint
 	@echo "== running every test"
 	@cargo test --workspace
+	@echo "== the description of the HTTP interface is that of the handlers"
+	@cargo test -p kachel-server --features schema --test api openapi_description
 	@echo "== generated TypeScript types are those of the Rust types"
 	@test -z "$$(git status --porcelain web/src/api/generated 2>/dev/null)" || { git status --short web/src/api/generated; exit 1; }
 
@@ -46,6 +48,10 @@ screenshots:
 	@tools/setup.sh test
 	@$(MAKE) --no-print-directory web
 	@cargo test -p kachel-server --test browser screenshots -- --ignored
+
+# Writes server/openapi.json anew from the handlers.
+openapi:
+	@KACHEL_WRITE_DOCS=1 cargo test -p kachel-server --features schema --test api openapi_description
 
 # Ten thousand random stacks, all of them sound and as large as fine slicing says: about 45 minutes on 2 cores.
 # KACHEL_SOAK=2000 runs fewer, KACHEL_SOAK_FROM=7000 others.

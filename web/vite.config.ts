@@ -7,5 +7,5 @@ export default defineConfig({
   // The strict content policy allows no data: fonts or scripts.
   build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 1200 },
   server: { proxy: { "/api": "http://127.0.0.1:4270" } },
-  test: { environment: "node", include: ["src/**/*.test.ts"], setupFiles: ["src/setup.test-env.ts"] },
+  test: { environment: "node", include: ["src/**/*.test.{ts,tsx}"], setupFiles: ["src/setup.test-env.ts"] },
 });

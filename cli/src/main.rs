@@ -2,16 +2,17 @@
 
 /// As `println!`; a reader that has gone, as in `kachel recipes | head`, is no failure.
 macro_rules! say {
-    ($($text:tt)*) => { $crate::say(format_args!($($text)*)) };
+    ($($text:tt)*) => { $crate::say::say(format_args!($($text)*)) };
 }
 
+mod ink;
 mod make;
 mod report;
+mod say;
 
 use clap::{Args, Parser, Subcommand};
-use kachel_engine::artwork::Sheet;
-use std::fmt::Arguments;
-use std::io::{ErrorKind, Write as _, stdout};
+use ink::InkArgs;
+use std::io::{Write as _, stdout};
 use std::net::SocketAddr;
 use std::path::PathBuf;
 use std::process::ExitCode;
@@ -109,146 +110,6 @@ struct Serve {
     /// Largest size of the data file, pages of 4096 bytes
     #[arg(long, hide = true)]
     max_pages: Option<u32>,
-}
-
-#[derive(Args, Clone)]
-struct InkArgs {
-    /// What counts as ink: light-dark, colours (as many as there are), colours=N (N counts the ground), alpha or pen;
-    /// guessed from the picture by default
-    #[arg(long, value_parser = ink_name)]
-    ink: Option<InkName>,
-    /// Grey between ink and ground, 1 to 254; automatic by default
-    #[arg(long)]
-    threshold: Option<u8>,
-    /// Swap ink and ground: on or off; guessed from the picture by default
-    #[arg(long, value_name = "on|off", value_parser = on_or_off, num_args = 0..=1, require_equals = true, default_missing_value = "on")]
-    invert: Option<bool>,
-    /// Level uneven light: on or off; guessed from the picture by default
-    #[arg(long, value_name = "on|off", value_parser = on_or_off, num_args = 0..=1, require_equals = true, default_missing_value = "on")]
-    level: Option<bool>,
-    /// With colours: keep the ground as a colour too
-    #[arg(long)]
-    ground: bool,
-    /// With colours: this one is the ground
-    #[arg(long, value_name = "RRGGBB", value_parser = rgb)]
-    ground_colour: Option<[u8; 3]>,
-    /// With colours: tell this one apart; may be given several times
-    #[arg(long, value_name = "RRGGBB", value_parser = rgb)]
-    pick: Vec<[u8; 3]>,
-    /// With colours: the first counts as the second; may be given several times
-    #[arg(long, value_name = "RRGGBB=RRGGBB", value_parser = rgb_pair)]
-    merge: Vec<[[u8; 3]; 2]>,
-    /// Straighten by a sheet that lies in the photo: a4, letter, card, or its sides in mm, such as 200x100
-    #[arg(long, value_name = "SHEET", value_parser = sheet, requires = "corners")]
-    sheet: Option<Sheet>,
-    /// Its corners clockwise from the top left one, pixels
-    #[arg(long, value_name = "X,Y,X,Y,X,Y,X,Y", value_parser = corners, requires = "sheet", allow_hyphen_values = true)]
-    corners: Option<Corners>,
-    /// Smallest turn of a corner, degrees
-    #[arg(long)]
-    bend: Option<f64>,
-    /// Smallest patch that is kept, square pixels
-    #[arg(long)]
-    min_area: Option<f64>,
-    /// Smallest gap that is kept, square pixels
-    #[arg(long)]
-    min_gap: Option<f64>,
-    /// Largest distance between a followed contour and its curve, pixels; 0 keeps every point
-    #[arg(long)]
-    deviation: Option<f64>,
-    /// Quarter turns clockwise
-    #[arg(long, allow_hyphen_values = true)]
-    turn: Option<i8>,
-    /// Degrees clockwise on top
-    #[arg(long, allow_hyphen_values = true)]
-    degrees: Option<f64>,
-    /// Swap left and right
-    #[arg(long)]
-    flip: bool,
-    /// Part of the picture that is kept: left, top, width and height in pixels
-    #[arg(long, value_name = "X,Y,W,H", value_parser = numbers::<4>, allow_hyphen_values = true)]
-    crop: Option<[f64; 4]>,
-}
-
-#[derive(Clone, Copy)]
-enum InkName {
-    LightDark,
-    Colours(Option<u8>),
-    Alpha,
-    Pen,
-}
-
-fn ink_name(text: &str) -> Result<InkName, String> {
-    match text {
-        "light-dark" => Ok(InkName::LightDark),
-        "colours" => Ok(InkName::Colours(None)),
-        "alpha" => Ok(InkName::Alpha),
-        "pen" => Ok(InkName::Pen),
-        _ => text
-            .strip_prefix("colours=")
-            .and_then(|n| n.parse().ok())
-            .map(|n| InkName::Colours(Some(n)))
-            .ok_or_else(|| "write light-dark, colours, colours=N, alpha or pen".into()),
-    }
-}
-
-/// Four places on a picture.
-type Corners = [[f64; 2]; 4];
-
-fn rgb(text: &str) -> Result<[u8; 3], String> {
-    let digits = text.trim_start_matches('#');
-    let value = u32::from_str_radix(digits, 16).ok().filter(|_| digits.len() == 6);
-    let [_, r, g, b] = value.ok_or("write six digits from 0 to f, such as 2f6b4a")?.to_be_bytes();
-    Ok([r, g, b])
-}
-
-fn rgb_pair(text: &str) -> Result<[[u8; 3]; 2], String> {
-    let (from, into) = text.split_once('=').ok_or("write two colours, such as 2f6b4a=ffffff")?;
-    Ok([rgb(from)?, rgb(into)?])
-}
-
-fn sheet(text: &str) -> Result<Sheet, String> {
-    Ok(match text {
-        "a4" => Sheet::A4,
-        "letter" => Sheet::Letter,
-        "card" => Sheet::Card,
-        sides => {
-            let mm = |v: &str| v.trim().parse::<f64>().ok();
-            let (a, b) = sides
-                .split_once('x')
-                .and_then(|(a, b)| Some((mm(a)?, mm(b)?)))
-                .ok_or("write a4, letter, card or 200x100")?;
-            Sheet::Other { long: a.max(b), short: a.min(b) }
-        }
-    })
-}
-
-fn numbers<const N: usize>(text: &str) -> Result<[f64; N], String> {
-    let all: Option<Vec<f64>> = text.split(',').map(|v| v.trim().parse().ok()).collect();
-    all.and_then(|a| a.try_into().ok()).ok_or_else(|| format!("write {N} numbers with commas between them"))
-}
-
-fn corners(text: &str) -> Result<Corners, String> {
-    let [a, b, c, d, e, f, g, h] = numbers(text)?;
-    Ok([[a, b], [c, d], [e, f], [g, h]])
-}
-
-fn on_or_off(text: &str) -> Result<bool, String> {
-    match text {
-        "on" => Ok(true),
-        "off" => Ok(false),
-        _ => Err("write on or off".into()),
-    }
-}
-
-fn say(text: Arguments<'_>) {
-    if let Err(e) = writeln!(stdout().lock(), "{text}") {
-        let is_gone = e.kind() == ErrorKind::BrokenPipe;
-        if !is_gone {
-            eprintln!("kachel: cannot write what it found: {e}");
-        }
-        std::process::exit(i32::from(!is_gone));
-    }
 }
 
 fn serve(options: Serve, is_demo: bool) -> Result<(), String> {

@@ -1,4 +1,4 @@
-use crate::{InkArgs, InkName};
+use crate::ink::{InkArgs, InkName};
 use kachel_engine::artwork::{Crop, Straighten};
 use kachel_engine::tiers::Recipe;
 use kachel_engine::trace::{ColourSettings, Ink};

@@ -57,7 +57,7 @@ fn knows(headers: &HeaderMap, phrase: &str) -> bool {
         .and_then(|v| base64::engine::general_purpose::STANDARD.decode(v).ok())
         .and_then(|v| String::from_utf8(v).ok());
     let Some((_, password)) = given.as_deref().and_then(|v| v.split_once(':')) else { return false };
-    // Every byte is looked at, so that the time does not tell how many were right.
+    // Every byte is looked at, so that the time does not depend on how many were right.
     password.len() == phrase.len() && password.bytes().zip(phrase.bytes()).fold(0, |d, (a, b)| d | (a ^ b)) == 0
 }
 

@@ -19,6 +19,8 @@ use std::fs::{File, TryLockError};
 use std::net::{IpAddr, SocketAddr, TcpListener};
 use std::path::{Path, PathBuf};
 
+#[cfg(feature = "schema")]
+pub use api::openapi;
 pub use api::{
     DesignView, Edits, JobView, KeptView, RecipeView, SampleView, ShelfItem, SideView, SnapshotName, SnapshotView,
     WorkshopView,
@@ -177,7 +179,7 @@ pub fn prepare(config: &Config) -> Result<Ready, StartError> {
     Ok(Ready { address, server, _lock: lock })
 }
 
-/// Runs a server until it is stopped; `announce` is told the address once it answers.
+/// Runs a server until it is stopped; calls `announce` with the address once it answers.
 pub fn run(config: &Config, announce: impl FnOnce(SocketAddr)) -> Result<(), String> {
     actix_web::rt::System::new().block_on(async {
         let ready = prepare(config).map_err(|e| e.to_string())?;

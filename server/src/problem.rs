@@ -13,6 +13,7 @@ use ts_rs::TS;
 
 /// The body of every refused request.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct Problem {
     /// Short and the same for every occurrence.
@@ -259,7 +260,7 @@ impl ResponseError for ApiError {
             }
             _ => {}
         }
-        // A problem is plain text and numbers; should it fail to be written all the same, the status still tells.
+        // A problem is plain text and numbers; if it cannot be written, the status is still right.
         match serde_json::to_string(&self.problem()) {
             Ok(text) => response.body(text),
             Err(_) => response.body(r#"{"title":"Fault","code":"fault"}"#),

@@ -3,10 +3,11 @@
 mod common;
 
 use common::{FRAME, TestServer, agent, config, fresh_dir};
-use kachel_geom::testing::Random;
+use kachel_oracle::Random;
 use serde_json::{Value, json};
 use std::io::{Cursor, Read, Write};
 use std::net::TcpStream;
+use std::path::Path;
 
 fn edit(kind: Value) -> Value {
     json!({ "edits": [kind] })
@@ -715,4 +716,77 @@ fn the_edits_of_a_finding_are_sent_back_as_they_are_and_mend_it() {
     assert_eq!(status, 200, "{view}");
     assert!(view["result"]["findings"].as_array().unwrap().iter().all(|f| f["code"] != "thin-wall"), "{view}");
     assert_eq!(view["undo"], "wall thickness 0.8 mm");
+}
+
+/// `server/openapi.json` is made from the handlers.
+#[cfg(feature = "schema")]
+#[test]
+fn the_openapi_description_is_current() {
+    let text = kachel_server::openapi().unwrap() + "\n";
+    let file = Path::new(env!("CARGO_MANIFEST_DIR")).join("openapi.json");
+    if std::env::var_os("KACHEL_WRITE_DOCS").is_some() {
+        std::fs::write(&file, &text).unwrap();
+    }
+    assert!(std::fs::read_to_string(&file).unwrap_or_default() == text, "server/openapi.json is stale: make openapi");
+}
+
+#[test]
+fn every_route_is_described() {
+    let described: Value = serde_json::from_str(include_str!("../openapi.json")).unwrap();
+    assert!(described["openapi"].as_str().unwrap().starts_with("3.1"), "{}", described["openapi"]);
+    let mut routes = 0;
+    for source in std::fs::read_dir(Path::new(env!("CARGO_MANIFEST_DIR")).join("src/api")).unwrap() {
+        let source = std::fs::read_to_string(source.unwrap().path()).unwrap();
+        for route in source.split(".route(\"").skip(1) {
+            let (path, rest) = route.split_once('"').unwrap();
+            let method = rest.split_once("web::").unwrap().1.split('(').next().unwrap();
+            if path != "/api/openapi.json" {
+                assert!(described["paths"][path][method].is_object(), "{method} {path} is not described");
+                routes += 1;
+            }
+        }
+    }
+    let all: usize = described["paths"].as_object().unwrap().values().map(|p| p.as_object().unwrap().len()).sum();
+    assert_eq!(routes, all, "what is described is there");
+}
+
+/// What the server answers is what it describes, by JSON Schema (draft 2020-12, as OpenAPI 3.1 has it).
+#[test]
+fn answers_are_as_the_description_says() {
+    let server = TestServer::in_dir(&fresh_dir("described"));
+    let described = server.get_json("/api/openapi.json");
+    let is_as = |name: &str, answer: &Value| {
+        let mut schema = described.clone();
+        schema["$ref"] = json!(format!("#/components/schemas/{name}"));
+        let validator = jsonschema::draft202012::new(&schema).unwrap();
+        let wrong: Vec<String> = validator.iter_errors(answer).map(|e| format!("{}: {e}", e.instance_path())).collect();
+        assert!(wrong.is_empty(), "{name}: {wrong:#?}");
+        assert!(!validator.is_valid(&json!({ "nothing": "of the kind" })), "{name} refuses what it is not");
+    };
+    let view = upload(&server, "a.svg", FRAME.as_bytes()).1;
+    let id = id_of(&view);
+    is_as("DesignView", &view);
+    let edits = json!({ "edits": [
+        { "kind": "set-recipe", "recipe": "coaster" },
+        { "kind": "set-size", "axis": "width", "value": 40.0 },
+        { "kind": "add-change", "change": { "do": "text", "at": [40.0, 40.0], "degrees": 0.0, "use": "detail", "text": {
+            "words": "Hi", "face": "slab", "size": 5.0, "spacing": 0.0, "leading": 1.7, "align": "middle", "arc": 0.0 } } },
+        { "kind": "set-measure", "name": "relief", "value": "raised" },
+    ] });
+    is_as("Edits", &edits);
+    let (status, after) = server.post(&format!("/api/designs/{id}/edits"), Some(1), &edits);
+    assert_eq!(status, 200, "{after}");
+    is_as("DesignView", &after);
+    is_as("ResultView", &server.post(&format!("/api/designs/{id}/preview"), None, &edits).1);
+    is_as("ShelfItem", &server.get_json("/api/designs")[0]);
+    is_as("RecipeView", &server.get_json("/api/recipes")[3]);
+    is_as("SampleView", &server.get_json("/api/samples")[0]);
+    is_as("WorkshopView", &server.get_json("/api/workshop"));
+    is_as("Problem", &server.get_json("/api/designs/nothing"));
+    let kept = server.post(&format!("/api/designs/{id}/snapshots"), None, &json!({ "name": "Before" })).1;
+    is_as("SnapshotView", &kept);
+    let snapshot = kept["id"].as_str().unwrap();
+    is_as("KeptView", &server.get_json(&format!("/api/designs/{id}/snapshots/{snapshot}")));
+    is_as("DrawnLine", &server.get_json(&format!("/api/designs/{id}/nodes/0"))[0]);
+    is_as("Change", &server.get_json(&format!("/api/designs/{id}/copy?patches=0")));
 }

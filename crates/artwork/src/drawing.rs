@@ -1,9 +1,13 @@
-use crate::{Area, ArtworkError, Doubt, Drawing, MAX_NODES, MAX_SHAPES, PxPoint, luma_over_white};
-use kachel_geom::{BoolOp, Curve, Px, Ring, Segment, Stage, Watch, combine_rings, normalise};
+use crate::doubt::Doubt;
+use crate::error::{ArtworkError, MAX_NODES, MAX_SHAPES};
+use crate::model::{Area, Drawing, luma_over_white};
+use kachel_geom::{BoolOp, Curve, Point, Px, Ring, Segment, Stage, Watch, combine_rings, normalise};
 use kurbo::{BezPath, PathEl};
 use std::collections::{BTreeSet, HashSet};
 use usvg::tiny_skia_path::{Path as SkiaPath, PathSegment};
 use usvg::{FillRule, Group, ImageHrefResolver, Node, Options, Paint, PaintOrder, Transform, roxmltree};
+
+type PxPoint = Point<Px>;
 
 /// XML nodes that are read at the most.
 const MAX_XML_NODES: u32 = 1_000_000;

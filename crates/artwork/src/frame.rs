@@ -1,41 +1,8 @@
 //! Frames: the original picture's pixels, and the prepared picture's after straightening, flipping and turning.
 
+use crate::error::{ArtworkError, PrepareError, WORKING_PIXELS};
 use crate::linear::solve;
-use crate::prepare::{Prepare, PrepareError};
-use crate::{ArtworkError, WORKING_PIXELS};
-use serde::{Deserialize, Serialize};
-
-/// A sheet or card of known size that lies in the photo.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
-#[serde(tag = "kind", rename_all = "kebab-case", deny_unknown_fields)]
-#[ts(export)]
-pub enum Sheet {
-    /// 210 x 297 mm (ISO 216).
-    A4,
-    /// 8.5 x 11 in (ANSI/ASME Y14.1, size A; from memory).
-    Letter,
-    /// A bank card: ID-1 of ISO/IEC 7810, 85.60 x 53.98 mm.
-    Card,
-    /// Any other rectangle.
-    Other {
-        /// Its longer side, mm.
-        long: f64,
-        /// Its shorter side, mm.
-        short: f64,
-    },
-}
-
-impl Sheet {
-    /// Longer and shorter side, mm.
-    pub const fn sides(self) -> (f64, f64) {
-        match self {
-            Self::A4 => (297.0, 210.0),
-            Self::Letter => (279.4, 215.9),
-            Self::Card => (85.60, 53.98),
-            Self::Other { long, short } => (long, short),
-        }
-    }
-}
+use crate::settings::{Prepare, Sheet};
 
 /// A projective map of the plane, by rows.
 pub(crate) type Matrix = [f64; 9];

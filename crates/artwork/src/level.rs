@@ -3,7 +3,7 @@
 use crate::Picture;
 use crate::linear::solve;
 
-/// Blocks along each side from which the paper's brightness is told.
+/// Blocks along each side from which the paper's brightness is estimated.
 const BLOCKS: usize = 24;
 /// Terms of a polynomial of degree 3 in two variables.
 const TERMS: usize = 10;
@@ -107,7 +107,7 @@ fn blocks(p: &Picture) -> Vec<(f64, f64, f64)> {
     out
 }
 
-/// How much the paper's brightness differs over the picture, brightest by darkest; 1 where that cannot be told.
+/// How much the paper's brightness differs over the picture, brightest by darkest; 1 where it cannot be estimated.
 pub fn unevenness(p: &Picture) -> f64 {
     let Some(light) = Light::of(p) else { return 1.0 };
     let grid = || (-4..=4).flat_map(|y| (-4..=4).map(move |x| (f64::from(x) / 4.5, f64::from(y) / 4.5)));

@@ -1,94 +1,9 @@
-use crate::frame::{Frame, Sheet, apply};
-use crate::{Area, Artwork, ArtworkError, Drawing, Picture, Stroke, level, tidy};
+use crate::error::{ArtworkError, PrepareError};
+use crate::frame::{Frame, apply};
+use crate::model::{Area, Artwork, Drawing, Picture, luma};
+use crate::settings::{Crop, Paint, Prepare};
+use crate::{level, tidy};
 use kachel_geom::{BoolOp, Bounds, Curve, Point, Px, Ring, Stage, Watch, combine_rings};
-use serde::{Deserialize, Serialize};
-
-/// What is done to the picture before it is traced, in this order: level, tidy, straighten, flip, turn, crop.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, ts_rs::TS)]
-#[serde(deny_unknown_fields)]
-#[ts(export)]
-pub struct Prepare {
-    /// Divides the picture by its paper's brightness.
-    pub level: bool,
-    /// Strokes of the brush, in order.
-    pub strokes: Vec<Stroke>,
-    /// Makes a sheet that was photographed at a slant a rectangle again.
-    pub straighten: Option<Straighten>,
-    /// Swaps left and right.
-    pub flip: bool,
-    /// Quarter turns clockwise, 0 to 3.
-    pub quarter_turns: u8,
-    /// Degrees clockwise on top of these, -45 to 45.
-    pub degrees: f64,
-    /// The part that is kept, in pixels of the turned picture.
-    pub crop: Option<Crop>,
-}
-
-/// Four corners of a sheet of known size.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
-#[serde(deny_unknown_fields)]
-#[ts(export)]
-pub struct Straighten {
-    /// Clockwise from the top left one, pixels of the original picture.
-    pub corners: [[f64; 2]; 4],
-    /// What lies there.
-    pub sheet: Sheet,
-}
-
-/// A part of the picture.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
-#[serde(deny_unknown_fields)]
-#[ts(export)]
-pub struct Crop {
-    /// Left edge.
-    pub x: f64,
-    /// Upper edge.
-    pub y: f64,
-    /// Width, at least 1.
-    pub width: f64,
-    /// Height, at least 1.
-    pub height: f64,
-}
-
-/// Colours that strokes and bare corners get, so that they count as ink and as ground.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
-pub struct Paint {
-    /// sRGB of ink.
-    pub ink: [u8; 3],
-    /// sRGB of ground.
-    pub ground: [u8; 3],
-}
-
-impl Default for Paint {
-    fn default() -> Self {
-        Self { ink: [0; 3], ground: [255; 3] }
-    }
-}
-
-/// Why a picture cannot be prepared as asked.
-#[derive(Clone, Copy, Debug, PartialEq, thiserror::Error)]
-pub enum PrepareError {
-    /// The corners of the sheet make no sheet.
-    #[error("the four corners cross or lie on a line")]
-    CornersCross,
-    /// The sheet has no sensible size.
-    #[error("a sheet has sides of 1 mm to 5 m")]
-    SheetSize,
-    /// Nothing is left of the picture.
-    #[error("nothing of the picture lies in the crop")]
-    NothingLeft,
-}
-
-impl PrepareError {
-    /// What to do about it.
-    pub const fn hint(self) -> &'static str {
-        match self {
-            Self::CornersCross => "Put the corners on the sheet's own, clockwise from its top left one.",
-            Self::SheetSize => "Type the sheet's sides as they are.",
-            Self::NothingLeft => "Crop again, or take the whole picture.",
-        }
-    }
-}
 
 impl Crop {
     /// The part of a frame that it keeps, in whole pixels: left, upper, right and lower edge.
@@ -148,7 +63,7 @@ fn warp(
     watch: &Watch,
 ) -> Result<Picture, ArtworkError> {
     let (w, h) = ((x1 - x0) as usize, (y1 - y0) as usize);
-    let ground = crate::luma(paint.ground);
+    let ground = luma(paint.ground);
     let mut grey = vec![ground; w * h];
     let mut colour = p.colour.is_some().then(|| vec![paint.ground; w * h]);
     let mut alpha = p.alpha.is_some().then(|| vec![0u8; w * h]);

@@ -1,7 +1,8 @@
 use super::*;
 use image::codecs::jpeg::JpegEncoder;
 use image::{GrayImage, ImageEncoder, ImageFormat, RgbaImage};
-use kachel_geom::testing::Random;
+use kachel_geom::{Ring, Watch};
+use kachel_oracle::Random;
 use std::io::Cursor;
 
 fn decode(bytes: &[u8]) -> Result<Artwork, ArtworkError> {

@@ -1,47 +1,13 @@
 //! Tidying by brush: strokes in pixels of the original picture, so that whatever is turned or cropped later, they stay
 //! where they were drawn.
 
-use crate::{Paint, Picture};
-use serde::{Deserialize, Serialize};
+use crate::model::{Picture, luma};
+use crate::settings::{Paint, Stroke, StrokeKind};
 
-/// Most strokes of a design.
-pub const MAX_STROKES: usize = 500;
-/// Most points over all strokes.
-pub const MAX_STROKE_POINTS: usize = 100_000;
 /// How far a filled area may differ from where it was begun, of 255.
 const FILL_TOLERANCE: i32 = 48;
 /// Pixels by which a filled area grows, so that no fringe of soft edge is left.
 const FILL_GROWTH: i32 = 2;
-
-/// What a stroke does.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, ts_rs::TS)]
-#[serde(rename_all = "kebab-case")]
-#[ts(export)]
-pub enum StrokeKind {
-    /// Makes it ground.
-    RubOut,
-    /// Makes it ink.
-    Draw,
-    /// Makes the area of one shade round its first point ink.
-    Fill,
-    /// Makes the area of one shade round its first point ground.
-    Clear,
-}
-
-/// One stroke of the brush.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
-#[serde(deny_unknown_fields)]
-#[ts(export)]
-pub struct Stroke {
-    /// What it does.
-    pub kind: StrokeKind,
-    /// Where it runs, pixels of the original picture.
-    pub points: Vec<[f64; 2]>,
-    /// Half the brush's width, pixels of the original picture, 0.5 to 500.
-    pub radius: f64,
-    /// The colour that it draws with where ink is told by colour.
-    pub colour: Option<[u8; 3]>,
-}
 
 /// What a stroke leaves in a pixel.
 struct Dab {
@@ -61,7 +27,7 @@ pub(crate) fn tidy(p: &mut Picture, strokes: &[Stroke], paint: &Paint) {
         if p.colour.is_none() && colour.iter().any(|c| *c != colour[0]) {
             p.colour = Some(p.grey.iter().map(|g| [*g; 3]).collect());
         }
-        let dab = Dab { grey: crate::luma(colour), colour, alpha: if is_ink { 255 } else { 0 } };
+        let dab = Dab { grey: luma(colour), colour, alpha: if is_ink { 255 } else { 0 } };
         match s.kind {
             StrokeKind::RubOut | StrokeKind::Draw => brush(p, s, &dab),
             StrokeKind::Fill | StrokeKind::Clear => fill(p, s, &dab),

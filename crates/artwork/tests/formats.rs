@@ -3,7 +3,7 @@
 use image::{ExtendedColorType, GrayImage, ImageEncoder, codecs::jpeg::JpegEncoder, codecs::png::PngEncoder};
 use kachel_artwork::{Artwork, ArtworkError, Doubt, Picture, WORKING_PIXELS};
 use kachel_geom::Watch;
-use kachel_geom::testing::Random;
+use kachel_oracle::Random;
 
 fn file(name: &str) -> Vec<u8> {
     let path = format!("{}/conformance/formats/{name}", env!("CARGO_MANIFEST_DIR"));

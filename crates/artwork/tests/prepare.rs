@@ -5,7 +5,7 @@ use kachel_artwork::{
     prepare, unevenness,
 };
 use kachel_geom::Watch;
-use kachel_geom::testing::Random;
+use kachel_oracle::Random;
 
 fn done(p: &Picture, how: &Prepare) -> Result<Picture, ArtworkError> {
     match prepare(&Artwork::Picture(p.clone()), how, Paint::default(), &Watch::default())? {

@@ -1,10 +1,13 @@
 use super::*;
-use crate::rules::{bed, filaments, finishes, heights, loose, low_tiers, picture, recipe, thin_lines, walls};
+use crate::look::look;
+use crate::rules::{bed, filaments, finishes, floats, heights, loose, low_tiers, picture, recipe, thin_lines, walls};
 use kachel_design::{Axis, Edit, GeneralEdit, Length, OutlineEdit, Printer, TierEdit, Value};
-use kachel_geom::{Point, Px, Ring};
+use kachel_geom::{Point, Px, Ring, Stopped, Watch};
 use kachel_outline::{Size, size_outline};
 use kachel_solid::{Sheets, arrange, extrude};
-use kachel_tiers::{Given, Measure, Measures, Plans, RecipeKind, measures as m, slice, stack};
+use kachel_tiers::{
+    Finish, Footprint, Given, Measure, Measures, OwnTier, Plans, RecipeKind, measures as m, slice, stack,
+};
 use kachel_trace::{Contour, Contours};
 use std::collections::BTreeMap;
 
@@ -207,7 +210,7 @@ fn many_loose_lines_are_told_one_by_one_up_to_a_dozen_and_mended_together() {
 
 #[test]
 fn codes_are_stable_words_and_each_belongs_to_one_rule() {
-    let all: Vec<Code> = RULES.iter().flat_map(|r| r.codes).copied().chain([rules::RULE_FAILED]).collect();
+    let all: Vec<Code> = RULES.iter().flat_map(|r| r.codes).copied().chain([RULE_FAILED]).collect();
     let mut names: Vec<&str> = all.iter().map(|c| c.name()).collect();
     assert!(names.iter().all(|n| n.chars().all(|c| c.is_ascii_lowercase() || c == '-')));
     assert!(RULES.iter().all(|r| !r.codes.is_empty() && r.looks_at.starts_with(char::is_lowercase)));
@@ -227,7 +230,7 @@ fn the_page_of_rules_is_current() {
         let codes: Vec<String> = rule.codes.iter().map(|c| format!("`{}`", c.name())).collect();
         page.push_str(&format!("| {} | {} |\n", rule.looks_at, codes.join(", ")));
     }
-    page.push_str(&format!("\nA rule that cannot run is a finding itself: `{}`.\n", rules::RULE_FAILED.name()));
+    page.push_str(&format!("\nA rule that cannot run is a finding itself: `{}`.\n", RULE_FAILED.name()));
     let file = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/rules.md");
     if std::env::var_os("KACHEL_WRITE_DOCS").is_some() {
         std::fs::write(&file, &page).unwrap();
@@ -251,8 +254,8 @@ fn a_rule_that_cannot_run_says_so_and_the_others_go_on() {
         |_, parent| parent.is_none(),
         |o| {
             let watch = Watch::default();
-            let found = look(&[rule(fails), RULES[9]], o, &watch).unwrap();
-            assert_eq!(codes(&found), [rules::RULE_FAILED, picture::SPECKS_DROPPED]);
+            let found = look(&[rule(fails), RULES[10]], o, &watch).unwrap();
+            assert_eq!(codes(&found), [RULE_FAILED, picture::SPECKS_DROPPED]);
             assert!(found[0].what.contains("something") && found[0].what.contains("5000"), "{}", found[0].what);
             assert_eq!(look(&[rule(stopped)], o, &watch), Err(Stopped));
         },
@@ -338,4 +341,56 @@ fn a_finish_wider_than_the_wall_says_what_is_left() {
     // Half of the taper's 3 mm is left: 13.5 of 15 mm.
     assert!(found[0].what.contains("13.50 mm") && found[0].what.contains("15.00 mm"), "{}", found[0].what);
     assert!(found[0].bounds().is_some());
+}
+
+/// A free stack of own tiers (bottom, top), each on the whole edge, and what Check says of it.
+fn own_stack(heights: &[(f64, f64)]) -> Vec<Finding> {
+    let watch = Watch::default();
+    let ring = rect(100.0, 100.0, 160.0, 150.0);
+    let contours = Contours::of(400.0, 400.0, vec![Contour::of_ring(ring, None, true)]);
+    let outline = size_outline(&contours, &[], &[], Size::Scale { mm_per_px: 1.0 }, None, &watch).unwrap();
+    let kind = RecipeKind::FreeStack;
+    let measures = Measures::new(kind.recipe(), &BTreeMap::new()).unwrap();
+    let own = |(k, (from, to)): (usize, &(f64, f64))| OwnTier {
+        id: k as u32 + 1,
+        name: format!("Tier {}", k + 1),
+        footprint: Footprint::Edge,
+        grow: -(k as f64),
+        rim: None,
+        from: *from,
+        to: *to,
+        is_cut: false,
+        top: Finish::default(),
+        bottom: Finish::default(),
+        is_on: true,
+    };
+    let given = Given { own: heights.iter().enumerate().map(own).collect(), ..Given::default() };
+    let plans = Plans::default();
+    let stack = stack(kind, &outline, &measures, &given, &plans, &watch).unwrap();
+    let slices = slice(&stack, &plans, &watch).unwrap();
+    let solid = extrude(&arrange(&slices, &Sheets::default(), &watch).unwrap(), &stack, &slices, &watch).unwrap();
+    let (contours, outline, measures) = (&contours, &outline, &measures);
+    let printer = &Printer::default();
+    let object =
+        Object { contours, outline, measures, stack: &stack, solid: &solid, printer, gone: &[], has_own_bars: false };
+    check(&object, &watch).unwrap()
+}
+
+#[test]
+fn a_body_that_begins_in_the_air_is_found_with_its_height_and_put_on_the_bed() {
+    // True: 1 mm of air under it.
+    let found = own_stack(&[(1.0, 3.0)]);
+    assert_eq!(codes(&found), [floats::FLOATS]);
+    assert_eq!(found[0].what, "one body begins 1.00 mm above the bed");
+    assert_eq!(found[0].places[0].heights, Some((1.0, 3.0)));
+    let length = |name: &str, mm: f64| -> Edit {
+        TierEdit::SetTierLength { id: 1, name: name.into(), value: Length::Mm(mm) }.into()
+    };
+    assert_eq!(edits(&found[0]), [length("from", 0.0), length("to", 2.0)]);
+    // A second body over a gap: it floats and is another piece.
+    let gap = own_stack(&[(0.0, 2.0), (2.4, 4.0)]);
+    assert_eq!(codes(&gap), [floats::FLOATS, loose::SEVERAL_PIECES]);
+    // False: stacked without a gap. Borderline: the grid's own step is no gap that prints.
+    assert_eq!(codes(&own_stack(&[(0.0, 2.0), (2.0, 4.0)])), []);
+    assert_eq!(codes(&own_stack(&[(0.0005, 2.0)])), []);
 }

@@ -1,4 +1,4 @@
-use crate::upgrade::upgrade;
+use crate::upgrade::{DocumentError, upgrade};
 use kachel_artwork::Prepare;
 use kachel_outline::{Choice, Entry, MAX_CHANGES, Size, Spot};
 use kachel_tiers::{Bar, Footprint, MAX_OWN, MeasureError, Measures, OwnTier, RecipeKind, Unit};
@@ -7,8 +7,6 @@ use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
 
-/// The version of documents that this program writes.
-pub const VERSION: u32 = 6;
 /// Longest name, characters.
 pub const MAX_NAME: usize = 120;
 /// Most guides.
@@ -20,6 +18,7 @@ pub const MAX_CHOICES: usize = 5_000;
 
 /// One saved piece of work: where the picture is, and everything that the maker decided.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(deny_unknown_fields)]
 pub struct Document {
@@ -70,6 +69,7 @@ pub struct Document {
 
 /// The filament of a patch.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(deny_unknown_fields)]
 pub struct PatchFilament {
@@ -81,6 +81,7 @@ pub struct PatchFilament {
 
 /// A line right across the picture, to draw by.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(deny_unknown_fields)]
 pub struct Guide {
@@ -90,8 +91,9 @@ pub struct Guide {
     pub at: f64,
 }
 
-/// A picture, told by the hash of its bytes.
+/// A picture, identified by the hash of its bytes.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(deny_unknown_fields)]
 pub struct ArtworkRef {
@@ -103,6 +105,7 @@ pub struct ArtworkRef {
 
 /// Whose picture it is and on what terms; carried into exports.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(deny_unknown_fields, default)]
 pub struct Credit {
@@ -116,26 +119,6 @@ pub struct Credit {
     pub note: String,
 }
 
-/// Why a stored document cannot be used.
-#[derive(Debug, thiserror::Error)]
-pub enum DocumentError {
-    /// It was written by a newer program.
-    #[error("the design was saved by a newer Kachel (version {found}; this one knows {VERSION})")]
-    NewerVersion {
-        /// Its version.
-        found: u64,
-    },
-    /// It is not a document.
-    #[error("the design cannot be read: {0}")]
-    Damaged(String),
-    /// It cannot be written as text.
-    #[error("the design cannot be written: {0}")]
-    Unwritable(String),
-    /// A measure is out of its range.
-    #[error(transparent)]
-    Measure(#[from] MeasureError),
-}
-
 impl Document {
     /// Reads a document of any version up to [`VERSION`] and brings it up to date.
     pub fn from_json(text: &str) -> Result<Self, DocumentError> {
@@ -147,7 +130,7 @@ impl Document {
         Ok(document)
     }
 
-    /// Why it cannot come from this program: what no edit would have let in. For documents that come from elsewhere.
+    /// Why it is refused: a limit that edits hold and this document breaks. For documents from outside.
     pub fn refusal(&self) -> Option<String> {
         let most = |what: &str, found: usize, most: usize| {
             (found > most).then(|| format!("it has {found} {what}; the most is {most}"))
@@ -214,7 +197,7 @@ impl Document {
         chosen.chain(&self.pins).chain(own_tiers.flatten())
     }
 
-    /// A name for the next change of the outline: one that no patch is told by, either.
+    /// A name for the next change of the outline, used by no other change and by no patch.
     pub(crate) fn next_change(&self) -> u32 {
         let worked_on = self.changes.iter().flat_map(|c| c.change.spots());
         let made_by = self.spots().copied().chain(worked_on).filter_map(|s| s.made_by());

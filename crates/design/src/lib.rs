@@ -9,10 +9,11 @@ mod source;
 mod upgrade;
 mod workshop;
 
-pub use document::{ArtworkRef, Credit, Document, DocumentError, Guide, PatchFilament, VERSION};
+pub use document::{ArtworkRef, Credit, Document, Guide, PatchFilament};
 pub use edit::{
     Axis, Basis, Closing, Edit, EditError, GeneralEdit, Length, Needs, OutlineEdit, PictureEdit, TierEdit, Value,
     bars_mm,
 };
 pub use source::Source;
+pub use upgrade::{DocumentError, VERSION};
 pub use workshop::{Filament, Printer, Workshop, WorkshopError};

@@ -1,9 +1,31 @@
 //! Brings documents of older versions up to date, one version at a time.
 
-use crate::document::{DocumentError, VERSION};
 use kachel_artwork::Prepare;
+use kachel_tiers::MeasureError;
 use kachel_trace::TraceSettings;
 use serde_json::Value;
+
+/// The version of documents that this program writes.
+pub const VERSION: u32 = 6;
+/// Why a stored document cannot be used.
+#[derive(Debug, thiserror::Error)]
+pub enum DocumentError {
+    /// It was written by a newer program.
+    #[error("the design was saved by a newer Kachel (version {found}; this one knows {VERSION})")]
+    NewerVersion {
+        /// Its version.
+        found: u64,
+    },
+    /// It is not a document.
+    #[error("the design cannot be read: {0}")]
+    Damaged(String),
+    /// It cannot be written as text.
+    #[error("the design cannot be written: {0}")]
+    Unwritable(String),
+    /// A measure is out of its range.
+    #[error(transparent)]
+    Measure(#[from] MeasureError),
+}
 
 /// Lifts a document of any version up to [`VERSION`] to this one.
 pub(crate) fn upgrade(value: &mut Value) -> Result<(), DocumentError> {

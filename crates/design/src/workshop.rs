@@ -9,6 +9,7 @@ pub const MAX_THINGS: usize = 40;
 
 /// A printer as the workshop knows it.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 #[ts(export)]
 pub struct Printer {
@@ -36,6 +37,7 @@ impl Default for Printer {
 
 /// A spool on the workshop's wall.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(deny_unknown_fields)]
 pub struct Filament {
@@ -55,6 +57,7 @@ pub struct Filament {
 
 /// Unit, printers, filaments, currency.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(deny_unknown_fields)]
 pub struct Workshop {

@@ -1,6 +1,6 @@
 use super::*;
-use kachel_geom::testing::Random;
 use kachel_geom::{Grid, Mm, Point, Px, Region, Ring, Watch};
+use kachel_oracle::Random;
 use kachel_solid::{Sheets, arrange, extrude};
 use kachel_tiers::{Op, Plans, Role, Stack, Tier, slice};
 use std::io::{Cursor, Read, Write};

@@ -67,7 +67,7 @@ pub fn normalise<S: Space>(area: &[Ring<S>], even_odd: bool) -> Vec<Ring<S>> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::testing::Random;
+    use kachel_oracle::Random;
 
     /// A union of random rectangles on whole millimetres, and the cells that it covers.
     fn blocks(random: &mut Random) -> (Region, [[bool; 12]; 12]) {
@@ -97,7 +97,7 @@ mod tests {
                 let cells = in_a.iter().flatten().zip(in_b.iter().flatten()).filter(|(p, q)| keep(**p, **q)).count();
                 let got = combine(&a, &b, op).unwrap();
                 assert!((got.area_mm2() - cells as f64).abs() < 1e-3, "seed {seed}, {op:?}: {} mm2", got.area_mm2());
-                // Every cell's middle is told right, and spans add up to the area (cells are 1 mm high).
+                // Every cell's middle is classified correctly, and spans add up to the area (cells are 1 mm high).
                 let spans: f64 = (0..12).flat_map(|y| got.spans(f64::from(y) + 0.5)).map(|(l, r)| r - l).sum();
                 assert!((spans - cells as f64).abs() < 1e-3, "seed {seed}, {op:?}: spans of {spans} mm");
                 for (y, x) in (0..12).flat_map(|y| (0..12).map(move |x| (y, x))) {

@@ -21,7 +21,6 @@ mod point;
 mod region;
 mod ring;
 mod simplify;
-pub mod testing;
 mod watch;
 
 pub use boolean::{BoolOp, combine, combine_rings, join_all, normalise};

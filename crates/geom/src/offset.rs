@@ -13,7 +13,8 @@ pub const ARC_TOLERANCE_MM: f64 = 0.005;
 pub const SOURCE_DEVIATION_MM: f64 = 0.005;
 
 /// How corners of an offset are made on the outside of a bend.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, ts_rs::TS, Hash)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, Hash, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 #[ts(export)]
 pub enum Corner {
@@ -86,10 +87,10 @@ pub fn stroke(points: &[Point<Mm>], width: f64, is_closed: bool) -> Result<Regio
 mod tests {
     use super::*;
     use crate::boolean::contours;
-    use crate::testing::Random;
     use crate::{BoolOp, combine};
     use i_overlay::mesh::float::outline::offset::OutlineOffset;
     use i_overlay::mesh::float::style::OutlineStyle;
+    use kachel_oracle::Random;
     use std::f64::consts::PI;
 
     fn polygon(n: u32, r: f64, squeeze: f64) -> Region {

@@ -1,8 +1,8 @@
 //! Plane Booleans beside an independent library (clipper2-rust, after A. Johnson's Clipper2): areas of 1000 random pairs.
 
 use clipper2_rust::{FillRule, Path64, Paths64, Point64, area_paths, difference_64, intersect_64, union_64};
-use kachel_geom::testing::Random;
 use kachel_geom::{BoolOp, GRID_PER_MM, Mm, Point, Region, Ring, combine, combine_rings};
+use kachel_oracle::Random;
 use std::f64::consts::PI;
 
 /// A blob with up to so many nodes whose radii change by up to a share from one to the next, and perhaps a hole in it.

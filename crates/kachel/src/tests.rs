@@ -1,7 +1,7 @@
 use super::*;
 use kachel_artwork::{Crop, Sheet, Straighten, Stroke, StrokeKind};
 use kachel_geom::Corner;
-use kachel_geom::testing::Random;
+use kachel_oracle::Random;
 use kachel_outline::{Change, Choice, DrawnLine, Node, Shape, Size, Spot, Use};
 use kachel_tiers::{CutLine, Finish, Footprint, OwnTier, RecipeKind, Unit};
 use kachel_trace::Ink;
@@ -649,7 +649,7 @@ fn a_change_that_has_lost_its_patches_takes_others_or_goes() {
     design.edit(&[OutlineEdit::RepointChange { id: 1, to: vec![] }.into()]).unwrap();
     assert_eq!(lost(&design), []);
     assert_eq!(design.document.changes[0].change.spots(), [spots[1]]);
-    // Nothing left to work on: the entry goes. Its name is not given again while something is told by it.
+    // Nothing left to work on: the entry goes. Its name is not given again while something refers to it.
     design
         .edit(&[add(Change::Shape {
             shape: kachel_outline::Shape::Ellipse { width: 9.0, height: 9.0 },
@@ -856,7 +856,7 @@ fn heights_are_typed_from_the_bed_or_above_what_is_below() {
     };
     put("wall", 0.0, "12.25", 12.25);
     put("wall", 2.0, "1/2 in", 14.7);
-    // Stamp lines are told by how much lower than the wall they end.
+    // The height of stamp lines is given as a distance below the wall's top.
     put("stamp", 0.0, "9 mm", 9.0);
     put("stamp", 2.0, "6", 8.0);
     let (_, h) = handle(&design, "wall", kachel_tiers::Moves::Top);

@@ -5,9 +5,12 @@
 //! that a typed 2 mm stays 2 mm. Angles run anticlockwise as the picture reads.
 
 use crate::drawn::DrawnLine;
+use crate::parts::{LineUpWith, Piece, Seen, Side};
+use crate::patch::Use;
+use crate::ranges::{LENGTH_RANGE_MM, bad, is_length, lengths};
 use crate::shape::Shape;
+use crate::spot::Spot;
 use crate::text::Text;
-use crate::{Likeness, Patch, Spot, Use};
 use kachel_geom::Corner;
 use serde::{Deserialize, Serialize};
 
@@ -15,77 +18,10 @@ use serde::{Deserialize, Serialize};
 pub const MAX_CHANGES: usize = 2000;
 /// Most times a patch is repeated.
 pub const TIMES_RANGE: (u8, u8) = (2, 24);
-/// Lengths of shapes, rims and growth, mm.
-pub const LENGTH_RANGE_MM: (f64, f64) = (0.05, 400.0);
 /// Deviations of lines that get fewer nodes, mm.
 pub const DEVIATION_RANGE_MM: (f64, f64) = (0.005, 5.0);
 /// Most lines that are pasted at once.
 const MAX_PASTED: usize = 2000;
-
-/// Which end of a box.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, ts_rs::TS)]
-#[serde(rename_all = "kebab-case")]
-#[ts(export)]
-pub enum Side {
-    /// Left, or upper.
-    Start,
-    /// The middle.
-    Middle,
-    /// Right, or lower.
-    End,
-}
-
-/// What patches are lined up with.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, ts_rs::TS)]
-#[serde(rename_all = "kebab-case")]
-#[ts(export)]
-pub enum LineUpWith {
-    /// The box of the edge: the whole object.
-    Object,
-    /// The box round all of them.
-    Each,
-    /// The first one, which stays.
-    First,
-}
-
-/// What a traced patch was like when its nodes were taken over, so that it is seen when the picture has moved on.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
-#[serde(deny_unknown_fields)]
-#[ts(export)]
-pub struct Seen {
-    /// Its area, square pixels.
-    pub area: f64,
-    /// Left, upper, right and lower end of its box, pixels.
-    pub span: [f64; 4],
-}
-
-/// Pixels by which the box of a patch may differ before it has moved on.
-const SAME_PX: f64 = 0.75;
-
-impl Seen {
-    /// What the patch is like now.
-    pub fn of(p: &Patch) -> Self {
-        Self { area: p.area_px2, span: Likeness::of(p).span }
-    }
-
-    /// Whether a patch like `now` is still the same one.
-    pub fn is_like(&self, now: &Self) -> bool {
-        let near = self.span.iter().zip(&now.span).all(|(a, b)| (a - b).abs() <= SAME_PX);
-        near && (self.area - now.area).abs() <= 0.01 * self.area.abs().max(10.0)
-    }
-}
-
-/// A patch that comes from elsewhere.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
-#[serde(deny_unknown_fields)]
-#[ts(export)]
-pub struct Piece {
-    /// Its closed lines, mm, y down; what lies in an even number of them is left out.
-    pub lines: Vec<DrawnLine>,
-    /// Its use.
-    #[serde(rename = "use")]
-    pub use_: Use,
-}
 
 const fn one() -> f64 {
     1.0
@@ -93,6 +29,7 @@ const fn one() -> f64 {
 
 /// What is done.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "do", rename_all = "kebab-case", deny_unknown_fields)]
 #[ts(export)]
 pub enum Change {
@@ -292,56 +229,6 @@ pub enum Change {
     },
 }
 
-/// An entry of the list.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
-#[serde(deny_unknown_fields)]
-#[ts(export)]
-pub struct Entry {
-    /// Its name within the design; never used again.
-    pub id: u32,
-    /// Whether it is applied.
-    pub is_on: bool,
-    /// What it does.
-    pub change: Change,
-}
-
-/// An entry that does not do all that it was meant to.
-#[derive(Clone, Debug, Default, PartialEq)]
-pub struct Astray {
-    /// The entry.
-    pub id: u32,
-    /// Those of its patches that are gone.
-    pub lost: Vec<Spot>,
-    /// Whether it leaves nothing of what it works on.
-    pub is_empty: bool,
-    /// What its patch is like now, where the picture has moved on since its nodes were taken over.
-    pub moved_on: Option<Seen>,
-    /// Distance of the two ends of a line that is open and has no width, mm.
-    pub gap: Option<f64>,
-    /// Letters that its face does not have.
-    pub missing: Vec<char>,
-}
-
-impl Astray {
-    /// Whether there is anything to be said.
-    pub(crate) fn is_something(&self) -> bool {
-        *self != Self { id: self.id, ..Self::default() }
-    }
-}
-
-pub(crate) fn is_length(v: f64) -> bool {
-    (LENGTH_RANGE_MM.0..=LENGTH_RANGE_MM.1).contains(&v)
-}
-
-pub(crate) fn lengths() -> String {
-    let (low, high) = LENGTH_RANGE_MM;
-    format!("lengths are {low} to {high} mm")
-}
-
-pub(crate) fn bad(is_bad: bool, words: &str) -> Option<String> {
-    is_bad.then(|| words.to_string())
-}
-
 impl Change {
     fn lists_mut(&mut self) -> Vec<&mut Vec<Spot>> {
         match self {
@@ -427,7 +314,7 @@ impl Change {
         }
     }
 
-    /// Places on the picture other than those that name patches, and what tells a direction: its angle about a place.
+    /// Places on the picture other than those that name patches, and directions: angles about a place.
     fn places_mut(&mut self) -> (Vec<&mut [f64; 2]>, Option<&mut f64>) {
         match self {
             Self::Cut { line, .. } | Self::Draw { line, .. } => (line.places_mut().collect(), None),

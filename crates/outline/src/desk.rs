@@ -1,12 +1,18 @@
 //! Applies the list of changes.
 
-use crate::change::{Astray, Change, Entry, LineUpWith, Seen, Side};
+use crate::change::Change;
 use crate::drawn::DrawnLine;
-use crate::work::{self, Turn};
-use crate::{DEVIATION_MM, OutlineError, Patch, PatchId, Place, Root, Spot, Use, edge_box, number, patch_at};
+use crate::entry::{Astray, Entry};
+use crate::error::OutlineError;
+use crate::known::patch_at;
+use crate::parts::Seen;
+use crate::patch::{Patch, PatchId, Use, number};
+use crate::place::{DEVIATION_MM, Place};
+use crate::spot::{Root, Spot};
+use crate::work;
 use kachel_geom::{
-    BoolOp, Bounds, Curve, Mm, Name, OffGrid, Point, Px, Region, Ring, Watch, combine, interior_point, join_all,
-    normalise, offset, offset_with, stroke,
+    BoolOp, Curve, Mm, Name, OffGrid, Point, Px, Region, Ring, Watch, combine, interior_point, join_all, normalise,
+    offset, offset_with, stroke,
 };
 use kachel_trace::{FLATNESS, refit};
 use std::sync::Arc;
@@ -29,7 +35,7 @@ pub trait Steps: Sync {
     fn put(&self, name: Name, step: Step);
 }
 
-/// A memory, and what tells apart the patches that a list starts from.
+/// A memory, and the name of the patches that a list starts from.
 #[derive(Clone, Copy)]
 pub(crate) struct Remembered<'a> {
     pub(crate) steps: &'a dyn Steps,
@@ -50,7 +56,7 @@ pub(crate) fn apply(
     let on: Vec<&Entry> = edits.iter().filter(|e| e.is_on).collect();
     let mut names = vec![memory.map_or_else(|| Name::of(&()), |m| m.start)];
     if memory.is_some() {
-        // Debug tells floats to the last bit.
+        // Debug writes floats exactly.
         on.iter().for_each(|e| names.push(Name::of(&(names[names.len() - 1], e.id, format!("{:?}", e.change)))));
     }
     let known = memory.and_then(|m| (1..names.len()).rev().find_map(|k| Some((k, m.steps.get(names[k])?))));
@@ -80,21 +86,21 @@ pub(crate) fn apply(
 }
 
 /// The patches under work.
-struct Desk<'a> {
-    patches: &'a mut Vec<Patch>,
-    place: &'a Place,
+pub(crate) struct Desk<'a> {
+    pub(crate) patches: &'a mut Vec<Patch>,
+    pub(crate) place: &'a Place,
 }
 
 /// What a step of the work says: which patches are lost, and whether nothing is left.
-type Told = Result<Astray, OutlineError>;
+pub(crate) type Told = Result<Astray, OutlineError>;
 
-fn told(lost: Vec<Spot>, is_empty: bool) -> Told {
+pub(crate) fn told(lost: Vec<Spot>, is_empty: bool) -> Told {
     Ok(Astray { lost, is_empty, ..Astray::default() })
 }
 
 impl Desk<'_> {
     /// Patches of the spots, each once, and those that were not found.
-    fn found(&self, on: &[Spot]) -> (Vec<usize>, Vec<Spot>) {
+    pub(crate) fn found(&self, on: &[Spot]) -> (Vec<usize>, Vec<Spot>) {
         let mut all = Vec::new();
         let mut lost = Vec::new();
         for s in on {
@@ -112,7 +118,7 @@ impl Desk<'_> {
         Region::from_mm(&normalise(&rings, true))
     }
 
-    fn mm(&self, at: [f64; 2]) -> Point<Mm> {
+    pub(crate) fn mm(&self, at: [f64; 2]) -> Point<Mm> {
         self.place.point(Point::new(at[0], at[1]))
     }
 
@@ -160,19 +166,8 @@ impl Desk<'_> {
             Change::Nodes { on, lines, use_, seen } => self.own(on, lines, *use_, seen.as_ref()),
             Change::Draw { line, width, use_ } => self.draw(line, *width, *use_),
             Change::Place { on, by, degrees, scale, stretch, flip, is_copy } => {
-                let (all, lost) = self.found(on);
-                let boxes = all.iter().filter_map(|k| self.patches[*k].rings[0].bounds());
-                let Some(b) = boxes.reduce(Bounds::union) else { return told(lost, true) };
-                let (from, to) = (b.centre(), Point::new(b.centre().x + by[0], b.centre().y + by[1]));
                 let across = if *flip { -scale } else { *scale };
-                let turn = Turn {
-                    about: self.place.point(from),
-                    degrees: *degrees,
-                    scale: (across, scale * stretch),
-                    to: self.place.point(to),
-                };
-                self.carry(&all, *is_copy, |_, p| turn.point(p));
-                told(lost, false)
+                self.put_elsewhere(on, *by, *degrees, (across, scale * stretch), *is_copy)
             }
             Change::LineUp { on, across, down, with } => self.line_up(on, *across, *down, *with),
             Change::SpaceOut { on, is_down } => self.space_out(on, *is_down),
@@ -183,57 +178,18 @@ impl Desk<'_> {
                     if *is_quarter { work::completed(&half, line, degrees - 90.0) } else { Ok(half) }
                 })
             }
-            Change::Repeat { on, centre, times, is_mirrored } => {
-                let about = self.mm(*centre);
-                self.each(on, |r| {
-                    let ray = |p: Point<Mm>| (p.y - about.y).atan2(p.x - about.x).to_degrees();
-                    let axis = r.bounds().map_or(0.0, |b| ray(b.centre()));
-                    let one = if *is_mirrored { join_all([r, &work::mirrored(r, about, axis)?])? } else { r.clone() };
-                    let copies: Result<Vec<Region>, OffGrid> = (0..*times)
-                        .map(|k| {
-                            let degrees = f64::from(k) * 360.0 / f64::from(*times);
-                            work::turned(&one, &Turn { about, degrees, scale: (1.0, 1.0), to: about })
-                        })
-                        .collect();
-                    join_all(&copies?)
-                })
-            }
+            Change::Repeat { on, centre, times, is_mirrored } => self.repeat(on, *centre, *times, *is_mirrored),
             Change::Shape { shape, at, degrees, use_ } => {
                 let turn = self.turn_to(*at, *degrees, 1.0);
                 self.add(&work::turned(&shape.region()?, &turn)?, *use_)
             }
-            Change::Text { text, at, degrees, use_ } => {
-                let turn = self.turn_to(*at, *degrees, 1.0);
-                let set = text.set();
-                let flat = |c: &Curve<Mm>| c.map(|p| turn.point(p)).ring(DEVIATION_MM / 2.0);
-                let rings: Vec<Ring<Mm>> = set.curves.iter().map(flat).collect();
-                let said = self.add(&Region::from_mm(&normalise(&rings, false))?, *use_)?;
-                Ok(Astray { missing: set.missing, ..said })
-            }
-            Change::Paste { pieces, at, degrees, scale } => {
-                let turn = self.turn_to(*at, *degrees, *scale);
-                let mut said = Astray { is_empty: true, ..Astray::default() };
-                for piece in pieces {
-                    // Written with y down, like the picture.
-                    let curve = |l: &DrawnLine| {
-                        Some(l.curve::<Mm>()?.map(|p| self.place.back(turn.point(Point::new(p.x, -p.y)))))
-                    };
-                    let curves = piece.lines.iter().filter_map(curve).collect();
-                    let made = self.patches_of_curves(curves, true)?;
-                    said.is_empty &= made.is_empty();
-                    self.patches.extend(made.into_iter().map(|p| Patch { use_: piece.use_, ..p }));
-                }
-                Ok(said)
-            }
+            Change::Text { text, at, degrees, use_ } => self.write(text, *at, *degrees, *use_),
+            Change::Paste { pieces, at, degrees, scale } => self.paste(pieces, self.turn_to(*at, *degrees, *scale)),
         }
     }
 
-    fn turn_to(&self, at: [f64; 2], degrees: f64, scale: f64) -> Turn {
-        Turn { about: Point::new(0.0, 0.0), degrees, scale: (scale, scale), to: self.mm(at) }
-    }
-
     /// The area as new patches.
-    fn add(&mut self, area: &Region, use_: Use) -> Told {
+    pub(crate) fn add(&mut self, area: &Region, use_: Use) -> Told {
         let made = self.patches_of(area, None, use_);
         let is_empty = made.is_empty();
         self.patches.extend(made);
@@ -276,86 +232,6 @@ impl Desk<'_> {
                 Ok(Astray { gap: Some(gap), ..Astray::default() })
             }
         }
-    }
-
-    /// Moves patches, or copies of them, point by point; their curves stay curves.
-    fn carry(&mut self, all: &[usize], is_copy: bool, to: impl Fn(usize, Point<Mm>) -> Point<Mm>) {
-        for (n, k) in all.iter().enumerate() {
-            let place = self.place;
-            let px = |p: Point<Px>| place.back(to(n, place.point(p)));
-            let p = &self.patches[*k];
-            let curves: Vec<Curve<Px>> = p.curves.iter().map(|c| c.map(px)).collect();
-            let Some(moved) = patch_of_curves(curves) else { continue };
-            let moved = Patch { is_ink: p.is_ink, depth: p.depth, use_: p.use_, ..moved };
-            let root = p.root.filter(|_| !is_copy);
-            let moved = Patch { colour: p.colour, group: p.group.clone(), root, ..moved };
-            if is_copy {
-                self.patches.push(moved);
-            } else {
-                self.patches[*k] = moved;
-            }
-        }
-    }
-
-    fn box_mm(&self, k: usize) -> Option<Bounds<Mm>> {
-        let b = self.patches[k].rings[0].bounds()?;
-        Bounds::of(&[self.place.point(b.min), self.place.point(b.max)])
-    }
-
-    fn line_up(&mut self, on: &[Spot], across: Option<Side>, down: Option<Side>, with: LineUpWith) -> Told {
-        let (all, lost) = self.found(on);
-        let boxes: Vec<Bounds<Mm>> = all.iter().filter_map(|k| self.box_mm(*k)).collect();
-        let mark = match with {
-            LineUpWith::First => boxes.first().copied(),
-            LineUpWith::Each => boxes.iter().copied().reduce(Bounds::union),
-            LineUpWith::Object => {
-                edge_box(self.patches).and_then(|b| Bounds::of(&[self.place.point(b.min), self.place.point(b.max)]))
-            }
-        };
-        let (Some(mark), true) = (mark, boxes.len() == all.len()) else { return told(lost, false) };
-        let by = |side: Option<Side>, low: f64, high: f64, to_low: f64, to_high: f64| match side {
-            None => 0.0,
-            Some(Side::Start) => to_low - low,
-            Some(Side::Middle) => (to_low + to_high - low - high) / 2.0,
-            Some(Side::End) => to_high - high,
-        };
-        let shift: Vec<(f64, f64)> = boxes
-            .iter()
-            .map(|b| {
-                // y up: the upper end is the start.
-                let y = by(down, -b.max.y, -b.min.y, -mark.max.y, -mark.min.y);
-                (by(across, b.min.x, b.max.x, mark.min.x, mark.max.x), -y)
-            })
-            .collect();
-        self.carry(&all, false, |n, p| Point::new(p.x + shift[n].0, p.y + shift[n].1));
-        told(lost, false)
-    }
-
-    fn space_out(&mut self, on: &[Spot], is_down: bool) -> Told {
-        let (all, lost) = self.found(on);
-        let span = |k: &usize| {
-            let b = self.box_mm(*k)?;
-            Some(if is_down { (-b.max.y, -b.min.y) } else { (b.min.x, b.max.x) })
-        };
-        let spans: Vec<(f64, f64)> = all.iter().filter_map(span).collect();
-        if spans.len() < 3 || spans.len() != all.len() {
-            return told(lost, false);
-        }
-        let mut order: Vec<usize> = (0..spans.len()).collect();
-        order.sort_by(|a, b| spans[*a].0.total_cmp(&spans[*b].0));
-        let (first, last) = (spans[order[0]], spans[order[order.len() - 1]]);
-        let taken: f64 = spans.iter().map(|s| s.1 - s.0).sum();
-        let gap = (last.1.max(first.1) - first.0 - taken) / (spans.len() - 1) as f64;
-        let mut at = first.0;
-        let mut shift = vec![0.0; spans.len()];
-        for n in order {
-            shift[n] = at - spans[n].0;
-            at += spans[n].1 - spans[n].0 + gap;
-        }
-        self.carry(&all, false, |n, p| {
-            if is_down { Point::new(p.x, p.y - shift[n]) } else { Point::new(p.x + shift[n], p.y) }
-        });
-        told(lost, false)
     }
 
     /// All of them become one area.
@@ -413,7 +289,7 @@ impl Desk<'_> {
     }
 
     /// Each of them becomes another area.
-    fn each(&mut self, on: &[Spot], make: impl Fn(&Region) -> Result<Region, OffGrid>) -> Told {
+    pub(crate) fn each(&mut self, on: &[Spot], make: impl Fn(&Region) -> Result<Region, OffGrid>) -> Told {
         self.each_to_many(on, |r| Ok(vec![make(r)?]))
     }
 
@@ -476,7 +352,7 @@ impl Desk<'_> {
 
     /// Patches within closed curves; curves that cross nothing stay curves. `even_odd`: what lies in an even number of
     /// them is left out, else what they go round at all is in.
-    fn patches_of_curves(&self, curves: Vec<Curve<Px>>, even_odd: bool) -> Result<Vec<Patch>, OffGrid> {
+    pub(crate) fn patches_of_curves(&self, curves: Vec<Curve<Px>>, even_odd: bool) -> Result<Vec<Patch>, OffGrid> {
         let flat: Vec<Ring<Mm>> = curves.iter().map(|c| self.place.ring(c)).collect();
         let made = self.patches_of(&Region::from_mm(&normalise(&flat, even_odd))?, None, Use::Edge);
         let is_same = |a: &Ring<Px>, b: &Ring<Px>| {
@@ -521,7 +397,7 @@ fn patch_of(rings: Vec<Ring<Px>>) -> Option<Patch> {
 }
 
 /// The same of curves.
-fn patch_of_curves(curves: Vec<Curve<Px>>) -> Option<Patch> {
+pub(crate) fn patch_of_curves(curves: Vec<Curve<Px>>) -> Option<Patch> {
     let rings = curves.iter().map(|c| c.ring(FLATNESS)).collect();
     patch_with(curves, rings)
 }

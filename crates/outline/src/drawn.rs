@@ -1,6 +1,6 @@
 //! Lines that a hand drew: nodes with handles.
 
-use crate::change::bad;
+use crate::ranges::bad;
 use kachel_geom::{Curve, Point, Segment, Space};
 use serde::{Deserialize, Serialize};
 
@@ -9,6 +9,7 @@ pub const MAX_LINE_NODES: usize = 5000;
 
 /// A node of a line. Without handles its pieces are straight; handles in one line with it make it smooth.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 #[ts(export)]
 pub struct Node {
@@ -24,6 +25,7 @@ pub struct Node {
 
 /// A line of nodes. All places are in the same space: pixels of the picture, or millimetres where it says so.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 #[ts(export)]
 pub struct DrawnLine {

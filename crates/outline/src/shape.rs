@@ -1,10 +1,11 @@
-use crate::change::{bad, is_length, lengths};
+use crate::ranges::{bad, is_length, lengths};
 use kachel_geom::{BoolOp, Mm, OffGrid, Point, Region, Ring, combine, join_all, stroke};
 use serde::{Deserialize, Serialize};
 use std::f64::consts::PI;
 
 /// A shape of its own; lengths in mm.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "form", rename_all = "kebab-case", deny_unknown_fields)]
 #[ts(export)]
 pub enum Shape {

@@ -1,12 +1,12 @@
 //! How a patch is named, so that it is known again when the picture was traced anew or an earlier change was altered: by
 //! the patch that it comes from, by place, by nesting, by overlap.
 
-use crate::Patch;
-use kachel_geom::{Bounds, Point, Px, Ring};
+use kachel_geom::{Bounds, Point, Px};
 use serde::{Deserialize, Serialize};
 
 /// A patch, named by a point in it and by what it was like then.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 #[ts(export)]
 pub struct Spot {
@@ -26,6 +26,7 @@ pub struct Spot {
 
 /// What a patch was like.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 #[ts(export)]
 pub struct Likeness {
@@ -37,6 +38,7 @@ pub struct Likeness {
 
 /// Where a patch comes from. It stays the same when the patch is moved, grown or smoothed.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "from", rename_all = "kebab-case", deny_unknown_fields)]
 #[ts(export)]
 pub enum Root {
@@ -59,11 +61,11 @@ pub enum Root {
 /// From which share of common box to box round both a patch elsewhere is the same one.
 const SAME_SHARE: f64 = 0.4;
 /// Under which share the patch round the point of an altered one is another one.
-const LEAST_SHARE: f64 = 0.05;
+pub(crate) const LEAST_SHARE: f64 = 0.05;
 /// The same as [`SAME_SHARE`] where it does not lie within as many others.
 const SAME_SHARE_ELSEWHERE: f64 = 0.7;
 
-fn span_of(b: Option<Bounds<Px>>) -> [f64; 4] {
+pub(crate) fn span_of(b: Option<Bounds<Px>>) -> [f64; 4] {
     let b = b.unwrap_or(Bounds::EMPTY);
     [b.min.x, b.min.y, b.max.x, b.max.y]
 }
@@ -78,13 +80,8 @@ pub fn moved_span([l, t, r, b]: [f64; 4], moved: impl Fn([f64; 2]) -> [f64; 2]) 
 }
 
 impl Likeness {
-    /// What the patch is like now.
-    pub fn of(p: &Patch) -> Self {
-        Self { span: span_of(p.rings.first().and_then(Ring::bounds)), depth: p.depth }
-    }
-
     /// The area that both boxes share, by that of the two together: 1 for the same box, 0 for boxes apart.
-    fn share(&self, other: &Self) -> f64 {
+    pub(crate) fn share(&self, other: &Self) -> f64 {
         let (a, b) = (&self.span, &other.span);
         let side = |low: f64, high: f64| (high - low).max(0.0);
         let area = |s: &[f64; 4]| side(s[0], s[2]) * side(s[1], s[3]);
@@ -93,12 +90,12 @@ impl Likeness {
     }
 
     /// How much alike two patches are: boxes first, then nesting.
-    fn score(&self, other: &Self) -> f64 {
+    pub(crate) fn score(&self, other: &Self) -> f64 {
         self.share(other) + if self.depth == other.depth { 0.05 } else { 0.0 }
     }
 
     /// Whether a patch at another place may be this one.
-    fn is_same(&self, other: &Self) -> bool {
+    pub(crate) fn is_same(&self, other: &Self) -> bool {
         self.share(other) >= if self.depth == other.depth { SAME_SHARE } else { SAME_SHARE_ELSEWHERE }
     }
 
@@ -112,11 +109,6 @@ impl Spot {
     /// The smallest patch round a point.
     pub const fn new(at: [f64; 2], is_ink: bool) -> Self {
         Self { at, is_ink, like: None, root: None }
-    }
-
-    /// A patch of the outline as it is now.
-    pub fn of(p: &Patch) -> Self {
-        Self { at: [p.anchor.x, p.anchor.y], is_ink: p.is_ink, like: Some(Likeness::of(p)), root: p.altered_root() }
     }
 
     /// Moves it along with the picture.
@@ -146,60 +138,4 @@ impl Spot {
             _ => None,
         }
     }
-}
-
-impl Patch {
-    /// Where it comes from, if it is not as it was traced.
-    pub fn altered_root(&self) -> Option<Root> {
-        let is_as_traced = |r: &Root| match r {
-            Root::Traced { at, like } => *at == [self.anchor.x, self.anchor.y] && *like == Likeness::of(self),
-            Root::Made { .. } => false,
-        };
-        self.root.filter(|r| !is_as_traced(r))
-    }
-
-    pub(crate) fn traced(mut self) -> Self {
-        self.root = Some(Root::Traced { at: [self.anchor.x, self.anchor.y], like: Likeness::of(&self) });
-        self
-    }
-}
-
-/// The place in the list of the patch that a spot names. A patch that was altered is told by where it comes from; else it
-/// is the one round the point (the most alike of several, or the smallest: what lies on top is meant first); where none is
-/// round the point, one whose box is much the same.
-pub fn patch_at(patches: &[Patch], spot: &Spot) -> Option<usize> {
-    let of_kind = || patches.iter().enumerate().filter(|(_, p)| p.is_ink == spot.is_ink);
-    let best = |score: &dyn Fn(&Patch) -> Option<f64>| {
-        let scored = of_kind().filter_map(|(k, p)| Some((k, score(p)?)));
-        scored.max_by(|a, b| a.1.total_cmp(&b.1)).map(|(k, _)| k)
-    };
-    let by_root = spot.root.and_then(|root| {
-        let exact = of_kind().find(|(_, p)| p.root == Some(root)).map(|(k, _)| k);
-        let Root::Traced { like, .. } = root else { return exact };
-        let alike = |p: &Patch| match p.root {
-            Some(Root::Traced { like: own, .. }) if like.is_same(&own) => Some(like.score(&own)),
-            _ => None,
-        };
-        exact.or_else(|| best(&alike))
-    });
-    let at = Point::new(spot.at[0], spot.at[1]);
-    let by_place = || {
-        let score = |p: &Patch| {
-            if !p.contains(at) {
-                return None;
-            }
-            let Some(like) = spot.like else { return Some(0.0) };
-            let own = Likeness::of(p);
-            // What was made or altered and is gone must not become the plate on which it lay.
-            let is_other = spot.root.is_some() && like.share(&own) < LEAST_SHARE;
-            (!is_other).then(|| like.score(&own))
-        };
-        let hits = of_kind().filter_map(|(k, p)| Some((k, score(p)?, p.area_px2)));
-        hits.max_by(|a, b| a.1.total_cmp(&b.1).then(b.2.total_cmp(&a.2))).map(|(k, ..)| k)
-    };
-    let by_overlap = || {
-        let like = spot.like?;
-        best(&|p: &Patch| Some(Likeness::of(p)).filter(|own| like.is_same(own)).map(|own| like.score(&own)))
-    };
-    by_root.or_else(by_place).or_else(by_overlap)
 }

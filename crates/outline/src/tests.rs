@@ -1,5 +1,6 @@
 use super::*;
-use kachel_trace::Contour;
+use kachel_geom::{Point, Px, Ring, Watch};
+use kachel_trace::{Contour, Contours};
 
 fn square(x: f64, y: f64, side: f64) -> Ring<Px> {
     // Ink on the left as seen on the screen.

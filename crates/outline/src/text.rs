@@ -1,6 +1,6 @@
 //! Text that stays text: shaped by HarfBuzz's rules (the crate `rustybuzz`), set on a line or round an arc.
 
-use crate::change::{LENGTH_RANGE_MM, bad};
+use crate::ranges::{LENGTH_RANGE_MM, bad};
 use kachel_geom::{Curve, Mm, Point, Segment};
 use rustybuzz::ttf_parser::{GlyphId, OutlineBuilder};
 use rustybuzz::{Direction, UnicodeBuffer};
@@ -14,6 +14,7 @@ const MAX_LINES: usize = 20;
 
 /// A shipped face. All are under the SIL Open Font License; `licences/` has their texts.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 #[ts(export)]
 pub enum Face {
@@ -72,6 +73,7 @@ impl Face {
 
 /// Where a line of text is held.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 #[ts(export)]
 pub enum Align {
@@ -85,6 +87,7 @@ pub enum Align {
 
 /// What is written, and how.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 #[ts(export)]
 pub struct Text {

@@ -119,7 +119,7 @@ fn opened(r: &Region, radius: f64) -> Result<Region, OffGrid> {
 /// step of the width, and never below it.
 const THIN_STEPS: u32 = 12;
 
-/// The region with whatever is thinner than `width` made that wide. Tips of corners are no thin parts.
+/// The region with whatever is thinner than `width` made that wide. Tips of corners do not count as thin.
 pub fn thickened(r: &Region, width: f64) -> Result<Region, OffGrid> {
     let thin = thin_parts(r, width)?;
     // Most are thick enough.

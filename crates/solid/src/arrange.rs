@@ -2,7 +2,7 @@
 //! passes a new vertex's grid square led through it (snap rounding, after J. D. Hobby, 'Practical segment
 //! intersection with finite precision output', 1999, doi:10.1016/S0925-7721(99)00021-8), until nothing crosses.
 
-use crate::SolidError;
+use crate::error::SolidError;
 use kachel_geom::{GridPoint, Region, Watch, orient};
 use std::collections::HashMap;
 

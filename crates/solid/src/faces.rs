@@ -1,8 +1,8 @@
 //! From edges to faces: half-edges in exact angular order, components placed by a ray, winding numbers handed on
 //! from face to face. From here on there is no geometry, only labels.
 
-use crate::SolidError;
 use crate::arrange::{Arrangement, Edge};
+use crate::error::SolidError;
 use kachel_geom::{GridPoint, Watch};
 use std::cmp::Ordering;
 

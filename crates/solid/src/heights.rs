@@ -1,12 +1,12 @@
 //! Where slopes pass the corners of faces. A height belongs to a wedge (a face at a vertex), not to a vertex: over one
 //! vertex a slope may end low in one face and high in the next, with an upright piece of wall between them.
 
+use crate::error::SolidError;
 use crate::label::{Labels, Slope};
-use crate::{Planar, SolidError};
-use kachel_geom::{Edges, Grid, GridPoint, Mm, Point};
+use crate::planar::Planar;
+use kachel_geom::{Grid, GridPoint, Mm, Point};
 use kachel_tiers::CHORD_MM;
 use rayon::prelude::*;
-use std::sync::OnceLock;
 
 /// Heights within a slab, 0 at its lower level and 1 at its upper one; by half-edge, for the wedge on its left at its
 /// origin. NaN where the face on the left has one owner all the way up.
@@ -41,35 +41,10 @@ impl SlabHeights {
     }
 }
 
-/// The borders from which slopes keep their distance, by area; made when they are asked for.
-#[derive(Default)]
-pub(crate) struct Borders(Vec<OnceLock<Edges>>);
-
-impl std::fmt::Debug for Borders {
-    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        f.debug_tuple("Borders").field(&self.0.len()).finish()
-    }
-}
-
-impl Borders {
-    pub(crate) fn new(areas: usize) -> Self {
-        Self((0..areas).map(|_| OnceLock::new()).collect())
-    }
-
-    /// The nearest place on the borders of some areas.
-    fn nearest(&self, planar: &Planar, areas: &[u32], p: Point<Mm>) -> Option<Point<Mm>> {
-        let of = |a: &u32| {
-            let region = &planar.regions[*a as usize];
-            self.0[*a as usize].get_or_init(|| Edges::of(&region.rings_mm())).nearest(p)
-        };
-        areas.iter().filter_map(of).min_by(|a, b| a.distance(p).total_cmp(&b.distance(p)))
-    }
-}
-
 /// Where a slope passes over a point, from how far the point is from the slope's base.
 fn pass(planar: &Planar, slope: &Slope, p: GridPoint) -> f64 {
     let p = p.mm();
-    let far = planar.borders.nearest(planar, slope.base(), p).map_or(f64::INFINITY, |q| q.distance(p));
+    let far = planar.borders.nearest(&planar.regions, slope.base(), p).map_or(f64::INFINITY, |q| q.distance(p));
     let share = (far / slope.width()).clamp(0.0, 1.0);
     if slope.is_from_low { share } else { 1.0 - share }
 }
@@ -83,7 +58,7 @@ pub(crate) fn uphill(planar: &Planar, labels: &Labels, column: u32, p: GridPoint
     let [ramp] = labels.columns[column as usize - 1].ramps.as_slice() else { return p };
     let slope = &labels.slopes[ramp.slope as usize];
     let at = p.mm();
-    let Some(foot) = planar.borders.nearest(planar, slope.base(), at) else { return p };
+    let Some(foot) = planar.borders.nearest(&planar.regions, slope.base(), at) else { return p };
     let own = foot.distance(at);
     if own < 1e-9 {
         return p;
@@ -91,7 +66,7 @@ pub(crate) fn uphill(planar: &Planar, labels: &Labels, column: u32, p: GridPoint
     let along = |d: f64| Point::new(foot.x + (at.x - foot.x) * d / own, foot.y + (at.y - foot.y) * d / own);
     let is_nearest = |d: f64| {
         let q = along(d);
-        planar.borders.nearest(planar, slope.base(), q).is_some_and(|n| n.distance(q) > d - 1e-6)
+        planar.borders.nearest(&planar.regions, slope.base(), q).is_some_and(|n| n.distance(q) > d - 1e-6)
     };
     let (mut reached, mut missed) = (own, slope.width());
     if is_nearest(missed) {

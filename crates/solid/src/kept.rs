@@ -1,10 +1,10 @@
 //! What is kept from one arrangement to the next: a changed finish or a mended pinch leaves most levels and slopes as they
 //! were.
 
-use crate::SolidError;
+use crate::error::SolidError;
+use crate::flat::{Flat, FlatTriangle};
 use crate::sheet::Border;
-use crate::skin::{Flat, FlatTriangle};
-use crate::slopes::{self, Refined};
+use crate::slope_data::{Ground, Refined};
 use kachel_geom::Memo;
 use std::hash::Hash;
 use std::sync::Arc;
@@ -21,7 +21,7 @@ pub struct Sheets(Arc<Kept>);
 #[derive(Debug)]
 struct Kept {
     flats: Memo<Border<Flat>, Arc<Vec<FlatTriangle>>>,
-    slopes: Memo<slopes::Ground, Arc<Refined>>,
+    slopes: Memo<Ground, Arc<Refined>>,
 }
 
 impl Default for Sheets {
@@ -52,8 +52,8 @@ impl Sheets {
 
     pub(crate) fn slopes(
         &self,
-        ground: slopes::Ground,
-        make: impl FnOnce(&slopes::Ground) -> Result<Refined, SolidError>,
+        ground: Ground,
+        make: impl FnOnce(&Ground) -> Result<Refined, SolidError>,
     ) -> Result<Arc<Refined>, SolidError> {
         kept(&self.0.slopes, ground.border.edges(), ground, make)
     }

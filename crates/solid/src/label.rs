@@ -1,14 +1,14 @@
 //! Who owns each face in each slab, just above its lower level and just below its upper one.
 
 use crate::faces::Faces;
-use crate::pinch::Mend;
+use crate::mend::Mend;
 use kachel_tiers::{Op, Slice, Slices, Span, Stack};
 use std::collections::HashMap;
 
 /// Nobody: air.
 pub(crate) const VOID: u16 = 0;
 
-/// Whether parts are told apart.
+/// Which parts are distinguished.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Owners {
     /// Each filament owns what it prints.

@@ -5,6 +5,7 @@
 use crate::faces::Faces;
 use crate::heights::SlabHeights;
 use crate::label::{Labels, VOID};
+use crate::mend::Mend;
 use crate::mesh::find as piece_of;
 use crate::walls::lines;
 use kachel_geom::{Grid, GridPoint, LIMIT, Region};
@@ -26,14 +27,6 @@ pub(crate) enum Pinch {
     Edge { edge: u32, slab: usize, owner: u16, part: u16 },
     /// It meets itself in a point, or along an upright line.
     Point { vertex: u32, slab: usize, owner: u16, part: u16 },
-}
-
-/// A small region that gets an owner of its own in one slab.
-#[derive(Clone, Debug)]
-pub(crate) struct Mend {
-    pub region: Region,
-    pub slab: usize,
-    pub owner: u16,
 }
 
 pub(crate) struct Labelled<'a> {
@@ -260,6 +253,23 @@ impl Labelled<'_> {
             cells_of.push(start..owners.len());
             shown.push(reaches);
         }
+        self.join_wedges(halves, &owners, &cells_of, &shown, (below, above), &mut joined);
+        let found_here = parts.iter().filter_map(|part| self.pinch_of(*part, vertex, &owners, &joined, (below, above)));
+        found.extend(found_here);
+    }
+
+    /// Joins the cells of neighbouring wedges: those of one slab that nothing parts, and those that meet over their edge.
+    fn join_wedges(
+        &self,
+        halves: &[u32],
+        owners: &[(u16, isize)],
+        cells_of: &[std::ops::Range<usize>],
+        shown: &[[Reaches; 2]],
+        (below, above): (isize, isize),
+        joined: &mut Joints,
+    ) {
+        let labels = self.labels;
+        let n = halves.len();
         for i in 0..n {
             let next = (i + 1) % n;
             let face = |k: usize| self.faces.left[halves[k] as usize];
@@ -278,25 +288,30 @@ impl Labelled<'_> {
                 }
             }
         }
-        for &part in parts {
-            if !owners.iter().any(|o| o.0 == part) {
-                continue;
-            }
-            if pieces(&owners, &joined, part, true) <= 1 && pieces(&owners, &joined, part, false) <= 1 {
-                continue;
-            }
-            let mixed = |slab: isize| {
-                let mut own = owners.iter().filter(|o| o.1 == slab && slab >= 0).map(|o| o.0 == part);
-                let first = own.next();
-                own.any(|is| Some(is) != first)
-            };
-            let slabs = labels.slabs.cast_signed();
-            let slab = if mixed(below) { below } else { above };
-            let slab = slab.clamp(0, slabs - 1);
-            let has_air = owners.iter().any(|o| o.0 == VOID && o.1 == slab);
-            let owner = if has_air { VOID } else { part };
-            found.push(Pinch::Point { vertex, slab: slab.cast_unsigned(), owner, part });
+    }
+
+    /// The pinch at a vertex of a part that is in more than one piece there, or that parts the others.
+    fn pinch_of(
+        &self,
+        part: u16,
+        vertex: u32,
+        owners: &[(u16, isize)],
+        joined: &[(usize, usize)],
+        (below, above): (isize, isize),
+    ) -> Option<Pinch> {
+        let is_there = owners.iter().any(|o| o.0 == part);
+        let is_whole = |is_part| pieces(owners, joined, part, is_part) <= 1;
+        if !is_there || (is_whole(true) && is_whole(false)) {
+            return None;
         }
+        let mixed = |slab: isize| {
+            let mut own = owners.iter().filter(|o| o.1 == slab && slab >= 0).map(|o| o.0 == part);
+            let first = own.next();
+            own.any(|is| Some(is) != first)
+        };
+        let slab = if mixed(below) { below } else { above }.clamp(0, self.labels.slabs.cast_signed() - 1);
+        let has_air = owners.iter().any(|o| o.0 == VOID && o.1 == slab);
+        Some(Pinch::Point { vertex, slab: slab.cast_unsigned(), owner: if has_air { VOID } else { part }, part })
     }
 }
 

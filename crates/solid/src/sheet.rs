@@ -1,7 +1,7 @@
 //! What levels and slopes have in common: the faces of the arrangement that something covers, triangulated in plan, and
 //! triangulations kept by what they were made of.
 
-use crate::SolidError;
+use crate::error::SolidError;
 use crate::faces::Faces;
 use kachel_geom::GridPoint;
 use spade::{ConstrainedDelaunayTriangulation, Point2, Triangulation};

@@ -1,34 +1,25 @@
 //! From labels to triangles: one triangulation a level and one a slab with slopes, each shared by the parts above and
 //! below it; upright walls between them.
 
+use crate::builder::Builder;
+use crate::error::{MAX_TRIANGLES, SolidError};
 use crate::faces::Faces;
+use crate::flat::{Flat, FlatTriangle, Flats};
 use crate::heights::SlabHeights;
 use crate::label::Labels;
+use crate::mesh::Mesh;
+use crate::planar::Planar;
 use crate::sheet::{Border, Face, Sheet};
-use crate::slopes::{self, Corner, SlopeMesh};
+use crate::slope_data::SlopeMesh;
+use crate::slopes;
+use crate::solid::Part;
+use crate::soundness::{SoundMesh, Unsound};
 use crate::walls::Walls;
-use crate::{MAX_TRIANGLES, Mesh, Part, Planar, SolidError, SoundMesh, Unsound};
-use kachel_geom::{Grid, GridPoint, Memo, Watch};
+use kachel_geom::{Grid, GridPoint, Watch};
 use rayon::prelude::*;
 use spade::Triangulation;
 use std::collections::{BTreeMap, HashMap};
 use std::sync::Arc;
-
-/// A flat face: who lies below and who above. `None` where that is the same.
-pub(crate) type Flat = Option<(u16, u16)>;
-
-/// A triangle of a level, with the owners below and above.
-pub(crate) type FlatTriangle = ([u32; 3], (u16, u16));
-
-/// All triangles of a level.
-type Flats = Arc<Vec<FlatTriangle>>;
-
-/// The triangulations of levels by what is flat where.
-pub(crate) type FlatCache = Memo<Vec<Flat>, Arc<Vec<FlatTriangle>>>;
-
-/// Triangulations that are kept for one arrangement; the usual object has three or four levels, one with divided slabs up
-/// to a hundred.
-pub(crate) const MAX_FLATS: usize = 128;
 
 /// What is flat at a level, by face.
 fn flats_at(faces: &Faces, labels: &Labels, level: usize) -> Vec<Flat> {
@@ -137,7 +128,7 @@ pub(crate) fn skin(
     let walls = Walls::new(faces, labels, heights, levels);
     let build = |part: u16| {
         watch.step(levels.len(), levels.len() + 1).map_err(SolidError::from)?;
-        let mut b = Builder { mesh: Mesh::default(), faces, names: vec![Vec::new(); faces.arrangement.points.len()] };
+        let mut b = Builder::new(faces);
         for (flats, level) in flats.iter().zip(levels) {
             let z = level.steps();
             for &([p, q, r], (below, above)) in flats.iter() {
@@ -209,61 +200,4 @@ fn triangulate(planar: &Planar, flat: &[Flat]) -> Result<Vec<FlatTriangle>, Soli
     };
     let sheet = planar.sheets.flats(border, make)?;
     Ok(sheet.iter().map(|(corners, owners)| (corners.map(|v| names[v as usize]), *owners)).collect())
-}
-
-/// State of one part's mesh while it grows.
-pub(crate) struct Builder<'a> {
-    mesh: Mesh,
-    faces: &'a Faces,
-    /// Mesh vertices over each vertex of the arrangement, by height.
-    names: Vec<Vec<(i32, u32)>>,
-}
-
-impl Builder<'_> {
-    fn vertex(&mut self, (v, z): (u32, i32)) -> u32 {
-        let names = &mut self.names[v as usize];
-        if let Some((_, name)) = names.iter().find(|n| n.0 == z) {
-            return *name;
-        }
-        let name = self.mesh.vertices.len() as u32;
-        names.push((z, name));
-        let p = self.faces.arrangement.points[v as usize];
-        self.mesh.vertices.push([p.x(), p.y(), z]);
-        name
-    }
-
-    pub(crate) fn triangle(&mut self, corners: [(u32, i32); 3]) {
-        let t = corners.map(|c| self.vertex(c));
-        self.mesh.triangles.push(t);
-    }
-
-    fn slope(&mut self, part: u16, slope: &SlopeMesh, heights: &SlabHeights) {
-        let is_mine = slope.triangles.iter().any(|(_, (below, above))| part == *below || part == *above);
-        if !is_mine {
-            return;
-        }
-        let mut used = vec![u32::MAX; slope.added.len()];
-        for (corners, (below, above)) in &slope.triangles {
-            if part != *below && part != *above {
-                continue;
-            }
-            let mut name = |c: Corner| match c {
-                Corner::Wedge(half) => {
-                    let z = heights.z(half).unwrap_or_default();
-                    self.vertex((self.faces.origin(half), z))
-                }
-                Corner::Added(k) => {
-                    let id = &mut used[k as usize];
-                    if *id == u32::MAX {
-                        let (p, t) = slope.added[k as usize];
-                        *id = self.mesh.vertices.len() as u32;
-                        self.mesh.vertices.push([p.x(), p.y(), heights.inner_z(t)]);
-                    }
-                    *id
-                }
-            };
-            let [a, b, c] = corners.map(&mut name);
-            self.mesh.triangles.push(if part == *below { [a, b, c] } else { [a, c, b] });
-        }
-    }
 }

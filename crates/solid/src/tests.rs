@@ -1,8 +1,8 @@
 use super::*;
 use boolmesh::prelude::{Manifold, OpType, compute_boolean};
-use kachel_geom::testing::Random;
-use kachel_geom::{BoolOp, Grid, GridPoint, Mm, Point, Ring, combine};
-use kachel_tiers::{EdgesOf, Finish, FinishShape, Op, Plans, Role, Tier, Way, slice};
+use kachel_geom::{BoolOp, GRID_PER_MM, Grid, GridPoint, Mm, Point, Region, Ring, Watch, combine};
+use kachel_oracle::Random;
+use kachel_tiers::{EdgesOf, Finish, FinishShape, Op, Plans, Role, Stack, Tier, Way, slice};
 use std::f64::consts::TAU;
 
 fn region(points: &[(f64, f64)]) -> Region {

@@ -1,10 +1,10 @@
 //! Upright walls, zipped over as many slabs as they last, with only the heights that their neighbours use. Where a slope
 //! meets an edge, a wall begins or ends along the slope's line.
 
+use crate::builder::Builder;
 use crate::faces::Faces;
 use crate::heights::SlabHeights;
 use crate::label::Labels;
-use crate::skin::Builder;
 use kachel_geom::Grid;
 
 /// The heights of a line over both ends of an edge.

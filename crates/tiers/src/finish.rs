@@ -6,6 +6,7 @@ pub const CHORD_MM: f64 = 0.01;
 
 /// What an edge looks like in section.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 #[ts(export)]
 pub enum FinishShape {
@@ -22,6 +23,7 @@ pub enum FinishShape {
 
 /// Whether the footprint shrinks or grows towards the edge.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 #[ts(export)]
 pub enum Way {
@@ -34,6 +36,7 @@ pub enum Way {
 
 /// Which of a footprint's edges get the finish.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 #[ts(export)]
 pub enum EdgesOf {
@@ -48,6 +51,7 @@ pub enum EdgesOf {
 
 /// An edge finish: how far in and how far down.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 #[ts(export)]
 pub struct Finish {

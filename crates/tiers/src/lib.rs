@@ -5,276 +5,38 @@
 
 mod area;
 mod colours;
+mod error;
 mod finish;
 mod maker;
 mod measure;
+mod model;
 mod names;
 mod own;
+mod plans;
 mod recipes;
 mod section;
 mod slice;
 mod tie;
 mod unit;
 
-use kachel_geom::{Bounds, Grid, Mm, OffGrid, Stopped};
-use kachel_outline::OutlineError;
-
-pub use area::{Area, Plans};
+pub use area::Area;
 pub use colours::{ColourChange, colour_changes};
+pub use error::TierError;
 pub use finish::{CHORD_MM, EdgesOf, Finish, FinishShape, Way};
-pub use maker::Given;
 pub use measure::{MeasureError, MeasureKind, MeasureSpec, Measures, Picture, Recipe, RecipeKind};
+pub use model::{Doubt, DoubtKind, DoubtMend, Handle, Moves, Op, Role, Stack, Tier};
 pub use names::{
     Back, Choice, ChoiceMeasure, CoasterForm, Grip, Hang, MagnetSize, Measure, PlaqueForm, Pocket, Relief, Screws,
     StampAs, StampPlate, StampRelief, TagSide, TokenBack, TokenForm, measures,
 };
+pub use own::Given;
 pub use own::{Footprint, MAX_OWN, OwnTier};
+pub use plans::Plans;
 pub use recipes::{RECIPES, stack};
 pub use section::{Cut, CutLine, section};
 pub use slice::{Slice, Slices, Span, slice};
 pub use tie::Bar;
 pub use unit::{LengthError, Unit, parse_length, show_length};
-
-/// What a tier is of the object.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
-pub enum Role {
-    /// The broad foot on the bed.
-    Flange,
-    /// The thin upright wall that cuts.
-    Wall,
-    /// Raised lines that mark the dough.
-    Stamp,
-    /// The plate or body that carries the rest.
-    Body,
-    /// What is drawn on it.
-    Detail,
-    /// A raised border.
-    Rim,
-    /// Bars that hold loose pieces.
-    Bar,
-    /// What it hangs by.
-    Loop,
-    /// What the hand holds.
-    Grip,
-    /// Room that is cut out.
-    Room,
-    /// The maker's own.
-    Own,
-}
-
-impl Role {
-    /// Stable name.
-    pub const fn name(self) -> &'static str {
-        match self {
-            Self::Flange => "flange",
-            Self::Wall => "wall",
-            Self::Stamp => "stamp",
-            Self::Body => "body",
-            Self::Detail => "detail",
-            Self::Rim => "rim",
-            Self::Bar => "bar",
-            Self::Loop => "loop",
-            Self::Grip => "grip",
-            Self::Room => "room",
-            Self::Own => "own",
-        }
-    }
-
-    /// The word for it.
-    pub const fn words(self) -> &'static str {
-        match self {
-            Self::Flange => "Flange",
-            Self::Wall => "Wall",
-            Self::Stamp => "Stamp lines",
-            Self::Body => "Body",
-            Self::Detail => "Details",
-            Self::Rim => "Rim",
-            Self::Bar => "Tie bars",
-            Self::Loop => "Loop",
-            Self::Grip => "Grip",
-            Self::Room => "Opening",
-            Self::Own => "Own tier",
-        }
-    }
-}
-
-/// Whether a tier is added to the stack or cut out of what is there.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
-pub enum Op {
-    /// Filament is added; it takes the place of what earlier tiers put there.
-    Add,
-    /// Filament is taken away from earlier tiers.
-    Cut,
-}
-
-/// One body of the stack.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Tier {
-    /// By this its filament is kept; several tiers may share one.
-    pub key: String,
-    /// What it is called.
-    pub name: String,
-    /// What it is.
-    pub role: Role,
-    /// Plan area.
-    pub footprint: Area,
-    /// Height of its underside above the bed.
-    pub bottom: Grid,
-    /// Height of its upper side above the bed.
-    pub top: Grid,
-    /// Added or cut.
-    pub op: Op,
-    /// The part (filament) it belongs to, a place in [`Stack::filaments`].
-    pub part: u32,
-    /// What is done to its upper edge.
-    pub top_finish: Finish,
-    /// What is done to its lower edge.
-    pub bottom_finish: Finish,
-    /// What moves its heights and its finish.
-    pub handles: Vec<Handle>,
-}
-
-impl Tier {
-    /// A tier with square edges.
-    pub fn upright(role: Role, footprint: impl Into<Area>, (bottom, top): (Grid, Grid), op: Op, part: u32) -> Self {
-        Self {
-            key: role.name().into(),
-            name: role.words().into(),
-            role,
-            footprint: footprint.into(),
-            bottom,
-            top,
-            op,
-            part,
-            top_finish: Finish::default(),
-            bottom_finish: Finish::default(),
-            handles: vec![],
-        }
-    }
-}
-
-/// What of a tier a handle moves.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, serde::Serialize, ts_rs::TS)]
-#[serde(rename_all = "kebab-case")]
-#[ts(export)]
-pub enum Moves {
-    /// Its upper side.
-    Top,
-    /// Its underside.
-    Bottom,
-    /// How far in its upper edge's finish goes.
-    Inset,
-    /// How far down it goes.
-    Depth,
-}
-
-/// A length that can be dragged in the section.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Handle {
-    /// What it moves.
-    pub moves: Moves,
-    /// The measure of that name, or of an own tier the length of that name.
-    pub name: String,
-    /// The own tier.
-    pub own: Option<u32>,
-    /// The height at which the measure is 0, mm.
-    pub base: f64,
-    /// Whether it rises downwards.
-    pub is_down: bool,
-}
-
-/// Tiers in order: a later one wins over an earlier one.
-#[derive(Clone, Debug, Default, PartialEq)]
-pub struct Stack {
-    /// The tiers.
-    pub tiers: Vec<Tier>,
-    /// Whether it is the mirror image of the picture, as a tool has to be.
-    pub is_mirrored: bool,
-    /// The edge with its margin: of a cutter, the cookie.
-    pub edge: Area,
-    /// Names of the filaments, by part.
-    pub filaments: Vec<String>,
-    /// The tie bars, mm in the outline's own frame.
-    pub bars: Vec<Bar>,
-    /// Heights (mm) at which the print pauses, to put something in.
-    pub pauses: Vec<f64>,
-    /// What the recipe has to say.
-    pub doubts: Vec<Doubt>,
-}
-
-/// What a recipe doubts.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum DoubtKind {
-    /// Something has no height or no area, and was left out.
-    NoHeight,
-    /// Something goes as deep as what it is cut into, or deeper.
-    TooDeep,
-    /// Something does not fit where it has to go.
-    NoRoom,
-    /// A hole breaks out of the edge.
-    BreaksOut,
-    /// Something is longer than is usual.
-    TooLong,
-    /// An own tier has lost what it stands on.
-    LostPatch,
-}
-
-/// Something that the recipe could not do as it was told, or that will not work.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Doubt {
-    /// Of which kind.
-    pub kind: DoubtKind,
-    /// What it is, with the values.
-    pub what: String,
-    /// Where, in the stack's frame, mm.
-    pub place: Option<Bounds<Mm>>,
-    /// What mends it.
-    pub mend: Option<DoubtMend>,
-}
-
-/// A value of a measure that mends a doubt.
-#[derive(Clone, Debug, PartialEq)]
-pub struct DoubtMend {
-    /// Words on its button.
-    pub words: String,
-    /// The measure.
-    pub measure: Measure,
-    /// Its new value, in the measure's range: mm, a count, or the place of a choice.
-    pub value: f64,
-}
-
-/// Why there are no tiers.
-#[derive(Debug, thiserror::Error)]
-pub enum TierError {
-    /// A measure was refused.
-    #[error(transparent)]
-    Measure(#[from] MeasureError),
-    /// The object does not fit the grid.
-    #[error("the object grows too large: {0}")]
-    OffGrid(#[from] OffGrid),
-    /// A patch has no area on the grid.
-    #[error(transparent)]
-    Outline(#[from] OutlineError),
-    /// A free stack into which nothing was put yet, or whose tiers are all switched off.
-    #[error("the stack has no tiers yet")]
-    NoTiers,
-    /// Somebody stopped it.
-    #[error(transparent)]
-    Stopped(#[from] Stopped),
-}
-
-impl TierError {
-    /// What to do about it.
-    pub const fn hint(&self) -> &'static str {
-        match self {
-            Self::Measure(_) => "Type a value in the range.",
-            Self::OffGrid(_) => "Make the object, its margin or its flange smaller.",
-            Self::Outline(e) => e.hint(),
-            Self::NoTiers => "Add one at Stack, or choose another recipe.",
-            Self::Stopped(_) => "Start it again.",
-        }
-    }
-}
 
 #[cfg(test)]
 mod tests;

@@ -1,8 +1,8 @@
 //! What recipes have in common: the outline's areas, and the stack as it grows.
 
 use crate::names::{Choice, ChoiceMeasure, Measure, measures as m};
-use crate::own::OwnTier;
-use crate::tie::{self, Bar};
+use crate::own::Given;
+use crate::tie;
 use crate::{
     Area, Doubt, DoubtKind, DoubtMend, EdgesOf, Finish, FinishShape, Handle, MeasureKind, Measures, Moves, Op, Plans,
     Role, Stack, Tier, TierError, Way,
@@ -10,21 +10,6 @@ use crate::{
 use kachel_geom::{BoolOp, Bounds, Grid, Mm, Point, Region, Ring, Watch};
 use kachel_outline::{Outline, Shape, Use};
 use std::collections::BTreeMap;
-
-/// What a design says of its tiers beside the measures.
-#[derive(Clone, Debug, Default)]
-pub struct Given {
-    /// Filaments of tiers, by the tiers' keys.
-    pub filaments: BTreeMap<String, String>,
-    /// Filaments of patches, by their places in the outline.
-    pub paints: BTreeMap<usize, String>,
-    /// The filament of everything else.
-    pub filament: String,
-    /// The maker's own tiers, after the recipe's.
-    pub own: Vec<OwnTier>,
-    /// The maker's own tie bars, mm in the outline's frame; `None` ties by itself.
-    pub bars: Option<Vec<Bar>>,
-}
 
 /// Makes a stack.
 pub(crate) struct Maker<'a> {
@@ -312,11 +297,8 @@ impl Maker<'_> {
         self.add(Put::new(Role::Bar, "bars", 0.0, height), &area)
     }
 
-    /// The recipe is done: own tiers come last, then all is mirrored if need be.
-    pub(crate) fn finish(mut self, is_mirrored: bool) -> Result<Stack, TierError> {
-        for own in &self.given.own {
-            own.put(&mut self)?;
-        }
+    /// The stack is complete; it is mirrored if need be.
+    pub(crate) fn finish(mut self, is_mirrored: bool) -> Stack {
         if is_mirrored {
             self.stack.is_mirrored = true;
             for t in &mut self.stack.tiers {
@@ -327,6 +309,6 @@ impl Maker<'_> {
                 |b: Bounds<Mm>| Bounds { min: Point::new(-b.max.x, b.min.y), max: Point::new(-b.min.x, b.max.y) };
             self.stack.doubts.iter_mut().for_each(|d| d.place = d.place.map(flip));
         }
-        Ok(self.stack)
+        self.stack
     }
 }

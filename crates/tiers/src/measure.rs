@@ -1,11 +1,11 @@
 use crate::names::{Choice, ChoiceMeasure, Measure, Words};
-use crate::recipes::RECIPES;
 use crate::unit::{LengthError, Unit, parse_length, show_length};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
 /// A recipe's name.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 #[ts(export)]
 pub enum RecipeKind {
@@ -48,6 +48,7 @@ pub enum MeasureKind {
 
 /// The little drawing beside a measure that shows what it does.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 #[ts(export)]
 pub enum Picture {
@@ -235,11 +236,6 @@ pub struct Recipe {
 }
 
 impl RecipeKind {
-    /// Everything about it.
-    pub fn recipe(self) -> &'static Recipe {
-        RECIPES.iter().find(|r| r.kind == self).unwrap_or(&RECIPES[0])
-    }
-
     /// Whether the tool is the mirror image of what it makes.
     pub const fn is_mirrored(self) -> bool {
         matches!(self, Self::Cutter | Self::CutterStamp | Self::Stamp)
@@ -247,11 +243,6 @@ impl RecipeKind {
 }
 
 impl Recipe {
-    /// The recipe of that name.
-    pub fn by_name(name: &str) -> Option<&'static Self> {
-        RECIPES.iter().find(|r| r.name == name)
-    }
-
     /// All its measures.
     pub fn all(&self) -> impl Iterator<Item = &'static MeasureSpec> {
         self.measures.iter().flat_map(|m| m.iter())

@@ -1,15 +1,32 @@
 //! The maker's own tiers.
 
-use crate::maker::{Maker, Put};
-use crate::{Area, DoubtKind, Finish, Op, Role, Tier, TierError};
-use kachel_outline::{Spot, patch_at};
+use crate::finish::Finish;
+use crate::tie::Bar;
+use kachel_outline::Spot;
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+
+/// What a design says of its tiers beside the measures.
+#[derive(Clone, Debug, Default)]
+pub struct Given {
+    /// Filaments of tiers, by the tiers' keys.
+    pub filaments: BTreeMap<String, String>,
+    /// Filaments of patches, by their places in the outline.
+    pub paints: BTreeMap<usize, String>,
+    /// The filament of everything else.
+    pub filament: String,
+    /// The maker's own tiers, after the recipe's.
+    pub own: Vec<OwnTier>,
+    /// The maker's own tie bars, mm in the outline's frame; `None` ties by itself.
+    pub bars: Option<Vec<Bar>>,
+}
 
 /// Most own tiers of a design.
 pub const MAX_OWN: usize = 60;
 
 /// What an own tier stands on.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(tag = "of", rename_all = "kebab-case", deny_unknown_fields)]
 #[ts(export)]
 pub enum Footprint {
@@ -31,6 +48,7 @@ pub enum Footprint {
 
 /// A tier of the maker's own.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 #[ts(export)]
 pub struct OwnTier {
@@ -62,72 +80,6 @@ impl OwnTier {
     /// By this its filament is kept, and the section's handles name it.
     pub fn key(&self) -> String {
         format!("own-{}", self.id)
-    }
-
-    /// Its plan area; `taken` is the recipe's tier whose place it takes.
-    fn area(&self, maker: &mut Maker<'_>, taken: Option<&Tier>) -> Result<Area, TierError> {
-        let base = match &self.footprint {
-            Footprint::Edge => maker.edge()?,
-            Footprint::Details => {
-                let all = maker.details("details")?;
-                maker.joined(&all)?
-            }
-            Footprint::Patches { patches } => {
-                let found: Vec<usize> = patches.iter().filter_map(|s| patch_at(&maker.outline.patches, s)).collect();
-                let lost = patches.len() - found.len();
-                if lost > 0 {
-                    maker.doubt(
-                        DoubtKind::LostPatch,
-                        format!("'{}' has lost {lost} of its patches", self.name),
-                        None,
-                        None,
-                    );
-                }
-                let areas =
-                    found.iter().map(|k| maker.plans.patch(maker.outline, *k)).collect::<Result<Vec<_>, _>>()?;
-                maker.plans.joined(&areas)?
-            }
-            Footprint::Tier { .. } => match taken {
-                Some(tier) => tier.footprint.clone(),
-                None => {
-                    let what = format!("'{}' has lost the recipe's tier it stands on", self.name);
-                    maker.doubt(DoubtKind::LostPatch, what, None, None);
-                    Area::default()
-                }
-            },
-        };
-        let grown = maker.plans.grown(&base, self.grow)?;
-        Ok(match self.rim {
-            Some(width) if width > 0.0 => maker.plans.less(&grown, &maker.plans.grown(&grown, -width)?)?,
-            _ => grown,
-        })
-    }
-
-    pub(crate) fn put(&self, maker: &mut Maker<'_>) -> Result<(), TierError> {
-        if !self.is_on {
-            return Ok(());
-        }
-        let taken = match &self.footprint {
-            Footprint::Tier { key } => {
-                let place = maker.stack.tiers.iter().position(|t| t.key == *key);
-                place.map(|k| maker.stack.tiers.remove(k))
-            }
-            Footprint::Edge | Footprint::Details | Footprint::Patches { .. } => None,
-        };
-        let area = self.area(maker, taken.as_ref())?;
-        let key = self.key();
-        let put = Put::new(Role::Own, &key, self.from, self.to)
-            .named(&self.name)
-            .of_own(self.id)
-            .topped(self.top)
-            .footed(self.bottom);
-        let op = if self.is_cut { Op::Cut } else { Op::Add };
-        if !maker.put(put, &area, op)? {
-            // Heights that differ by less than a step of the grid are no height either.
-            let what = format!("'{}' has no {}", self.name, if area.is_empty() { "area" } else { "height" });
-            maker.doubt(DoubtKind::NoHeight, what, None, None);
-        }
-        Ok(())
     }
 
     /// Why it can never be made.

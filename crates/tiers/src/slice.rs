@@ -147,7 +147,7 @@ impl<'a> Cutting<'a> {
     }
 
     /// What the footprint covers with so much taken off some of its edges. On some edges only, what stays is kept apart from
-    /// what moves, also where nothing is taken off: the two ends of a slope are told by that.
+    /// what moves, also where nothing is taken off: this distinguishes the two ends of a slope.
     pub(crate) fn covered(&self, shrunk: f64, edges: EdgesOf, plans: &Plans) -> Result<Covered, TierError> {
         let piece = |n: &Nested| {
             Ok(match edges {
@@ -181,7 +181,7 @@ impl Collector {
 
     fn slice(&mut self, pieces: Covered) -> usize {
         let pieces = pieces.into_iter().map(|(a, b)| (a, b.filter(|b| !b.is_empty())));
-        // Where nothing is left, what was left out is still told: its border stays, so no slope begins there.
+        // Where nothing is left, the border of what was left out stays, so that no slope begins there.
         let told = pieces.filter(|(a, b)| !a.is_empty() || b.is_some());
         let slice = Slice { pieces: told.map(|(a, b)| (self.area(a), b.map(|b| self.area(b)))).collect() };
         let next = self.out.slices.len();
@@ -246,7 +246,7 @@ const MOST_PIECES: f64 = 20.0;
 const MOST_LEVELS: usize = 90;
 
 /// Slopes with what is solid below them, over slopes with what is solid above them, leave a wedge of air between the two (or
-/// share one). A place has one border within a slab, so such slabs are divided: the wedge that is not told shrinks with the
+/// share one). A place has one border within a slab, so such slabs are divided: the wedge that this leaves out shrinks with the
 /// square of the number of pieces.
 fn divided(tiers: &[Cutting<'_>], levels: Vec<Grid>, plans: &Plans, watch: &Watch) -> Result<Vec<Grid>, TierError> {
     let volume = |t: &Cutting<'_>| t.tier.footprint.area_mm2() * (t.tier.top.mm() - t.tier.bottom.mm());

@@ -1,6 +1,6 @@
 use super::*;
 use crate::measures as m;
-use kachel_geom::{Bounds, Mm, Point, Px, Region, Ring, Watch};
+use kachel_geom::{Bounds, Grid, Mm, Point, Px, Region, Ring, Watch};
 use kachel_outline::Outline;
 use std::collections::BTreeMap;
 

@@ -6,6 +6,7 @@ use serde::{Deserialize, Serialize};
 
 /// A bar from one piece to another, by the middles of its ends.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 #[ts(export)]
 pub struct Bar {

@@ -2,6 +2,7 @@ use serde::{Deserialize, Serialize};
 
 /// Units in which lengths are shown and typed.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 #[ts(export)]
 pub enum Unit {
@@ -135,7 +136,7 @@ mod tests {
 
     #[test]
     fn any_number_with_any_unit_is_read_back() {
-        let mut random = kachel_geom::testing::Random::new(5);
+        let mut random = kachel_oracle::Random::new(5);
         for _ in 0..2000 {
             let value = (random.between(-500.0, 500.0) * 1000.0).round() / 1000.0;
             for (name, mm) in [("mm", 1.0), ("cm", 10.0), ("in", 25.4), ("\"", 25.4), ("", 1.0)] {
@@ -149,7 +150,7 @@ mod tests {
 
     #[test]
     fn any_text_is_read_or_refused_and_never_crashes() {
-        let mut random = kachel_geom::testing::Random::new(9);
+        let mut random = kachel_oracle::Random::new(9);
         let letters: Vec<char> = "0123456789.,/+- \u{2212}\u{2033}\"mcinXé\u{0}\u{1F9C1}".chars().collect();
         for _ in 0..20_000 {
             let text: String = (0..random.below(9)).map(|_| letters[random.below(letters.len())]).collect();

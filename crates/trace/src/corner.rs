@@ -31,7 +31,7 @@ const LONGEST: f64 = 16.0;
 /// Shortest side of a corner between straight runs, pixels.
 const STRAIGHT: f64 = 6.0;
 
-/// Softness from which on round tips and corners can be told apart by how fast they turn.
+/// Softness from which on round tips and corners can be distinguished by how fast they turn.
 const BLURRED: f64 = 1.6;
 
 pub(crate) fn find(track: &Track, bend: Bend) -> Vec<Corner> {
@@ -51,7 +51,7 @@ pub(crate) fn find(track: &Track, bend: Bend) -> Vec<Corner> {
         turns[i].abs() >= weak || turn_at(track, i, 2 * reach).abs() < 1.5 * turns[i].abs() + 0.05 + 3.0 * track.grain
     });
     candidates.sort_by(|a, b| turns[*b].abs().total_cmp(&turns[*a].abs()));
-    // Blurred into each other, two corners cannot be told from one.
+    // Blurred into each other, two corners look like one.
     let apart = 1.0 + bend.softness * if bend.softness < BLURRED { 0.5 } else { 1.2 };
     let mut found: Vec<Corner> = Vec::new();
     for i in candidates {

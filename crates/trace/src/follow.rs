@@ -11,7 +11,7 @@ pub(crate) struct Followed {
     pub(crate) softness: f64,
 }
 
-/// Points from which the softness is told.
+/// Points from which the softness is estimated.
 const SOFTNESS_SAMPLES: usize = 20_000;
 
 pub(crate) fn follow(field: &Field, watch: &Watch) -> Result<Followed, Stopped> {

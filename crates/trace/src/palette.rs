@@ -18,7 +18,7 @@ pub struct Swatch {
     pub is_ground: bool,
 }
 
-/// Colours that are told apart at the most.
+/// Most colours that are distinguished.
 pub const MAX_COLOURS: usize = 12;
 /// Pixels whose neighbours differ by no more than this (of 255, each channel) lie inside an area.
 const FLAT: i32 = 10;
@@ -26,7 +26,7 @@ const FLAT: i32 = 10;
 const PAINTED: i32 = 2;
 /// Pixels that a guess looks at.
 const GUESSED: usize = 1 << 20;
-/// Share of painted pixels from which on they alone tell the colours.
+/// Least share of painted pixels at which the colours are read from these alone.
 const MOSTLY: f64 = 0.6;
 /// Colours nearer than this (Euclidean, of 255) are one, the first that separates enough colours.
 const NEAR: [f64; 4] = [30.0, 20.0, 12.0, 7.0];
@@ -106,12 +106,12 @@ pub(crate) fn label(p: &Picture, s: &ColourSettings, watch: &Watch) -> Result<La
     Ok(Labels { width: w, height: h, palette, labels, pixels, ground })
 }
 
-/// Whether the picture is of a few flat colours that light and dark do not tell apart.
+/// Whether the picture is of a few flat colours that light and dark do not separate.
 pub(crate) fn is_of_flat_colours(p: &Picture) -> bool {
     if p.colour.is_none() {
         return false;
     }
-    // Rows tell enough: of a large picture some.
+    // Some rows of a large picture are enough.
     let (w, h) = (p.width as usize, p.height as usize);
     let bands = (h / 3).min(GUESSED / (3 * w).max(1)).max(1);
     let rows = (0..bands).flat_map(|b| (0..3).map(move |k| (b * (h / bands) + k).min(h - 1)));

@@ -40,7 +40,7 @@ fn fit(
     out: &mut Contours,
     watch: &Watch,
 ) -> Result<(), TraceError> {
-    // Which way a ring runs tells ink from gap: ink is on the left, y down.
+    // The direction of a ring separates ink from gaps: ink is on the left, y down.
     let (kept, small): (Vec<Ring<Px>>, Vec<Ring<Px>>) = rings.into_iter().partition(|r| {
         let area = r.area();
         area.abs() >= if area < 0.0 { s.min_area } else { s.min_gap }.max(1e-9)

@@ -134,7 +134,7 @@ fn leaves(points: &[Point], run: &Run, rms: f64, length: f64, hard: [bool; 2]) -
             let circle = (length * e + e * e) * 4.0 * rise / (length * length);
             margin = margin.max(run.off(points[k]) - ABRUPT * circle - 0.1);
         };
-        // Right up to a corner: nothing follows that could tell.
+        // It ends at a corner: there is nothing after it to compare with.
         (reached && is_hard && furthest < length * 0.12 + 1.5) || margin > 0.0
     };
     end(Box::new((0..run.from).rev()), hard[0], points[run.from])

@@ -1,5 +1,6 @@
+use crate::contours::{Contour, Contours, give_holes};
+use crate::nest;
 use crate::shape::{self, Style};
-use crate::{Contour, Contours, give_holes, nest};
 use kachel_geom::{Curve, Edges, Point, Px, Ring, Segment, Space, Stopped, Watch, normalise, simplify};
 use kurbo::{BezPath, PathEl, Stroke, StrokeOpts};
 

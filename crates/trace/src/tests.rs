@@ -1,6 +1,7 @@
 use super::*;
-use kachel_artwork::Picture;
-use kachel_geom::testing::Random;
+use kachel_artwork::{Artwork, Picture};
+use kachel_geom::{Curve, Px, Ring, Watch};
+use kachel_oracle::Random;
 use std::f64::consts::{PI, TAU};
 
 /// Renders a shape with 8 x 8 samples a pixel: dark 20 on light 240.

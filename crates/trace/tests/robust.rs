@@ -2,7 +2,7 @@
 
 use kachel_artwork::{Artwork, Picture};
 use kachel_geom::Watch;
-use kachel_geom::testing::Random;
+use kachel_oracle::Random;
 use kachel_trace::{ColourSettings, Contours, Ink, PenWidth, TraceError, TraceSettings, inked, trace};
 
 fn any_picture(random: &mut Random) -> Picture {

@@ -1,55 +1,16 @@
-use super::{Look, Shared, Shop, compute, tagged, version};
+use super::shop::{Look, Shared, ShelfItem, Shop, answer, compute, first_file, item, version};
 use crate::db::Stored;
 use crate::problem::ApiError;
 use actix_multipart::Multipart;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
-use futures_util::TryStreamExt;
-use kachel_engine::{Document, Edit, ResultView, Watch, import_design};
-use serde::{Deserialize, Serialize};
+use kachel_engine::{Edit, ResultView, Watch, import_design};
+use serde::Deserialize;
 use ts_rs::TS;
-
-/// Largest upload, bytes; what Artwork reads at the most.
-pub(crate) const MAX_UPLOAD: usize = 32 << 20;
-
-/// A design with its result.
-#[derive(Serialize, TS)]
-#[ts(export)]
-pub struct DesignView {
-    /// Its name for the program.
-    pub id: String,
-    /// For If-Match.
-    pub version: i64,
-    /// What the maker decided.
-    pub document: Document,
-    /// When it last changed.
-    pub saved_at: String,
-    /// What undo takes back.
-    pub undo: Option<String>,
-    /// What redo brings back.
-    pub redo: Option<String>,
-    /// What came out.
-    pub result: ResultView,
-}
-
-/// A design as the shelf lists it.
-#[derive(Serialize, TS)]
-#[ts(export)]
-pub struct ShelfItem {
-    /// Its name for the program.
-    pub id: String,
-    /// Changes with its picture.
-    pub version: i64,
-    /// What the maker calls it.
-    pub name: String,
-    /// Its recipe's label.
-    pub recipe: &'static str,
-    /// When it last changed.
-    pub saved_at: String,
-}
 
 /// Changes that belong together: all or none.
 #[derive(Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(deny_unknown_fields)]
 pub struct Edits {
@@ -80,36 +41,16 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/designs/{id}/restore", web::post().to(restore));
 }
 
-pub(super) fn item(s: Stored) -> ShelfItem {
-    let recipe = s.document.recipe.recipe().label;
-    ShelfItem { id: s.id, version: s.version, name: s.document.name, recipe, saved_at: s.updated_at }
-}
-
-pub(super) fn answer(response: actix_web::HttpResponseBuilder, view: &DesignView) -> HttpResponse {
-    tagged(response, view.version, view)
-}
-
-async fn list(shop: Shared, request: HttpRequest) -> Result<Json<Vec<ShelfItem>>, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs",
+    operation_id = "designs_list",
+    tag = "designs",
+    summary = "The shelf",
+    responses((status = 200, description = "What was asked for", body = Vec<crate::api::shop::ShelfItem>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn list(shop: Shared, request: HttpRequest) -> Result<Json<Vec<ShelfItem>>, ApiError> {
     compute(&shop, &request, |shop, _| Ok(Json(shop.db.list()?.into_iter().map(item).collect()))).await
-}
-
-/// The first file of a form, and its name.
-pub(super) async fn first_file(mut form: Multipart) -> Result<(String, Vec<u8>), ApiError> {
-    let malformed = |e: actix_multipart::MultipartError| ApiError::Malformed(e.to_string());
-    while let Some(mut field) = form.try_next().await.map_err(malformed)? {
-        let Some(name) = field.content_disposition().and_then(|d| d.get_filename()).map(str::to_string) else {
-            continue;
-        };
-        let mut bytes = Vec::new();
-        while let Some(chunk) = field.try_next().await.map_err(malformed)? {
-            if bytes.len() + chunk.len() > MAX_UPLOAD {
-                return Err(ApiError::UploadTooLarge { limit: MAX_UPLOAD });
-            }
-            bytes.extend_from_slice(&chunk);
-        }
-        return Ok((name, bytes));
-    }
-    Err(ApiError::Malformed("there is no file in it".into()))
 }
 
 /// 'red_fox-2.png' names a design 'Red fox 2'.
@@ -133,7 +74,17 @@ pub(super) fn create(shop: &Shop, file: &str, name: &str, bytes: &[u8], watch: &
     Ok(shop.db.create(&document, bytes, "New design")?)
 }
 
-async fn upload(shop: Shared, request: HttpRequest, form: Multipart) -> Result<HttpResponse, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/designs",
+    operation_id = "designs_upload",
+    tag = "designs",
+    summary = "A new design from a picture, or from a 3MF that Kachel wrote",
+    params(("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    request_body(content = crate::api::shop::Upload, content_type = "multipart/form-data"),
+    responses((status = 201, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn upload(shop: Shared, request: HttpRequest, form: Multipart) -> Result<HttpResponse, ApiError> {
     let (file, bytes) = first_file(form).await?;
     let view = compute(&shop, &request, move |shop, watch| {
         let short: String = file.chars().take(200).collect();
@@ -145,7 +96,17 @@ async fn upload(shop: Shared, request: HttpRequest, form: Multipart) -> Result<H
 }
 
 /// Puts another picture under a design.
-async fn replace(
+#[cfg_attr(feature = "schema", utoipa::path(
+    put,
+    path = "/api/designs/{id}/picture",
+    operation_id = "designs_replace",
+    tag = "designs",
+    summary = "Another picture under the same design",
+    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    request_body(content = crate::api::shop::Upload, content_type = "multipart/form-data"),
+    responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn replace(
     shop: Shared,
     request: HttpRequest,
     id: Path<String>,
@@ -164,7 +125,16 @@ async fn replace(
     Ok(answer(HttpResponse::Ok(), &view))
 }
 
-async fn show(
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}",
+    operation_id = "designs_show",
+    tag = "designs",
+    summary = "A design with its result",
+    params(("id" = String, Path, description = "The design"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn show(
     shop: Shared,
     request: HttpRequest,
     id: Path<String>,
@@ -174,7 +144,17 @@ async fn show(
     Ok(answer(HttpResponse::Ok(), &view))
 }
 
-async fn edit(
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/designs/{id}/edits",
+    operation_id = "designs_edit",
+    tag = "designs",
+    summary = "Changes a design: all edits or none",
+    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    request_body = Edits,
+    responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn edit(
     shop: Shared,
     request: HttpRequest,
     id: Path<String>,
@@ -194,7 +174,17 @@ async fn edit(
 }
 
 /// What the edits would give; nothing is saved.
-async fn preview(
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/designs/{id}/preview",
+    operation_id = "designs_preview",
+    tag = "designs",
+    summary = "What edits would give; nothing is saved",
+    params(("id" = String, Path, description = "The design"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    request_body = Edits,
+    responses((status = 200, description = "What was asked for", body = ResultView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn preview(
     shop: Shared,
     request: HttpRequest,
     id: Path<String>,
@@ -220,7 +210,16 @@ async fn step(shop: Shared, request: HttpRequest, id: String, look: Look, by: i6
     Ok(answer(HttpResponse::Ok(), &view))
 }
 
-async fn undo(
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/designs/{id}/undo",
+    operation_id = "designs_undo",
+    tag = "designs",
+    summary = "One step back",
+    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn undo(
     shop: Shared,
     request: HttpRequest,
     id: Path<String>,
@@ -229,7 +228,16 @@ async fn undo(
     step(shop, request, id.into_inner(), *look, -1).await
 }
 
-async fn redo(
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/designs/{id}/redo",
+    operation_id = "designs_redo",
+    tag = "designs",
+    summary = "One step forth",
+    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn redo(
     shop: Shared,
     request: HttpRequest,
     id: Path<String>,
@@ -238,17 +246,44 @@ async fn redo(
     step(shop, request, id.into_inner(), *look, 1).await
 }
 
-async fn duplicate(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/designs/{id}/duplicate",
+    operation_id = "designs_duplicate",
+    tag = "designs",
+    summary = "A copy of a design",
+    params(("id" = String, Path, description = "The design")),
+    responses((status = 201, description = "What was asked for", body = crate::api::shop::ShelfItem), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn duplicate(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     let copy = compute(&shop, &request, move |shop, _| Ok(item(shop.db.duplicate(&id)?))).await?;
     Ok(HttpResponse::Created().json(copy))
 }
 
-async fn delete(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    delete,
+    path = "/api/designs/{id}",
+    operation_id = "designs_delete",
+    tag = "designs",
+    summary = "Takes a design off the shelf; it can be restored",
+    params(("id" = String, Path, description = "The design")),
+    responses((status = 204, description = "Done"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn delete(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     compute(&shop, &request, move |shop, _| Ok(shop.db.delete(&id)?)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
-async fn restore(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<Json<ShelfItem>, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/designs/{id}/restore",
+    operation_id = "designs_restore",
+    tag = "designs",
+    summary = "Puts a deleted design back",
+    params(("id" = String, Path, description = "The design")),
+    responses((status = 200, description = "What was asked for", body = crate::api::shop::ShelfItem), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn restore(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<Json<ShelfItem>, ApiError> {
     compute(&shop, &request, move |shop, _| Ok(Json(item(shop.db.restore(&id)?)))).await
 }
 

@@ -1,7 +1,8 @@
-use super::{Shared, compute};
+use super::attachment::{attachment, media_type};
+use super::shop::{Shared, compute};
 use crate::problem::ApiError;
 use actix_web::http::header::HeaderValue;
-use actix_web::http::header::{CACHE_CONTROL, CONTENT_TYPE, ContentDisposition, DispositionParam, DispositionType};
+use actix_web::http::header::{CACHE_CONTROL, CONTENT_TYPE};
 use actix_web::web::{self, Path, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::EngineError;
@@ -19,42 +20,16 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/meshes/{key}", web::get().to(mesh));
 }
 
-/// A file to save, never to open in place: what was uploaded is not to be trusted.
-pub(super) fn attachment(name: &str, media_type: &str, bytes: Vec<u8>) -> HttpResponse {
-    let disposition = ContentDisposition {
-        disposition: DispositionType::Attachment,
-        parameters: vec![DispositionParam::Filename(name.chars().filter(char::is_ascii).collect()), extended(name)],
-    };
-    HttpResponse::Ok()
-        .insert_header((CONTENT_TYPE, media_type))
-        .insert_header(disposition)
-        .insert_header((CACHE_CONTROL, "no-cache"))
-        .body(bytes)
-}
-
-/// RFC 6266: names beyond ASCII go into filename*.
-fn extended(name: &str) -> DispositionParam {
-    use actix_web::http::header::{Charset, ExtendedValue};
-    DispositionParam::FilenameExt(ExtendedValue {
-        charset: Charset::Ext("UTF-8".into()),
-        language_tag: None,
-        value: name.as_bytes().to_vec(),
-    })
-}
-
-pub(super) fn media_type(bytes: &[u8]) -> &'static str {
-    match bytes {
-        [0x89, b'P', b'N', b'G', ..] => "image/png",
-        [0xff, 0xd8, ..] => "image/jpeg",
-        [b'G', b'I', b'F', ..] => "image/gif",
-        [b'B', b'M', ..] => "image/bmp",
-        [b'R', b'I', b'F', b'F', ..] => "image/webp",
-        [b'I', b'I', ..] | [b'M', b'M', ..] => "image/tiff",
-        _ => "image/svg+xml",
-    }
-}
-
-async fn picture(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/picture",
+    operation_id = "files_picture",
+    tag = "files",
+    summary = "The picture as it was uploaded",
+    params(("id" = String, Path, description = "The design")),
+    responses((status = 200, description = "The file", body = Vec<u8>, content_type = "application/octet-stream"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn picture(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     let (name, bytes) = compute(&shop, &request, move |shop, _| {
         let d = shop.db.get(&id)?.document;
         Ok((d.artwork.file_name.clone(), shop.db.picture(&d.artwork.hash)?))
@@ -65,7 +40,16 @@ async fn picture(shop: Shared, request: HttpRequest, id: Path<String>) -> Result
 
 /// The picture as it is traced, for the screen: prepared, and in a format that every browser shows. The page asks for it
 /// under the key of what was done to it, so that it may be kept.
-async fn prepared(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/prepared",
+    operation_id = "files_prepared",
+    tag = "files",
+    summary = "The picture as it is traced",
+    params(("id" = String, Path, description = "The design"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "The file", body = String, content_type = "image/png"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn prepared(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     let (bytes, media_type) = compute(&shop, &request, move |shop, watch| {
         let d = shop.db.get(&id)?.document;
         if d.prepare == Prepare::default() {
@@ -84,7 +68,16 @@ async fn prepared(shop: Shared, request: HttpRequest, id: Path<String>) -> Resul
     Ok(response)
 }
 
-async fn small(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/thumbnail.svg",
+    operation_id = "files_small",
+    tag = "files",
+    summary = "The design as a small drawing in plan",
+    params(("id" = String, Path, description = "The design"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "The file", body = String, content_type = "image/svg+xml"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn small(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     let svg = compute(&shop, &request, move |shop, watch| {
         let d = shop.db.get(&id)?.document;
         let run = shop.engine.run(&d, &|| shop.picture(&d), watch);
@@ -97,7 +90,16 @@ async fn small(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<H
         .body(svg))
 }
 
-async fn contours(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/contours.svg",
+    operation_id = "files_contours",
+    tag = "files",
+    summary = "The contours, in pixels of the picture",
+    params(("id" = String, Path, description = "The design"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "The file", body = String, content_type = "image/svg+xml"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn contours(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     let (name, svg) = compute(&shop, &request, move |shop, watch| {
         let d = shop.db.get(&id)?.document;
         let run = shop.engine.run(&d, &|| shop.picture(&d), watch);
@@ -111,7 +113,20 @@ async fn contours(shop: Shared, request: HttpRequest, id: Path<String>) -> Resul
     Ok(attachment(&name, "image/svg+xml", svg.into_bytes()))
 }
 
-async fn object(shop: Shared, request: HttpRequest, path: Path<(String, String)>) -> Result<HttpResponse, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/export/{format}",
+    operation_id = "files_object",
+    tag = "files",
+    summary = "The object as a file",
+    params(("id" = String, Path, description = "The design"), ("format" = String, Path, description = "`stl`, `stl-text`, `stl-parts` (a ZIP of one STL a filament) or `3mf`"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "The file", body = Vec<u8>, content_type = "application/octet-stream"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn object(
+    shop: Shared,
+    request: HttpRequest,
+    path: Path<(String, String)>,
+) -> Result<HttpResponse, ApiError> {
     let (id, format) = path.into_inner();
     let format = match format.as_str() {
         "stl" => ExportFormat::Stl,
@@ -141,7 +156,16 @@ async fn object(shop: Shared, request: HttpRequest, path: Path<(String, String)>
 /// Meshes of the tiers for the solid view. Header of four little-endian u32: 'KMSH', version 2, number of tiers, 0. Then
 /// for each tier u32 role (its place in `Role`), u32 part (filament), u32 vertices, u32 triangles, f32 positions in mm,
 /// u32 corners.
-async fn mesh(shop: Shared, request: HttpRequest, key: Path<String>) -> Result<HttpResponse, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/meshes/{key}",
+    operation_id = "files_mesh",
+    tag = "files",
+    summary = "The meshes of the single tiers, in the binary layout that `files.rs` states",
+    params(("key" = String, Path, description = "`solid.key` of a result"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "The file", body = Vec<u8>, content_type = "application/octet-stream"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn mesh(shop: Shared, request: HttpRequest, key: Path<String>) -> Result<HttpResponse, ApiError> {
     let bytes = compute(&shop, &request, move |shop, watch: &Watch| {
         let parts = shop.engine.display(&key, watch)?.ok_or(ApiError::Unknown("mesh"))?;
         Ok(encode(&parts))

@@ -1,4 +1,4 @@
-use super::Shared;
+use super::shop::Shared;
 use crate::problem::ApiError;
 use actix_web::HttpResponse;
 use actix_web::web::{self, Json, Path, ServiceConfig};
@@ -7,6 +7,7 @@ use ts_rs::TS;
 
 /// How far a computation is.
 #[derive(Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct JobView {
     /// What it is doing, for people.
@@ -19,14 +20,32 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
     routes.route("/api/jobs/{name}", web::get().to(show)).route("/api/jobs/{name}", web::delete().to(stop));
 }
 
-async fn show(shop: Shared, name: Path<String>) -> Result<Json<JobView>, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/jobs/{name}",
+    operation_id = "jobs_show",
+    tag = "jobs",
+    summary = "How far a computation is",
+    params(("name" = String, Path, description = "The name given in X-Kachel-Job")),
+    responses((status = 200, description = "What was asked for", body = JobView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn show(shop: Shared, name: Path<String>) -> Result<Json<JobView>, ApiError> {
     let watch = shop.worker.job(&name).ok_or(ApiError::Unknown("computation"))?;
     let (stage, done) = watch.progress();
     Ok(Json(JobView { words: stage.words(), done }))
 }
 
-/// One that has ended meanwhile is as good as stopped.
-async fn stop(shop: Shared, name: Path<String>) -> HttpResponse {
+/// A job that has ended meanwhile counts as stopped.
+#[cfg_attr(feature = "schema", utoipa::path(
+    delete,
+    path = "/api/jobs/{name}",
+    operation_id = "jobs_stop",
+    tag = "jobs",
+    summary = "Stops a computation",
+    params(("name" = String, Path, description = "The name given in X-Kachel-Job")),
+    responses((status = 204, description = "Done"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn stop(shop: Shared, name: Path<String>) -> HttpResponse {
     if let Some(job) = shop.worker.job(&name) {
         job.stop();
     }

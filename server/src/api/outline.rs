@@ -1,8 +1,7 @@
 //! Patches in and out of a design, and their nodes.
 
-use super::designs::{answer, first_file};
-use super::files::attachment;
-use super::{Look, Shared, Shop, compute, version};
+use super::attachment::attachment;
+use super::shop::{Look, Shared, Shop, answer, compute, first_file, version};
 use crate::problem::ApiError;
 use actix_multipart::Multipart;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
@@ -30,7 +29,16 @@ fn outlined(shop: &Shop, d: &Document, watch: &Watch) -> Run {
 }
 
 /// The outline as SVG in millimetres.
-async fn drawing(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/outline.svg",
+    operation_id = "outline_drawing",
+    tag = "outline",
+    summary = "The outline, in millimetres",
+    params(("id" = String, Path, description = "The design"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "The file", body = String, content_type = "image/svg+xml"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn drawing(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     let (name, svg) = compute(&shop, &request, move |shop, watch| {
         let d = shop.db.get(&id)?.document;
         let run = outlined(shop, &d, watch);
@@ -42,7 +50,16 @@ async fn drawing(shop: Shared, request: HttpRequest, id: Path<String>) -> Result
 }
 
 /// The lines round a patch as nodes, pixels of the picture.
-async fn nodes(
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/nodes/{patch}",
+    operation_id = "outline_nodes",
+    tag = "outline",
+    summary = "The lines round a patch as nodes for a hand to move",
+    params(("id" = String, Path, description = "The design"), ("patch" = usize, Path, description = "Its place in the list of patches"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = Vec<DrawnLine>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn nodes(
     shop: Shared,
     request: HttpRequest,
     path: Path<(String, usize)>,
@@ -58,6 +75,7 @@ async fn nodes(
 
 /// A patch as it was before an entry of the list of changes.
 #[derive(Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct SideView {
     /// The patch.
@@ -72,7 +90,20 @@ pub struct SideView {
 }
 
 /// What an entry mirrors or repeats, before it does.
-async fn side(shop: Shared, request: HttpRequest, path: Path<(String, u32)>) -> Result<Json<SideView>, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/side/{entry}",
+    operation_id = "outline_side",
+    tag = "outline",
+    summary = "One side of what an entry mirrors or repeats",
+    params(("id" = String, Path, description = "The design"), ("entry" = u32, Path, description = "The entry's name"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = SideView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn side(
+    shop: Shared,
+    request: HttpRequest,
+    path: Path<(String, u32)>,
+) -> Result<Json<SideView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
         let (id, entry) = &*path;
         let mut d = shop.db.get(id)?.document;
@@ -90,7 +121,16 @@ async fn side(shop: Shared, request: HttpRequest, path: Path<(String, u32)>) -> 
 }
 
 /// Where a patch is thinnest; null where it is nowhere thin.
-async fn thinnest(
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/thinnest/{patch}",
+    operation_id = "outline_thinnest",
+    tag = "outline",
+    summary = "Where a patch is thinnest; null where it is 20 mm wide or wider",
+    params(("id" = String, Path, description = "The design"), ("patch" = usize, Path, description = "Its place in the list of patches"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = Option<Thinnest>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn thinnest(
     shop: Shared,
     request: HttpRequest,
     path: Path<(String, usize)>,
@@ -107,12 +147,21 @@ async fn thinnest(
 
 /// Which patches: their places in the list, with commas.
 #[derive(Deserialize)]
-struct Which {
+pub(super) struct Which {
     patches: String,
 }
 
 /// Patches as a change that adds them to any design.
-async fn copy(
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/copy",
+    operation_id = "outline_copy",
+    tag = "outline",
+    summary = "Patches as they can be put into another design",
+    params(("id" = String, Path, description = "The design"), ("patches" = String, Query, description = "Their places in the list, with commas between them"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = Change), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn copy(
     shop: Shared,
     request: HttpRequest,
     id: Path<String>,
@@ -128,7 +177,17 @@ async fn copy(
 }
 
 /// Adds the patches of an SVG.
-async fn add(
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/designs/{id}/patches",
+    operation_id = "outline_add",
+    tag = "outline",
+    summary = "Adds the patches of an SVG",
+    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    request_body(content = crate::api::shop::Upload, content_type = "multipart/form-data"),
+    responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn add(
     shop: Shared,
     request: HttpRequest,
     id: Path<String>,

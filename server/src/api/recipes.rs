@@ -5,6 +5,7 @@ use ts_rs::TS;
 
 /// A recipe as it can be chosen.
 #[derive(Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct RecipeView {
     /// Which one.
@@ -21,7 +22,15 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
     routes.route("/api/recipes", web::get().to(list));
 }
 
-async fn list() -> Json<Vec<RecipeView>> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/recipes",
+    operation_id = "recipes_list",
+    tag = "recipes",
+    summary = "The recipes",
+    responses((status = 200, description = "What was asked for", body = Vec<RecipeView>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn list() -> Json<Vec<RecipeView>> {
     let view =
         |r: &kachel_engine::tiers::Recipe| RecipeView { kind: r.kind, label: r.label, meaning: r.meaning, bed: r.bed };
     Json(RECIPES.iter().map(view).collect())

@@ -1,6 +1,5 @@
-use super::designs::answer;
-use super::files::{attachment, media_type};
-use super::{Look, Shared, compute};
+use super::attachment::{attachment, media_type};
+use super::shop::{Look, Shared, answer, compute};
 use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
@@ -10,6 +9,7 @@ use ts_rs::TS;
 
 /// A picture that ships with Kachel.
 #[derive(Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct SampleView {
     /// Stable name.
@@ -29,7 +29,15 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/samples/{id}/picture", web::get().to(picture));
 }
 
-async fn list() -> Json<Vec<SampleView>> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/samples",
+    operation_id = "samples_list",
+    tag = "samples",
+    summary = "Pictures that ship with Kachel",
+    responses((status = 200, description = "What was asked for", body = Vec<SampleView>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn list() -> Json<Vec<SampleView>> {
     Json(
         SAMPLES
             .iter()
@@ -38,13 +46,31 @@ async fn list() -> Json<Vec<SampleView>> {
     )
 }
 
-async fn picture(id: Path<String>) -> Result<HttpResponse, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/samples/{id}/picture",
+    operation_id = "samples_picture",
+    tag = "samples",
+    summary = "The sample's picture",
+    params(("id" = String, Path, description = "The sample")),
+    responses((status = 200, description = "The file", body = Vec<u8>, content_type = "application/octet-stream"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn picture(id: Path<String>) -> Result<HttpResponse, ApiError> {
     let sample = Sample::by_id(&id).ok_or(ApiError::Unknown("sample"))?;
     Ok(attachment(sample.file_name, media_type(sample.bytes), sample.bytes.to_vec()))
 }
 
 /// Starts a design from a sample, with its credit filled in.
-async fn start(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/samples/{id}",
+    operation_id = "samples_start",
+    tag = "samples",
+    summary = "A new design from one of them",
+    params(("id" = String, Path, description = "The sample"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 201, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn start(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     let sample = Sample::by_id(&id).ok_or(ApiError::Unknown("sample"))?;
     let view = compute(&shop, &request, move |shop, watch| {
         let new = shop.engine.new_document(sample.title, sample.file_name, sample.bytes, watch)?;

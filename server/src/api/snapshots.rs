@@ -1,5 +1,4 @@
-use super::designs::{answer, item};
-use super::{Look, Shared, compute, version};
+use super::shop::{Look, Shared, answer, compute, item, version};
 use crate::db::Snapshot;
 use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
@@ -10,6 +9,7 @@ use ts_rs::TS;
 
 /// A kept state of a design.
 #[derive(Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct SnapshotView {
     /// Its name for the program.
@@ -24,6 +24,7 @@ pub struct SnapshotView {
 
 /// A snapshot with what it gives, to be compared.
 #[derive(Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct KeptView {
     /// The snapshot.
@@ -36,6 +37,7 @@ pub struct KeptView {
 
 /// What a snapshot is called.
 #[derive(Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(deny_unknown_fields)]
 pub struct SnapshotName {
@@ -62,11 +64,34 @@ fn view(s: &Snapshot) -> SnapshotView {
     }
 }
 
-async fn list(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<Json<Vec<SnapshotView>>, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/snapshots",
+    operation_id = "snapshots_list",
+    tag = "snapshots",
+    summary = "Kept states of a design, the last first",
+    params(("id" = String, Path, description = "The design")),
+    responses((status = 200, description = "What was asked for", body = Vec<SnapshotView>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn list(
+    shop: Shared,
+    request: HttpRequest,
+    id: Path<String>,
+) -> Result<Json<Vec<SnapshotView>>, ApiError> {
     compute(&shop, &request, move |shop, _| Ok(Json(shop.db.snapshots(&id)?.iter().map(view).collect()))).await
 }
 
-async fn keep(
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/designs/{id}/snapshots",
+    operation_id = "snapshots_keep",
+    tag = "snapshots",
+    summary = "Keeps the present state under a name",
+    params(("id" = String, Path, description = "The design")),
+    request_body = SnapshotName,
+    responses((status = 201, description = "What was asked for", body = SnapshotView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn keep(
     shop: Shared,
     request: HttpRequest,
     id: Path<String>,
@@ -83,7 +108,16 @@ async fn keep(
     Ok(HttpResponse::Created().json(kept))
 }
 
-async fn show(
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/snapshots/{snapshot}",
+    operation_id = "snapshots_show",
+    tag = "snapshots",
+    summary = "What a kept state gives",
+    params(("id" = String, Path, description = "The design"), ("snapshot" = String, Path, description = "The snapshot"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = KeptView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn show(
     shop: Shared,
     request: HttpRequest,
     path: Path<(String, String)>,
@@ -98,14 +132,36 @@ async fn show(
     .await
 }
 
-async fn forget(shop: Shared, request: HttpRequest, path: Path<(String, String)>) -> Result<HttpResponse, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    delete,
+    path = "/api/designs/{id}/snapshots/{snapshot}",
+    operation_id = "snapshots_forget",
+    tag = "snapshots",
+    summary = "Forgets a kept state",
+    params(("id" = String, Path, description = "The design"), ("snapshot" = String, Path, description = "The snapshot")),
+    responses((status = 204, description = "Done"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn forget(
+    shop: Shared,
+    request: HttpRequest,
+    path: Path<(String, String)>,
+) -> Result<HttpResponse, ApiError> {
     let (id, snapshot) = path.into_inner();
     compute(&shop, &request, move |shop, _| Ok(shop.db.forget(&id, &snapshot)?)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
 /// The design as it was: a change like any other, so that it can be undone.
-async fn go_back(
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/designs/{id}/snapshots/{snapshot}/go-back",
+    operation_id = "snapshots_go_back",
+    tag = "snapshots",
+    summary = "Makes a kept state the present one; undo takes it back",
+    params(("id" = String, Path, description = "The design"), ("snapshot" = String, Path, description = "The snapshot"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn go_back(
     shop: Shared,
     request: HttpRequest,
     path: Path<(String, String)>,
@@ -122,7 +178,20 @@ async fn go_back(
     Ok(answer(HttpResponse::Ok(), &view))
 }
 
-async fn branch(shop: Shared, request: HttpRequest, path: Path<(String, String)>) -> Result<HttpResponse, ApiError> {
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/designs/{id}/snapshots/{snapshot}/branch",
+    operation_id = "snapshots_branch",
+    tag = "snapshots",
+    summary = "A design of its own from a kept state",
+    params(("id" = String, Path, description = "The design"), ("snapshot" = String, Path, description = "The snapshot")),
+    responses((status = 201, description = "What was asked for", body = crate::api::shop::ShelfItem), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn branch(
+    shop: Shared,
+    request: HttpRequest,
+    path: Path<(String, String)>,
+) -> Result<HttpResponse, ApiError> {
     let (id, snapshot) = path.into_inner();
     let copy = compute(&shop, &request, move |shop, _| Ok(item(shop.db.branch(&id, &snapshot)?))).await?;
     Ok(HttpResponse::Created().json(copy))

@@ -192,7 +192,7 @@ fn two_tabs_follow_each_other_and_never_overwrite() {
         page.client().switch_to_window(first).await.unwrap();
         until_size(&page, "× 20.0").await;
 
-        // Another device, of which this browser is not told: the change is refused, the newer state shown.
+        // Another device, of which this browser does not know: the change is refused, the newer state shown.
         let id = path.split('/').nth(2).unwrap();
         let version = server.get_json(&format!("/api/designs/{id}"))["version"].as_i64().unwrap();
         let edit = json!({ "edits": [{ "kind": "set-measure", "name": "wall-height", "value": "30" }] });

@@ -180,7 +180,7 @@ fn heights_are_typed_in_a_table_and_the_solid_shows_its_measures() {
         page.click("[aria-label=Undo]").await;
         page.click("[aria-label=Undo]").await;
         until_size(&page, "× 15.0").await;
-        // The way they are told is kept for the next design, too.
+        // The way they are shown is kept for the next design, too.
         page.reload().await;
         page.until_text("above what is below").await;
         page.click("button[aria-label=Measures]").await;

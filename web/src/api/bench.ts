@@ -249,16 +249,16 @@ export function useBench(id: string): {
 
   // The last result with a solid stays on the screen, marked as old, while there is none.
   const current = previewed ?? data?.result ?? null;
-  const lastGood = useRef<ResultView | null>(null);
-  if (current?.solid) lastGood.current = current;
-  const result = useMemo(() => (current ? withOldTiers(current, lastGood.current) : null), [current]);
+  const [lastGood, setLastGood] = useState<ResultView | null>(null);
+  if (current?.solid && current !== lastGood) setLastGood(current);
+  const result = useMemo(() => (current ? withOldTiers(current, lastGood) : null), [current, lastGood]);
 
   const bench = useMemo(
     () =>
       data && result
-        ? { design: data, result, isOld: !current?.solid && lastGood.current !== null, ...actions }
+        ? { design: data, result, isOld: !current?.solid && lastGood !== null, ...actions }
         : null,
-    [actions, current, data, result],
+    [actions, current, data, lastGood, result],
   );
   return { bench, problem: error instanceof ApiProblem ? error : null, reload: () => void refetch() };
 }

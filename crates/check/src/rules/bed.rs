@@ -1,6 +1,6 @@
 //! The object on the printer's bed.
 
-use super::{Fault, Rule};
+use crate::rule::{Fault, Rule};
 use crate::{Code, Figure, Finding, Mend, Object};
 use kachel_design::{Axis, GeneralEdit, Length};
 

@@ -1,6 +1,6 @@
 //! Entries of the list of changes that do not do all they were meant to.
 
-use super::{Fault, Rule};
+use crate::rule::{Fault, Rule};
 use crate::{Code, Figure, Finding, Mend, Object};
 use kachel_design::{Closing, OutlineEdit};
 use kachel_outline::Astray;

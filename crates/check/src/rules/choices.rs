@@ -1,6 +1,6 @@
 //! Choices of patches that have lost their patch.
 
-use super::{Fault, Rule};
+use crate::rule::{Fault, Rule};
 use crate::{Code, Finding, Mend, Object};
 use kachel_design::OutlineEdit;
 use kachel_outline::{Choice, Use};

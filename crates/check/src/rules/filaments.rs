@@ -1,6 +1,6 @@
 //! Filaments: those that are gone, and those that one printer cannot change between.
 
-use super::{Fault, Rule};
+use crate::rule::{Fault, Rule};
 use crate::{Code, Figure, Finding, Mend, Object};
 use kachel_design::TierEdit;
 use kachel_tiers::colour_changes;

@@ -1,6 +1,6 @@
 //! Finishes wider than the shape: the tier ends in a ridge there, lower than it was meant to be.
 
-use super::{Fault, Rule, counted};
+use crate::rule::{Fault, Rule, counted};
 use crate::{Code, Figure, Finding, Object, Place};
 use kachel_geom::{Bounds, Point};
 

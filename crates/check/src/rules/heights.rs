@@ -1,6 +1,6 @@
 //! Heights of a cutter's wall, flange and stamp lines.
 
-use super::{Fault, Rule, held, set};
+use crate::rule::{Fault, Rule, held, set};
 use crate::{Code, Figure, Finding, Mend, Object};
 use kachel_tiers::measures as m;
 

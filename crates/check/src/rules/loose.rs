@@ -1,6 +1,6 @@
 //! Pieces that hold together with nothing, or that only touch.
 
-use super::{Fault, Rule, counted};
+use crate::rule::{Fault, Rule, counted};
 use crate::{Code, Figure, Finding, Mend, Object, Place};
 use kachel_design::{OutlineEdit, TierEdit};
 use kachel_geom::{Bounds, Mm, Point, Px};
@@ -86,7 +86,7 @@ fn loose_lines(o: &Object<'_>, details: &Details, stamps: &[&Body], found: &mut 
     }
 }
 
-/// The edit that puts patches aside, each told by a point in it.
+/// The edit that puts patches aside, each named by a point in it.
 fn aside(points: &[Point<Px>]) -> OutlineEdit {
     let choice = |p: &Point<Px>| Choice { spot: Spot::new([p.x, p.y], true), use_: Use::Aside };
     OutlineEdit::SetUses { choices: points.iter().map(choice).collect() }

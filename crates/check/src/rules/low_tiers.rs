@@ -1,6 +1,6 @@
 //! Tiers lower than a printed layer.
 
-use super::{Fault, Rule};
+use crate::rule::{Fault, Rule};
 use crate::{Code, Figure, Finding, Object, Place};
 use kachel_tiers::Op;
 

@@ -1,6 +1,6 @@
 //! What reading and tracing the picture left out or did by a simpler rule.
 
-use super::{Fault, Rule};
+use crate::rule::{Fault, Rule};
 use crate::{Code, Figure, Finding, Object};
 use kachel_artwork::Doubt;
 

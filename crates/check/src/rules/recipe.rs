@@ -1,7 +1,7 @@
 //! What the recipe itself doubts.
 
 use super::choices::LOST_PATCH;
-use super::{Fault, Rule, set};
+use crate::rule::{Fault, Rule, set};
 use crate::{Code, Finding, Mend, Object, Place};
 use kachel_tiers::{Doubt, DoubtKind};
 

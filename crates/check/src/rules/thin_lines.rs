@@ -1,6 +1,6 @@
 //! Stamp lines that are too thin.
 
-use super::{Fault, Rule, held, set};
+use crate::rule::{Fault, Rule, held, set};
 use crate::{Code, Figure, Finding, Mend, Object, Place};
 use kachel_geom::{BoolOp, Region, combine, offset};
 use kachel_tiers::{Role, StampAs, measures as m};

@@ -1,6 +1,6 @@
 //! The thickness of a cutter's wall.
 
-use super::{Fault, Rule, held, set};
+use crate::rule::{Fault, Rule, held, set};
 use crate::{Code, Figure, Finding, Mend, Object, Place};
 use kachel_geom::offset;
 use kachel_tiers::measures as m;

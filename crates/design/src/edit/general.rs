@@ -16,6 +16,7 @@ const MAX_CREDIT: usize = 500;
 
 /// A direction of the edge's box.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(rename_all = "kebab-case")]
 pub enum Axis {
@@ -27,6 +28,7 @@ pub enum Axis {
 
 /// Name, credit, unit and size.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, VariantNames, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(tag = "kind", rename_all = "kebab-case", deny_unknown_fields)]
 #[strum(serialize_all = "kebab-case")]

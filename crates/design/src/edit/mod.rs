@@ -28,8 +28,9 @@ pub use picture::PictureEdit;
 pub use tiers::{TierEdit, bars_mm};
 pub use value::{Length, Value};
 
-/// A change of a document. In JSON its `kind` tells which one; the groups are not seen there.
+/// A change of a document. In JSON its `kind` names it; the groups do not appear.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(untagged)]
 pub enum Edit {

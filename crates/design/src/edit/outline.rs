@@ -15,6 +15,7 @@ const GAP_RANGE_MM: (f64, f64) = (0.01, 100.0);
 
 /// How an open line is closed.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(rename_all = "kebab-case")]
 pub enum Closing {
@@ -26,6 +27,7 @@ pub enum Closing {
 
 /// Uses of patches, the list of changes, pins and guides.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, VariantNames, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(tag = "kind", rename_all = "kebab-case", deny_unknown_fields)]
 #[strum(serialize_all = "kebab-case")]

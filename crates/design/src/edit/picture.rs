@@ -20,11 +20,12 @@ const SMALL_RANGE_PX2: (f64, f64) = (0.0, 10_000.0);
 
 /// What is done to the picture, and how it is traced.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, VariantNames, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(tag = "kind", rename_all = "kebab-case", deny_unknown_fields)]
 #[strum(serialize_all = "kebab-case")]
 pub enum PictureEdit {
-    /// Decides by what ink is told.
+    /// Chooses how ink is found.
     SetInk {
         /// The way.
         ink: Ink,
@@ -54,7 +55,7 @@ pub enum PictureEdit {
         /// Degrees, 5 to 120.
         bend: f64,
     },
-    /// Decides how colours are told apart.
+    /// Sets how colours are distinguished.
     SetColours {
         /// All of it.
         colours: ColourSettings,
@@ -169,6 +170,62 @@ impl PictureEdit {
         if self.needs_pixels() && basis.source.is_some_and(|s| s.is_drawing) {
             return Err(EditError::NoPixels);
         }
+        match self {
+            Self::SetInk { .. }
+            | Self::SetThreshold { .. }
+            | Self::SetInvert { .. }
+            | Self::SetMinArea { .. }
+            | Self::SetMinGap { .. }
+            | Self::SetDeviation { .. }
+            | Self::SetBend { .. }
+            | Self::SetColours { .. }
+            | Self::SetPenWidth { .. } => self.apply_to_tracing(d)?,
+            Self::SetLevel { level } => d.prepare.level = *level,
+            Self::AddStroke { stroke } => add_stroke(&mut d.prepare, stroke)?,
+            Self::ClearStrokes => d.prepare.strokes.clear(),
+            Self::Straighten { straighten } => {
+                let frame = reframe(d, basis, |p| p.straighten = *straighten)?;
+                if let (Some(Straighten { .. }), Some(mm_per_px)) = (straighten, frame.mm_per_px) {
+                    // A sheet of known size gives the scale of everything on it.
+                    d.size = Size::Scale { mm_per_px };
+                }
+            }
+            Self::Turn { quarters } => {
+                in_range("A turn", f64::from(*quarters), (-3.0, 3.0), |v| format!("{v} quarters"))?;
+                reframe(d, basis, |p| {
+                    let turned = i16::from(p.quarter_turns) + i16::from(*quarters);
+                    p.quarter_turns = u8::try_from(turned.rem_euclid(4)).unwrap_or(0);
+                })?;
+                if quarters % 2 != 0 {
+                    d.size = match d.size {
+                        Size::Width { mm } => Size::Height { mm },
+                        Size::Height { mm } => Size::Width { mm },
+                        scale => scale,
+                    };
+                }
+            }
+            Self::SetDegrees { degrees } => {
+                in_range("A turn", *degrees, (-45.0, 45.0), |v| format!("{v} degrees"))?;
+                reframe(d, basis, |p| p.degrees = *degrees)?;
+            }
+            Self::Flip { axis } => {
+                reframe(d, basis, |p| {
+                    // Flipping comes before turning: seen through a turn, it is a flip with the turn run backwards.
+                    let turns = if *axis == Axis::Width { 4 } else { 6 } - p.quarter_turns % 4;
+                    p.flip = !p.flip;
+                    p.quarter_turns = turns % 4;
+                    p.degrees = -p.degrees + 0.0;
+                })?;
+            }
+            Self::SetCrop { crop } => {
+                d.prepare.crop = crop.map(|c| checked(c, d, basis)).transpose()?;
+            }
+        }
+        Ok(())
+    }
+
+    /// What of it is a setting of tracing; the rest is done to the picture before.
+    fn apply_to_tracing(&self, d: &mut Document) -> Result<(), EditError> {
         let count = |v: f64| v.to_string();
         match self {
             Self::SetInk { ink } => {
@@ -211,46 +268,14 @@ impl PictureEdit {
                 let width = value.as_ref().map(|v| v.within("The pen width", PEN_RANGE_MM, d.unit));
                 d.pen_width = width.transpose()?;
             }
-            Self::SetLevel { level } => d.prepare.level = *level,
-            Self::AddStroke { stroke } => add_stroke(&mut d.prepare, stroke)?,
-            Self::ClearStrokes => d.prepare.strokes.clear(),
-            Self::Straighten { straighten } => {
-                let frame = reframe(d, basis, |p| p.straighten = *straighten)?;
-                if let (Some(Straighten { .. }), Some(mm_per_px)) = (straighten, frame.mm_per_px) {
-                    // A sheet of known size tells how large everything on it is.
-                    d.size = Size::Scale { mm_per_px };
-                }
-            }
-            Self::Turn { quarters } => {
-                in_range("A turn", f64::from(*quarters), (-3.0, 3.0), |v| format!("{v} quarters"))?;
-                reframe(d, basis, |p| {
-                    let turned = i16::from(p.quarter_turns) + i16::from(*quarters);
-                    p.quarter_turns = u8::try_from(turned.rem_euclid(4)).unwrap_or(0);
-                })?;
-                if quarters % 2 != 0 {
-                    d.size = match d.size {
-                        Size::Width { mm } => Size::Height { mm },
-                        Size::Height { mm } => Size::Width { mm },
-                        scale => scale,
-                    };
-                }
-            }
-            Self::SetDegrees { degrees } => {
-                in_range("A turn", *degrees, (-45.0, 45.0), |v| format!("{v} degrees"))?;
-                reframe(d, basis, |p| p.degrees = *degrees)?;
-            }
-            Self::Flip { axis } => {
-                reframe(d, basis, |p| {
-                    // Flipping comes before turning: seen through a turn, it is a flip with the turn run backwards.
-                    let turns = if *axis == Axis::Width { 4 } else { 6 } - p.quarter_turns % 4;
-                    p.flip = !p.flip;
-                    p.quarter_turns = turns % 4;
-                    p.degrees = -p.degrees + 0.0;
-                })?;
-            }
-            Self::SetCrop { crop } => {
-                d.prepare.crop = crop.map(|c| checked(c, d, basis)).transpose()?;
-            }
+            Self::SetLevel { .. }
+            | Self::AddStroke { .. }
+            | Self::ClearStrokes
+            | Self::Straighten { .. }
+            | Self::Turn { .. }
+            | Self::SetDegrees { .. }
+            | Self::Flip { .. }
+            | Self::SetCrop { .. } => {}
         }
         Ok(())
     }

@@ -19,6 +19,7 @@ const MAX_KEY: usize = 60;
 
 /// Recipe, measures, own tiers, tie bars and filaments.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, VariantNames, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(tag = "kind", rename_all = "kebab-case", deny_unknown_fields)]
 #[strum(serialize_all = "kebab-case")]
@@ -147,7 +148,7 @@ impl TierEdit {
             Self::PaintPatches { .. } => "Filament of a patch".into(),
             Self::SetMeasure { name, value: Value::Typed(text) } => format!("{} {}", spaced(name), text.trim()),
             Self::SetMeasure { name, value: Value::Number(v) } => {
-                // Names are told apart by kind, whichever recipe has them.
+                // A name has one kind of value, whichever recipe has it.
                 let spec = kachel_tiers::RECIPES.iter().find_map(|r| r.measure(name).ok());
                 format!("{} {}", spaced(name), spec.map_or_else(|| v.to_string(), |s| s.words(*v)))
             }

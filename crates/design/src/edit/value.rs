@@ -5,6 +5,7 @@ use ts_rs::TS;
 
 /// A length: in millimetres, or as somebody typed it, with or without a unit. It is parsed once, where the edit is applied.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(untagged)]
 pub enum Length {
@@ -62,6 +63,7 @@ impl From<f64> for Length {
 /// The value of a measure: a number (millimetres of a length, a count, or the place of a choice in its list), or text as
 /// somebody typed it.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 #[serde(untagged)]
 pub enum Value {

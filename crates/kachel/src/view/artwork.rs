@@ -10,6 +10,7 @@ use ts_rs::TS;
 
 /// The prepared picture and how it lies on the original one.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct PictureView {
     /// Width and height of the prepared picture before the crop, pixels.
@@ -36,6 +37,7 @@ pub struct PictureView {
 
 /// One colour of the picture.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct SwatchView {
     /// sRGB.
@@ -48,9 +50,10 @@ pub struct SwatchView {
 
 /// How the picture was traced.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct TraceView {
-    /// Colours, where ink is told by them.
+    /// Colours, where ink is found by colour.
     pub palette: Vec<SwatchView>,
     /// Pixels of each grey or opacity, 256 of them; empty where nothing is cut.
     pub histogram: Vec<u32>,

@@ -9,6 +9,7 @@ use ts_rs::TS;
 
 /// One finding.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct FindingView {
     /// Stable code.
@@ -31,6 +32,7 @@ pub struct FindingView {
 
 /// Where a finding is.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct PlaceView {
     /// SVG path of its outline in plan, mm, y down, mirrored like the tiers.
@@ -41,6 +43,7 @@ pub struct PlaceView {
 
 /// A value that a finding is about.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct FigureView {
     /// What was measured or counted.

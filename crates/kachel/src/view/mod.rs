@@ -26,6 +26,7 @@ pub use tiers::{CutView, HandleView, MeasureView, OptionView, TierView};
 
 /// Everything that a run gave.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct ResultView {
     /// The prepared picture.
@@ -74,6 +75,7 @@ pub struct ResultView {
 
 /// Why something did not work.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct ProblemView {
     /// Stable code.
@@ -88,6 +90,7 @@ pub struct ProblemView {
 
 /// Time of a stage.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct TimingView {
     /// Its name.

@@ -10,6 +10,7 @@ use ts_rs::TS;
 
 /// One patch.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct PatchView {
     /// A point in it, pixels.
@@ -33,7 +34,7 @@ pub struct PatchView {
     pub is_pinned: bool,
     /// SVG path in pixels, y down, even-odd; its end points are the nodes.
     pub path: String,
-    /// sRGB of its colour, where ink is told by colour.
+    /// sRGB of its colour, where ink is found by colour.
     pub colour: Option<[u8; 3]>,
     /// The filament chosen for it.
     pub filament: Option<String>,
@@ -45,6 +46,7 @@ pub struct PatchView {
 
 /// The sized outline.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct OutlineView {
     /// Millimetres a pixel.
@@ -65,6 +67,7 @@ pub struct OutlineView {
 
 /// An entry of the list of changes that does not do all it was meant to.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct AstrayView {
     /// Its name.

@@ -11,6 +11,7 @@ use ts_rs::TS;
 
 /// The solid.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct SolidView {
     /// By this its mesh is fetched.
@@ -43,6 +44,7 @@ pub struct SolidView {
 
 /// A change of filament by hand.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct ChangeView {
     /// From this height on.
@@ -55,6 +57,7 @@ pub struct ChangeView {
 
 /// One part.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct PartView {
     /// Its name in files.

@@ -9,6 +9,7 @@ use ts_rs::TS;
 
 /// One measure.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct MeasureView {
     /// Stable name.
@@ -43,6 +44,7 @@ pub struct MeasureView {
 
 /// One of several.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct OptionView {
     /// Stable name.
@@ -53,6 +55,7 @@ pub struct OptionView {
 
 /// One tier.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct TierView {
     /// By this its filament is kept.
@@ -81,6 +84,7 @@ pub struct TierView {
 
 /// A length that can be dragged in the section.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct HandleView {
     /// What it moves.
@@ -97,6 +101,7 @@ pub struct HandleView {
 
 /// One cut face of the section.
 #[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct CutView {
     /// The tier's place in the list.

@@ -43,7 +43,7 @@ fn a_line_that_crosses_itself_holds_all_it_goes_round() {
     let square = [[500.0, 300.0], [600.0, 300.0], [600.0, 400.0], [500.0, 400.0]];
     let twice: Vec<[f64; 2]> = square.iter().chain(&square).copied().collect();
     near(made(draw(drawn(&twice, true), None)), 100.0, 1e-3);
-    // Pieces of no length do nothing; a line of nothing else is told as empty.
+    // Pieces of no length do nothing; a line of nothing else is reported as empty.
     let stutter: Vec<[f64; 2]> = square.iter().flat_map(|p| [*p, *p, *p]).collect();
     near(made(draw(drawn(&stutter, true), None)), 100.0, 1e-3);
     // Two nodes closed are a line there and back.

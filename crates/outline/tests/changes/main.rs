@@ -5,8 +5,8 @@ mod known;
 mod mend;
 mod write;
 
-use kachel_geom::testing::Random;
 use kachel_geom::{Corner, Point, Px, Ring, Watch};
+use kachel_oracle::Random;
 use kachel_outline::{
     Align, Change, Choice, DrawnLine, Entry, Face, LineUpWith, Node, Outline, OutlineError, Shape, Side, Size, Spot,
     Text, Use, size_outline,

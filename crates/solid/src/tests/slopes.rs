@@ -253,7 +253,9 @@ fn soak(seeds: std::ops::Range<u64>) -> Vec<String> {
                 }
                 let truth = sliced_volume(&tiers, 6);
                 let meshes = solid.parts.iter().map(|p| &p.mesh).chain([&solid.skin]);
-                if let Some(crossing) = meshes.into_iter().find_map(|m| crate::testing::crossing(m.mesh())) {
+                if let Some(crossing) =
+                    meshes.into_iter().find_map(|m| kachel_oracle::crossing(&m.mesh().vertices, &m.mesh().triangles))
+                {
                     return Some(format!("seed {seed}: crossing triangles {crossing:?}"));
                 }
                 let may = VOLUME_SHARE * truth

@@ -3,8 +3,8 @@
 use crate::maker::{Maker, Put, disc, placed, softened};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{CoasterForm, Relief, measures as m};
+use crate::recipes::common::{border, rim_height, rim_width, soft_edge};
 use crate::recipes::plates::{fits, middle, relief};
-use crate::recipes::{border, rim_height, rim_width, soft_edge};
 use crate::{EdgesOf, Role, TierError};
 use kachel_outline::Shape;
 

@@ -152,6 +152,24 @@ fn soft(maker: &Maker<'_>, edge: Area) -> Result<Area, TierError> {
     Ok(if soft.is_empty() { edge } else { soft })
 }
 
+/// What is left open of the flange inside the wall: the opening of a backed cutter, or what the flange does not reach
+/// inwards. `None` where it ends at the wall.
+fn opened(maker: &mut Maker<'_>, edge: &Area) -> Result<Option<Area>, TierError> {
+    if maker.choice(m::BACK) == Back::Backed {
+        let opening = maker.plans.grown(edge, -maker.get(m::OPENING))?;
+        if opening.is_empty() {
+            let what = format!("The opening lies {} mm inside the edge, where nothing is left", maker.get(m::OPENING));
+            let mend = maker.mend(m::OPENING, 5.0, |v| format!("Make it {v}"));
+            maker.doubt(DoubtKind::NoRoom, what, None, Some(mend));
+        }
+        Ok(Some(opening))
+    } else if maker.get(m::FLANGE_IN) > 0.0 {
+        Ok(Some(maker.plans.grown(edge, -maker.get(m::FLANGE_IN))?))
+    } else {
+        Ok(None)
+    }
+}
+
 pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierError> {
     let edge = soft(maker, maker.edge()?)?;
     maker.stack.edge = edge.clone();
@@ -179,21 +197,8 @@ pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierEr
     let (outer, foot, lines) = (outer?, foot?, lines?);
     maker.watch.step(1, 3)?;
     let height = maker.get(m::FLANGE_HEIGHT);
-    let (wall_top, inwards) = (maker.get(m::WALL_HEIGHT), maker.get(m::FLANGE_IN));
-    let is_backed = maker.choice(m::BACK) == Back::Backed;
-    let inner = if is_backed {
-        let opening = plans.grown(&edge, -maker.get(m::OPENING))?;
-        if opening.is_empty() {
-            let what = format!("The opening lies {} mm inside the edge, where nothing is left", maker.get(m::OPENING));
-            let mend = maker.mend(m::OPENING, 5.0, |v| format!("Make it {v}"));
-            maker.doubt(DoubtKind::NoRoom, what, None, Some(mend));
-        }
-        Some(opening)
-    } else if inwards > 0.0 {
-        Some(plans.grown(&edge, -inwards)?)
-    } else {
-        None
-    };
+    let wall_top = maker.get(m::WALL_HEIGHT);
+    let inner = opened(maker, &edge)?;
     let softened = chamfered(EdgesOf::Outer, maker.get(m::FLANGE_EDGE).min(height));
     let wall: Area = outer.with_hole(&edge).into();
     // Below the wall the flange goes on only where it reaches inwards; else the two stand side by side.

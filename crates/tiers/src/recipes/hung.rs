@@ -1,7 +1,8 @@
 use crate::maker::{Maker, Put, disc, placed, softened};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{Hang, Relief, TagSide, measures as m};
-use crate::recipes::{border, hole, hole_round, plates, relief_height, rim_height, rim_width, soft_edge};
+use crate::recipes::common::{border, hole, hole_round, relief_height, rim_height, rim_width, soft_edge};
+use crate::recipes::plates;
 use crate::{Area, DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::{BoolOp, Mm, Point, Region};
 use kachel_outline::Shape;

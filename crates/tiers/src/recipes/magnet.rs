@@ -3,8 +3,8 @@
 use crate::maker::{Maker, Put, disc, softened};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{MagnetSize, Pocket, Relief, measures as m};
+use crate::recipes::common::{border, soft_edge};
 use crate::recipes::plates::{relief, roomy};
-use crate::recipes::{border, soft_edge};
 use crate::{DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::Point;
 

@@ -1,61 +1,24 @@
 //! The recipes: measures as data, and one function each that makes tiers of an outline.
 
 mod coaster;
+mod common;
 mod cutter;
 mod hung;
 mod magnet;
+mod own;
 mod plaque;
 mod plates;
 mod stamp;
 mod token;
 
-use crate::maker::{Given, Maker};
+use crate::maker::Maker;
 use crate::measure::{MeasureSpec, Measures, Picture, Recipe, RecipeKind};
 use crate::names::measures as m;
+use crate::own::Given;
 use crate::{Plans, Stack, TierError};
+use common::MARGIN;
 use kachel_geom::{Stage, Watch};
 use kachel_outline::Outline;
-
-const MARGIN: MeasureSpec = MeasureSpec::length(
-    m::MARGIN,
-    "Edge",
-    "Margin",
-    "How far the edge lies outside the drawing",
-    Picture::Outwards,
-    (0.0, 0.0, 10.0),
-);
-
-// Measures that several recipes have, each with words and a range of its own.
-
-const fn border(group: &'static str, meaning: &'static str, range: (f64, f64, f64)) -> MeasureSpec {
-    MeasureSpec::length(m::BORDER, group, "Border", meaning, Picture::Outwards, range)
-}
-
-const fn soft_edge(group: &'static str, meaning: &'static str, range: (f64, f64, f64)) -> MeasureSpec {
-    MeasureSpec::length(m::SOFT_EDGE, group, "Softened edge", meaning, Picture::Edge, range)
-}
-
-const fn relief_height(group: &'static str, meaning: &'static str, range: (f64, f64, f64)) -> MeasureSpec {
-    MeasureSpec::length(m::RELIEF_HEIGHT, group, "Height or depth", meaning, Picture::High, range)
-}
-
-const fn rim_width(range: (f64, f64, f64)) -> MeasureSpec {
-    let meaning = "Width of a raised border; 0 leaves it away";
-    MeasureSpec::length(m::RIM_WIDTH, "Rim", "Width", meaning, Picture::Thick, range)
-}
-
-const fn rim_height(meaning: &'static str, range: (f64, f64, f64)) -> MeasureSpec {
-    MeasureSpec::length(m::RIM_HEIGHT, "Rim", "Height", meaning, Picture::High, range)
-}
-
-const fn hole(meaning: &'static str, range: (f64, f64, f64)) -> MeasureSpec {
-    MeasureSpec::length(m::HOLE, "Hole", "Across", meaning, Picture::Across, range)
-}
-
-const fn hole_round(range: (f64, f64, f64)) -> MeasureSpec {
-    let meaning = "How much filament is left round the hole";
-    MeasureSpec::length(m::HOLE_ROUND, "Hole", "Filament round it", meaning, Picture::Thick, range)
-}
 
 /// All recipes.
 pub const RECIPES: &[Recipe] = &[
@@ -160,6 +123,20 @@ pub const RECIPES: &[Recipe] = &[
     },
 ];
 
+impl RecipeKind {
+    /// Everything about it.
+    pub fn recipe(self) -> &'static Recipe {
+        RECIPES.iter().find(|r| r.kind == self).unwrap_or(&RECIPES[0])
+    }
+}
+
+impl Recipe {
+    /// The recipe of that name.
+    pub fn by_name(name: &str) -> Option<&'static Self> {
+        RECIPES.iter().find(|r| r.name == name)
+    }
+}
+
 /// Tie bars: common practice, no source.
 const BARS: &[MeasureSpec] = &[
     MeasureSpec::length(
@@ -204,7 +181,11 @@ pub fn stack(
         RecipeKind::Plaque => plaque::make(&mut maker)?,
         RecipeKind::FreeStack => {}
     }
-    let made = maker.finish(kind.is_mirrored())?;
+    // The maker's own tiers come after the recipe's.
+    for tier in &given.own {
+        own::put(tier, &mut maker)?;
+    }
+    let made = maker.finish(kind.is_mirrored());
     // Where something was to be made but was not, a doubt says why.
     if made.tiers.is_empty() && made.doubts.is_empty() { Err(TierError::NoTiers) } else { Ok(made) }
 }

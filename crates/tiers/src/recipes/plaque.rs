@@ -3,8 +3,8 @@
 use crate::maker::{Maker, Put, chamfered, disc, placed, softened};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{PlaqueForm, Relief, Screws, measures as m};
+use crate::recipes::common::{border, relief_height, soft_edge};
 use crate::recipes::plates::relief;
-use crate::recipes::{border, relief_height, soft_edge};
 use crate::{Area, DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::{BoolOp, Bounds, Mm, Point};
 use kachel_outline::Shape;

@@ -1,7 +1,7 @@
 use crate::maker::{Maker, Put, disc, placed, softened};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{Grip, StampPlate, StampRelief, measures as m};
-use crate::recipes::{border, relief_height};
+use crate::recipes::common::{border, relief_height};
 use crate::{Area, DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::{BoolOp, Bounds, Mm, Point};
 use kachel_outline::Shape;

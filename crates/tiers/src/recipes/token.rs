@@ -3,8 +3,8 @@
 use crate::maker::{Maker, Put, chamfered, disc};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{Relief, TokenBack, TokenForm, measures as m};
+use crate::recipes::common::{border, relief_height, soft_edge};
 use crate::recipes::plates::{fits, middle, relief};
-use crate::recipes::{border, relief_height, soft_edge};
 use crate::{DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::{BoolOp, Mm, Point};
 

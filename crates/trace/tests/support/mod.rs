@@ -5,8 +5,8 @@
 use ab_glyph_rasterizer::{Rasterizer, point};
 use image::{GrayImage, Luma};
 use kachel_artwork::{Artwork, Picture};
-use kachel_geom::testing::Random;
 use kachel_geom::{BoolOp, Curve, Point, Px, Ring, Segment, combine_rings, normalise};
+use kachel_oracle::Random;
 use std::path::Path;
 
 /// Flatness of the truth, pixels: far below anything that is measured.

@@ -47,7 +47,7 @@ is_pinned: boolean,
  */
 path: string, 
 /**
- * sRGB of its colour, where ink is told by colour.
+ * sRGB of its colour, where ink is found by colour.
  */
 colour: [number, number, number] | null, 
 /**

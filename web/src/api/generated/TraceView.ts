@@ -6,7 +6,7 @@ import type { SwatchView } from "./SwatchView";
  */
 export type TraceView = { 
 /**
- * Colours, where ink is told by them.
+ * Colours, where ink is found by colour.
  */
 palette: Array<SwatchView>, 
 /**

@@ -1,63 +1,16 @@
 import clsx from "clsx";
-import { memo, type ReactNode, useMemo, useRef, useState } from "react";
+import { type ReactNode, useMemo, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import { preparedUrl } from "../../api/client";
-import type { PatchView } from "../../api/generated/PatchView";
 import { useInterface } from "../../state/interface";
-import { Button } from "../../ui/button";
-import { Icon } from "../../ui/icons";
 import { moveOf, withUnit } from "../../ui/length";
 import type { Px } from "../artwork/frame";
-import { Dimension, ScaleBar, Words } from "../views/drawing";
+import { Dimension, ScaleBar } from "../views/drawing";
 import { barLength, useExtent } from "../views/frame";
+import { Crosshair, Millimetres, Patches, ZoomButtons } from "./canvas-drawing";
+import { type CanvasEvents, type CanvasView, type Pointing, SHAKE, type Zoom } from "./canvas-view";
 import { type Caught, caughtAt, type Things, thingsOf, useCatches } from "./catches";
 import { Guides, RULER, Rulers } from "./guides";
-
-/** How the picture lies on the canvas. */
-export interface CanvasView {
-  /** From pixels of the picture to those of the canvas. */
-  toScreen: (at: Px) => Px;
-  /** Screen pixels to one of the picture, to the right; less than 0 where the plan is mirrored. */
-  x: number;
-  /** The same downwards. */
-  y: number;
-  width: number;
-  height: number;
-  /** What a place of the picture catches; nothing of what the entry `without` has made. */
-  catching: (at: Px, without?: number) => Caught;
-  /** Where the pointer (or the crosshair of the keyboard) is, and what it caught. */
-  pointer: Caught | null;
-}
-
-export interface Pointing {
-  /** With whatever was caught. */
-  at: Px;
-  /** As the hand has it. */
-  bare: Px;
-  /** Screen pixels to one of the picture. */
-  scale: number;
-  isShift: boolean;
-  isAlt: boolean;
-  /** The patch under the pointer. */
-  patch: number | null;
-  isDouble: boolean;
-}
-
-/** What a tool does with the canvas. `isCatching`: it draws, so places are caught. */
-export interface CanvasEvents {
-  isCatching?: boolean;
-  onDown?: (p: Pointing) => void;
-  onMove?: (p: Pointing) => void;
-  onUp?: (p: Pointing) => void;
-  /** True where the key was the tool's. */
-  onKey?: (e: React.KeyboardEvent) => boolean;
-}
-
-/** Screen pixels to one of the picture, and the place in the middle. */
-export interface Zoom {
-  scale: number;
-  at: Px;
-}
 
 interface Props {
   bench: Bench;
@@ -74,16 +27,6 @@ interface Props {
 const ROOM = 46;
 /** Screen pixels within which something is caught. */
 const REACH = 9;
-/** Screen pixels that a hand may shake in a click. */
-export const SHAKE = 4;
-
-const USE_FILL: Record<string, string> = {
-  edge: "var(--wall)",
-  detail: "var(--stamp)",
-  both: "var(--glaze)",
-  aside: "var(--gap)",
-};
-
 /** The patches at true size on the picture they come from, to work on: zoomed by the wheel, moved with the middle button or Space. */
 export function Canvas(p: Props) {
   const [element, setElement] = useState<HTMLDivElement | null>(null);
@@ -316,126 +259,9 @@ export function Canvas(p: Props) {
               toPicture={toPicture}
             />
           )}
-          <div className="absolute right-2 top-7 flex gap-1">
-            <Button
-              className="size-7 px-0"
-              aria-label="Zoom in"
-              title="Zoom in (+, wheel)"
-              onClick={() => zoom(1.5, at)}
-            >
-              +
-            </Button>
-            <Button
-              className="size-7 px-0"
-              aria-label="Zoom out"
-              title="Zoom out (-, wheel)"
-              onClick={() => zoom(1 / 1.5, at)}
-            >
-              −
-            </Button>
-            <Button
-              className="size-7 px-0"
-              aria-label="Fit the plan"
-              title="Fit (0)"
-              disabled={own === null}
-              onClick={() => setOwn(null)}
-            >
-              <Icon name="fit" className="size-4" />
-            </Button>
-          </div>
+          <ZoomButtons isFitted={own === null} onZoom={(by) => zoom(by, at)} onFit={() => setOwn(null)} />
         </>
       )}
     </div>
   );
 }
-
-/** Dots ten millimetres apart, and one apart where there is room. */
-function Millimetres({ at: [x, y], mm, isShown }: { at: Px; mm: number; isShown: boolean }) {
-  const step = (mm >= 9 ? 1 : 10) * mm;
-  if (!isShown || step < 6) return null;
-  return (
-    <>
-      <defs>
-        <pattern id="millimetres" width={step} height={step} patternUnits="userSpaceOnUse" x={x} y={y}>
-          <circle cx="0.8" cy="0.8" r="0.8" fill="var(--line)" />
-        </pattern>
-      </defs>
-      <rect width="100%" height="100%" fill="url(#millimetres)" />
-    </>
-  );
-}
-
-function Crosshair({ at: [x, y], what }: { at: Px; what: string | null }) {
-  return (
-    <g stroke="var(--terracotta)" strokeWidth={1.2} fill="none" data-caught={what ?? undefined}>
-      <path d={`M${x - 9} ${y}h6M${x + 3} ${y}h6M${x} ${y - 9}v6M${x} ${y + 3}v6`} />
-      {what && (
-        <>
-          <circle cx={x} cy={y} r={5} />
-          <Words x={x + 10} y={y - 8}>
-            {what}
-          </Words>
-        </>
-      )}
-    </g>
-  );
-}
-
-const Patches = memo(function Patches(p: {
-  patches: PatchView[];
-  chosen: readonly number[];
-  isFaint: boolean;
-}) {
-  const pointed = useInterface((s) => s.patch);
-  return p.patches.map((patch, i) => (
-    <Patch
-      // biome-ignore lint/suspicious/noArrayIndexKey: patches have no other name
-      key={i}
-      index={i}
-      patch={patch}
-      isPointed={pointed === i}
-      isChosen={p.chosen.includes(i)}
-      isFaint={p.isFaint}
-    />
-  ));
-});
-
-/** One patch; drawn again only when it changes itself. */
-const Patch = memo(function Patch(p: {
-  index: number;
-  patch: PatchView;
-  isPointed: boolean;
-  isChosen: boolean;
-  isFaint: boolean;
-}) {
-  const { patch, isPointed, isChosen } = p;
-  const pointPatch = useInterface((s) => s.pointPatch);
-  const isAside = patch.use === "aside";
-  const stroke = isChosen
-    ? "var(--terracotta)"
-    : isPointed
-      ? "var(--glaze)"
-      : isAside
-        ? "var(--edge)"
-        : "var(--ink)";
-  return (
-    <path
-      d={patch.path}
-      fillRule="evenodd"
-      fill={patch.is_ink || !isAside ? USE_FILL[patch.use] : "transparent"}
-      fillOpacity={(isAside ? 0.75 : 0.9) * (p.isFaint ? 0.45 : 1)}
-      stroke={stroke}
-      strokeWidth={isPointed || isChosen ? 3 : 1}
-      strokeDasharray={isAside ? "4 3" : undefined}
-      vectorEffect="non-scaling-stroke"
-      pointerEvents="all"
-      data-patch={p.index}
-      data-chosen={isChosen || undefined}
-      data-pinned={patch.is_pinned || undefined}
-      data-use={patch.use}
-      className="cursor-pointer"
-      onPointerEnter={() => pointPatch(p.index)}
-      onPointerLeave={() => pointPatch(null)}
-    />
-  );
-});

@@ -71,7 +71,7 @@ export function Changes(p: {
           </li>
         )}
         {list.slice(hidden).map((e, i) => (
-          <Entry
+          <EntryRow
             key={e.id}
             bench={bench}
             on={p.on}
@@ -107,7 +107,7 @@ function Gaps({ bench, gaps }: { bench: Bench; gaps: AstrayView[] }) {
   );
 }
 
-function Entry(p: {
+function EntryRow(p: {
   bench: Bench;
   on: Spot[];
   entry: Entry;

@@ -3,7 +3,7 @@ import type { Bench } from "../../api/bench";
 import type { Guide } from "../../api/generated/Guide";
 import { stepsOf } from "../../ui/length";
 import type { Px } from "../artwork/frame";
-import type { CanvasView } from "./canvas";
+import type { CanvasView } from "./canvas-view";
 
 /** Width of a ruler on the screen. */
 export const RULER = 18;

@@ -3,7 +3,7 @@ import type { Bench } from "../../api/bench";
 import type { Change } from "../../api/generated/Change";
 import type { Entry } from "../../api/generated/Entry";
 import { moveOf } from "../../ui/length";
-import type { CanvasView } from "./canvas";
+import type { CanvasView } from "./canvas-view";
 import type { Caught } from "./catches";
 
 type Place = [number, number];

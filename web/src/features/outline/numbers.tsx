@@ -1,47 +1,20 @@
-import { type ReactNode, useState } from "react";
+import type { ReactNode } from "react";
 import type { Bench } from "../../api/bench";
 import type { Change } from "../../api/generated/Change";
 import type { Entry } from "../../api/generated/Entry";
-import type { Face } from "../../api/generated/Face";
 import type { Shape } from "../../api/generated/Shape";
-import type { Text } from "../../api/generated/Text";
 import type { Use } from "../../api/generated/Use";
 import { Button } from "../../ui/button";
 import { MeasureField } from "../../ui/measure-field";
-import { Track } from "../artwork/slider";
 import { NumberField } from "../artwork/tools/tray";
+import { FewerNodes } from "./fewer-nodes";
+import { atNextEnd } from "./mirror";
+import { OneOf } from "./one-of";
 import { PlaceFields } from "./place-fields";
+import { WrittenText } from "./text-numbers";
 
 export const formName = (s: Shape) =>
   s.form === "ellipse" ? "Circle" : s.form[0]?.toUpperCase() + s.form.slice(1);
-
-type Mirror = Extract<Change, { do: "mirror" }>;
-
-/** Mirrored across the next edge (or, of a quarter, the next corner) of the box of its patches, all of them kept. */
-export function atNextEnd(change: Mirror): Mirror {
-  const spans = change.on.flatMap((s) => (s.like ? [s.like.span] : []));
-  if (spans.length === 0) return change;
-  const end = (k: number, of: (...all: number[]) => number) => of(...spans.map((s) => s[k] ?? 0));
-  const [left, top, right, bottom] = [end(0, Math.min), end(1, Math.min), end(2, Math.max), end(3, Math.max)];
-  const [x, y] = [(left + right) / 2, (top + bottom) / 2];
-  // What lies on the left of the line is kept: above it, left of it, under it, right of it. Of a quarter, also what lies on
-  // the left of the line a quarter turn back.
-  const ends: [number, number][] = change.is_quarter
-    ? [
-        [left, bottom],
-        [right, bottom],
-        [right, top],
-        [left, top],
-      ]
-    : [
-        [x, bottom],
-        [right, y],
-        [x, top],
-        [left, y],
-      ];
-  const turns = (Math.round(change.degrees / 90) + 1) & 3;
-  return { ...change, degrees: turns * 90, through: ends[turns] ?? change.through };
-}
 
 /** The numbers of an entry. Lengths may be typed with any unit. */
 export function Numbers({
@@ -289,148 +262,3 @@ export function Numbers({
 }
 
 const CORNERS = ["round", "mitred", "square"] as const;
-const ALIGNS = ["left", "middle", "right"] as const;
-
-/** A row of buttons of which one is pressed. */
-function OneOf<T extends string>(p: { all: readonly T[]; now: T; onChoose: (one: T) => void }) {
-  return p.all.map((one) => (
-    <Button
-      key={one}
-      className={`px-1 text-xs ${p.now === one ? "border-glaze text-glaze" : ""}`}
-      aria-pressed={p.now === one}
-      onClick={() => p.onChoose(one)}
-    >
-      {one}
-    </Button>
-  ));
-}
-
-/** The deviation by slider or typed, with what is left of the nodes. */
-function FewerNodes(p: {
-  bench: Bench;
-  id: number;
-  change: Extract<Change, { do: "fewer" }>;
-  field: (name: string, label: string, value: number) => ReactNode;
-}) {
-  const { bench, id, change } = p;
-  const [live, setLive] = useState<number | null>(null);
-  const edit = (deviation: number) => ({ kind: "set-change" as const, id, change: { ...change, deviation } });
-  return (
-    <>
-      {p.field("deviation", "Largest deviation", live ?? change.deviation)}
-      <div className="flex items-center gap-3 pb-1 text-xs">
-        <Track
-          label="Largest deviation, slider"
-          value={live ?? change.deviation}
-          min={0.01}
-          max={1}
-          step={0.01}
-          onMove={(v) => {
-            setLive(v);
-            bench.preview([edit(v)]);
-          }}
-          onSettle={(v) => {
-            setLive(null);
-            if (v !== change.deviation) bench.change([edit(v)]);
-          }}
-        />
-        <output className="flex-none text-soft" data-count>
-          {nodesOfAll(bench, change.on)} nodes
-        </output>
-      </div>
-    </>
-  );
-}
-
-/** Nodes of the patches that the spots name, as they are now. */
-function nodesOfAll(bench: Bench, on: { at: [number, number] }[]): number {
-  const of = (at: [number, number]) =>
-    bench.result.patches.find(
-      ({ span: [l, t, r, b] }) => l <= at[0] && at[0] <= r && t <= at[1] && at[1] <= b,
-    )?.path;
-  return on.reduce((n, s) => n + (of(s.at)?.match(/[LC]/g)?.length ?? 0), 0);
-}
-
-const FACES: [Face, string][] = [
-  ["plain", "Plain"],
-  ["rounded", "Rounded"],
-  ["narrow", "Narrow capitals"],
-  ["slab", "Slab"],
-  ["brush", "Brush script"],
-  ["script", "Pen script"],
-  ["stencil", "Stencil"],
-  ["blackletter", "Blackletter"],
-  ["engraved", "Engraved capitals"],
-  ["symbols", "Symbols"],
-];
-
-/** Signs of the symbols face that makers ask for most. */
-const SIGNS = "♥★☆✿❀☀☁☂✂✓✝☕♪♫⚓✈→";
-
-function WrittenText(p: {
-  text: Text;
-  length: (name: string, label: string, value: number) => ReactNode;
-  set: (now: Text) => void;
-  children: ReactNode;
-}) {
-  const { text: t, set } = p;
-  return (
-    <div className="pb-1">
-      <textarea
-        key={t.words}
-        aria-label="Text"
-        defaultValue={t.words}
-        rows={Math.min(5, t.words.split("\n").length + 1)}
-        spellCheck={false}
-        className="w-full rounded-tile border border-edge bg-field px-2 py-1 text-sm"
-        onBlur={(e) => e.target.value !== t.words && set({ ...t, words: e.target.value })}
-        onKeyDown={(e) => {
-          if (e.key === "Enter" && (e.ctrlKey || e.metaKey)) e.currentTarget.blur();
-        }}
-      />
-      <div className="flex gap-1 pt-1">
-        <select
-          aria-label="Face"
-          value={t.face}
-          onChange={(e) => set({ ...t, face: e.target.value as Face })}
-          className="min-w-0 flex-1 rounded-tile border border-edge bg-field px-1 py-1 text-xs font-semibold"
-        >
-          {FACES.map(([face, words]) => (
-            <option key={face} value={face}>
-              {words}
-            </option>
-          ))}
-        </select>
-        <OneOf all={ALIGNS} now={t.align} onChoose={(align) => set({ ...t, align })} />
-      </div>
-      {t.face === "symbols" && (
-        <div className="flex flex-wrap gap-0.5 pt-1">
-          {[...SIGNS].map((sign) => (
-            <Button
-              key={sign}
-              className="size-6 px-0 text-xs"
-              aria-label={`Add ${sign}`}
-              onClick={() => set({ ...t, words: t.words === "Name" ? sign : t.words + sign })}
-            >
-              {sign}
-            </Button>
-          ))}
-        </div>
-      )}
-      {p.length("size", "Capitals", t.size)}
-      {p.length("spacing", "Letter spacing", t.spacing)}
-      {p.length("arc", "Arc radius (0: straight)", t.arc)}
-      <div className="grid grid-cols-2 gap-1">
-        <NumberField
-          label="Lines"
-          unit="× high"
-          min={0.5}
-          max={5}
-          value={t.leading}
-          onChange={(leading) => set({ ...t, leading })}
-        />
-        {p.children}
-      </div>
-    </div>
-  );
-}

@@ -1,41 +1,27 @@
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useState } from "react";
 import type { Bench } from "../../api/bench";
 import { outlineUrl } from "../../api/client";
 import type { PatchView } from "../../api/generated/PatchView";
 import type { Spot } from "../../api/generated/Spot";
 import type { Thinnest } from "../../api/generated/Thinnest";
 import type { Use } from "../../api/generated/Use";
-import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
-import { isTyping } from "../../ui/help";
-import { Icon, type IconName } from "../../ui/icons";
-import { Card, Group, Panel } from "../../ui/panel";
+import { Card, Group } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
-import { Track } from "../artwork/slider";
-import { Words } from "../views/drawing";
-import { SideSwitch } from "../views/side-switch";
-import { sideWords } from "../views/side-words";
-import { Actions, copyPatches, pastePatches } from "./actions";
-import { Canvas, type CanvasView, type Zoom } from "./canvas";
+import { Actions } from "./actions";
+import type { Zoom } from "./canvas-view";
 import { Changes } from "./changes";
-import { Marks } from "./marks";
+import { useKeys } from "./keys";
+import { patchAt } from "./known";
 import { Nest } from "./nest";
+import { PlanPanel } from "./plan-panel";
 import { SizeFields } from "./size-fields";
+import type { ToolName } from "./tool-list";
 import { useChoose } from "./tools/choose";
 import { useMeasure } from "./tools/measure";
 import { useNodes } from "./tools/nodes";
 import { useCut, useFreehand, usePen } from "./tools/pen";
-import { doubled, found, spotOf, spotsOf, type ToolParts, type ToolProps, withPins } from "./tools/tool";
-
-type ToolName = "choose" | "pen" | "freehand" | "nodes" | "cut" | "measure";
-const TOOLS: { tool: ToolName; words: string; icon: IconName; key: string }[] = [
-  { tool: "choose", words: "Choose", icon: "choose", key: "v" },
-  { tool: "pen", words: "Pen", icon: "pen", key: "p" },
-  { tool: "freehand", words: "Freehand", icon: "brush", key: "f" },
-  { tool: "nodes", words: "Nodes", icon: "nodes", key: "n" },
-  { tool: "cut", words: "Cut", icon: "cut", key: "k" },
-  { tool: "measure", words: "Measure", icon: "distance", key: "d" },
-];
+import { spotOf, spotsOf, type ToolParts, type ToolProps, withPins } from "./tools/tool";
 
 /** Contours at true size: which patch is what, and what is done to it. */
 export function Outline({ bench }: { bench: Bench }) {
@@ -49,7 +35,7 @@ export function Outline({ bench }: { bench: Bench }) {
     run: 0,
   });
   const among = (all: readonly PatchView[]) => [
-    ...new Set(spots.map((s) => found(all, s)).filter((i) => i !== null)),
+    ...new Set(spots.map((s) => patchAt(all, s)).filter((i) => i !== null)),
   ];
   const chosen = among(patches);
   const [thin, setThin] = useState<Thinnest | null>(null);
@@ -129,44 +115,6 @@ export function Outline({ bench }: { bench: Bench }) {
   );
 }
 
-/** Copy, paste, double, and a key for every tool. */
-function useKeys(
-  bench: Bench,
-  chosen: readonly number[],
-  on: Spot[],
-  tool: ToolName,
-  take: (name: ToolName) => void,
-) {
-  useEffect(() => {
-    const press = (e: KeyboardEvent) => {
-      if (isTyping(e) || e.altKey) return;
-      const key = e.key.toLowerCase();
-      if (e.ctrlKey || e.metaKey) {
-        if (key === "c" && chosen.length > 0) copyPatches(bench, chosen);
-        else if (key === "v") pastePatches(bench);
-        else if (key === "d" && chosen.length > 0) {
-          const change = doubled(on, bench.result.outline?.mm_per_px ?? 1);
-          bench.change([{ kind: "add-change", change }]);
-        } else return;
-        e.preventDefault();
-        return;
-      }
-      if (key === "escape" && tool !== "choose") {
-        // Before the bench's own keys, so that Escape first puts the tool down.
-        e.preventDefault();
-        take("choose");
-        return;
-      }
-      // In the list of patches, letters give uses.
-      if ((e.target as Element).closest("[data-row]")) return;
-      const next = tool === "nodes" && key === "n" ? undefined : TOOLS.find((t) => t.key === key);
-      if (next && next.tool !== tool) take(next.tool);
-    };
-    addEventListener("keydown", press, true);
-    return () => removeEventListener("keydown", press, true);
-  }, [bench, chosen, on, take, tool]);
-}
-
 interface WithToolProps extends ToolProps {
   name: ToolName;
   entry: number | null;
@@ -193,138 +141,3 @@ function WithTool(p: WithToolProps) {
 const Choosing = (p: WithToolProps) => p.children(useChoose(p));
 const OnNodes = (p: WithToolProps) => p.children(useNodes(p));
 const Drawing = (p: WithToolProps & { use: (p: ToolProps) => ToolParts }) => p.children(p.use(p));
-
-interface PlanPanelProps extends ToolProps {
-  tool: ToolName;
-  take: (t: ToolName) => void;
-  parts: ToolParts;
-  thin: Thinnest | null;
-  zoom: Zoom | null;
-  setZoom: (z: Zoom | null) => void;
-  picture: number | null;
-  setPicture: (percent: number) => void;
-}
-
-function PlanPanel(p: PlanPanelProps) {
-  const { bench, parts, tool, picture, setPicture } = p;
-  const side = useInterface((s) => s.side);
-  // Who draws by hand wants to see what is drawn over.
-  const shown = picture ?? (tool === "pen" || tool === "freehand" ? 60 : 0);
-  return (
-    <Panel
-      title="Plan"
-      note={sideWords(bench.result, side)}
-      tools={
-        <>
-          <span className="flex w-36 items-center gap-2 pr-2 text-xs text-soft">
-            picture
-            <Track
-              label="Show the picture"
-              value={shown}
-              min={0}
-              max={100}
-              onMove={setPicture}
-              onSettle={setPicture}
-            />
-          </span>
-          <SideSwitch result={bench.result} />
-        </>
-      }
-    >
-      <div className="flex h-full flex-col">
-        <div role="toolbar" aria-label="Tools on the outline" className="flex flex-none gap-1 px-2 pb-1.5">
-          {TOOLS.map((t) => (
-            <Button
-              key={t.tool}
-              aria-pressed={tool === t.tool}
-              title={`${t.words} (${t.key.toUpperCase()})`}
-              disabled={t.tool === "cut" && p.chosen.length === 0}
-              className={`gap-1 px-2 text-xs ${tool === t.tool ? "border-glaze bg-sunk text-glaze" : ""}`}
-              onClick={() => p.take(t.tool)}
-            >
-              <Icon name={t.icon} className="size-4" />
-              {t.words}
-            </Button>
-          ))}
-        </div>
-        {parts.tray ?? (
-          <p className="flex min-h-12 flex-none items-center border-y border-line bg-sunk px-3 text-xs text-soft">
-            Click a patch to keep it or put it aside; Shift-click, sweep a frame or (with Alt) draw a loop to
-            choose; drag what is chosen.
-          </p>
-        )}
-        <div className="relative min-h-0 flex-1">
-          <Canvas
-            bench={bench}
-            chosen={p.chosen}
-            events={parts.events}
-            picture={shown / 100}
-            zoom={p.zoom}
-            setZoom={p.setZoom}
-            overlay={(view) => (
-              <>
-                {(tool === "choose" || tool === "measure") && <Marks bench={bench} frame={view} />}
-                <LostPatches bench={bench} view={view} />
-                {p.thin && <Thin at={view.toScreen(p.thin.at)} />}
-                {parts.overlay(view)}
-              </>
-            )}
-          />
-          <Legend />
-        </div>
-      </div>
-    </Panel>
-  );
-}
-
-/** Where patches were that entries of the list have lost. */
-function LostPatches({ bench, view }: { bench: Bench; view: CanvasView }) {
-  const lost = (bench.result.outline?.astray ?? []).flatMap((a) => a.lost);
-  return lost.map((s) => {
-    const [l, t, r, b] = s.like?.span ?? [s.at[0], s.at[1], s.at[0], s.at[1]];
-    const [[x0, y0], [x1, y1]] = [view.toScreen([l, t]), view.toScreen([r, b])];
-    const [x, y, w, h] = [Math.min(x0, x1), Math.min(y0, y1), Math.abs(x1 - x0), Math.abs(y1 - y0)];
-    return (
-      <g key={`${s.at}`} pointerEvents="none" data-lost>
-        <rect
-          x={x - 3}
-          y={y - 3}
-          width={w + 6}
-          height={h + 6}
-          fill="none"
-          stroke="var(--terracotta)"
-          strokeDasharray="5 4"
-        />
-        <Words x={x - 3} y={y - 8}>
-          a patch was here
-        </Words>
-      </g>
-    );
-  });
-}
-
-function Thin({ at: [x, y] }: { at: [number, number] }) {
-  return (
-    <g stroke="var(--terracotta)" fill="none" pointerEvents="none" data-thinnest>
-      <circle cx={x} cy={y} r={14} strokeWidth={2.5} />
-      <path d={`M${x - 22} ${y}h16M${x + 6} ${y}h16`} strokeWidth={1.4} />
-    </g>
-  );
-}
-
-function Legend() {
-  const uses: [string, string][] = [
-    ["edge", "bg-wall"],
-    ["detail", "bg-stamp"],
-    ["put aside", "border border-dashed border-edge"],
-  ];
-  return (
-    <p className="pointer-events-none absolute right-3 bottom-2 flex gap-4 text-xs text-soft">
-      {uses.map(([words, look]) => (
-        <span key={words} className="flex items-center gap-1.5">
-          <span className={`size-2.5 rounded-xs ${look}`} /> {words}
-        </span>
-      ))}
-    </p>
-  );
-}

@@ -1,13 +1,12 @@
-import { useEffect, useId, useRef, useState } from "react";
+import { useId, useState } from "react";
 import type { Bench } from "../../api/bench";
-import type { Edit } from "../../api/generated/Edit";
-import type { HandleView } from "../../api/generated/HandleView";
 import type { TierView } from "../../api/generated/TierView";
 import { type Side, useInterface } from "../../state/interface";
-import { shown, snapped, stepped, stepsOf, withUnit } from "../../ui/length";
+import { shown } from "../../ui/length";
 import { Dimension, Hatches, over } from "./drawing";
 import { type Extent, useExtent } from "./frame";
 import { familyOf, isManyColoured } from "./look";
+import { Handle } from "./section-handle";
 
 interface Props {
   bench: Bench;
@@ -48,7 +47,8 @@ const DIGIT_PX = 6.8;
 /** Heights that stand beside the section, each once however many tiers end there. */
 const MOST_HEIGHTS = 6;
 
-function SectionDrawing({ bench, side, scale, extent }: Props & { extent: Extent }) {
+/** The drawing itself, once the size of its panel is known. */
+export function SectionDrawing({ bench, side, scale, extent }: Props & { extent: Extent }) {
   const id = useId();
   const { result, design } = bench;
   const isDragging = useInterface((s) => s.isDragging);
@@ -185,156 +185,5 @@ function SectionDrawing({ bench, side, scale, extent }: Props & { extent: Extent
         );
       })}
     </svg>
-  );
-}
-
-/** The edit that a handle makes. */
-function editOf(handle: HandleView, mm: number): Edit[] {
-  const value = `${Math.round(mm * 1e6) / 1e6} mm`;
-  return handle.own === null
-    ? [{ kind: "set-measure", name: handle.name, value }]
-    : [{ kind: "set-tier-length", id: handle.own, name: handle.name, value }];
-}
-
-/** A height to be dragged or moved by arrow keys: it snaps to printed layers and to the other heights, and to nothing with
- * Alt held. A finish is dragged sideways at its tip, and down at its foot. */
-function Handle(p: { bench: Bench; tier: TierView; handle: HandleView; x: number; bed: number; k: number }) {
-  const { bench, tier, handle, k } = p;
-  const drag = useRef<{ x: number; y: number; value: number; last: number } | null>(null);
-  const [live, setLive] = useState<number | null>(null);
-  const layer = bench.result.layer;
-  const unit = bench.design.document.unit;
-  const measure = handle.own === null ? bench.result.measures.find((m) => m.name === handle.name) : undefined;
-  const isFinish = handle.moves === "inset" || handle.moves === "depth";
-  const at = handle.moves === "bottom" ? tier.bottom : tier.top;
-  const lies =
-    handle.moves === "inset"
-      ? (tier.finish?.[0] ?? 0)
-      : handle.moves === "depth"
-        ? (tier.finish?.[1] ?? 0)
-        : handle.is_down
-          ? handle.base - at
-          : at - handle.base;
-  // Heights lie on the grid; what was typed is told to a thousandth.
-  const value = Math.round(lies * 1000) / 1000;
-  const [min, max] = [measure?.min ?? 0, measure?.max ?? 300];
-  const bounded = (mm: number) => Math.min(max, Math.max(min, mm));
-  const name = measure
-    ? `${measure.group} ${measure.label.toLowerCase()}`
-    : `${tier.name} ${handle.name.replace("-", " ")}`;
-  // A square edge has no finish to drag; it is given one in the measures.
-  const isHidden = isFinish && tier.finish === null;
-
-  const release = () => {
-    drag.current = null;
-    setLive(null);
-    useInterface.setState({ isDragging: false });
-  };
-
-  // A drag that ends outside the window ends all the same.
-  useEffect(() => () => bench.settle(), [bench.settle]);
-
-  if (isHidden) return null;
-  const moved = (e: { clientX: number; clientY: number; altKey: boolean }) => {
-    const d = drag.current;
-    if (!d) return null;
-    const up = (d.y - e.clientY) / k;
-    if (handle.moves === "inset") return bounded(Math.round((d.value - (e.clientX - d.x) / k) * 20) / 20);
-    if (handle.moves === "depth") return bounded(Math.round((d.value - up) * 10) / 10);
-    const height = handle.is_down ? handle.base - d.value + up : handle.base + d.value + up;
-    const others = bench.result.tiers.flatMap((t) => (t === tier ? [] : [t.top, t.bottom]));
-    const near = others.find((o) => Math.abs(o - height) * k < 5);
-    const to = e.altKey ? Math.round(height * 100) / 100 : (near ?? snapped(height, layer));
-    return bounded(handle.is_down ? handle.base - to : to - handle.base);
-  };
-  const y = p.bed - at * k + (handle.moves === "depth" ? value * k : 0);
-  const now = live ?? value;
-  const words = isFinish
-    ? `${withUnit(now, unit, 2)} ${handle.moves === "inset" ? "in" : "down"}`
-    : `${withUnit(now, unit, 1)} · ${Math.round((handle.is_down ? handle.base - now : handle.base + now) / layer)} layers`;
-  return (
-    <g
-      role="slider"
-      tabIndex={0}
-      aria-label={name}
-      aria-orientation={handle.moves === "inset" ? "horizontal" : "vertical"}
-      aria-valuemin={min}
-      aria-valuemax={max}
-      aria-valuenow={now}
-      aria-valuetext={withUnit(now, unit)}
-      data-handle={handle.name}
-      transform={`translate(${p.x} ${y})`}
-      className={`${handle.moves === "inset" ? "cursor-ew-resize" : "cursor-ns-resize"} touch-none outline-none [&:focus-visible_.grip]:stroke-[3px]`}
-      onPointerDown={(e) => {
-        e.currentTarget.setPointerCapture(e.pointerId);
-        drag.current = { x: e.clientX, y: e.clientY, value, last: value };
-        useInterface.setState({ isDragging: true });
-      }}
-      onPointerMove={(e) => {
-        const mm = moved(e);
-        const d = drag.current;
-        if (mm === null || !d || mm === d.last) return;
-        d.last = mm;
-        setLive(mm);
-        bench.preview(editOf(handle, mm));
-      }}
-      onPointerUp={() => {
-        const d = drag.current;
-        release();
-        if (d && d.last !== d.value) bench.change(editOf(handle, d.last));
-      }}
-      onPointerCancel={() => {
-        release();
-        bench.settle();
-      }}
-      onKeyDown={(e) => {
-        const steps = stepsOf(e);
-        if (steps === 0) return;
-        e.preventDefault();
-        const step = isFinish ? 0.1 : layer;
-        const way = handle.is_down ? -steps : steps;
-        bench.change(editOf(handle, bounded(stepped(value, step, way))));
-      }}
-    >
-      <rect x="-15" y="-12" width="30" height="22" fill="transparent" stroke="none" />
-      {isFinish ? (
-        <path
-          className="grip"
-          d="M0 -5.5L5.5 0L0 5.5L-5.5 0Z"
-          fill="var(--tile)"
-          stroke="var(--glaze)"
-          strokeWidth="1.8"
-        />
-      ) : (
-        <>
-          <rect
-            className="grip"
-            x="-11"
-            y="-5.5"
-            width="22"
-            height="10"
-            rx="3"
-            fill="var(--glaze)"
-            stroke="var(--tile)"
-            strokeWidth="1.5"
-          />
-          <path d="M-5 -1.6H5M-5 1.4H5" stroke="var(--on-glaze)" strokeWidth="1.2" pointerEvents="none" />
-        </>
-      )}
-      {live !== null && (
-        <text
-          y="-12"
-          textAnchor="middle"
-          fontSize="12"
-          fontWeight="700"
-          className="text-glaze"
-          stroke="var(--tile)"
-          strokeWidth="4"
-          paintOrder="stroke"
-        >
-          {words}
-        </text>
-      )}
-    </g>
   );
 }

@@ -3,16 +3,11 @@ import type { Change } from "../../../api/generated/Change";
 import type { PatchView } from "../../../api/generated/PatchView";
 import { moveOf } from "../../../ui/length";
 import type { Px } from "../../artwork/frame";
-import { nodesOf } from "../../artwork/frame";
-import { type CanvasView, type Pointing, SHAKE } from "../canvas";
+import type { CanvasView, Pointing } from "../canvas-view";
 import { RULER } from "../guides";
-import { distance, isInside } from "../lines";
+import { distance } from "../lines";
+import { choosing, cornersOf, type Drag, type Effect, type PointerStep } from "./choosing";
 import { placed, type ToolParts, type ToolProps } from "./tool";
-
-type Drag =
-  | { kind: "press"; from: Px; patch: number | null; isAlt: boolean }
-  | { kind: "frame" | "loop"; places: Px[] }
-  | { kind: "move"; from: Px; by: Px };
 
 interface Props extends ToolProps {
   /** A plain click on a patch. */
@@ -28,56 +23,31 @@ export function useChoose(p: Props): ToolParts {
   const mm = bench.result.outline?.mm_per_px ?? 1;
 
   const add = (change: Change) => bench.change([{ kind: "add-change", change }]);
-  const finish = (d: Drag, isShift: boolean) => {
-    if (d.kind === "press") {
-      if (d.patch === null) setChosen([]);
-      else if (isShift) {
-        const n = d.patch;
-        setChosen(chosen.includes(n) ? chosen.filter((k) => k !== n) : [...chosen, n]);
-      } else p.onToggle(d.patch);
-    } else if (d.kind === "move") {
-      if (Math.hypot(...d.by) > 0) add(placed(on, { by: d.by }));
-    } else {
-      const loop = d.kind === "loop" ? d.places : cornersOf(d.places);
-      const hits = patches.flatMap((q, i) => (q.is_ink && isWithin(q, loop) ? [i] : []));
-      setChosen(isShift ? [...new Set([...chosen, ...hits])] : hits);
+  const act = (effect: Effect) => {
+    switch (effect.kind) {
+      case "choose":
+        return setChosen(effect.chosen);
+      case "toggle":
+        return p.onToggle(effect.patch);
+      case "preview-move":
+        return bench.preview([{ kind: "add-change", change: placed(on, { by: effect.by }) }]);
+      case "move":
+        return add(placed(on, { by: effect.by }));
+      case "settle":
+        return bench.settle();
     }
+  };
+  const step = (kind: PointerStep["kind"]) => (e: Pointing) => {
+    const next = choosing(drag, { ...e, kind }, { patches, chosen });
+    setDrag(next.drag);
+    next.effects.forEach(act);
   };
 
   return {
     events: {
-      onDown: (e) =>
-        setDrag(
-          e.patch !== null && chosen.includes(e.patch) && !e.isShift
-            ? { kind: "move", from: e.bare, by: [0, 0] }
-            : { kind: "press", from: e.bare, patch: e.patch, isAlt: e.isAlt },
-        ),
-      onMove: (e) => {
-        if (!drag) return;
-        if (drag.kind === "press") {
-          if (distance(drag.from, e.bare) * e.scale > SHAKE)
-            setDrag({ kind: drag.isAlt ? "loop" : "frame", places: [drag.from, e.bare] });
-        } else if (drag.kind === "move") {
-          const by: Px = [e.bare[0] - drag.from[0], e.bare[1] - drag.from[1]];
-          setDrag({ ...drag, by });
-          bench.preview([{ kind: "add-change", change: placed(on, { by }) }]);
-        } else if (drag.kind === "frame") setDrag({ ...drag, places: [drag.places[0] ?? e.bare, e.bare] });
-        else setDrag({ ...drag, places: [...drag.places, e.bare] });
-      },
-      onUp: (e: Pointing) => {
-        if (drag) {
-          // A press on a chosen patch that did not move is a click.
-          const isClick = drag.kind === "move" && Math.hypot(...drag.by) * e.scale < SHAKE;
-          if (isClick) bench.settle();
-          finish(
-            isClick
-              ? { kind: "press", from: drag.from, patch: e.patch ?? chosen[0] ?? null, isAlt: false }
-              : drag,
-            e.isShift,
-          );
-        }
-        setDrag(null);
-      },
+      onDown: step("down"),
+      onMove: step("move"),
+      onUp: step("up"),
       onKey: (e) => {
         const move = moveOf(e);
         if (!move || on.length === 0) return false;
@@ -130,17 +100,6 @@ export function useChoose(p: Props): ToolParts {
     tray: null,
   };
 }
-
-function cornersOf(places: Px[]): Px[] {
-  const a: Px = places[0] ?? [0, 0];
-  const b: Px = places.at(-1) ?? a;
-  return [a, [b[0], a[1]], b, [a[0], b[1]]];
-}
-
-const isWithin = (q: PatchView, loop: Px[]) => {
-  const nodes = nodesOf(q.path);
-  return nodes.length > 0 && nodes.every((n) => isInside(n, loop));
-};
 
 function spanOf(patches: readonly PatchView[]): [number, number, number, number] {
   const all = patches.map((q) => q.span);

@@ -1,4 +1,4 @@
-import { memo, useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
 import { api } from "../../../api/client";
 import type { Change } from "../../../api/generated/Change";
 import type { DrawnLine } from "../../../api/generated/DrawnLine";
@@ -10,23 +10,17 @@ import { Button } from "../../../ui/button";
 import { moveOf } from "../../../ui/length";
 import type { Px } from "../../artwork/frame";
 import { Tray } from "../../artwork/tools/tray";
-import type { CanvasView } from "../canvas";
-import { corner, distance, movedNode, nearestOn, pathOf, piecesOf, smooth, split } from "../lines";
+import { corner, distance, movedNode, nearestOn, piecesOf, smooth, split } from "../lines";
 import { PlaceFields } from "../place-fields";
 import { Catches } from "./catches-menu";
+import { type Grip, type Name, NodesDrawing, nameOf } from "./nodes-drawing";
 import { spotOf, type ToolParts, type ToolProps } from "./tool";
-
-/** A node: which line, which place in it. */
-type Name = `${number}:${number}`;
-const nameOf = (line: number, node: number): Name => `${line}:${node}`;
 
 /** What is edited: the lines of an entry of the list (a known one, or the one that was just added to these), or those of a traced patch, which become an entry with the first change. */
 type Target =
   | { id: number }
   | { addedTo: ReadonlySet<number> }
   | { spot: Spot; use: Use; seen: Seen; before?: number };
-
-type Grip = { name: Name; part: "at" | "before" | "after"; from: Px; lines: DrawnLine[]; isNew: boolean };
 
 function linesIn(change: Change): DrawnLine[] | null {
   switch (change.do) {
@@ -86,10 +80,7 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
       .catch(() => undefined);
   };
   // With a patch chosen already, its nodes are shown at once.
-  const first = useRef(true);
-  useEffect(() => {
-    if (!first.current) return;
-    first.current = false;
+  const begin = useEffectEvent(() => {
     const [only] = p.chosen;
     if (p.entry === null) {
       if (only !== undefined) take(only);
@@ -108,6 +99,7 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
       })
       .catch(() => undefined);
   });
+  useEffect(() => begin(), []);
 
   const changeOf = (next: DrawnLine[]) => {
     if (entry) return { kind: "set-change" as const, id: entry.id, change: withLines(entry.change, next) };
@@ -303,64 +295,3 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
     ),
   };
 }
-
-/** Nodes that are drawn at the most at once: beyond that only those in view. */
-const MOST_DRAWN = 1500;
-
-function NodesDrawing(p: { view: CanvasView; lines: DrawnLine[]; chosen: ReadonlySet<Name> }) {
-  const { toScreen, width, height } = p.view;
-  const all = p.lines.flatMap((line, li) =>
-    line.nodes.flatMap((n, ni) => {
-      const [x, y] = toScreen(n.at);
-      return x < -20 || y < -20 || x > width + 20 || y > height + 20 ? [] : { n, x, y, name: nameOf(li, ni) };
-    }),
-  );
-  const d = pathOf(p.lines, toScreen);
-  return (
-    <g fill="none" pointerEvents="none" data-nodes={all.length}>
-      <path d={d} stroke="#fff" strokeWidth={4} />
-      <path d={d} stroke="var(--glaze)" strokeWidth={1.6} />
-      {all.slice(0, MOST_DRAWN).map(({ n, x, y, name }) =>
-        p.chosen.has(name) ? (
-          <g key={name} stroke="var(--terracotta)">
-            {[n.before, n.after].map((h) => {
-              if (!h) return null;
-              const [hx, hy] = toScreen(h);
-              return (
-                <g key={String(h)}>
-                  <path d={`M${x} ${y}L${hx} ${hy}`} />
-                  <circle cx={hx} cy={hy} r={4} fill="#fff" />
-                </g>
-              );
-            })}
-            <NodeMark name={name} x={x} y={y} isSmooth={!!(n.before || n.after)} isChosen />
-          </g>
-        ) : (
-          <NodeMark key={name} name={name} x={x} y={y} isSmooth={!!(n.before || n.after)} />
-        ),
-      )}
-    </g>
-  );
-}
-
-/** A node; drawn again only when it moves itself. */
-const NodeMark = memo(function NodeMark(p: {
-  name: Name;
-  x: number;
-  y: number;
-  isSmooth: boolean;
-  isChosen?: boolean;
-}) {
-  return (
-    <g stroke="var(--terracotta)" data-node={p.name} data-x={p.x} data-y={p.y}>
-      <rect
-        x={p.x - 3.5}
-        y={p.y - 3.5}
-        width={7}
-        height={7}
-        rx={p.isSmooth ? 3.5 : 0}
-        fill={p.isChosen ? "var(--terracotta)" : "#fff"}
-      />
-    </g>
-  );
-});

@@ -4,7 +4,7 @@ import type { Node } from "../../../api/generated/Node";
 import { Button } from "../../../ui/button";
 import type { Px } from "../../artwork/frame";
 import { Tray } from "../../artwork/tools/tray";
-import type { CanvasView, Pointing } from "../canvas";
+import type { CanvasView, Pointing } from "../canvas-view";
 import { arc, corner, distance, pathOf, straightened } from "../lines";
 import { Catches } from "./catches-menu";
 import type { ToolParts, ToolProps } from "./tool";

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { PatchView } from "../../../api/generated/PatchView";
-import { doubled, found, placed, spotOf, spotsOf, withPins } from "./tool";
+import { doubled, placed, spotOf, spotsOf, withPins } from "./tool";
 
 const patch = (span: [number, number, number, number], more: Partial<PatchView> = {}): PatchView => ({
   at: [(span[0] + span[2]) / 2, (span[1] + span[3]) / 2],
@@ -38,33 +38,6 @@ describe("a patch is told by all that it can be known again by", () => {
 
   it("places in the list that are none are left out", () => {
     expect(spotsOf([plain], [0, 4])).toHaveLength(1);
-  });
-});
-
-describe("a chosen patch is found again", () => {
-  const [large, small] = [patch([0, 0, 100, 100]), patch([40, 40, 60, 60])];
-
-  it("by its very point", () => {
-    expect(found([large, { ...small, at: [50, 50] }], spotOf(small))).toBe(0);
-    expect(found([patch([0, 0, 90, 100]), small], spotOf(small))).toBe(1);
-  });
-
-  it("by its root when it has moved", () => {
-    const root = { from: "made" as const, by: 3, nth: 0 };
-    const was = spotOf({ ...small, root });
-    const moved = patch([200, 200, 220, 220], { root });
-    expect(found([patch([0, 0, 99, 99]), moved], was)).toBe(1);
-  });
-
-  it("as the smallest box round it, of its own kind", () => {
-    const now = [
-      patch([0, 0, 101, 100]),
-      patch([39, 40, 60, 62]),
-      patch([45, 45, 55, 55], { is_ink: false }),
-    ];
-    expect(found(now, { at: [50, 50.5], is_ink: true })).toBe(1);
-    expect(found(now, { at: [50, 50.5], is_ink: false })).toBe(2);
-    expect(found(now, { at: [500, 50], is_ink: true })).toBeNull();
   });
 });
 

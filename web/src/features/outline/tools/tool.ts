@@ -4,7 +4,7 @@ import type { Change } from "../../../api/generated/Change";
 import type { Edit } from "../../../api/generated/Edit";
 import type { PatchView } from "../../../api/generated/PatchView";
 import type { Spot } from "../../../api/generated/Spot";
-import type { CanvasEvents, CanvasView } from "../canvas";
+import type { CanvasEvents, CanvasView } from "../canvas-view";
 
 type Placed = Extract<Change, { do: "place" }>;
 
@@ -60,20 +60,3 @@ export function withPins(patches: readonly PatchView[], of: readonly PatchView[]
 
 export const spotsOf = (patches: readonly PatchView[], chosen: readonly number[]): Spot[] =>
   chosen.flatMap((i) => patches[i] ?? []).map(spotOf);
-
-/** Where a spot is found again: the patch with this point, else the one of the same root, else the smallest box of its kind round it. */
-export function found(patches: readonly PatchView[], spot: Spot): number | null {
-  const same = patches.findIndex((q) => q.is_ink === spot.is_ink && `${q.at}` === `${spot.at}`);
-  if (same >= 0) return same;
-  const root = spot.root ? JSON.stringify(spot.root) : null;
-  const kin = root ? patches.findIndex((q) => q.root && JSON.stringify(q.root) === root) : -1;
-  if (kin >= 0) return kin;
-  let best: number | null = null;
-  patches.forEach((q, i) => {
-    const [l, t, r, b] = q.span;
-    const [x, y] = spot.at;
-    const holds = q.is_ink === spot.is_ink && l <= x && x <= r && t <= y && y <= b;
-    if (holds && (best === null || (q.area ?? 0) < (patches[best]?.area ?? 0))) best = i;
-  });
-  return best;
-}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Change } from "../../api/generated/Change";
-import { atNextEnd } from "./numbers";
+import { atNextEnd } from "./mirror";
 
 describe("a drawn part made whole", () => {
   const like = (span: [number, number, number, number]) => ({ span, depth: 0 });

@@ -1,7 +1,4 @@
-//! For tests: whether triangles of a mesh cross, by exact integers. The kernel holds that they do not by construction; this
-//! looks at it from outside.
-
-use crate::Mesh;
+//! Whether triangles of a mesh cross, by exact integers.
 
 /// A corner in grid steps.
 pub type Corner = [i32; 3];
@@ -59,8 +56,8 @@ fn meets([p, q]: [Corner; 2], t @ [a, b, c]: [Corner; 3]) -> bool {
 }
 
 /// Whether two triangles have more in common than the corners they share.
-fn cross(mesh: &Mesh, t: [u32; 3], s: [u32; 3]) -> bool {
-    let at = |v: u32| mesh.vertices[v as usize];
+fn cross(vertices: &[Corner], t: [u32; 3], s: [u32; 3]) -> bool {
+    let at = |v: u32| vertices[v as usize];
     let one_way = |t: [u32; 3], s: [u32; 3]| {
         let edges = [[t[0], t[1]], [t[1], t[2]], [t[2], t[0]]];
         edges.iter().filter(|e| e.iter().all(|v| !s.contains(v))).any(|e| meets(e.map(at), s.map(at)))
@@ -77,19 +74,19 @@ fn cross(mesh: &Mesh, t: [u32; 3], s: [u32; 3]) -> bool {
 }
 
 /// Two triangles that cross, if any do.
-pub fn crossing(mesh: &Mesh) -> Option<[[Corner; 3]; 2]> {
-    let corners = |t: &[u32; 3]| t.map(|v| mesh.vertices[v as usize]);
+pub fn crossing(vertices: &[Corner], triangles: &[[u32; 3]]) -> Option<[[Corner; 3]; 2]> {
+    let corners = |t: &[u32; 3]| t.map(|v| vertices[v as usize]);
     let bounds = |t: &[u32; 3]| {
         let c = corners(t);
         [0, 1, 2].map(|k| (c[0][k].min(c[1][k]).min(c[2][k]), c[0][k].max(c[1][k]).max(c[2][k])))
     };
-    let mut all: Vec<_> = mesh.triangles.iter().map(|t| (bounds(t), *t)).collect();
+    let mut all: Vec<_> = triangles.iter().map(|t| (bounds(t), *t)).collect();
     all.sort_unstable_by_key(|(b, _)| b[0]);
     for (i, (b, t)) in all.iter().enumerate() {
         let beside = all[i + 1..].iter().take_while(|(other, _)| other[0].0 <= b[0].1);
         let near = beside.filter(|(other, _)| (1..3).all(|k| other[k].0 <= b[k].1 && b[k].0 <= other[k].1));
         for (_, s) in near {
-            if cross(mesh, *t, *s) {
+            if cross(vertices, *t, *s) {
                 return Some([corners(t), corners(s)]);
             }
         }
@@ -105,16 +102,15 @@ mod tests {
     fn crossings_are_found() {
         let flat = [[0, 0, 0], [90, 0, 0], [0, 90, 0]];
         let found = |other: [Corner; 3]| {
-            let mut mesh = Mesh { vertices: flat.to_vec(), triangles: vec![[0, 1, 2]] };
+            let mut vertices = flat.to_vec();
             let ids = other.map(|c| match flat.iter().position(|f| *f == c) {
                 Some(k) => k as u32,
                 None => {
-                    mesh.vertices.push(c);
-                    mesh.vertices.len() as u32 - 1
+                    vertices.push(c);
+                    vertices.len() as u32 - 1
                 }
             });
-            mesh.triangles.push(ids);
-            crossing(&mesh).is_some()
+            crossing(&vertices, &[[0, 1, 2], ids]).is_some()
         };
         assert!(found([[20, 20, -5], [30, 20, 9], [20, 30, 9]]), "through the middle");
         assert!(found([[20, 20, 0], [30, 20, 9], [20, 30, 9]]), "with a corner in it");

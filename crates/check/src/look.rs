@@ -1,0 +1,29 @@
+use crate::finding::Finding;
+use crate::object::Object;
+use crate::rule::{Fault, RULE_FAILED, Rule};
+use crate::rules::RULES;
+use kachel_geom::{Stage, Stopped, Watch};
+
+/// Looks at everything, rule by rule.
+pub fn check(o: &Object<'_>, watch: &Watch) -> Result<Vec<Finding>, Stopped> {
+    watch.enter(Stage::Check)?;
+    look(RULES, o, watch)
+}
+
+/// A rule that cannot run is a finding itself: nobody should take its silence for "all is well".
+pub(crate) fn look(rules: &[Rule], o: &Object<'_>, watch: &Watch) -> Result<Vec<Finding>, Stopped> {
+    let mut found = Vec::new();
+    for (done, rule) in rules.iter().enumerate() {
+        watch.step(done, rules.len())?;
+        match (rule.run)(o, &mut found) {
+            Ok(()) => {}
+            Err(Fault::Stopped(stopped)) => return Err(stopped),
+            Err(fault @ Fault::OffGrid(_)) => {
+                let what = format!("Check could not look at {}: {fault}", rule.looks_at);
+                let why = "What this rule would have found is not in the list. A smaller object can be looked at.";
+                found.push(Finding::new(RULE_FAILED, what, why));
+            }
+        }
+    }
+    Ok(found)
+}

@@ -1,0 +1,76 @@
+use crate::entry::Astray;
+use crate::error::OutlineError;
+use crate::known::Choice;
+use crate::patch::{Patch, PatchId};
+use crate::place::Place;
+use crate::work;
+use kachel_geom::{Bounds, Mm, Point, Px, Region, Ring, normalise};
+use serde::Serialize;
+
+/// The contours at true size.
+#[derive(Clone, Debug)]
+pub struct Outline {
+    /// All patches, outer ones first.
+    pub patches: Vec<Patch>,
+    /// Millimetres a pixel.
+    pub mm_per_px: f64,
+    /// The pixel position of the millimetre origin: the middle of the edge's box.
+    pub origin: Point<Px>,
+    /// Box, in pixels, of the patches that shape the edge.
+    pub edge_px: Bounds<Px>,
+    /// Box of the edge, mm.
+    pub edge_bounds: Bounds<Mm>,
+    /// The filled outer contours of all edge patches, joined.
+    pub edge: Region,
+    /// Every detail patch.
+    pub details: Vec<(PatchId, Region)>,
+    /// Choices whose patch is gone.
+    pub lost: Vec<Choice>,
+    /// Entries of the list of changes that do not do all they were meant to.
+    pub astray: Vec<Astray>,
+}
+
+/// A place of a patch and its width there.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct Thinnest {
+    /// Its width, mm, within a hundredth of it.
+    pub width: f64,
+    /// Where it is, pixels of the picture.
+    pub at: [f64; 2],
+}
+
+/// Widths over this (mm) are not looked for.
+const MOST_THIN_MM: f64 = 20.0;
+
+impl Outline {
+    /// The patch's own area, without its holes; empty where there is no such patch.
+    pub fn region(&self, patch: usize) -> Result<Region, OutlineError> {
+        let Some(p) = self.patches.get(patch) else { return Ok(Region::default()) };
+        let place = Place { origin: self.origin, mm_per_px: self.mm_per_px };
+        let rings: Vec<Ring<Mm>> = p.curves.iter().map(|c| place.ring(c)).collect();
+        Ok(Region::from_mm(&normalise(&rings, true))?)
+    }
+
+    /// A place of the picture, in millimetres of the outline.
+    pub fn mm(&self, at: [f64; 2]) -> Point<Mm> {
+        Place { origin: self.origin, mm_per_px: self.mm_per_px }.point(Point::new(at[0], at[1]))
+    }
+
+    /// A place of the outline, in pixels of the picture.
+    pub fn px(&self, at: Point<Mm>) -> [f64; 2] {
+        let p = Place { origin: self.origin, mm_per_px: self.mm_per_px }.back(at);
+        [p.x, p.y]
+    }
+
+    /// Where the patch is thinnest, corners left out; `None` where it is 20 mm wide or wider all over.
+    pub fn thinnest(&self, patch: usize) -> Result<Option<Thinnest>, OutlineError> {
+        let place = Place { origin: self.origin, mm_per_px: self.mm_per_px };
+        let found = work::thinnest(&self.region(patch)?, MOST_THIN_MM)?;
+        Ok(found.map(|(width, at)| {
+            let at = place.back(at);
+            Thinnest { width, at: [at.x, at.y] }
+        }))
+    }
+}

@@ -1,0 +1,163 @@
+use crate::spot::{Likeness, Root, Spot, span_of};
+use kachel_geom::{Bounds, Curve, Point, Px, Ring, interior_point};
+use kachel_trace::{Contour, Contours, FLATNESS};
+use rayon::prelude::*;
+use serde::{Deserialize, Serialize};
+
+/// What a patch is for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+#[ts(export)]
+pub enum Use {
+    /// Its outer contour, filled, shapes the object.
+    Edge,
+    /// It is raised as an area.
+    Detail,
+    /// Both: it shapes the object and is raised.
+    Both,
+    /// It is not used.
+    Aside,
+}
+
+/// Index of a patch in its outline; made only there.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize)]
+pub struct PatchId(pub(crate) u32);
+
+impl PatchId {
+    /// The place in [`Outline::patches`].
+    pub const fn index(self) -> usize {
+        self.0 as usize
+    }
+}
+
+/// One connected area of ink, or a gap enclosed by ink.
+#[derive(Clone, Debug)]
+pub struct Patch {
+    /// Its name within this outline.
+    pub id: PatchId,
+    /// Ink, or a gap.
+    pub is_ink: bool,
+    /// The outer contour first, then what is left out of it; pixels, y down.
+    pub curves: Vec<Curve<Px>>,
+    /// The same, flattened finely.
+    pub rings: Vec<Ring<Px>>,
+    /// A point inside.
+    pub anchor: Point<Px>,
+    /// Area in square pixels.
+    pub area_px2: f64,
+    /// How many contours lie round it.
+    pub depth: u32,
+    /// What it is for.
+    pub use_: Use,
+    /// Which colour of the palette it has.
+    pub colour: Option<u8>,
+    /// Name of the group that an SVG has it in.
+    pub group: Option<String>,
+    /// Where it comes from.
+    pub root: Option<Root>,
+}
+
+impl Use {
+    /// Whether its outer contour shapes the object.
+    pub const fn is_edge(self) -> bool {
+        matches!(self, Self::Edge | Self::Both)
+    }
+
+    /// Whether it is raised.
+    pub const fn is_detail(self) -> bool {
+        matches!(self, Self::Detail | Self::Both)
+    }
+}
+
+/// The patches of the contours with their first guesses: outermost ink is the edge, ink within is detail, gaps are
+/// put aside.
+pub fn patches(contours: &Contours) -> Vec<Patch> {
+    let all = &contours.contours;
+    let mut depth = vec![0u32; all.len()];
+    for (i, c) in all.iter().enumerate() {
+        if let Some(p) = c.parent {
+            depth[i] = depth[p] + 1;
+        }
+    }
+    let patch = |(i, c): (usize, &Contour)| {
+        let holes = c.holes.iter().map(|h| h.ring(FLATNESS));
+        let rings: Vec<Ring<Px>> = std::iter::once(c.ring.clone()).chain(holes).collect();
+        let anchor = interior_point(&rings.iter().collect::<Vec<_>>())?;
+        let use_ = match (c.is_ink, depth[i]) {
+            (true, 0) => Use::Edge,
+            (true, _) => Use::Detail,
+            (false, _) => Use::Aside,
+        };
+        let patch = Patch {
+            id: PatchId(0),
+            is_ink: c.is_ink,
+            curves: std::iter::once(&c.curve).chain(&c.holes).cloned().collect(),
+            area_px2: rings[0].area().abs() - rings[1..].iter().map(|r| r.area().abs()).sum::<f64>(),
+            rings,
+            anchor,
+            depth: depth[i],
+            use_,
+            colour: c.colour,
+            group: c.group.clone(),
+            root: None,
+        };
+        Some(patch.traced())
+    };
+    let mut patches: Vec<Patch> = all.par_iter().enumerate().filter_map(patch).collect();
+    number(&mut patches);
+    patches
+}
+
+/// Gives the patches their names: their places in the list.
+pub(crate) fn number(patches: &mut [Patch]) {
+    for (p, k) in patches.iter_mut().zip(0..) {
+        p.id = PatchId(k);
+    }
+}
+
+impl Patch {
+    /// Whether the point lies in it.
+    pub fn contains(&self, p: Point<Px>) -> bool {
+        self.rings.iter().filter(|r| r.contains(p)).count() % 2 == 1
+    }
+}
+
+/// Box, in pixels, of the patches that shape the edge.
+pub fn edge_box(patches: &[Patch]) -> Option<Bounds<Px>> {
+    patches.iter().filter(|p| p.use_.is_edge()).filter_map(|p| p.rings[0].bounds()).reduce(Bounds::union)
+}
+
+pub(crate) fn all_boxes(patches: &[Patch]) -> Option<Bounds<Px>> {
+    patches.iter().filter_map(|p| p.rings[0].bounds()).reduce(Bounds::union)
+}
+
+impl Likeness {
+    /// What the patch is like now.
+    pub fn of(p: &Patch) -> Self {
+        Self { span: span_of(p.rings.first().and_then(Ring::bounds)), depth: p.depth }
+    }
+}
+
+impl Spot {
+    /// A patch of the outline as it is now.
+    pub fn of(p: &Patch) -> Self {
+        Self { at: [p.anchor.x, p.anchor.y], is_ink: p.is_ink, like: Some(Likeness::of(p)), root: p.altered_root() }
+    }
+}
+
+impl Patch {
+    /// Where it comes from, if it is not as it was traced.
+    pub fn altered_root(&self) -> Option<Root> {
+        let is_as_traced = |r: &Root| match r {
+            Root::Traced { at, like } => *at == [self.anchor.x, self.anchor.y] && *like == Likeness::of(self),
+            Root::Made { .. } => false,
+        };
+        self.root.filter(|r| !is_as_traced(r))
+    }
+
+    pub(crate) fn traced(mut self) -> Self {
+        self.root = Some(Root::Traced { at: [self.anchor.x, self.anchor.y], like: Likeness::of(&self) });
+        self
+    }
+}

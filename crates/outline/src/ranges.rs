@@ -1,0 +1,16 @@
+//! Ranges that several changes have, and the words for them.
+
+/// Lengths of shapes, rims and growth, mm.
+pub const LENGTH_RANGE_MM: (f64, f64) = (0.05, 400.0);
+pub(crate) fn is_length(v: f64) -> bool {
+    (LENGTH_RANGE_MM.0..=LENGTH_RANGE_MM.1).contains(&v)
+}
+
+pub(crate) fn lengths() -> String {
+    let (low, high) = LENGTH_RANGE_MM;
+    format!("lengths are {low} to {high} mm")
+}
+
+pub(crate) fn bad(is_bad: bool, words: &str) -> Option<String> {
+    is_bad.then(|| words.to_string())
+}

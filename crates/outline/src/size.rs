@@ -1,0 +1,156 @@
+use crate::desk::{self, Remembered, Steps};
+use crate::entry::{Astray, Entry};
+use crate::error::{OutlineError, SIZE_RANGE_MM};
+use crate::known::{Choice, apply_choices};
+use crate::outline::Outline;
+use crate::patch::{Patch, all_boxes, edge_box, patches};
+use crate::place::Place;
+use kachel_geom::{Bounds, Mm, Name, Point, Region, Ring, Stage, Stopped, Watch, normalise};
+use kachel_trace::{Contours, PenWidth, inked};
+use rayon::prelude::*;
+use serde::{Deserialize, Serialize};
+use std::borrow::Cow;
+
+/// How large the edge is.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "by", rename_all = "kebab-case")]
+#[ts(export)]
+pub enum Size {
+    /// Millimetres a pixel; the size follows the choice of patches.
+    Scale {
+        /// Millimetres a pixel.
+        mm_per_px: f64,
+    },
+    /// Pinned width in millimetres; the scale follows.
+    Width {
+        /// The edge's width.
+        mm: f64,
+    },
+    /// Pinned height in millimetres; the scale follows.
+    Height {
+        /// The edge's height.
+        mm: f64,
+    },
+}
+
+/// The contours with pen lines given their width, `pen` millimetres or as drawn, at a guess of the scale.
+fn at_width<'c>(
+    c: &'c Contours,
+    pen: Option<f64>,
+    mm_per_px: f64,
+    watch: &Watch,
+) -> Result<Cow<'c, Contours>, Stopped> {
+    if c.lines.is_empty() {
+        return Ok(Cow::Borrowed(c));
+    }
+    let width = pen.map_or(PenWidth::Drawn, |mm| PenWidth::Pixels(mm / mm_per_px));
+    inked(c, width, watch).map(Cow::Owned)
+}
+
+/// The scale as far as it follows from the size alone: with a pinned side it is that of all lines together.
+fn guessed_scale(c: &Contours, size: Size, pen: Option<f64>) -> f64 {
+    let all =
+        c.contours.iter().filter_map(|c| c.ring.bounds()).chain(c.lines.iter().filter_map(|l| l.curve.bounds(0.5)));
+    let b = all.reduce(Bounds::union).unwrap_or(Bounds { min: Point::new(0.0, 0.0), max: Point::new(1.0, 1.0) });
+    let of = |mm: f64, px: f64| (mm - pen.unwrap_or(0.0).min(mm * 0.9)) / px.max(1e-6);
+    match size {
+        Size::Scale { mm_per_px } => mm_per_px,
+        Size::Width { mm } => of(mm, b.width()),
+        Size::Height { mm } => of(mm, b.height()),
+    }
+}
+
+/// The patches that [`size_outline`] starts from, whether or not they make an outline.
+pub fn found_patches(c: &Contours, size: Size, pen: Option<f64>, watch: &Watch) -> Result<Vec<Patch>, Stopped> {
+    Ok(patches(at_width(c, pen, guessed_scale(c, size, pen), watch)?.as_ref()))
+}
+
+/// Brings contours to true size; pen lines become `pen` millimetres wide, or stay as wide as they were drawn. Then the
+/// changes are applied in their order.
+pub fn size_outline(
+    contours: &Contours,
+    choices: &[Choice],
+    edits: &[Entry],
+    size: Size,
+    pen: Option<f64>,
+    watch: &Watch,
+) -> Result<Outline, OutlineError> {
+    size_outline_from(contours, choices, edits, size, pen, None, watch)
+}
+
+/// The same with a memory of the steps of the list; the text identifies contours, choices and pen width.
+pub fn size_outline_from(
+    contours: &Contours,
+    choices: &[Choice],
+    edits: &[Entry],
+    size: Size,
+    pen: Option<f64>,
+    memory: Option<(&dyn Steps, &str)>,
+    watch: &Watch,
+) -> Result<Outline, OutlineError> {
+    watch.enter(Stage::Outline)?;
+    let mut guess = guessed_scale(contours, size, pen);
+    // The width of a pen line depends on the scale, and with a pinned side the scale on the width of the lines.
+    let mut rounds = 0;
+    let has_lengths = pen.is_some() && !contours.lines.is_empty() || edits.iter().any(|e| e.is_on);
+    let (patches, lost, astray, edge_px, mm_per_px) = loop {
+        let mut patches = patches(at_width(contours, pen, guess, watch)?.as_ref());
+        // What is chosen of a patch that a change makes waits for the change.
+        let (mut lost, early): (Vec<Choice>, Vec<Choice>) = choices.iter().partition(|c| c.spot.made_by().is_some());
+        lost.extend(apply_choices(&mut patches, &early));
+        let middle = edge_box(&patches).or_else(|| all_boxes(&patches)).map_or(Point::new(0.0, 0.0), |b| b.centre());
+        let place = Place { origin: middle, mm_per_px: guess };
+        let start = |base: &str| Name::of(&(base, guess.to_bits()));
+        let memory = memory.map(|(steps, base)| Remembered { steps, start: start(base) });
+        let astray = desk::apply(&mut patches, edits, &place, memory, watch)?;
+        // A choice may mean what a change has made.
+        lost = apply_choices(&mut patches, &lost);
+        let edge_px = edge_box(&patches).ok_or_else(|| nothing_left(edits, &astray))?;
+        let mm_per_px = match size {
+            Size::Scale { mm_per_px } => mm_per_px,
+            Size::Width { mm } => mm / edge_px.width(),
+            Size::Height { mm } => mm / edge_px.height(),
+        };
+        rounds += 1;
+        let is_settled = (mm_per_px / guess - 1.0).abs() < 1e-5;
+        if !has_lengths || is_settled || rounds == 6 || !mm_per_px.is_finite() {
+            break (patches, lost, astray, edge_px, mm_per_px);
+        }
+        guess = mm_per_px;
+    };
+    for (px, side) in [(edge_px.width(), "wide"), (edge_px.height(), "high")] {
+        let mm = px * mm_per_px;
+        if !(mm >= SIZE_RANGE_MM.0 - 1e-9 && mm <= SIZE_RANGE_MM.1 + 1e-9) {
+            return Err(OutlineError::SizeOutOfRange { mm, side });
+        }
+    }
+    let origin = edge_px.centre();
+    let place = Place { origin, mm_per_px };
+    let outer: Vec<Ring<Mm>> =
+        patches.par_iter().filter(|p| p.use_.is_edge()).map(|p| anticlockwise(place.ring(&p.curves[0]))).collect();
+    let edge = Region::from_mm(&normalise(&outer, false))?.filled();
+    let edge_bounds = edge.bounds().ok_or(OutlineError::NoEdge)?;
+    let detail = |p: &Patch| {
+        watch.check()?;
+        let rings: Vec<Ring<Mm>> = p.curves.iter().map(|c| place.ring(c)).collect();
+        Ok::<_, OutlineError>((p.id, Region::from_mm(&normalise(&rings, true))?))
+    };
+    let details: Result<Vec<_>, OutlineError> = patches.par_iter().filter(|p| p.use_.is_detail()).map(detail).collect();
+    let details = details?;
+    Ok(Outline { patches, mm_per_px, origin, edge_px, edge_bounds, edge, details, lost, astray })
+}
+
+/// Whether it was an entry of the list that left no edge.
+fn nothing_left(edits: &[Entry], astray: &[Astray]) -> OutlineError {
+    let emptied = astray.iter().rev().find(|a| a.is_empty && a.lost.is_empty());
+    let entry = emptied.and_then(|a| edits.iter().find(|e| e.id == a.id));
+    entry.map_or(OutlineError::NoEdge, |e| OutlineError::NothingLeft { what: e.change.label() })
+}
+
+fn anticlockwise(mut r: Ring<Mm>) -> Ring<Mm> {
+    if r.area() < 0.0 {
+        r.0.reverse();
+    }
+    r
+}

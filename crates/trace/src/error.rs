@@ -1,0 +1,63 @@
+use kachel_geom::Stopped;
+
+/// Most rings that are kept.
+pub const MAX_RINGS: usize = 5_000;
+/// Most nodes over all rings, after simplification.
+pub const MAX_NODES: usize = 200_000;
+
+/// Why there are no contours.
+#[derive(Debug, thiserror::Error)]
+pub enum TraceError {
+    /// The whole picture is ground.
+    #[error("nothing in the picture counts as ink")]
+    NoInk,
+    /// The whole picture is ink.
+    #[error("the whole picture counts as ink")]
+    AllInk,
+    /// One colour all over.
+    #[error("the picture has one colour all over")]
+    OneColour,
+    /// The picture has no transparency to go by.
+    #[error("the picture has no transparent parts")]
+    NoAlpha,
+    /// An SVG whose lines have no paint.
+    #[error("nothing in the SVG is painted; it has {lines} lines without paint")]
+    NothingPainted {
+        /// Lines without paint.
+        lines: usize,
+    },
+    /// Nothing that could be taken as a pen line.
+    #[error("there are no lines in the SVG")]
+    NoLines,
+    /// More than [`MAX_RINGS`] contours.
+    #[error("{rings} separate contours; the most is {MAX_RINGS}")]
+    TooManyRings {
+        /// Their number.
+        rings: usize,
+    },
+    /// More than [`MAX_NODES`] nodes.
+    #[error("the contours have {nodes} nodes; the most is {MAX_NODES}")]
+    TooManyNodes {
+        /// Their number.
+        nodes: usize,
+    },
+    /// Somebody stopped it.
+    #[error(transparent)]
+    Stopped(#[from] Stopped),
+}
+
+impl TraceError {
+    /// What to do about it.
+    pub const fn hint(&self) -> &'static str {
+        match self {
+            Self::NoInk | Self::AllInk => "Move the threshold or swap ink and ground.",
+            Self::OneColour => "Choose a picture with something drawn on it.",
+            Self::NoAlpha => "Go by light and dark instead.",
+            Self::NothingPainted { .. } => "Take them as pen lines, with a width of your own.",
+            Self::NoLines => "Go by light and dark instead: its areas are filled.",
+            Self::TooManyRings { .. } => "Raise the size under which specks are dropped, or move the threshold.",
+            Self::TooManyNodes { .. } => "Raise the deviation, or the size under which specks are dropped.",
+            Self::Stopped(_) => "Start it again.",
+        }
+    }
+}

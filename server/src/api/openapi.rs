@@ -1,0 +1,79 @@
+//! The HTTP interface described. `make openapi` makes `openapi.json` from the handlers; the program carries it as it is
+//! checked in, because its types take minutes to compile, and a test holds the two equal.
+
+use actix_web::HttpResponse;
+use actix_web::http::header::CONTENT_TYPE;
+use actix_web::web::{self, ServiceConfig};
+
+pub(super) fn configure(routes: &mut ServiceConfig) {
+    routes.route("/api/openapi.json", web::get().to(show));
+}
+
+async fn show() -> HttpResponse {
+    HttpResponse::Ok().insert_header((CONTENT_TYPE, "application/json")).body(include_str!("../../openapi.json"))
+}
+
+#[cfg(feature = "schema")]
+mod made {
+    use crate::api::{designs, files, jobs, outline, recipes, samples, snapshots, workshop};
+    use utoipa::OpenApi;
+
+    /// All routes but this one's own.
+    #[derive(OpenApi)]
+    #[openapi(
+        info(
+            title = "Kachel",
+            description = "The local server of the workshop. Lengths are millimetres, places in the picture pixels with y down. \
+                Changes name the version they are of in If-Match: 412 when it is not the current one, 428 when it is missing. \
+                Every refusal is an RFC 9457 problem document with a stable code and a hint."
+        ),
+        paths(
+            designs::list,
+            designs::upload,
+            designs::show,
+            designs::delete,
+            designs::edit,
+            designs::preview,
+            designs::replace,
+            designs::undo,
+            designs::redo,
+            designs::duplicate,
+            designs::restore,
+            files::picture,
+            files::prepared,
+            files::small,
+            files::contours,
+            files::object,
+            files::mesh,
+            jobs::show,
+            jobs::stop,
+            outline::drawing,
+            outline::nodes,
+            outline::side,
+            outline::thinnest,
+            outline::copy,
+            outline::add,
+            recipes::list,
+            samples::list,
+            samples::start,
+            samples::picture,
+            snapshots::list,
+            snapshots::keep,
+            snapshots::show,
+            snapshots::forget,
+            snapshots::go_back,
+            snapshots::branch,
+            workshop::show,
+            workshop::change,
+        )
+    )]
+    struct Described;
+
+    /// The description as text.
+    pub fn openapi() -> Result<String, serde_json::Error> {
+        Described::openapi().to_pretty_json()
+    }
+}
+
+#[cfg(feature = "schema")]
+pub use made::openapi;

@@ -1,0 +1,187 @@
+//! What every handler works with: the shelf, the stages, threads for them, and how designs are answered.
+
+use crate::db::{Db, Stored};
+use crate::problem::ApiError;
+use crate::worker::Worker;
+use actix_multipart::Multipart;
+use actix_web::http::header::{ETAG, IF_MATCH};
+use actix_web::web;
+use actix_web::{HttpRequest, HttpResponse, HttpResponseBuilder};
+use futures_util::TryStreamExt;
+use kachel_engine::tiers::CutLine;
+use kachel_engine::{Document, Engine, ResultView, Stage, Watch};
+use serde::{Deserialize, Serialize};
+use std::sync::Arc;
+use ts_rs::TS;
+
+/// Largest upload, bytes; what Artwork reads at the most.
+pub(crate) const MAX_UPLOAD: usize = 32 << 20;
+
+/// A design with its result.
+#[derive(Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct DesignView {
+    /// Its name for the program.
+    pub id: String,
+    /// For If-Match.
+    pub version: i64,
+    /// What the maker decided.
+    pub document: Document,
+    /// When it last changed.
+    pub saved_at: String,
+    /// What undo takes back.
+    pub undo: Option<String>,
+    /// What redo brings back.
+    pub redo: Option<String>,
+    /// What came out.
+    pub result: ResultView,
+}
+
+/// A design as the shelf lists it.
+#[derive(Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct ShelfItem {
+    /// Its name for the program.
+    pub id: String,
+    /// Changes with its picture.
+    pub version: i64,
+    /// What the maker calls it.
+    pub name: String,
+    /// Its recipe's label.
+    pub recipe: &'static str,
+    /// When it last changed.
+    pub saved_at: String,
+}
+
+/// What every handler works with.
+pub struct Shop {
+    /// The shelf.
+    pub db: Db,
+    /// The stages.
+    pub engine: Engine,
+    /// Threads for them.
+    pub worker: Worker,
+}
+
+pub(super) type Shared = web::Data<Shop>;
+
+/// How the page wants to see a design.
+#[derive(Clone, Copy, Debug, Default, Deserialize)]
+pub(super) struct Look {
+    /// Where the section runs, mm from the middle of the edge, up.
+    pub(super) section: Option<f64>,
+    /// A point on its line to the right of the middle.
+    pub(super) across: Option<f64>,
+    /// How far the line is turned, degrees anticlockwise.
+    pub(super) turned: Option<f64>,
+    /// How far it is computed; to the end where it is left out.
+    pub(super) until: Option<Until>,
+}
+
+/// A stage to stop after.
+#[derive(Clone, Copy, Debug, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub(super) enum Until {
+    Outline,
+}
+
+impl Shop {
+    pub(super) fn result(&self, d: &Document, look: Look, watch: &Watch) -> ResultView {
+        let last = match look.until {
+            Some(Until::Outline) => Stage::Outline,
+            None => Stage::Check,
+        };
+        let run = self.engine.run_until(d, &|| self.picture(d), last, watch);
+        let or_nought = |v: Option<f64>| v.filter(|v| v.is_finite() && v.abs() < 1e4).unwrap_or(0.0);
+        // The line is given as the picture reads; the stack of a tool is its mirror image.
+        let mirror = if d.recipe.is_mirrored() { -1.0 } else { 1.0 };
+        let (x, y) = (mirror * or_nought(look.across), or_nought(look.section));
+        let line = CutLine { x, y, degrees: mirror * or_nought(look.turned) };
+        let cuts = run.stack.as_ref().and_then(|s| self.engine.section(s, &line).ok()).unwrap_or_default();
+        ResultView::new(d, &run, &cuts)
+    }
+
+    pub(super) fn picture(&self, d: &Document) -> std::io::Result<Vec<u8>> {
+        self.db.picture(&d.artwork.hash).map_err(std::io::Error::other)
+    }
+
+    pub(super) fn view(&self, s: Stored, look: Look, watch: &Watch) -> DesignView {
+        let result = self.result(&s.document, look, watch);
+        DesignView {
+            id: s.id,
+            version: s.version,
+            document: s.document,
+            saved_at: s.updated_at,
+            undo: s.undo,
+            redo: s.redo,
+            result,
+        }
+    }
+}
+
+/// An answer that says in its ETag which version it is.
+pub(super) fn tagged(mut response: HttpResponseBuilder, version: i64, body: &impl Serialize) -> HttpResponse {
+    response.insert_header((ETAG, format!("\"{version}\""))).json(body)
+}
+
+/// The version in If-Match, as our ETags have it.
+pub(super) fn version(request: &HttpRequest) -> Result<i64, ApiError> {
+    let text = request.headers().get(IF_MATCH).and_then(|v| v.to_str().ok()).ok_or(ApiError::NoVersion)?;
+    text.trim().trim_matches('"').parse().map_err(|_| ApiError::NoVersion)
+}
+
+/// The name that the page gave to the computation, to ask how far it is.
+pub(super) fn job(request: &HttpRequest) -> Option<String> {
+    let name = request.headers().get("x-kachel-job")?.to_str().ok()?;
+    (name.len() <= 64).then(|| name.to_string())
+}
+
+/// Runs `work` off the event loop.
+pub(super) async fn compute<T: Send + 'static>(
+    shop: &Shared,
+    request: &HttpRequest,
+    work: impl FnOnce(&Shop, &Watch) -> Result<T, ApiError> + Send + 'static,
+) -> Result<T, ApiError> {
+    let inner = Arc::clone(shop);
+    shop.worker.run(job(request), move |watch| work(&inner, watch)).await
+}
+
+/// A form with one file.
+#[cfg(feature = "schema")]
+#[derive(utoipa::ToSchema)]
+pub(super) struct Upload {
+    /// The file; its name names the design.
+    #[expect(dead_code, reason = "only described: the form is read as it comes")]
+    #[schema(value_type = String, format = Binary)]
+    file: Vec<u8>,
+}
+
+/// The first file of a form, and its name.
+pub(super) async fn first_file(mut form: Multipart) -> Result<(String, Vec<u8>), ApiError> {
+    let malformed = |e: actix_multipart::MultipartError| ApiError::Malformed(e.to_string());
+    while let Some(mut field) = form.try_next().await.map_err(malformed)? {
+        let Some(name) = field.content_disposition().and_then(|d| d.get_filename()).map(str::to_string) else {
+            continue;
+        };
+        let mut bytes = Vec::new();
+        while let Some(chunk) = field.try_next().await.map_err(malformed)? {
+            if bytes.len() + chunk.len() > MAX_UPLOAD {
+                return Err(ApiError::UploadTooLarge { limit: MAX_UPLOAD });
+            }
+            bytes.extend_from_slice(&chunk);
+        }
+        return Ok((name, bytes));
+    }
+    Err(ApiError::Malformed("there is no file in it".into()))
+}
+
+pub(super) fn item(s: Stored) -> ShelfItem {
+    let recipe = s.document.recipe.recipe().label;
+    ShelfItem { id: s.id, version: s.version, name: s.document.name, recipe, saved_at: s.updated_at }
+}
+
+pub(super) fn answer(response: actix_web::HttpResponseBuilder, view: &DesignView) -> HttpResponse {
+    tagged(response, view.version, view)
+}

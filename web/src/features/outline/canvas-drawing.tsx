@@ -1,0 +1,138 @@
+import { memo } from "react";
+import type { PatchView } from "../../api/generated/PatchView";
+import { useInterface } from "../../state/interface";
+import { Button } from "../../ui/button";
+import { Icon } from "../../ui/icons";
+import type { Px } from "../artwork/frame";
+import { Words } from "../views/drawing";
+
+const USE_FILL: Record<string, string> = {
+  edge: "var(--wall)",
+  detail: "var(--stamp)",
+  both: "var(--glaze)",
+  aside: "var(--gap)",
+};
+
+/** Dots ten millimetres apart, and one apart where there is room. */
+export function Millimetres({ at: [x, y], mm, isShown }: { at: Px; mm: number; isShown: boolean }) {
+  const step = (mm >= 9 ? 1 : 10) * mm;
+  if (!isShown || step < 6) return null;
+  return (
+    <>
+      <defs>
+        <pattern id="millimetres" width={step} height={step} patternUnits="userSpaceOnUse" x={x} y={y}>
+          <circle cx="0.8" cy="0.8" r="0.8" fill="var(--line)" />
+        </pattern>
+      </defs>
+      <rect width="100%" height="100%" fill="url(#millimetres)" />
+    </>
+  );
+}
+
+export function Crosshair({ at: [x, y], what }: { at: Px; what: string | null }) {
+  return (
+    <g stroke="var(--terracotta)" strokeWidth={1.2} fill="none" data-caught={what ?? undefined}>
+      <path d={`M${x - 9} ${y}h6M${x + 3} ${y}h6M${x} ${y - 9}v6M${x} ${y + 3}v6`} />
+      {what && (
+        <>
+          <circle cx={x} cy={y} r={5} />
+          <Words x={x + 10} y={y - 8}>
+            {what}
+          </Words>
+        </>
+      )}
+    </g>
+  );
+}
+
+export const Patches = memo(function Patches(p: {
+  patches: PatchView[];
+  chosen: readonly number[];
+  isFaint: boolean;
+}) {
+  const pointed = useInterface((s) => s.patch);
+  return p.patches.map((patch, i) => (
+    <Patch
+      // biome-ignore lint/suspicious/noArrayIndexKey: patches have no other name
+      key={i}
+      index={i}
+      patch={patch}
+      isPointed={pointed === i}
+      isChosen={p.chosen.includes(i)}
+      isFaint={p.isFaint}
+    />
+  ));
+});
+
+/** One patch; drawn again only when it changes itself. */
+const Patch = memo(function Patch(p: {
+  index: number;
+  patch: PatchView;
+  isPointed: boolean;
+  isChosen: boolean;
+  isFaint: boolean;
+}) {
+  const { patch, isPointed, isChosen } = p;
+  const pointPatch = useInterface((s) => s.pointPatch);
+  const isAside = patch.use === "aside";
+  const stroke = isChosen
+    ? "var(--terracotta)"
+    : isPointed
+      ? "var(--glaze)"
+      : isAside
+        ? "var(--edge)"
+        : "var(--ink)";
+  return (
+    <path
+      d={patch.path}
+      fillRule="evenodd"
+      fill={patch.is_ink || !isAside ? USE_FILL[patch.use] : "transparent"}
+      fillOpacity={(isAside ? 0.75 : 0.9) * (p.isFaint ? 0.45 : 1)}
+      stroke={stroke}
+      strokeWidth={isPointed || isChosen ? 3 : 1}
+      strokeDasharray={isAside ? "4 3" : undefined}
+      vectorEffect="non-scaling-stroke"
+      pointerEvents="all"
+      data-patch={p.index}
+      data-chosen={isChosen || undefined}
+      data-pinned={patch.is_pinned || undefined}
+      data-use={patch.use}
+      className="cursor-pointer"
+      onPointerEnter={() => pointPatch(p.index)}
+      onPointerLeave={() => pointPatch(null)}
+    />
+  );
+});
+
+/** Zooms about the middle, and fits. */
+export function ZoomButtons(p: { isFitted: boolean; onZoom: (by: number) => void; onFit: () => void }) {
+  return (
+    <div className="absolute right-2 top-7 flex gap-1">
+      <Button
+        className="size-7 px-0"
+        aria-label="Zoom in"
+        title="Zoom in (+, wheel)"
+        onClick={() => p.onZoom(1.5)}
+      >
+        +
+      </Button>
+      <Button
+        className="size-7 px-0"
+        aria-label="Zoom out"
+        title="Zoom out (-, wheel)"
+        onClick={() => p.onZoom(1 / 1.5)}
+      >
+        −
+      </Button>
+      <Button
+        className="size-7 px-0"
+        aria-label="Fit the plan"
+        title="Fit (0)"
+        disabled={p.isFitted}
+        onClick={p.onFit}
+      >
+        <Icon name="fit" className="size-4" />
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,45 @@
+import { useEffect } from "react";
+import type { Bench } from "../../api/bench";
+import type { Spot } from "../../api/generated/Spot";
+import { isTyping } from "../../ui/help";
+import { copyPatches, pastePatches } from "./clipboard";
+import { TOOLS, type ToolName } from "./tool-list";
+import { doubled } from "./tools/tool";
+
+/** Copy, paste, double, and a key for every tool. */
+export function useKeys(
+  bench: Bench,
+  chosen: readonly number[],
+  on: Spot[],
+  tool: ToolName,
+  take: (name: ToolName) => void,
+) {
+  useEffect(() => {
+    const press = (e: KeyboardEvent) => {
+      if (isTyping(e) || e.altKey) return;
+      const key = e.key.toLowerCase();
+      if (e.ctrlKey || e.metaKey) {
+        if (key === "c" && chosen.length > 0) copyPatches(bench, chosen);
+        else if (key === "v") pastePatches(bench);
+        else if (key === "d" && chosen.length > 0) {
+          const change = doubled(on, bench.result.outline?.mm_per_px ?? 1);
+          bench.change([{ kind: "add-change", change }]);
+        } else return;
+        e.preventDefault();
+        return;
+      }
+      if (key === "escape" && tool !== "choose") {
+        // Before the bench's own keys, so that Escape first puts the tool down.
+        e.preventDefault();
+        take("choose");
+        return;
+      }
+      // In the list of patches, letters give uses.
+      if ((e.target as Element).closest("[data-row]")) return;
+      const next = tool === "nodes" && key === "n" ? undefined : TOOLS.find((t) => t.key === key);
+      if (next && next.tool !== tool) take(next.tool);
+    };
+    addEventListener("keydown", press, true);
+    return () => removeEventListener("keydown", press, true);
+  }, [bench, chosen, on, take, tool]);
+}

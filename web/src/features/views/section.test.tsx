@@ -1,0 +1,87 @@
+// @vitest-environment happy-dom
+import { cleanup, render } from "@testing-library/react";
+import { afterEach, expect, it } from "vitest";
+import type { Bench } from "../../api/bench";
+import type { CutView } from "../../api/generated/CutView";
+import type { TierView } from "../../api/generated/TierView";
+import { SectionDrawing, sectionTop } from "./section";
+
+afterEach(cleanup);
+
+const box = (tier: number, x0: number, x1: number, z0: number, z1: number): CutView => ({
+  tier,
+  role: tier === 0 ? "flange" : "wall",
+  is_cut: false,
+  corners: [
+    [x0, z0],
+    [x1, z0],
+    [x1, z1],
+    [x0, z1],
+  ],
+});
+
+const tier = (key: string, top: number, handles: TierView["handles"]): TierView => ({
+  key,
+  role: key,
+  name: key,
+  path: "",
+  bottom: 0,
+  top,
+  is_cut: false,
+  filament: "celadon",
+  colour: [169, 203, 176],
+  handles,
+  finish: null,
+});
+
+/** A wall 15 mm high on the right of a flange of 2 mm. */
+const bench = {
+  design: { document: { unit: "mm", tiers: [] } },
+  result: {
+    is_mirrored: false,
+    is_painted: false,
+    layer: 0.2,
+    measures: [
+      {
+        name: "wall-height",
+        group: "Wall",
+        label: "Height",
+        is_length: true,
+        min: 2,
+        max: 60,
+        step: 0.2,
+        value: 15,
+      },
+    ],
+    section: [box(0, -20, 20, 0, 2), box(1, 10, 11.6, 0, 15)],
+    tiers: [
+      tier("flange", 2, []),
+      tier("wall", 15, [{ moves: "top", name: "wall-height", own: null, base: 0, is_down: false }]),
+    ],
+  },
+  settle: () => undefined,
+} as unknown as Bench;
+
+it("the section is to scale, its highest point known before it is drawn", () => {
+  expect(sectionTop(bench)).toBe(15);
+  const { container } = render(
+    <SectionDrawing bench={bench} side="cookie" scale={4} extent={{ width: 400, height: 160 }} />,
+  );
+  const heightOf = (path: Element) => {
+    const ys = [...(path.getAttribute("points") ?? "").matchAll(/[-\d.]+[ ,]([-\d.]+)/g)];
+    const all = ys.map((m) => Number(m[1]));
+    return Math.max(...all) - Math.min(...all);
+  };
+  const faces = [...container.querySelectorAll("polygon")].map(heightOf);
+  expect(faces).toEqual([8, 60]);
+});
+
+it("what a measure moves has a handle that says its value and range", () => {
+  const { container } = render(
+    <SectionDrawing bench={bench} side="cookie" scale={4} extent={{ width: 400, height: 160 }} />,
+  );
+  const handle = container.querySelector("[data-handle='wall-height']");
+  const said = ["aria-valuenow", "aria-valuemin", "aria-valuemax"].map((a) => handle?.getAttribute(a));
+  expect(said).toEqual(["15", "2", "60"]);
+  expect(handle?.getAttribute("role")).toBe("slider");
+});

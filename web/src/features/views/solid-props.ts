@@ -1,0 +1,31 @@
+import type { RefObject } from "react";
+import type { TierView } from "../../api/generated/TierView";
+import type { Unit } from "../../api/generated/Unit";
+
+export type NamedView = "stand" | "top" | "bottom" | "front" | "right";
+
+/** What the panel can ask of the view. */
+export interface SolidHold {
+  /** Saves what is seen as PNG. */
+  save: (name: string, isTransparent: boolean) => void;
+}
+
+/** What the solid is told. */
+export interface SolidProps {
+  /** By this the mesh is fetched. */
+  meshKey: string;
+  size: [number, number, number];
+  /** Tiers whose filaments colour the parts; null where all is one filament. */
+  colours: readonly TierView[] | null;
+  isLifted: boolean;
+  isClear: boolean;
+  /** Cut open along the section. */
+  isCut: boolean;
+  isMirrored: boolean;
+  isDark: boolean;
+  /** Its measures are drawn round it, in this unit. */
+  measures: Unit | null;
+  /** The view to stand at; the count rises to ask for it again. */
+  view: { name: NamedView; count: number };
+  hold: RefObject<SolidHold | null>;
+}

@@ -1,0 +1,136 @@
+import { Edges } from "@react-three/drei";
+import { useThree } from "@react-three/fiber";
+import { useEffect, useMemo, useState } from "react";
+import { BufferAttribute, BufferGeometry, DoubleSide, FrontSide, Plane, Vector3 } from "three";
+import { useInterface } from "../../state/interface";
+import { familyOf } from "./look";
+import { coarsened, type TierMesh } from "./mesh";
+import type { SolidProps } from "./solid-props";
+
+export const COLOURS = {
+  light: {
+    flange: "#a9cbb0",
+    wall: "#2f7d84",
+    stamp: "#d9974f",
+    room: "#a9cbb0",
+    bed: "#e9e1d2",
+    line: "#14343a",
+    measure: "#5b7074",
+  },
+  dark: {
+    flange: "#5d8f72",
+    wall: "#4fa9a8",
+    stamp: "#d9974f",
+    room: "#5d8f72",
+    bed: "#0c1d21",
+    line: "#071417",
+    measure: "#9fb4b4",
+  },
+} as const;
+
+/** In the server's order. */
+const ROLES = [
+  "flange",
+  "wall",
+  "stamp",
+  "body",
+  "detail",
+  "rim",
+  "bar",
+  "loop",
+  "grip",
+  "room",
+  "own",
+] as const;
+
+/** Above this many triangles edges cost more than they show, and a coarser mesh stands in while it turns. */
+const EDGES_UP_TO = 60_000;
+
+/** Cells of the coarser mesh along the longest side. */
+const COARSE_CELLS = 140;
+
+/** Geometries of meshes, until others come. */
+function useGeometries(tiers: TierMesh[]): BufferGeometry[] {
+  const invalidate = useThree((s) => s.invalidate);
+  const geometries = useMemo(
+    () =>
+      tiers.map((t) => {
+        const g = new BufferGeometry();
+        g.setAttribute("position", new BufferAttribute(t.positions, 3));
+        g.setIndex(new BufferAttribute(t.corners, 1));
+        // Own corners for every face, so that each is lit flat.
+        const flat = g.toNonIndexed();
+        flat.computeVertexNormals();
+        g.dispose();
+        return flat;
+      }),
+    [tiers],
+  );
+  useEffect(() => {
+    invalidate();
+    return () => {
+      for (const g of geometries) g.dispose();
+    };
+  }, [geometries, invalidate]);
+  return geometries;
+}
+
+const trianglesOf = (tiers: readonly TierMesh[]) => tiers.reduce((n, t) => n + t.corners.length / 3, 0);
+
+export function Tiers(p: SolidProps & { tiers: TierMesh[]; isTurning: boolean }) {
+  const { tiers: whole, isLifted, isDark } = p;
+  const invalidate = useThree((s) => s.invalidate);
+  const isLarge = trianglesOf(whole) >= EDGES_UP_TO;
+  const cell = Math.max(...p.size) / COARSE_CELLS;
+  // Made when the mesh is first turned: most never are.
+  const [turnedOne, setTurnedOne] = useState<TierMesh[] | null>(null);
+  if (p.isTurning && isLarge && turnedOne !== whole) setTurnedOne(whole);
+  const coarse = useMemo(
+    () => (turnedOne === whole ? whole.map((t) => coarsened(t, cell)) : []),
+    [cell, turnedOne, whole],
+  );
+  const fineOnes = useGeometries(whole);
+  const coarseOnes = useGeometries(coarse);
+  const [tiers, geometries] = p.isTurning && isLarge ? [coarse, coarseOnes] : [whole, fineOnes];
+  const colours = COLOURS[isDark ? "dark" : "light"];
+  const section = useInterface((s) => s.section);
+  const turned = useInterface((s) => s.turned);
+  // What lies in front of A–A is taken away. The solid is the tool: its mirror image turns the other way.
+  const planes = useMemo(() => {
+    if (!p.isCut) return [];
+    const a = ((p.isMirrored ? -turned : turned) * Math.PI) / 180;
+    const normal = new Vector3(-Math.sin(a), Math.cos(a), 0);
+    return [new Plane(normal, -section * Math.cos(a))];
+  }, [p.isCut, p.isMirrored, section, turned]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: how it is shown is the trigger
+  useEffect(() => invalidate(), [invalidate, p.isClear, p.colours, p.isTurning, planes, isLifted, isDark]);
+  const byPart = useMemo(() => {
+    const filaments = [...new Set((p.colours ?? []).filter((t) => !t.is_cut).map((t) => t.filament))];
+    return filaments.map((f) => p.colours?.find((t) => t.filament === f && !t.is_cut)?.colour ?? [0, 0, 0]);
+  }, [p.colours]);
+  return (
+    <>
+      {geometries.map((g, i) => {
+        const family = familyOf(ROLES[tiers[i]?.role ?? 1] ?? "wall");
+        const filament = byPart[tiers[i]?.part ?? 0];
+        return (
+          <mesh key={g.uuid} geometry={g} position={[0, 0, isLifted ? i * 14 : 0]}>
+            <meshStandardMaterial
+              color={filament ? `rgb(${filament.join(",")})` : colours[family]}
+              transparent={p.isClear}
+              opacity={p.isClear ? 0.38 : 1}
+              depthWrite={!p.isClear}
+              clippingPlanes={planes}
+              side={p.isCut ? DoubleSide : FrontSide}
+              roughness={0.62}
+              polygonOffset
+              polygonOffsetFactor={1}
+              polygonOffsetUnits={1}
+            />
+            {!isLarge && <Edges threshold={24} color={colours.line} lineWidth={1} />}
+          </mesh>
+        );
+      })}
+    </>
+  );
+}

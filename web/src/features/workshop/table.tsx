@@ -1,0 +1,99 @@
+import { type ReactNode, useState } from "react";
+import { Button } from "../../ui/button";
+import { Icon } from "../../ui/icons";
+
+export const CELL = "w-full rounded-tile border border-edge bg-field px-1.5 py-0.5 text-sm";
+
+/** Notes what was typed into a field and is no number; null once it is one. */
+export type Unread = (label: string, text: string | null) => void;
+
+export function Table(p: {
+  title: string;
+  heads: readonly string[];
+  onAdd: () => void;
+  add: string;
+  children: ReactNode;
+}) {
+  return (
+    <section className="pb-5">
+      <div className="flex items-center pb-1">
+        <h3 className="font-display text-base font-semibold">{p.title}</h3>
+        <Button className="ml-auto text-xs" onClick={p.onAdd}>
+          {p.add}
+        </Button>
+      </div>
+      <table className="w-full border-collapse text-sm">
+        <thead>
+          <tr className="text-left text-xs text-soft">
+            {p.heads.map((h, i) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: several columns have no head
+              <th key={i} className="px-1 pb-1 font-medium">
+                {h}
+              </th>
+            ))}
+            <th>
+              <span className="sr-only">Remove</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>{p.children}</tbody>
+      </table>
+    </section>
+  );
+}
+
+export function Cell(p: {
+  label: string;
+  value: string | number;
+  onChange: (text: string) => void;
+  width?: string;
+}) {
+  return (
+    <td className="px-1 py-0.5" style={p.width ? { width: p.width } : undefined}>
+      <input
+        aria-label={p.label}
+        className={CELL}
+        value={p.value}
+        onChange={(e) => p.onChange(e.target.value)}
+      />
+    </td>
+  );
+}
+
+/**
+ * A number while it is typed. What is no number stays as it is typed and is told, so that saving refuses it: the number
+ * before it must not be saved in its place.
+ */
+export function Numeric(p: {
+  label: string;
+  value: number;
+  onChange: (v: number) => void;
+  onUnread: Unread;
+  width?: string;
+}) {
+  const [text, setText] = useState<string | null>(null);
+  return (
+    <Cell
+      label={p.label}
+      value={text ?? String(p.value)}
+      {...(p.width ? { width: p.width } : {})}
+      onChange={(typed) => {
+        setText(typed);
+        const v = typed.trim() === "" ? Number.NaN : Number(typed.replace(",", "."));
+        const isNumber = Number.isFinite(v);
+        p.onUnread(p.label, isNumber ? null : typed);
+        if (isNumber) p.onChange(v);
+      }}
+    />
+  );
+}
+
+export function Remove({ label, isOff, onPick }: { label: string; isOff: boolean; onPick: () => void }) {
+  return (
+    <td className="w-8">
+      <Button look="bare" className="size-7" aria-label={label} disabled={isOff} onClick={onPick}>
+        <Icon name="close" className="size-4" />
+      </Button>
+    </td>
+  );
+}
