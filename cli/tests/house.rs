@@ -125,8 +125,9 @@ impl Modules {
         // Statements are looked at above; what they hand on is not needed here.
         let text: Vec<&str> = self.0[module].split(';').filter(|s| !s.trim_start().starts_with("pub use ")).collect();
         let text = text.join(";");
-        let words = text.split(|c| !is_word(c)).filter(|w| w.contains("::"));
-        paths.extend(words.map(|w| w.trim_end_matches(':').to_string()));
+        // What ends in `::` begins a group, which is expanded above.
+        let words = text.split(|c| !is_word(c)).filter(|w| w.contains("::") && !w.ends_with("::"));
+        paths.extend(words.map(ToString::to_string));
         let found = paths.iter().filter_map(|p| self.target(module, p, 0));
         found.filter(|m| m != module).collect()
     }
