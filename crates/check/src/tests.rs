@@ -111,6 +111,15 @@ fn a_loose_line_is_found_where_it_is_and_can_be_put_aside() {
     assert_eq!(codes(&found), [loose::LOOSE_PART]);
     let place = found[0].bounds().unwrap();
     assert!((place.centre().x - 18.0).abs() < 0.01, "{place:?}");
+    // Its own outline, not its box alone, from the bed to its top.
+    let disc = Ring(
+        (0..24)
+            .map(|k| f64::from(k) * -15.0_f64.to_radians())
+            .map(|a| Point::new(130.0 + 5.0 * a.cos(), 125.0 + 5.0 * a.sin()))
+            .collect(),
+    );
+    let round = run(&framed(disc), 0, &[("bar-width", 0.0)]);
+    assert_eq!((round[0].places[0].outline[0].0.len(), round[0].places[0].heights), (24, Some((0.0, 12.0))));
     assert!((put_aside(&found[0])[0][0] - 112.0).abs() < 0.1);
 }
 

@@ -3,7 +3,7 @@
 use crate::rule::{Fault, Rule, counted};
 use crate::{Code, Figure, Finding, Mend, Object, Place};
 use kachel_design::{OutlineEdit, TierEdit};
-use kachel_geom::{Bounds, Mm, Point, Px};
+use kachel_geom::{Bounds, Mm, Point, Px, Ring};
 use kachel_outline::{Choice, Spot, Use};
 use kachel_solid::Body;
 use kachel_tiers::{Role, measures as m};
@@ -35,14 +35,14 @@ fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
     let Some((_, others)) = bodies.split_first() else { return Ok(()) };
     let details = Details::new(o);
     let (stamps, pieces): (Vec<&Body>, Vec<&Body>) = others.iter().partition(|b| details.hold(b));
-    loose_lines(o, &details, &stamps, found);
+    loose_lines(o, &details, &stamps, &o.area(Role::Stamp)?.rings_mm(), found);
     if !pieces.is_empty() {
         let what = format!("The object comes in {} pieces", pieces.len() + 1);
         let why = "They print side by side but do not hold together. Put patches aside, or raise the margin until they join.";
         found.push(
             Finding::new(SEVERAL_PIECES, what, why)
                 .figure(Figure::count("pieces", pieces.len() + 1, Some(1)))
-                .at_all(pieces.iter().map(|b| place(b))),
+                .at_all(pieces.iter().map(|b| place(b, &[]))),
         );
     }
     if !o.solid.touches.is_empty() {
@@ -59,11 +59,21 @@ fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
     Ok(())
 }
 
-fn place(b: &Body) -> Place {
-    Place::of_box(&b.bounds).between(b.z.0, b.z.1)
+/// Where a body is: the rings of what it is made of that lie in its box, or the box itself.
+fn place(b: &Body, made_of: &[Ring<Mm>]) -> Place {
+    let is_its = |r: &&Ring<Mm>| r.bounds().is_some_and(|own| lies_in(&own, &b.bounds));
+    let outline: Vec<Ring<Mm>> = made_of.iter().filter(is_its).cloned().collect();
+    let place = if outline.is_empty() { Place::of_box(&b.bounds) } else { Place { outline, heights: None } };
+    place.between(b.z.0, b.z.1)
 }
 
-fn loose_lines(o: &Object<'_>, details: &Details, stamps: &[&Body], found: &mut Vec<Finding>) {
+fn loose_lines(
+    o: &Object<'_>,
+    details: &Details,
+    stamps: &[&Body],
+    lines: &[Ring<Mm>],
+    found: &mut Vec<Finding>,
+) {
     for b in stamps.iter().take(MOST_PIECES) {
         let patches = details.within(b);
         let mend = if o.has_own_bars {
@@ -73,7 +83,7 @@ fn loose_lines(o: &Object<'_>, details: &Details, stamps: &[&Body], found: &mut 
         };
         let what = format!("A stamp line of {:.1} × {:.1} mm is loose", b.bounds.width(), b.bounds.height());
         let why = "Nothing holds it to the wall or the flange: it comes off the bed alone.";
-        found.push(Finding::new(LOOSE_PART, what, why).at(place(b)).mended(mend));
+        found.push(Finding::new(LOOSE_PART, what, why).at(place(b, lines)).mended(mend));
     }
     if stamps.len() > MOST_PIECES {
         let all: Vec<Point<Px>> = stamps.iter().flat_map(|b| details.within(b)).collect();

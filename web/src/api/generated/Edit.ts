@@ -5,6 +5,6 @@ import type { PictureEdit } from "./PictureEdit";
 import type { TierEdit } from "./TierEdit";
 
 /**
- * A change of a document. In JSON its `kind` tells which one; the groups are not seen there.
+ * A change of a document. In JSON its `kind` names it; the groups do not appear.
  */
 export type Edit = GeneralEdit | PictureEdit | OutlineEdit | TierEdit;

@@ -18,6 +18,6 @@ points: Array<[number, number]>,
  */
 radius: number, 
 /**
- * The colour that it draws with where ink is told by colour.
+ * The colour that it draws with where ink is found by colour.
  */
 colour: [number, number, number] | null, };

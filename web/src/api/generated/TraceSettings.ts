@@ -36,6 +36,6 @@ deviation: number,
  */
 bend: number, 
 /**
- * How colours are told apart.
+ * How colours are distinguished.
  */
 colours: ColourSettings, };
