@@ -26,3 +26,16 @@ describe("an entry that changed while another change was being saved", () => {
     expect(rebased(mine, base, { document: { changes: [] } } as unknown as DesignView)).toEqual(mine);
   });
 });
+
+it("a guide that was added while another one was being saved stays, and a moved one moves", () => {
+  const [level, upright, moved] = [
+    { is_upright: false, at: 10 },
+    { is_upright: true, at: 90 },
+    { is_upright: false, at: 12 },
+  ];
+  const has = (guides: object[]) => ({ document: { guides } }) as unknown as DesignView;
+  const set = (guides: object[]) => ({ kind: "set-guides", guides }) as unknown as Edit;
+  expect(rebased(set([upright]), has([]), has([level]))).toEqual(set([level, upright]));
+  expect(rebased(set([moved]), has([level]), has([level, upright]))).toEqual(set([upright, moved]));
+  expect(rebased(set([]), has([level]), has([level, upright]))).toEqual(set([upright]));
+});

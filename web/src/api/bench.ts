@@ -38,7 +38,16 @@ export interface Bench {
 
 /** An entry's new state on top of what was saved since it was made up. */
 export function rebased(edit: Edit, base: DesignView | undefined, now: DesignView): Edit {
-  if (edit.kind !== "set-change" || !base || base === now) return edit;
+  if (!base || base === now) return edit;
+  if (edit.kind === "set-guides") {
+    // Guides are sent all together: one that another edit added meanwhile must stay.
+    const [seen, current] = [base, now].map((d) => d.document.guides.map((g) => JSON.stringify(g)));
+    const mine = edit.guides.map((g) => JSON.stringify(g));
+    const kept = (current ?? []).filter((g) => mine.includes(g) || !seen?.includes(g));
+    const added = mine.filter((g) => !kept.includes(g));
+    return { ...edit, guides: [...kept, ...added].map((g) => JSON.parse(g)) };
+  }
+  if (edit.kind !== "set-change") return edit;
   const of = (d: DesignView) => d.document.changes.find((c) => c.id === edit.id)?.change;
   return { ...edit, change: merged(of(base), edit.change, of(now)) as typeof edit.change };
 }
