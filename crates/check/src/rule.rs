@@ -4,7 +4,7 @@ use crate::finding::{Code, Finding};
 use crate::object::Object;
 use kachel_design::{Edit, TierEdit, Value};
 use kachel_geom::{OffGrid, Stopped};
-use kachel_tiers::{Measure, MeasureSpec};
+use kachel_tiers::Measure;
 
 /// Why a rule could not run.
 #[derive(Debug, thiserror::Error)]
@@ -38,11 +38,10 @@ pub(crate) fn set(measure: impl Into<Measure>, value: f64) -> Edit {
 
 /// A value that mends something, held within the range of the measure it is for.
 pub(crate) fn held(o: &Object<'_>, measure: impl Into<Measure>, value: f64) -> f64 {
-    let spec: Option<&MeasureSpec> = o.measures.spec(measure);
-    spec.map_or(value, |s| value.clamp(s.min, s.max))
+    o.measures.spec(measure).map_or(value, |s| s.held(value))
 }
 
-/// `1 place`, `3 places`.
+/// `one place`, `3 places`.
 pub(crate) fn counted(n: usize, one: &str, many: &str) -> String {
     if n == 1 { format!("one {one}") } else { format!("{n} {many}") }
 }

@@ -30,7 +30,7 @@ fn check_cutter(
     changed: &[(&str, f64)],
     is_ink: impl Fn(usize, Option<usize>) -> bool,
 ) -> Vec<Finding> {
-    with_object(pieces, specks, changed, is_ink, |o| check(o, &Watch::default()).unwrap())
+    with_object(pieces, specks, changed, is_ink, checked)
 }
 
 fn with_object<T>(
@@ -46,26 +46,32 @@ fn with_object<T>(
         .map(|(i, (parent, ring))| Contour::of_ring(ring.clone(), *parent, is_ink(i, *parent)))
         .collect();
     let contours = Contours { specks, ..Contours::of(400.0, 400.0, contours) };
+    made(RecipeKind::CutterStamp, &contours, changed, &Given::default(), &Printer::default(), &[], look)
+}
+
+/// Makes the object, 1 mm a pixel, and looks at it.
+fn made<T>(
+    kind: RecipeKind,
+    contours: &Contours,
+    changed: &[(&str, f64)],
+    given: &Given,
+    printer: &Printer,
+    gone: &[String],
+    look: impl FnOnce(&Object<'_>) -> T,
+) -> T {
     let watch = Watch::default();
-    let outline = size_outline(&contours, &[], &[], Size::Scale { mm_per_px: 1.0 }, None, &watch).unwrap();
+    let outline = &size_outline(contours, &[], &[], Size::Scale { mm_per_px: 1.0 }, None, &watch).unwrap();
     let changed: BTreeMap<String, f64> = changed.iter().map(|(n, v)| ((*n).to_string(), *v)).collect();
-    let kind = RecipeKind::CutterStamp;
-    let measures = Measures::new(kind.recipe(), &changed).unwrap();
+    let measures = &Measures::new(kind.recipe(), &changed).unwrap();
     let plans = Plans::default();
-    let stack = stack(kind, &outline, &measures, &Given::default(), &plans, &watch).unwrap();
-    let slices = slice(&stack, &plans, &watch).unwrap();
-    let solid = extrude(&arrange(&slices, &Sheets::default(), &watch).unwrap(), &stack, &slices, &watch).unwrap();
-    let object = Object {
-        contours: &contours,
-        outline: &outline,
-        measures: &measures,
-        stack: &stack,
-        solid: &solid,
-        printer: &Printer::default(),
-        gone: &[],
-        has_own_bars: false,
-    };
-    look(&object)
+    let stack = &stack(kind, outline, measures, given, &plans, &watch).unwrap();
+    let slices = slice(stack, &plans, &watch).unwrap();
+    let solid = &extrude(&arrange(&slices, &Sheets::default(), &watch).unwrap(), stack, &slices, &watch).unwrap();
+    look(&Object { contours, outline, measures, stack, solid, printer, gone, has_own_bars: false })
+}
+
+fn checked(o: &Object<'_>) -> Vec<Finding> {
+    check(o, &Watch::default()).unwrap()
 }
 
 /// The edits of a finding's mend.
@@ -293,25 +299,12 @@ fn coaster(changed: &[(&str, f64)], printer: &Printer, gone: &[String]) -> Vec<F
         .enumerate()
         .map(|(i, (parent, ring))| Contour::of_ring(ring.clone(), *parent, parent.is_none() || i % 2 == 0))
         .collect();
-    let contours = Contours::of(400.0, 400.0, contours);
-    let watch = Watch::default();
-    let outline = size_outline(&contours, &[], &[], Size::Scale { mm_per_px: 1.0 }, None, &watch).unwrap();
-    let changed: BTreeMap<String, f64> = changed.iter().map(|(n, v)| ((*n).to_string(), *v)).collect();
-    let kind = RecipeKind::Coaster;
-    let measures = Measures::new(kind.recipe(), &changed).unwrap();
-    let plans = Plans::default();
     let given = Given {
         filaments: BTreeMap::from([("details".to_string(), "soot".to_string())]),
         filament: "honey".into(),
         ..Given::default()
     };
-    let stack = stack(kind, &outline, &measures, &given, &plans, &watch).unwrap();
-    let slices = slice(&stack, &plans, &watch).unwrap();
-    let solid = extrude(&arrange(&slices, &Sheets::default(), &watch).unwrap(), &stack, &slices, &watch).unwrap();
-    let (contours, outline, measures) = (&contours, &outline, &measures);
-    let object =
-        Object { contours, outline, measures, stack: &stack, solid: &solid, printer, gone, has_own_bars: false };
-    check(&object, &watch).unwrap()
+    made(RecipeKind::Coaster, &Contours::of(400.0, 400.0, contours), changed, &given, printer, gone, checked)
 }
 
 #[test]
@@ -354,12 +347,8 @@ fn a_finish_wider_than_the_wall_says_what_is_left() {
 
 /// A free stack of own tiers (bottom, top), each on the whole edge, and what Check says of it.
 fn own_stack(heights: &[(f64, f64)]) -> Vec<Finding> {
-    let watch = Watch::default();
     let ring = rect(100.0, 100.0, 160.0, 150.0);
     let contours = Contours::of(400.0, 400.0, vec![Contour::of_ring(ring, None, true)]);
-    let outline = size_outline(&contours, &[], &[], Size::Scale { mm_per_px: 1.0 }, None, &watch).unwrap();
-    let kind = RecipeKind::FreeStack;
-    let measures = Measures::new(kind.recipe(), &BTreeMap::new()).unwrap();
     let own = |(k, (from, to)): (usize, &(f64, f64))| OwnTier {
         id: k as u32 + 1,
         name: format!("Tier {}", k + 1),
@@ -374,15 +363,7 @@ fn own_stack(heights: &[(f64, f64)]) -> Vec<Finding> {
         is_on: true,
     };
     let given = Given { own: heights.iter().enumerate().map(own).collect(), ..Given::default() };
-    let plans = Plans::default();
-    let stack = stack(kind, &outline, &measures, &given, &plans, &watch).unwrap();
-    let slices = slice(&stack, &plans, &watch).unwrap();
-    let solid = extrude(&arrange(&slices, &Sheets::default(), &watch).unwrap(), &stack, &slices, &watch).unwrap();
-    let (contours, outline, measures) = (&contours, &outline, &measures);
-    let printer = &Printer::default();
-    let object =
-        Object { contours, outline, measures, stack: &stack, solid: &solid, printer, gone: &[], has_own_bars: false };
-    check(&object, &watch).unwrap()
+    made(RecipeKind::FreeStack, &contours, &[], &given, &Printer::default(), &[], checked)
 }
 
 #[test]

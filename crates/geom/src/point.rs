@@ -112,6 +112,11 @@ impl<S: Space> Bounds<S> {
         Self { min: Point::new(min.x - by, min.y - by), max: Point::new(max.x + by, max.y + by) }
     }
 
+    /// The box on the other side of x = 0.
+    pub const fn mirrored(&self) -> Self {
+        Self { min: Point::new(-self.max.x, self.min.y), max: Point::new(-self.min.x, self.max.y) }
+    }
+
     /// The middle of the box.
     pub fn centre(&self) -> Point<S> {
         Point::new((self.min.x + self.max.x) / 2.0, (self.min.y + self.max.y) / 2.0)

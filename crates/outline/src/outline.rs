@@ -45,28 +45,32 @@ pub struct Thinnest {
 const MOST_THIN_MM: f64 = 20.0;
 
 impl Outline {
+    const fn place(&self) -> Place {
+        Place { origin: self.origin, mm_per_px: self.mm_per_px }
+    }
+
     /// The patch's own area, without its holes; empty where there is no such patch.
     pub fn region(&self, patch: usize) -> Result<Region, OutlineError> {
         let Some(p) = self.patches.get(patch) else { return Ok(Region::default()) };
-        let place = Place { origin: self.origin, mm_per_px: self.mm_per_px };
+        let place = self.place();
         let rings: Vec<Ring<Mm>> = p.curves.iter().map(|c| place.ring(c)).collect();
         Ok(Region::from_mm(&normalise(&rings, true))?)
     }
 
     /// A place of the picture, in millimetres of the outline.
     pub fn mm(&self, at: [f64; 2]) -> Point<Mm> {
-        Place { origin: self.origin, mm_per_px: self.mm_per_px }.point(Point::new(at[0], at[1]))
+        self.place().point(Point::new(at[0], at[1]))
     }
 
     /// A place of the outline, in pixels of the picture.
     pub fn px(&self, at: Point<Mm>) -> [f64; 2] {
-        let p = Place { origin: self.origin, mm_per_px: self.mm_per_px }.back(at);
+        let p = self.place().back(at);
         [p.x, p.y]
     }
 
     /// Where the patch is thinnest, corners left out; `None` where it is 20 mm wide or wider all over.
     pub fn thinnest(&self, patch: usize) -> Result<Option<Thinnest>, OutlineError> {
-        let place = Place { origin: self.origin, mm_per_px: self.mm_per_px };
+        let place = self.place();
         let found = work::thinnest(&self.region(patch)?, MOST_THIN_MM)?;
         Ok(found.map(|(width, at)| {
             let at = place.back(at);

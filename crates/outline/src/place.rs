@@ -3,6 +3,7 @@ use kachel_geom::{Curve, Mm, Point, Px, Ring, simplify};
 /// Largest distance (mm) of a node that is left out when the outline comes to the grid: it changes areas by a few
 /// millionths and halves the nodes of a traced picture.
 pub const DEVIATION_MM: f64 = 0.005;
+
 /// The one place where pixels become millimetres.
 pub(crate) struct Place {
     pub(crate) origin: Point<Px>,

@@ -25,7 +25,8 @@ pub fn extrude(planar: &Planar, stack: &Stack, slices: &Slices, watch: &Watch) -
         }
     };
     let ridges = ridges.into_iter().map(|p| p.map(|c| f64::from(c) / GRID_PER_MM)).collect();
-    Ok(Solid { parts, skin, touches, mended_mm3, ridges })
+    let bodies = skin.mesh().bodies();
+    Ok(Solid { parts, skin, bodies, touches, mended_mm3, ridges })
 }
 
 /// The meshes of the single tiers, numbered by their place in the stack; they share their faces like parts.

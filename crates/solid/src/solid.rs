@@ -1,3 +1,4 @@
+use crate::mesh::Body;
 use crate::soundness::SoundMesh;
 use kachel_geom::{Mm, Point};
 
@@ -8,6 +9,8 @@ pub struct Solid {
     pub parts: Vec<Part>,
     /// The skin of everything together, as for a file of one body.
     pub skin: SoundMesh,
+    /// The connected pieces of the skin, the largest first.
+    pub bodies: Vec<Body>,
     /// Where pieces only touched and were opened by a few micrometres: each place in plan once, mm.
     pub touches: Vec<Point<Mm>>,
     /// The most by which opening them, or welding them where there was no air beside, has changed the skin's volume, mm3.

@@ -148,7 +148,7 @@ impl Maker<'_> {
     /// A mend by a measure. Its value is held in the measure's range first, so that the words say what the button does.
     pub(crate) fn mend(&self, measure: Measure, value: f64, words: impl FnOnce(String) -> String) -> DoubtMend {
         let spec = self.m.spec(measure);
-        let value = spec.map_or(value, |s| value.clamp(s.min, s.max));
+        let value = spec.map_or(value, |s| s.held(value));
         let words = words(spec.map_or_else(|| value.to_string(), |s| s.words(value)));
         DoubtMend { words, measure, value }
     }
@@ -305,9 +305,7 @@ impl Maker<'_> {
                 t.footprint = self.plans.mirrored(&t.footprint);
             }
             self.stack.edge = self.plans.mirrored(&self.stack.edge);
-            let flip =
-                |b: Bounds<Mm>| Bounds { min: Point::new(-b.max.x, b.min.y), max: Point::new(-b.min.x, b.max.y) };
-            self.stack.doubts.iter_mut().for_each(|d| d.place = d.place.map(flip));
+            self.stack.doubts.iter_mut().for_each(|d| d.place = d.place.map(|b| b.mirrored()));
         }
         self.stack
     }

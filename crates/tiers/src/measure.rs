@@ -198,6 +198,11 @@ impl MeasureSpec {
         }
     }
 
+    /// The value, or the end of the range that it lies beyond.
+    pub const fn held(&self, value: f64) -> f64 {
+        value.clamp(self.min, self.max)
+    }
+
     /// Refuses a value outside the range, with the range.
     pub fn check(&self, value: f64) -> Result<(), MeasureError> {
         let is_whole = self.is_length() || value.fract() == 0.0;

@@ -246,9 +246,8 @@ fn an_ornament_hangs_from_straight_above_its_centre_of_mass() {
     assert!((hole.width() - 6.5).abs() < 0.02);
 }
 
-#[test]
-fn own_tiers_come_last_and_a_loosened_one_takes_its_place() {
-    let own = |id, footprint, from, to| OwnTier {
+fn own(id: u32, footprint: Footprint, from: f64, to: f64) -> OwnTier {
+    OwnTier {
         id,
         name: "Mine".into(),
         footprint,
@@ -260,7 +259,11 @@ fn own_tiers_come_last_and_a_loosened_one_takes_its_place() {
         top: Finish::default(),
         bottom: Finish::default(),
         is_on: true,
-    };
+    }
+}
+
+#[test]
+fn own_tiers_come_last_and_a_loosened_one_takes_its_place() {
     let given = |own: Vec<OwnTier>| Given { own, ..Given::default() };
     let empty = make(RecipeKind::FreeStack, &outline(), &[], &given(vec![]));
     assert!(matches!(empty, Err(TierError::NoTiers)), "an empty stack says what to do");
@@ -458,20 +461,8 @@ fn every_name_of_a_measure_is_some_recipe_s_and_its_choices_are_those_of_its_enu
 /// A tier lower than a step of the grid used to be dropped in silence, and the tier before it got its name.
 #[test]
 fn a_tier_under_a_step_of_the_grid_is_told_and_renames_no_other() {
-    let own = |id, name: &str, from, to| OwnTier {
-        id,
-        name: name.into(),
-        footprint: Footprint::Edge,
-        grow: 0.0,
-        rim: None,
-        from,
-        to,
-        is_cut: false,
-        top: Finish::default(),
-        bottom: Finish::default(),
-        is_on: true,
-    };
-    let given = Given { own: vec![own(1, "Base", 0.0, 3.0), own(2, "Film", 3.0, 3.00001)], ..Given::default() };
+    let named = |id, name: &str, from, to| OwnTier { name: name.into(), ..own(id, Footprint::Edge, from, to) };
+    let given = Given { own: vec![named(1, "Base", 0.0, 3.0), named(2, "Film", 3.0, 3.00001)], ..Given::default() };
     let stack = make(RecipeKind::FreeStack, &outline(), &[], &given).unwrap();
     let names: Vec<&str> = stack.tiers.iter().map(|t| t.name.as_str()).collect();
     assert_eq!(names, ["Base"]);

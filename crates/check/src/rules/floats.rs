@@ -15,8 +15,7 @@ pub const FLOATS: Code = Code::new("floats");
 const LEAST_MM: f64 = 1e-3;
 
 fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
-    let mut floating: Vec<Body> = o.solid.skin.mesh().bodies();
-    floating.retain(|b| b.z.0 > LEAST_MM);
+    let mut floating: Vec<&Body> = o.solid.bodies.iter().filter(|b| b.z.0 > LEAST_MM).collect();
     floating.sort_by(|a, b| a.z.0.total_cmp(&b.z.0));
     let (Some(lowest), Some(highest)) = (floating.first(), floating.last()) else { return Ok(()) };
     let (low, high) = (lowest.z.0, highest.z.0);
@@ -35,7 +34,7 @@ fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
 }
 
 /// Puts the maker's own tiers that begin there on the bed, each as high as it is. `None` where another tier floats.
-fn drop_own(o: &Object<'_>, floating: &[Body]) -> Option<Mend> {
+fn drop_own(o: &Object<'_>, floating: &[&Body]) -> Option<Mend> {
     let begins_with = |b: &Body, t: &Tier| {
         let overlaps = t.footprint.bounds().is_some_and(|f| f.overlaps(&b.bounds));
         t.op == Op::Add && (t.bottom.mm() - b.z.0).abs() < LEAST_MM && overlaps

@@ -29,13 +29,15 @@ const TOUCH_ROOM_MM: f64 = 1.5;
 fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
     // A grip is meant to be a piece of its own.
     let grip = o.area(Role::Grip)?.bounds();
-    let bodies = o.solid.skin.mesh().bodies();
-    let bodies: Vec<Body> =
-        bodies.into_iter().filter(|b| !grip.as_ref().is_some_and(|g| lies_in(&b.bounds, g))).collect();
-    let Some((_, others)) = bodies.split_first() else { return Ok(()) };
+    let mut bodies = o.solid.bodies.iter().filter(|b| !grip.as_ref().is_some_and(|g| lies_in(&b.bounds, g)));
+    if bodies.next().is_none() {
+        return Ok(());
+    }
     let details = Details::new(o);
-    let (stamps, pieces): (Vec<&Body>, Vec<&Body>) = others.iter().partition(|b| details.hold(b));
-    loose_lines(o, &details, &stamps, &o.area(Role::Stamp)?.rings_mm(), found);
+    let (stamps, pieces): (Vec<&Body>, Vec<&Body>) = bodies.partition(|b| details.hold(b));
+    if !stamps.is_empty() {
+        loose_lines(o, &details, &stamps, &o.area(Role::Stamp)?.rings_mm(), found);
+    }
     if !pieces.is_empty() {
         let what = format!("The object comes in {} pieces", pieces.len() + 1);
         let why = "They print side by side but do not hold together. Put patches aside, or raise the margin until they join.";
@@ -122,10 +124,7 @@ fn lies_in(inner: &Bounds<Mm>, outer: &Bounds<Mm>) -> bool {
 
 impl Details {
     fn new(o: &Object<'_>) -> Self {
-        let printed = |b: Bounds<Mm>| {
-            let flipped = Bounds { min: Point::new(-b.max.x, b.min.y), max: Point::new(-b.min.x, b.max.y) };
-            if o.stack.is_mirrored { flipped } else { b }
-        };
+        let printed = |b: Bounds<Mm>| if o.stack.is_mirrored { b.mirrored() } else { b };
         let boxes = o
             .outline
             .details

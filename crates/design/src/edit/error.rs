@@ -91,16 +91,10 @@ pub enum EditError {
     },
     /// The picture cannot be prepared so.
     #[error(transparent)]
-    Artwork(ArtworkError),
+    Artwork(#[from] ArtworkError),
     /// The size cannot be set while nothing is the edge.
     #[error(transparent)]
     Outline(#[from] OutlineError),
-}
-
-impl From<ArtworkError> for EditError {
-    fn from(e: ArtworkError) -> Self {
-        Self::Artwork(e)
-    }
 }
 
 pub(super) fn in_range(

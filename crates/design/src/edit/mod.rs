@@ -13,8 +13,7 @@ mod picture;
 mod tiers;
 mod value;
 
-use crate::Document;
-use crate::Source;
+use crate::{Document, Source};
 use kachel_outline::Outline;
 use serde::de::Error as _;
 use serde::{Deserialize, Deserializer, Serialize};

@@ -247,7 +247,7 @@ fn set_measure(d: &mut Document, name: &str, value: &Value) -> Result<(), EditEr
     let show = |v: f64| if spec.is_length() { show_length(v, d.unit) } else { v.to_string() };
     in_range(&what, value, (spec.min, spec.max), show)?;
     // Typed inches may miss a bound by a rounding.
-    let value = value.clamp(spec.min, spec.max);
+    let value = spec.held(value);
     spec.check(value).map_err(EditError::Measure)?;
     d.measures.insert(spec.name.into(), value);
     Ok(())

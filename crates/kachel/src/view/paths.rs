@@ -10,9 +10,7 @@ pub(super) fn curves_path<'a>(curves: impl IntoIterator<Item = &'a Curve<Px>>) -
 }
 
 pub(super) fn region_path(r: &Region) -> String {
-    let mut path = String::new();
-    r.rings_mm().iter().for_each(|ring| write_ring(&mut path, ring.0.iter().map(|p| (p.x, -p.y))));
-    path
+    rings_path(&r.rings_mm())
 }
 
 /// Rings with y up as a path with y down.

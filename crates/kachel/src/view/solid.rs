@@ -109,7 +109,7 @@ pub(super) fn solid(d: &Document, key: &str, s: &Solid, run: &Run) -> SolidView 
         currency: run.workshop.currency.clone(),
         layers: whole_layers(max[2] - min[2], layer),
         triangles: mesh.triangles.len(),
-        bodies: mesh.bodies().len(),
+        bodies: s.bodies.len(),
         parts,
         changes,
         pauses: stack.map(|s| s.pauses.clone()).unwrap_or_default(),
