@@ -30,12 +30,16 @@ pub(crate) struct InkArgs {
     /// With colours: the first counts as the second; may be given several times
     #[arg(long, value_name = "RRGGBB=RRGGBB", value_parser = rgb_pair)]
     pub(crate) merge: Vec<[[u8; 3]; 2]>,
-    /// Straighten by a sheet that lies in the photo: a4, letter, card, or its sides in mm, such as 200x100
-    #[arg(long, value_name = "SHEET", value_parser = sheet, requires = "corners")]
+    /// Straighten by a sheet that lies in the photo: a4, letter, card, or its sides in mm, such as 200x100; it is found by
+    /// itself, and without this taken for a4 or a card
+    #[arg(long, value_name = "SHEET", value_parser = sheet)]
     pub(crate) sheet: Option<Sheet>,
     /// Its corners clockwise from the top left one, pixels
     #[arg(long, value_name = "X,Y,X,Y,X,Y,X,Y", value_parser = corners, requires = "sheet", allow_hyphen_values = true)]
     pub(crate) corners: Option<Corners>,
+    /// Take the photo as it is, whatever sheet lies in it
+    #[arg(long, conflicts_with = "sheet")]
+    pub(crate) no_sheet: bool,
     /// Smallest turn of a corner, degrees
     #[arg(long)]
     pub(crate) bend: Option<f64>,

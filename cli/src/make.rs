@@ -53,14 +53,20 @@ fn ink_edits(ink: &InkArgs) -> Vec<Edit> {
         ground: ink.ground_colour,
         with_ground: ink.ground,
     };
-    let straighten = ink.sheet.zip(ink.corners).map(|(sheet, corners)| Straighten { corners, sheet });
+    let by_hand = ink.sheet.zip(ink.corners).map(|(sheet, corners)| Straighten { corners, sheet });
+    let is_laid_anew = ink.no_sheet || by_hand.is_some();
+    let find = ink.sheet.filter(|_| by_hand.is_none());
     let edits = [
+        // A sheet that was found by itself has cropped the picture.
+        is_laid_anew.then_some(PictureEdit::SetCrop { crop: None }.into()),
+        is_laid_anew.then_some(PictureEdit::Straighten { straighten: by_hand }.into()),
+        ink.no_sheet.then_some(GeneralEdit::UsualSize.into()),
+        find.map(|sheet| PictureEdit::FindSheet { sheet: Some(sheet) }.into()),
         ink.ink.map(|i| PictureEdit::SetInk { ink: kind(i) }.into()),
         (colours != ColourSettings::default()).then_some(PictureEdit::SetColours { colours }.into()),
         ink.threshold.map(|t| PictureEdit::SetThreshold { threshold: Some(t) }.into()),
         ink.invert.map(|invert| PictureEdit::SetInvert { invert }.into()),
         ink.level.map(|level| PictureEdit::SetLevel { level }.into()),
-        straighten.map(|s| PictureEdit::Straighten { straighten: Some(s) }.into()),
         ink.flip.then_some(PictureEdit::Flip { axis: Axis::Width }.into()),
         ink.turn.map(|quarters| PictureEdit::Turn { quarters }.into()),
         ink.degrees.map(|degrees| PictureEdit::SetDegrees { degrees }.into()),
@@ -175,7 +181,9 @@ pub(crate) fn make(order: &Order) -> Result<(), String> {
     let mut edits = ink_edits(&order.ink);
     edits.push(TierEdit::SetRecipe { recipe: recipe.kind }.into());
     for (axis, value) in [(Axis::Width, &order.width), (Axis::Height, &order.height)] {
-        edits.extend(value.clone().map(|value| GeneralEdit::SetSize { axis, value: Length::Typed(value) }.into()));
+        edits.extend(
+            value.clone().map(|value| GeneralEdit::SetSize { axis, value: Length::Typed(value), beyond: 0.0 }.into()),
+        );
     }
     for pair in &order.set {
         let (name, value) = pair.split_once('=').ok_or_else(|| format!("--set {pair}: write NAME=VALUE"))?;
@@ -196,14 +204,14 @@ pub(crate) fn make(order: &Order) -> Result<(), String> {
         let findings: Vec<_> = view
             .findings
             .iter()
-            .map(|f| serde_json::json!({ "code": f.code, "what": f.what, "why": f.why, "mend": f.mend, "place": f.place }))
+            .map(|f| serde_json::json!({ "code": f.code, "what": f.what, "why": f.why, "mends": f.mends.iter().map(|m| &m.words).collect::<Vec<_>>(), "place": f.place }))
             .collect();
         let ms: serde_json::Map<String, serde_json::Value> =
             view.timings.iter().map(|t| (t.stage.clone(), t.ms.into())).collect();
         let report = serde_json::json!({
             "file": order.output, "size": made.size, "edge": outline, "volume": made.volume, "mass": made.mass,
             "sound": true, "triangles": made.triangles, "bodies": made.bodies, "parts": made.parts,
-            "findings": findings, "ms": ms,
+            "notes": view.notes, "findings": findings, "ms": ms,
         });
         say!("{report:#}");
         return Ok(());
@@ -216,6 +224,9 @@ pub(crate) fn make(order: &Order) -> Result<(), String> {
         made.mass,
         made.triangles
     );
+    for note in &view.notes {
+        say!("  {note}");
+    }
     for f in &view.findings {
         say!("  {}: {}. {}", f.code, f.what, f.why);
     }

@@ -28,6 +28,9 @@ pub(crate) fn recipes(json: bool) -> Result<(), String> {
                 MeasureKind::Count => {
                     say!("  {:18} {:>5}     ({} to {})  {}", m.name, m.default, m.min, m.max, m.meaning);
                 }
+                MeasureKind::Angle => {
+                    say!("  {:18} {:>5}°    ({} to {})  {}", m.name, m.default, m.min, m.max, m.meaning);
+                }
                 MeasureKind::Length | MeasureKind::Height => {
                     say!("  {:18} {:>5} mm  ({} to {})  {}", m.name, m.default, m.min, m.max, m.meaning);
                 }
@@ -42,7 +45,11 @@ fn measure(m: &MeasureSpec) -> serde_json::Value {
         MeasureKind::Choice(of) => of.iter().map(|o| o.0).collect(),
         _ => vec![],
     };
-    let unit = if matches!(m.kind, MeasureKind::Length | MeasureKind::Height) { "mm" } else { "" };
+    let unit = match m.kind {
+        MeasureKind::Length | MeasureKind::Height => "mm",
+        MeasureKind::Angle => "°",
+        MeasureKind::Count | MeasureKind::Choice(_) => "",
+    };
     serde_json::json!({ "name": m.name, "group": m.group, "label": m.label, "meaning": m.meaning, "unit": unit,
         "default": m.default, "min": m.min, "max": m.max, "choices": names })
 }

@@ -9,7 +9,7 @@ use kachel_engine::{Axis, Edit, GeneralEdit, PictureEdit, Sample, TierEdit, Watc
 /// Sample, name, and what is done to it: each recipe once, and one with findings still to be mended.
 fn designs() -> Vec<(&'static str, &'static str, Vec<Edit>)> {
     let measure = |name: &str, value: &str| TierEdit::SetMeasure { name: name.into(), value: value.into() }.into();
-    let width = |value: &str| GeneralEdit::SetSize { axis: Axis::Width, value: value.into() }.into();
+    let width = |value: &str| GeneralEdit::SetSize { axis: Axis::Width, value: value.into(), beyond: 0.0 }.into();
     let recipe = |recipe: RecipeKind| TierEdit::SetRecipe { recipe }.into();
     let filament = |key: &str, f: &str| TierEdit::SetFilament { key: key.into(), filament: Some(f.into()) }.into();
     vec![
@@ -86,7 +86,7 @@ fn free_stack() -> Vec<Edit> {
     let add = |tier: OwnTier| TierEdit::AddTier { tier }.into();
     vec![
         TierEdit::SetRecipe { recipe: RecipeKind::FreeStack }.into(),
-        GeneralEdit::SetSize { axis: Axis::Height, value: "80 mm".into() }.into(),
+        GeneralEdit::SetSize { axis: Axis::Height, value: "80 mm".into(), beyond: 0.0 }.into(),
         add(tier("Foot", 4.0, None, (0.0, 2.4), finish(FinishShape::Round, 1.0, 1.0))),
         add(tier("Body", 0.0, None, (2.4, 6.0), finish(FinishShape::Chamfer, 0.8, 0.8))),
         add(tier("Rim", 4.0, Some(1.6), (2.4, 4.0), Finish::default())),
@@ -102,7 +102,7 @@ fn leaf_from_photo() -> Vec<Edit> {
         PictureEdit::Straighten { straighten: Some(Straighten { corners, sheet: Sheet::A4 }) }.into(),
         PictureEdit::SetCrop { crop: Some(Crop { x: 569.0, y: 522.0, width: 873.0, height: 431.0 }) }.into(),
         PictureEdit::SetInvert { invert: false }.into(),
-        GeneralEdit::SetSize { axis: Axis::Width, value: "120 mm".into() }.into(),
+        GeneralEdit::SetSize { axis: Axis::Width, value: "120 mm".into(), beyond: 0.0 }.into(),
     ]
 }
 

@@ -183,6 +183,7 @@ fn edit_parts(e: &EditError) -> (&'static str, &'static str, &'static str) {
         EditError::UnknownChange => ("Unknown change", "unknown-change", "Look at the list again."),
         EditError::EqualPoints => ("Equal points", "equal-points", "Mark two points that are far apart."),
         EditError::NoFileSize => ("No size in the file", "no-file-size", "Type a width, or mark a distance."),
+        EditError::NoSheet => ("No sheet found", "no-sheet", "Drag its four corners onto it by hand."),
         EditError::NoPixels => ("No pixels", "no-pixels", "Use Outline for what is in an SVG."),
         EditError::TooManyStrokes { .. } => ("Too many strokes", "too-many-strokes", "Tidy with fewer, wider strokes."),
         EditError::Artwork(e) => {

@@ -107,8 +107,48 @@ fn blocks(p: &Picture) -> Vec<(f64, f64, f64)> {
     out
 }
 
-/// How much the paper's brightness differs over the picture, brightest by darkest; 1 where it cannot be estimated.
+/// Flat art has so many tones at most ...
+const TONES: usize = 4;
+/// ... each this wide (logarithm of brightness) ...
+const TONE: f64 = 0.02;
+/// ... and blocks of those tones fill this share of it.
+const FLAT_SHARE: f64 = 0.7;
+
+/// Whether brightness jumps from a few tones to others, as in drawn art. Light changes little by little, so that blocks of
+/// unevenly lit paper are of as many tones as there are.
+fn is_flat(blocks: &[(f64, f64, f64)]) -> bool {
+    let mut logs: Vec<f64> = blocks.iter().map(|b| b.2.ln()).collect();
+    logs.sort_by(f64::total_cmp);
+    let all = logs.len();
+    let mut of_tones = 0;
+    for _ in 0..TONES {
+        // The window of a tone's width with the most blocks in it.
+        let (mut from, mut best) = (0, (0, 0));
+        for to in 0..logs.len() {
+            while logs[to] - logs[from] > TONE {
+                from += 1;
+            }
+            if to + 1 - from > best.0 {
+                best = (to + 1 - from, from);
+            }
+        }
+        of_tones += best.0;
+        logs.drain(best.1..best.1 + best.0);
+    }
+    of_tones as f64 >= FLAT_SHARE * all as f64
+}
+
+/// The same of a picture.
+pub(crate) fn is_flat_art(p: &Picture) -> bool {
+    is_flat(&blocks(p))
+}
+
+/// How much the paper's brightness differs over the picture, brightest by darkest; 1 where it cannot be estimated, and for
+/// art of flat tones.
 pub fn unevenness(p: &Picture) -> f64 {
+    if is_flat_art(p) {
+        return 1.0;
+    }
     let Some(light) = Light::of(p) else { return 1.0 };
     let grid = || (-4..=4).flat_map(|y| (-4..=4).map(move |x| (f64::from(x) / 4.5, f64::from(y) / 4.5)));
     let (mut low, mut high) = (f64::INFINITY, 0.0f64);

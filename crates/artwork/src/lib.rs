@@ -18,6 +18,7 @@ mod picture;
 mod prepare;
 mod resolution;
 mod settings;
+mod sheet;
 mod show;
 mod tidy;
 
@@ -28,6 +29,7 @@ pub use level::unevenness;
 pub use model::{Area, Artwork, Drawing, Picture, luma};
 pub use prepare::prepare;
 pub use settings::{Crop, MAX_STROKE_POINTS, MAX_STROKES, Paint, Prepare, Sheet, Straighten, Stroke, StrokeKind};
+pub use sheet::{find_sheet, proportion};
 
 #[cfg(test)]
 mod tests;

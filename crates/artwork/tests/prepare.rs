@@ -219,3 +219,30 @@ fn any_way_of_preparing_gives_a_picture_or_a_reason() {
         }
     }
 }
+
+/// Large shapes of few tones on paper of any tone, softened as by antialiasing and with a compressor's noise.
+#[test]
+fn flat_art_is_never_taken_for_uneven_light() {
+    let mut random = Random::new(21);
+    for case in 0..200 {
+        let tones: Vec<f64> = (0..2 + random.below(3)).map(|_| random.between(20.0, 255.0)).collect();
+        let shapes: Vec<([f64; 2], f64, usize)> = (0..1 + random.below(5))
+            .map(|_| {
+                let at = [random.between(0.0, 240.0), random.between(0.0, 240.0)];
+                (at, random.between(15.0, 115.0), random.below(tones.len()))
+            })
+            .collect();
+        let mut noise = Random::new(case + 1);
+        let noise: Vec<f64> = (0..240 * 240).map(|_| noise.between(-1.5, 1.5)).collect();
+        let art = drawn(240, 240, |x, y| {
+            let mut tone = tones[0];
+            for ([cx, cy], r, of) in &shapes {
+                let inside = (r - (x - cx).hypot(y - cy) + 0.5).clamp(0.0, 1.0);
+                tone += (tones[*of] - tone) * inside;
+            }
+            tone + noise[(y as usize) * 240 + x as usize]
+        });
+        let found = unevenness(&art);
+        assert_eq!(found, 1.0, "case {case}: {tones:?}");
+    }
+}

@@ -116,14 +116,14 @@ pub struct Finding {
     pub figures: Vec<Figure>,
     /// Where it is; empty where it is everywhere.
     pub places: Vec<Place>,
-    /// What would put it right.
-    pub mend: Option<Mend>,
+    /// What would put it right, the best first.
+    pub mends: Vec<Mend>,
 }
 
 impl Finding {
     /// A finding without figures, place and mend.
     pub fn new(code: Code, what: impl Into<String>, why: &'static str) -> Self {
-        Self { code, what: what.into(), why, figures: vec![], places: vec![], mend: None }
+        Self { code, what: what.into(), why, figures: vec![], places: vec![], mends: vec![] }
     }
 
     /// With a value.
@@ -150,7 +150,14 @@ impl Finding {
     /// With a mend, where there is one.
     #[must_use]
     pub fn mended(mut self, mend: impl Into<Option<Mend>>) -> Self {
-        self.mend = mend.into();
+        self.mends.extend(mend.into());
+        self
+    }
+
+    /// With mends, the best first.
+    #[must_use]
+    pub fn mended_by(mut self, mends: impl IntoIterator<Item = Mend>) -> Self {
+        self.mends.extend(mends);
         self
     }
 

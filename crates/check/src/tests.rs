@@ -3,7 +3,7 @@ use crate::look::look;
 use crate::rules::{bed, filaments, finishes, floats, heights, loose, low_tiers, picture, recipe, thin_lines, walls};
 use kachel_design::{Axis, Edit, GeneralEdit, Length, OutlineEdit, Printer, TierEdit, Value};
 use kachel_geom::{Point, Px, Ring, Stopped, Watch};
-use kachel_outline::{Size, size_outline};
+use kachel_outline::{Size, Wanted, size_outline};
 use kachel_solid::{Sheets, arrange, extrude};
 use kachel_tiers::{
     Finish, Footprint, Given, Measure, Measures, OwnTier, Plans, RecipeKind, measures as m, slice, stack,
@@ -16,26 +16,24 @@ fn rect(x0: f64, y0: f64, x1: f64, y1: f64) -> Ring<Px> {
 }
 
 /// Checks a cutter of these contours (parent, ring), 1 mm a pixel; ink and gap alternate.
-fn run(pieces: &[(Option<usize>, Ring<Px>)], specks: usize, changed: &[(&str, f64)]) -> Vec<Finding> {
-    check_cutter(pieces, specks, changed, |i, parent| parent.is_none() || i % 2 == 0)
+fn run(pieces: &[(Option<usize>, Ring<Px>)], changed: &[(&str, f64)]) -> Vec<Finding> {
+    check_cutter(pieces, changed, |i, parent| parent.is_none() || i % 2 == 0)
 }
 
 fn run_as(pieces: &[(Option<usize>, Ring<Px>)], is_ink: impl Fn(usize, Option<usize>) -> bool) -> Vec<Finding> {
-    check_cutter(pieces, 0, &[("bar-width", 0.0)], is_ink)
+    check_cutter(pieces, &[("bar-width", 0.0)], is_ink)
 }
 
 fn check_cutter(
     pieces: &[(Option<usize>, Ring<Px>)],
-    specks: usize,
     changed: &[(&str, f64)],
     is_ink: impl Fn(usize, Option<usize>) -> bool,
 ) -> Vec<Finding> {
-    with_object(pieces, specks, changed, is_ink, checked)
+    with_object(pieces, changed, is_ink, checked)
 }
 
 fn with_object<T>(
     pieces: &[(Option<usize>, Ring<Px>)],
-    specks: usize,
     changed: &[(&str, f64)],
     is_ink: impl Fn(usize, Option<usize>) -> bool,
     look: impl FnOnce(&Object<'_>) -> T,
@@ -45,7 +43,7 @@ fn with_object<T>(
         .enumerate()
         .map(|(i, (parent, ring))| Contour::of_ring(ring.clone(), *parent, is_ink(i, *parent)))
         .collect();
-    let contours = Contours { specks, ..Contours::of(400.0, 400.0, contours) };
+    let contours = Contours::of(400.0, 400.0, contours);
     made(RecipeKind::CutterStamp, &contours, changed, &Given::default(), &Printer::default(), &[], look)
 }
 
@@ -60,9 +58,10 @@ fn made<T>(
     look: impl FnOnce(&Object<'_>) -> T,
 ) -> T {
     let watch = Watch::default();
-    let outline = &size_outline(contours, &[], &[], Size::Scale { mm_per_px: 1.0 }, None, &watch).unwrap();
     let changed: BTreeMap<String, f64> = changed.iter().map(|(n, v)| ((*n).to_string(), *v)).collect();
     let measures = &Measures::new(kind.recipe(), &changed).unwrap();
+    let wanted = Wanted { aim: kind.aim(measures), ..Wanted::of_size(Size::Scale { mm_per_px: 1.0 }) };
+    let outline = &size_outline(contours, &wanted, &watch).unwrap();
     let plans = Plans::default();
     let stack = &stack(kind, outline, measures, given, &plans, &watch).unwrap();
     let slices = slice(stack, &plans, &watch).unwrap();
@@ -76,7 +75,7 @@ fn checked(o: &Object<'_>) -> Vec<Finding> {
 
 /// The edits of a finding's mend.
 fn edits(f: &Finding) -> &[Edit] {
-    f.mend.as_ref().map_or(&[], |m| &m.edits)
+    f.mends.first().map_or(&[], |m| &m.edits)
 }
 
 fn measure(measure: Measure, value: f64) -> Vec<Edit> {
@@ -105,15 +104,15 @@ fn codes(found: &[Finding]) -> Vec<Code> {
 
 #[test]
 fn a_clean_default_cutter_has_no_findings() {
-    assert_eq!(run(&plain_square(), 0, &[]), []);
+    assert_eq!(run(&plain_square(), &[]), []);
 }
 
 #[test]
 fn a_loose_line_is_found_where_it_is_and_can_be_put_aside() {
     // The bar is left of the middle in the picture, so right of it in the tool.
     // Tied by itself, unless the maker wants no bars.
-    assert_eq!(codes(&run(&framed(rect(110.0, 110.0, 114.0, 140.0)), 0, &[])), []);
-    let found = run(&framed(rect(110.0, 110.0, 114.0, 140.0)), 0, &[("bar-width", 0.0)]);
+    assert_eq!(codes(&run(&framed(rect(110.0, 110.0, 114.0, 140.0)), &[])), []);
+    let found = run(&framed(rect(110.0, 110.0, 114.0, 140.0)), &[("bar-width", 0.0)]);
     assert_eq!(codes(&found), [loose::LOOSE_PART]);
     let place = found[0].bounds().unwrap();
     assert!((place.centre().x - 18.0).abs() < 0.01, "{place:?}");
@@ -124,86 +123,83 @@ fn a_loose_line_is_found_where_it_is_and_can_be_put_aside() {
             .map(|a| Point::new(130.0 + 5.0 * a.cos(), 125.0 + 5.0 * a.sin()))
             .collect(),
     );
-    let round = run(&framed(disc), 0, &[("bar-width", 0.0)]);
+    let round = run(&framed(disc), &[("bar-width", 0.0)]);
     assert_eq!((round[0].places[0].outline[0].0.len(), round[0].places[0].heights), (24, Some((0.0, 12.0))));
     assert!((put_aside(&found[0])[0][0] - 112.0).abs() < 0.1);
 }
 
 #[test]
 fn a_line_that_reaches_the_wall_is_not_loose() {
-    let found = run(&framed(rect(110.0, 110.0, 114.0, 150.5)), 0, &[]);
+    let found = run(&framed(rect(110.0, 110.0, 114.0, 150.5)), &[]);
     assert_eq!(codes(&found), []);
 }
 
 #[test]
 fn thin_lines_are_found_and_tips_are_not() {
-    let found = run(&framed(rect(110.0, 110.0, 110.5, 150.5)), 0, &[("stamp-least", 0.0)]);
+    let found = run(&framed(rect(110.0, 110.0, 110.5, 150.5)), &[("stamp-least", 0.0)]);
     assert_eq!(codes(&found), [thin_lines::THIN_LINE]);
     assert_eq!(edits(&found[0]), measure(m::STAMP_LEAST, 0.75));
-    assert_eq!(codes(&run(&framed(rect(110.0, 110.0, 110.5, 150.5)), 0, &[])), [], "thickened by default");
-    let outlined = run(&framed(rect(110.0, 110.0, 120.0, 150.5)), 0, &[("stamp-as", 1.0), ("stamp-line", 0.6)]);
+    assert_eq!(codes(&run(&framed(rect(110.0, 110.0, 110.5, 150.5)), &[])), [], "thickened by default");
+    let outlined = run(&framed(rect(110.0, 110.0, 120.0, 150.5)), &[("stamp-as", 1.0), ("stamp-line", 0.6)]);
     assert_eq!(edits(&outlined[0]), measure(m::STAMP_LINE, 0.75));
     let mut many = framed(rect(110.0, 110.0, 110.5, 150.5));
     many.extend((1..7).map(|i| f64::from(i) * 5.0 + 110.0).map(|x| (Some(1), rect(x, 110.0, x + 0.5, 150.5))));
-    let found = check_cutter(&many, 0, &[("stamp-least", 0.0)], |i, parent| parent.is_none() || i >= 2);
+    let found = check_cutter(&many, &[("stamp-least", 0.0)], |i, parent| parent.is_none() || i >= 2);
     assert_eq!(codes(&found), [thin_lines::THIN_LINE; 4]);
     assert_eq!(found[3].what, "4 more stamp lines are thinner than 0.75 mm");
-    assert!(found[3].places.len() == 4 && found[3].mend == found[0].mend);
+    assert!(found[3].places.len() == 4 && found[3].mends == found[0].mends);
     let tip = Ring(vec![Point::new(110.0, 120.0), Point::new(120.0, 151.0), Point::new(130.0, 151.0)]);
-    assert_eq!(codes(&run(&framed(tip), 0, &[])), []);
+    assert_eq!(codes(&run(&framed(tip), &[])), []);
 }
 
 #[test]
 fn measures_that_spoil_the_tool_are_found_with_values_and_a_mend() {
-    let found = run(&plain_square(), 0, &[("wall-thickness", 0.4), ("taper-in", 0.0)]);
+    let found = run(&plain_square(), &[("wall-thickness", 0.4), ("taper-in", 0.0)]);
     assert_eq!(codes(&found), [walls::THIN_WALL]);
     assert!(found[0].what.contains("0.4 mm") && found[0].what.contains("0.75 mm"));
     assert_eq!(edits(&found[0]), measure(m::WALL_THICKNESS, 0.8));
-    let high = run(&plain_square(), 0, &[("flange-height", 15.0)]);
+    let high = run(&plain_square(), &[("flange-height", 15.0)]);
     assert_eq!(codes(&high), [heights::FLANGE_TOO_HIGH]);
     let bar = || framed(rect(110.0, 110.0, 114.0, 150.5));
-    assert_eq!(codes(&run(&bar(), 0, &[("stamp-under-wall", 0.0)])), [heights::STAMP_TOO_HIGH]);
-    assert_eq!(codes(&run(&bar(), 0, &[("stamp-under-wall", 20.0)])), [heights::STAMP_VANISHES]);
+    assert_eq!(codes(&run(&bar(), &[("stamp-under-wall", 0.0)])), [heights::STAMP_TOO_HIGH]);
+    assert_eq!(codes(&run(&bar(), &[("stamp-under-wall", 20.0)])), [heights::STAMP_VANISHES]);
 }
 
 /// What a mend's button says is what it does, also where the usual value lies outside what the wall leaves room for.
 #[test]
 fn the_words_of_a_mend_name_the_value_that_it_sets() {
     let low = [("wall-height", 3.0), ("flange-height", 3.0), ("taper-down", 1.0)];
-    let found = run(&plain_square(), 0, &low);
+    let found = run(&plain_square(), &low);
     assert_eq!(codes(&found), [heights::FLANGE_TOO_HIGH]);
-    assert_eq!(found[0].mend.as_ref().unwrap().words, "Make the flange 1.5 mm high");
+    assert_eq!(found[0].mends.first().unwrap().words, "Make the flange 1.5 mm high");
     assert_eq!(edits(&found[0]), measure(m::FLANGE_HEIGHT, 1.5));
     let bar = framed(rect(110.0, 110.0, 114.0, 150.5));
-    let found = run(&bar, 0, &[("wall-height", 4.0), ("stamp-under-wall", 4.0)]);
+    let found = run(&bar, &[("wall-height", 4.0), ("stamp-under-wall", 4.0)]);
     let stamp = found.iter().find(|f| f.code == heights::STAMP_VANISHES).unwrap();
-    assert_eq!(stamp.mend.as_ref().unwrap().words, "Let them end 2 mm under the wall");
+    assert_eq!(stamp.mends.first().unwrap().words, "Let them end 2 mm under the wall");
     assert_eq!(edits(stamp), measure(m::STAMP_UNDER_WALL, 2.0));
     // A drawing that no coaster can hold: the button offers the largest one there is.
     let wide = coaster(&[("relief", 1.0), ("across", 40.0)], &Printer { filaments: 4, ..Printer::default() }, &[]);
-    let words = &wide[0].mend.as_ref().unwrap().words;
-    let [Edit::Tiers(TierEdit::SetMeasure { value: Value::Number(v), .. })] = edits(&wide[0]) else { panic!() };
+    let Mend { words, edits } = &wide[0].mends[1];
+    let [Edit::Tiers(TierEdit::SetMeasure { value: Value::Number(v), .. })] = edits.as_slice() else { panic!() };
     assert!(words.contains(&format!("{v} mm")), "{words}: {v}");
 }
 
 #[test]
 fn too_large_for_the_bed_says_which_width_would_fit() {
-    let found = run(&[(None, rect(0.0, 0.0, 300.0, 200.0))], 0, &[]);
+    let found = run(&[(None, rect(0.0, 0.0, 300.0, 200.0))], &[]);
     assert_eq!(codes(&found), [bed::LARGER_THAN_BED]);
     // 220 mm less wall and flange on both sides (2 x 4.6 mm).
-    let width = GeneralEdit::SetSize { axis: Axis::Width, value: Length::Mm(210.8) };
+    let width = GeneralEdit::SetSize { axis: Axis::Width, value: Length::Mm(210.8), beyond: 0.0 };
     assert_eq!(edits(&found[0]), [width.into()]);
     assert_eq!(found[0].figures.len(), 1, "only the width is too large");
 }
 
 #[test]
 fn a_wall_thicker_than_the_shape_and_several_pieces() {
-    let found = run(&[(None, rect(0.0, 0.0, 1.0, 40.0)), (None, rect(30.0, 0.0, 60.0, 40.0))], 0, &[]);
+    let found = run(&[(None, rect(0.0, 0.0, 1.0, 40.0)), (None, rect(30.0, 0.0, 60.0, 40.0))], &[("pieces", 1.0)]);
     assert_eq!(codes(&found), [loose::SEVERAL_PIECES]);
-    assert_eq!(
-        codes(&run(&[(None, rect(0.0, 0.0, 1.0, 40.0))], 3, &[])),
-        [walls::WALL_THICKER_THAN_SHAPE, picture::SPECKS_DROPPED]
-    );
+    assert_eq!(codes(&run(&[(None, rect(0.0, 0.0, 1.0, 40.0))], &[])), [walls::WALL_THICKER_THAN_SHAPE]);
 }
 
 #[test]
@@ -219,7 +215,7 @@ fn many_loose_lines_are_told_one_by_one_up_to_a_dozen_and_mended_together() {
     assert_eq!(found.len(), 13);
     assert!(found.iter().all(|f| f.code == loose::LOOSE_PART && !f.why.is_empty()));
     assert!(found[12].what.starts_with("8 more") && found[12].places.is_empty());
-    assert_eq!(found[12].mend.as_ref().unwrap().words, "Put all 20 aside");
+    assert_eq!(found[12].mends.first().unwrap().words, "Put all 20 aside");
     assert_eq!(put_aside(&found[12]).len(), 20);
 }
 
@@ -258,19 +254,22 @@ fn a_rule_that_cannot_run_says_so_and_the_others_go_on() {
     fn fails(_: &Object<'_>, _: &mut Vec<Finding>) -> Result<(), Fault> {
         Err(kachel_geom::Grid::from_mm(5000.0).unwrap_err().into())
     }
+    fn finds(_: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+        found.push(Finding::new(picture::RUNS_OUT, "something", "why"));
+        Ok(())
+    }
     fn stopped(_: &Object<'_>, _: &mut Vec<Finding>) -> Result<(), Fault> {
         Err(Stopped.into())
     }
     let rule = |run| Rule { looks_at: "something", codes: &[], run };
     with_object(
         &plain_square(),
-        3,
         &[],
         |_, parent| parent.is_none(),
         |o| {
             let watch = Watch::default();
-            let found = look(&[rule(fails), RULES[10]], o, &watch).unwrap();
-            assert_eq!(codes(&found), [RULE_FAILED, picture::SPECKS_DROPPED]);
+            let found = look(&[rule(fails), rule(finds)], o, &watch).unwrap();
+            assert_eq!(codes(&found), [RULE_FAILED, picture::RUNS_OUT]);
             assert!(found[0].what.contains("something") && found[0].what.contains("5000"), "{}", found[0].what);
             assert_eq!(look(&[rule(stopped)], o, &watch), Err(Stopped));
         },
@@ -280,15 +279,15 @@ fn a_rule_that_cannot_run_says_so_and_the_others_go_on() {
 #[test]
 fn trade_values_are_the_bounds() {
     // Common practice, no source: an upright wall under 0.75 mm and a stamp line under 0.75 mm are too thin.
-    assert_eq!(codes(&run(&plain_square(), 0, &[("wall-thickness", 0.75), ("taper-in", 0.0)])), []);
-    assert_eq!(codes(&run(&plain_square(), 0, &[("wall-thickness", 0.74), ("taper-in", 0.0)])), [walls::THIN_WALL]);
+    assert_eq!(codes(&run(&plain_square(), &[("wall-thickness", 0.75), ("taper-in", 0.0)])), []);
+    assert_eq!(codes(&run(&plain_square(), &[("wall-thickness", 0.74), ("taper-in", 0.0)])), [walls::THIN_WALL]);
     let as_drawn = [("stamp-least", 0.0)];
-    let line = |width: f64| codes(&run(&framed(rect(110.0, 110.0, 110.0 + width, 150.5)), 0, &as_drawn));
+    let line = |width: f64| codes(&run(&framed(rect(110.0, 110.0, 110.0 + width, 150.5)), &as_drawn));
     assert_eq!(line(0.8), []);
     assert_eq!(line(0.7), [thin_lines::THIN_LINE]);
     // The bed, 220 x 220 x 250 mm: 210.8 mm of edge fit with wall and flange, 211 do not.
-    assert_eq!(codes(&run(&[(None, rect(0.0, 0.0, 210.7, 100.0))], 0, &[])), []);
-    assert_eq!(codes(&run(&[(None, rect(0.0, 0.0, 211.0, 100.0))], 0, &[])), [bed::LARGER_THAN_BED]);
+    assert_eq!(codes(&run(&[(None, rect(0.0, 0.0, 210.7, 100.0))], &[])), []);
+    assert_eq!(codes(&run(&[(None, rect(0.0, 0.0, 211.0, 100.0))], &[])), [bed::LARGER_THAN_BED]);
 }
 
 /// Checks a coaster of a square with an inlaid square, each in its filament.
@@ -329,7 +328,9 @@ fn what_the_recipe_doubts_is_found_with_its_mend() {
     assert!(deep[0].what.contains("7 mm") && deep[0].what.contains("5 mm"), "{}", deep[0].what);
     assert_eq!(edits(&deep[0]), measure(m::RELIEF_DEPTH, 2.5));
     let small = coaster(&[("relief", 1.0), ("across", 40.0)], &four, &[]);
-    assert_eq!(codes(&small), [recipe::NO_ROOM]);
+    assert_eq!(codes(&small), [recipe::CUT_OFF]);
+    let words: Vec<&str> = small[0].mends.iter().map(|m| &*m.words).collect();
+    assert_eq!(words[0], "Fit the drawing inside");
     assert!(small[0].bounds().is_some());
     let thin =
         coaster(&[("relief", 1.0), ("across", 100.0), ("relief-depth", 0.2)], &Printer { layer: 0.3, ..four }, &[]);
@@ -338,7 +339,7 @@ fn what_the_recipe_doubts_is_found_with_its_mend() {
 
 #[test]
 fn a_finish_wider_than_the_wall_says_what_is_left() {
-    let found = run(&plain_square(), 0, &[("taper-in", 3.2), ("wall-thickness", 1.6)]);
+    let found = run(&plain_square(), &[("taper-in", 3.2), ("wall-thickness", 1.6)]);
     assert_eq!(codes(&found), [finishes::FINISH_TOO_WIDE]);
     // Half of the taper's 3 mm is left: 13.5 of 15 mm.
     assert!(found[0].what.contains("13.50 mm") && found[0].what.contains("15.00 mm"), "{}", found[0].what);
@@ -383,4 +384,24 @@ fn a_body_that_begins_in_the_air_is_found_with_its_height_and_put_on_the_bed() {
     // False: stacked without a gap. Borderline: the grid's own step is no gap that prints.
     assert_eq!(codes(&own_stack(&[(0.0, 2.0), (2.0, 4.0)])), []);
     assert_eq!(codes(&own_stack(&[(0.0005, 2.0)])), []);
+}
+
+#[test]
+fn ink_that_runs_out_of_the_picture_is_told_with_its_sides() {
+    let seen = |ring: Ring<Px>, is_picture: bool| {
+        let mut contours = Contours::of(400.0, 300.0, vec![Contour::of_ring(ring, None, true)]);
+        contours.histogram = if is_picture { vec![1; 256] } else { vec![] };
+        made(RecipeKind::Ornament, &contours, &[], &Given::default(), &Printer::default(), &[], checked)
+    };
+    let out: Vec<Finding> = seen(rect(200.0, 100.0, 400.0, 200.0), true);
+    let out: Vec<&Finding> = out.iter().filter(|f| f.code == picture::RUNS_OUT).collect();
+    assert_eq!(out[0].what, "Ink runs out of the picture over its right border");
+    assert_eq!(out[0].figures, [Figure::mm("along the border", 100.0, None)]);
+    let place = out[0].places[0].bounds().unwrap();
+    assert_eq!((place.min.x, place.height()), (99.0, 102.0), "a millimetre round its right side");
+    let corner = seen(rect(0.0, 0.0, 200.0, 200.0), true);
+    assert!(corner.iter().any(|f| f.what.ends_with("left and upper borders")), "{corner:?}");
+    for (ring, is_picture) in [(rect(2.0, 2.0, 200.0, 200.0), true), (rect(0.0, 0.0, 200.0, 200.0), false)] {
+        assert!(!seen(ring, is_picture).iter().any(|f| f.code == picture::RUNS_OUT));
+    }
 }

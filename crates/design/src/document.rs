@@ -1,6 +1,6 @@
 use crate::upgrade::{DocumentError, upgrade};
 use kachel_artwork::Prepare;
-use kachel_outline::{Choice, Entry, MAX_CHANGES, Size, Spot};
+use kachel_outline::{Choice, Entry, Guesses, MAX_CHANGES, Size, Spot, Wanted};
 use kachel_tiers::{Bar, Footprint, MAX_OWN, MeasureError, Measures, OwnTier, RecipeKind, Unit};
 use kachel_trace::TraceSettings;
 use serde::{Deserialize, Serialize};
@@ -38,6 +38,8 @@ pub struct Document {
     pub trace: TraceSettings,
     /// Width of all pen lines, mm; each as it was drawn where it is left out.
     pub pen_width: Option<f64>,
+    /// How first guesses of uses are made.
+    pub guesses: Guesses,
     /// Uses that the maker gave to patches.
     pub choices: Vec<Choice>,
     /// What is done to the outline, in this order.
@@ -202,6 +204,20 @@ impl Document {
         let worked_on = self.changes.iter().flat_map(|c| c.change.spots());
         let made_by = self.spots().copied().chain(worked_on).filter_map(|s| s.made_by());
         made_by.chain(self.changes.iter().map(|c| c.id)).max().unwrap_or(0).saturating_add(1)
+    }
+
+    /// What its outline is made with.
+    pub fn wanted(&self) -> Result<Wanted<'_>, MeasureError> {
+        let measures = self.measures()?;
+        Ok(Wanted {
+            choices: &self.choices,
+            changes: &self.changes,
+            size: self.size,
+            pen: self.pen_width,
+            aim: self.recipe.aim(&measures),
+            guesses: self.guesses,
+            usual: self.recipe.usual(&measures),
+        })
     }
 
     /// All measures of the recipe.

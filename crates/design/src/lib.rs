@@ -3,16 +3,18 @@
 //!
 //! Nothing here computes geometry: an edit that has to know the picture or the outline is handed it as its [`Basis`].
 
+mod colours;
 mod document;
 mod edit;
 mod source;
 mod upgrade;
 mod workshop;
 
+pub use colours::{colour_difference, matching_filaments};
 pub use document::{ArtworkRef, Credit, Document, Guide, PatchFilament};
 pub use edit::{
     Axis, Basis, Closing, Edit, EditError, GeneralEdit, Length, Needs, OutlineEdit, PictureEdit, TierEdit, Value,
-    bars_mm,
+    bars_mm, lay_by,
 };
 pub use source::Source;
 pub use upgrade::{DocumentError, VERSION};

@@ -1,12 +1,13 @@
 //! Brings documents of older versions up to date, one version at a time.
 
 use kachel_artwork::Prepare;
-use kachel_tiers::MeasureError;
+use kachel_outline::Guesses;
+use kachel_tiers::{MeasureError, Pieces, Place, Recipe, Unit, measures as names};
 use kachel_trace::TraceSettings;
 use serde_json::Value;
 
 /// The version of documents that this program writes.
-pub const VERSION: u32 = 6;
+pub const VERSION: u32 = 7;
 /// Why a stored document cannot be used.
 #[derive(Debug, thiserror::Error)]
 pub enum DocumentError {
@@ -39,7 +40,30 @@ pub(crate) fn upgrade(value: &mut Value) -> Result<(), DocumentError> {
 }
 
 /// What brings a document of version 1, 2 and so on up to the next one.
-const LIFTS: [fn(&mut Value); VERSION as usize - 1] = [lift_1, lift_2, lift_3, lift_4, lift_5];
+const LIFTS: [fn(&mut Value); VERSION as usize - 1] = [lift_1, lift_2, lift_3, lift_4, lift_5, lift_6];
+
+/// Version 6 guessed uses by nesting alone, left loose pieces loose, and put the middle of the edge's box in a plate's middle.
+fn lift_6(value: &mut Value) {
+    value["guesses"] = serde_json::json!(Guesses::ByNesting);
+    let recipe = value.get("recipe").and_then(Value::as_str).unwrap_or_default().to_string();
+    let keep = |recipe: &str, measures: &mut Value| {
+        let (Some(recipe), Some(measures)) = (Recipe::by_name(recipe), measures.as_object_mut()) else { return };
+        let apart = (names::PIECES.name(), Pieces::Apart.option().0);
+        let in_box = (names::PLACE.name(), Place::Box.option().0);
+        for (name, choice) in [apart, in_box] {
+            let place = recipe.measure(name).ok().and_then(|s| s.parse(choice, Unit::Mm).ok());
+            if let Some(place) = place {
+                measures.insert(name.into(), place.into());
+            }
+        }
+    };
+    if let Some(measures) = value.get_mut("measures") {
+        keep(&recipe, measures);
+    }
+    for (recipe, measures) in value.get_mut("other_measures").and_then(Value::as_object_mut).into_iter().flatten() {
+        keep(recipe, measures);
+    }
+}
 
 /// Version 5 had the place of a patch beside its use and its filament.
 fn lift_5(value: &mut Value) {

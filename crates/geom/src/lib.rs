@@ -12,6 +12,7 @@
 //! up to 1024 mm is exact in the 32-bit floats of a binary STL.
 
 mod boolean;
+mod circle;
 mod curve;
 mod grid;
 mod memo;
@@ -24,6 +25,7 @@ mod simplify;
 mod watch;
 
 pub use boolean::{BoolOp, combine, combine_rings, join_all, normalise};
+pub use circle::Circle;
 pub use curve::{Curve, Segment, cubic_at};
 pub use grid::{GRID_PER_MM, Grid, GridPoint, LIMIT, LIMIT_MM, OffGrid, orient};
 pub use memo::{Memo, Name};

@@ -4,7 +4,7 @@
 use boolmesh::prelude::{Manifold, OpType, compute_boolean};
 use criterion::{Criterion, criterion_group, criterion_main};
 use kachel_artwork::Artwork;
-use kachel_engine::outline::{Outline, Size, size_outline};
+use kachel_engine::outline::{Outline, Size, Wanted, size_outline};
 use kachel_engine::solid::{Sheets, SoundMesh, arrange, extrude};
 use kachel_engine::tiers::{Given, Measures, Op, Plans, RecipeKind, Role, Slices, Stack, Tier, slice, stack};
 use kachel_engine::trace::{Contour, Contours, TraceSettings, trace};
@@ -59,7 +59,7 @@ fn outline_of(nodes: u32) -> Outline {
             .collect(),
     );
     let contours = Contours::of(1000.0, 1000.0, vec![Contour::of_ring(ring, None, true)]);
-    let mut o = size_outline(&contours, &[], &[], Size::Width { mm: 90.0 }, None, &Watch::default()).unwrap();
+    let mut o = size_outline(&contours, &Wanted::of_size(Size::Width { mm: 90.0 }), &Watch::default()).unwrap();
     // The outline stage leaves out nodes; here the number is the point.
     let mm = |p: &Point<_>| Point::new((p.x - 500.0) * o.mm_per_px, (500.0 - p.y) * o.mm_per_px);
     let ring = Ring(contours.contours[0].ring.0.iter().map(mm).collect());

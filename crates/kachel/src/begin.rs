@@ -4,16 +4,26 @@ use crate::engine::{Engine, Picture};
 use crate::error::EngineError;
 use crate::keys::hash;
 use crate::run::Run;
-use kachel_artwork::{Artwork, Frame, Prepare, unevenness};
-use kachel_design::{ArtworkRef, Basis, Credit, Document, Edit, EditError, Needs, Source, VERSION};
+use kachel_artwork::{self as artwork, Artwork, Frame, Prepare, find_sheet, unevenness};
+use kachel_design::{ArtworkRef, Basis, Credit, Document, Edit, EditError, Needs, Source, VERSION, lay_by};
 use kachel_geom::Watch;
-use kachel_outline::{Size, edge_box, found_patches};
+use kachel_outline::{Guesses, Size, found_patches, sized_box};
 use kachel_tiers::RecipeKind;
-use kachel_trace::{TraceSettings, first_guess};
+use kachel_trace::{Ink, TraceSettings, first_guess, otsu_cut};
 use std::collections::BTreeMap;
 
 /// Paper that is this much brighter in one place than in another is levelled from the start.
 const UNEVEN: f64 = 1.3;
+
+/// Width of the lines of a picture of hairlines, mm: three printed ones, more than the least of every recipe.
+const PEN_MM: f64 = 1.2;
+
+/// Something is drawn on a sheet whose two classes of grey are at least so far apart.
+const DRAWN: f64 = 30.0;
+
+fn has_ink(p: &artwork::Picture) -> bool {
+    otsu_cut(&p.grey).is_some_and(|c| c.contrast >= DRAWN)
+}
 
 impl Engine {
     /// A new design from a picture: first guesses for the ink, the file's own size where it makes sense, else the
@@ -28,24 +38,21 @@ impl Engine {
         let hash = hash(bytes);
         let artwork = self.artwork(&hash, &|| Ok(bytes.to_vec()), watch)?;
         let recipe = RecipeKind::CutterStamp;
-        let mut prepare = Prepare::default();
-        if let Artwork::Picture(p) = &*artwork {
-            prepare.level = p.alpha.is_none() && unevenness(p) > UNEVEN;
-        }
         let mut d = Document {
             version: VERSION,
             name: name.into(),
             artwork: ArtworkRef { hash, file_name: file_name.into() },
             credit: Credit::default(),
             unit: self.workshop().unit,
-            prepare,
+            prepare: Prepare::default(),
             trace: TraceSettings::default(),
             pen_width: None,
+            guesses: Guesses::ByObject,
             choices: vec![],
             changes: vec![],
             pins: vec![],
             guides: vec![],
-            size: Size::Scale { mm_per_px: 1.0 },
+            size: Size::Usual,
             recipe,
             measures: BTreeMap::new(),
             other_measures: BTreeMap::new(),
@@ -55,22 +62,56 @@ impl Engine {
             paints: vec![],
         };
         let source = || Ok(bytes.to_vec());
+        if let Artwork::Picture(p) = &*artwork {
+            self.lay_out(&mut d, p, &source, watch)?;
+        }
         d.trace = first_guess(&*self.shown(&d, &source, watch)?);
+        if d.trace.ink == Ink::Pen {
+            d.pen_width = Some(PEN_MM);
+        }
         let (w, h) = artwork.size();
-        let usual = recipe.recipe().usual_size;
         let mut run = Run::default();
         let longest = match self.trace(&d, &source, watch, &mut run) {
             Ok(contours) => {
-                let found = found_patches(&contours, d.size, d.pen_width, watch)?;
-                edge_box(&found).map_or(w.max(h), |b| b.width().max(b.height()))
+                let found = found_patches(&contours, &d.wanted()?, watch)?;
+                sized_box(&found).map_or(w.max(h), |b| b.width().max(b.height()))
             }
             Err(EngineError::Stopped(s)) => return Err(s.into()),
             Err(_) => w.max(h),
         };
         // A file's own size makes sense where a hand could hold the object.
         let own = artwork.mm_per_px().filter(|s| (20.0..=300.0).contains(&(longest * s)));
-        d.size = Size::Scale { mm_per_px: own.unwrap_or(usual / longest.max(1e-6)) };
+        let by_sheet = run.frame.and_then(|f| f.mm_per_px);
+        if let Some(mm_per_px) = by_sheet.or(own) {
+            d.size = Size::Scale { mm_per_px };
+        }
         Ok(d)
+    }
+
+    /// Lays a picture out: by a sheet that lies in it with something on it, else as it is; and levels its light where that is
+    /// uneven.
+    fn lay_out(
+        &self,
+        d: &mut Document,
+        p: &artwork::Picture,
+        source: Picture<'_>,
+        watch: &Watch,
+    ) -> Result<(), EngineError> {
+        let uneven = |p: &artwork::Picture| p.alpha.is_none() && unevenness(p) > UNEVEN;
+        if let Some(corners) = find_sheet(p) {
+            let (straighten, crop) = lay_by(corners, None, d.unit, (f64::from(p.width), f64::from(p.height)))?;
+            let mut laid = d.clone();
+            laid.prepare = Prepare { straighten: Some(straighten), crop: Some(crop), ..Prepare::default() };
+            if let Artwork::Picture(on_it) = &*self.shown(&laid, source, watch)?
+                && has_ink(on_it)
+            {
+                laid.prepare.level = uneven(on_it);
+                *d = laid;
+                return Ok(());
+            }
+        }
+        d.prepare.level = uneven(p);
+        Ok(())
     }
 
     /// The design with another picture. Settings, patches' uses and the object's size are kept; strokes, corners and the
@@ -123,10 +164,15 @@ impl Engine {
     ) -> Result<Result<Document, EditError>, EngineError> {
         let mut d = d.clone();
         for edit in edits {
-            let (mut outline, mut source) = (None, None);
+            let (mut outline, mut source, mut sheet) = (None, None, None);
             match edit.needs() {
                 Needs::Nothing => {}
                 Needs::Picture => source = Some(Source::of(&*self.artwork(&d.artwork.hash, picture, watch)?)),
+                Needs::Sheet => {
+                    let artwork = self.artwork(&d.artwork.hash, picture, watch)?;
+                    source = Some(Source::of(&artwork));
+                    sheet = if let Artwork::Picture(p) = &*artwork { find_sheet(p) } else { None };
+                }
                 Needs::Outline => match self.trace(&d, picture, watch, &mut Run::default()) {
                     Ok(contours) => outline = self.possible_outline(&d, &contours, watch)?,
                     Err(EngineError::Stopped(s)) => return Err(s.into()),
@@ -134,7 +180,7 @@ impl Engine {
                     Err(_) => {}
                 },
             }
-            match edit.apply(&d, &Basis { outline: outline.as_deref(), source }) {
+            match edit.apply(&d, &Basis { outline: outline.as_deref(), source, sheet }) {
                 Ok(next) => d = next,
                 Err(e) => return Ok(Err(e)),
             }

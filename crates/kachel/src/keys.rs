@@ -39,7 +39,8 @@ pub(crate) fn contours_key(d: &Document) -> Result<String, EngineError> {
 
 /// What an outline depends on.
 pub(crate) fn outline_key(d: &Document) -> Result<String, EngineError> {
-    key(&(contours_key(d)?, &d.choices, &d.changes, &d.size, d.pen_width))
+    let w = d.wanted()?;
+    key(&(contours_key(d)?, w.choices, w.changes, w.size, w.pen, (w.aim, w.guesses, w.usual)))
 }
 
 #[cfg(test)]

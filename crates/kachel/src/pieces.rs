@@ -7,7 +7,7 @@ use kachel_artwork::{Artwork, ArtworkError};
 use kachel_design::Document;
 use kachel_exchange::{SvgGroup, SvgPatch, write_svg};
 use kachel_geom::{Bounds, Curve, Mm, Point, Px, Segment, Watch};
-use kachel_outline::{Change, DrawnLine, Patch, Piece, Use, patches};
+use kachel_outline::{Aim, Change, DrawnLine, Guesses, Patch, Piece, Use, patches};
 use kachel_trace::{FLATNESS, Ink, TraceError, TraceSettings, refit, trace};
 
 /// Writes the outline as SVG in millimetres, one group a use and colour; 0, 0 is the picture's upper left corner, so that
@@ -41,6 +41,7 @@ const fn use_words(u: Use) -> &'static str {
         Use::Edge => "edge",
         Use::Detail => "detail",
         Use::Both => "both",
+        Use::Opening => "opening",
         Use::Aside => "aside",
     }
 }
@@ -64,11 +65,12 @@ pub fn import_patches(bytes: &[u8], watch: &Watch) -> Result<Change, EngineError
         let use_ = match named {
             Some("edge") => Use::Edge,
             Some("both") => Use::Both,
+            Some("opening") => Use::Opening,
             _ => Use::Detail,
         };
         Piece { lines, use_ }
     };
-    let pieces = patches(&contours).iter().filter(|p| p.is_ink).map(piece).collect();
+    let pieces = patches(&contours, Aim::Cutter, Guesses::ByNesting).iter().filter(|p| p.is_ink).map(piece).collect();
     Ok(Change::Paste { pieces, at: [0.0, 0.0], degrees: 0.0, scale: 1.0 })
 }
 

@@ -8,7 +8,7 @@ use kachel_artwork::{Artwork, ArtworkError, Frame, Prepare, prepare};
 use kachel_check::Object;
 use kachel_design::{Document, PatchFilament, Source, Workshop, bars_mm};
 use kachel_geom::{Stage, Watch};
-use kachel_outline::{Outline, Size, Steps, apply_choices, found_patches, patch_at, size_outline_from};
+use kachel_outline::{Outline, Size, Steps, Wanted, found_patches, patch_at, size_outline_from};
 use kachel_solid::{SolidError, arrange, extrude};
 use kachel_tiers::{Cut, CutLine, Given, Measures, Stack, section, slice, stack};
 use kachel_trace::{Contours, trace};
@@ -45,11 +45,7 @@ impl Engine {
         });
         run.patches = match &outline {
             Ok(o) => o.patches.clone(),
-            Err(_) => {
-                let mut found = found_patches(&contours, d.size, d.pen_width, watch)?;
-                apply_choices(&mut found, &d.choices);
-                found
-            }
+            Err(_) => found_patches(&contours, &d.wanted()?, watch)?,
         };
         let outline = outline?;
         run.outline = Some(Arc::clone(&outline));
@@ -218,9 +214,10 @@ impl Engine {
     }
 
     fn sized(&self, d: &Document, contours: &Contours, size: Size, watch: &Watch) -> Result<Outline, EngineError> {
-        let base = key(&(contours_key(d)?, &d.choices, d.pen_width))?;
+        let wanted = Wanted { size, ..d.wanted()? };
+        let base = key(&(contours_key(d)?, wanted.choices, wanted.pen, wanted.aim, wanted.guesses))?;
         let memory = Some((&self.steps as &dyn Steps, base.as_str()));
-        Ok(size_outline_from(contours, &d.choices, &d.changes, size, d.pen_width, memory, watch)?)
+        Ok(size_outline_from(contours, &wanted, memory, watch)?)
     }
 
     /// The outline; where the size is impossible, that of a possible one, so that a new size can be set. `None` where
@@ -233,10 +230,9 @@ impl Engine {
     ) -> Result<Option<Arc<Outline>>, EngineError> {
         let sized =
             self.outlines.get_or_once(&outline_key(d)?, || self.sized(d, contours, d.size, watch).map(Arc::new));
-        let usual = Size::Width { mm: d.recipe.recipe().usual_size };
         match sized.or_else(|e| match e {
             EngineError::Stopped(_) => Err(e),
-            _ => self.sized(d, contours, usual, watch).map(Arc::new),
+            _ => self.sized(d, contours, Size::Usual, watch).map(Arc::new),
         }) {
             Ok(outline) => Ok(Some(outline)),
             Err(EngineError::Stopped(s)) => Err(s.into()),

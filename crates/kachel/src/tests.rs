@@ -2,7 +2,7 @@ use super::*;
 use kachel_artwork::{Crop, Sheet, Straighten, Stroke, StrokeKind};
 use kachel_geom::Corner;
 use kachel_oracle::Random;
-use kachel_outline::{Change, Choice, DrawnLine, Node, Shape, Size, Spot, Use};
+use kachel_outline::{Change, Choice, DrawnLine, Node, Shape, Size, Spot, Use, Usual};
 use kachel_tiers::{CutLine, Finish, Footprint, OwnTier, RecipeKind, Unit};
 use kachel_trace::Ink;
 
@@ -53,7 +53,7 @@ fn measure(name: &str, value: &str) -> Edit {
 }
 
 fn width(value: &str) -> Edit {
-    GeneralEdit::SetSize { axis: Axis::Width, value: value.into() }.into()
+    GeneralEdit::SetSize { axis: Axis::Width, value: value.into(), beyond: 0.0 }.into()
 }
 
 #[test]
@@ -82,7 +82,7 @@ fn the_ladybird_keeps_its_own_size_and_its_spots_are_loose_until_they_are_tied()
     assert!((design.run().source.unwrap().size.0 - 80.0 / 25.4 * 96.0).abs() < 0.01);
     assert!(view.findings.iter().all(|f| f.code == "loose-part") && view.findings.len() == 6, "{:?}", view.findings);
     for f in view.findings {
-        design.edit(&f.edits).unwrap();
+        design.edit(&f.mends[0].edits).unwrap();
     }
     assert!(design.view().findings.is_empty(), "{:?}", design.view().findings);
 }
@@ -136,12 +136,16 @@ fn choices_replace_each_other_and_survive_a_retrace() {
     let choose =
         |use_| OutlineEdit::SetUses { choices: vec![Choice { spot: Spot::new([at.x, at.y], false), use_ }] }.into();
     design.edit(&[choose(Use::Detail)]).unwrap();
+    let now = |design: &Design| {
+        let patches = design.run().patches;
+        patches[kachel_outline::patch_at(&patches, &Spot::new([at.x, at.y], false)).unwrap()].use_
+    };
     assert!(design.view().tiers.iter().any(|t| t.role == "stamp"));
     design.edit(&[PictureEdit::SetDeviation { deviation: 0.4 }.into()]).unwrap();
-    assert!(design.view().tiers.iter().any(|t| t.role == "stamp"));
+    assert_eq!(now(&design), Use::Detail);
     design.edit(&[choose(Use::Aside)]).unwrap();
     assert_eq!(design.document.choices.len(), 1);
-    assert!(!design.view().tiers.iter().any(|t| t.role == "stamp"));
+    assert_eq!(now(&design), Use::Aside);
 }
 
 #[test]
@@ -192,8 +196,8 @@ fn tiers_can_be_shown_apart() {
 fn documents_state_their_version_and_newer_ones_are_refused() {
     let d = Design::sample("ginkgo").document;
     assert_eq!(Document::from_json(&d.to_json().unwrap()).unwrap(), d);
-    let newer = d.to_json().unwrap().replacen(&format!("\"version\":{VERSION}"), "\"version\":7", 1);
-    assert!(matches!(Document::from_json(&newer), Err(DocumentError::NewerVersion { found: 7 })));
+    let newer = d.to_json().unwrap().replacen(&format!("\"version\":{VERSION}"), "\"version\":8", 1);
+    assert!(matches!(Document::from_json(&newer), Err(DocumentError::NewerVersion { found: 8 })));
     assert!(matches!(Document::from_json("{}"), Err(DocumentError::Damaged(_))));
     let bent = d.to_json().unwrap().replacen("\"measures\":{}", "\"measures\":{\"wall-height\":1e9}", 1);
     assert!(matches!(Document::from_json(&bent), Err(DocumentError::Measure(_))));
@@ -256,7 +260,7 @@ fn choices_and_filaments_of_version_5_keep_their_patches() {
 fn disc() -> Design {
     let svg = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 100 100'><circle cx='50' cy='50' r='10'/></svg>";
     let mut design = Design::from_bytes(svg.as_bytes());
-    design.edit(&[GeneralEdit::SetSize { axis: Axis::Width, value: "40".into() }.into()]).unwrap();
+    design.edit(&[GeneralEdit::SetSize { axis: Axis::Width, value: "40".into(), beyond: 0.0 }.into()]).unwrap();
     design
 }
 
@@ -370,7 +374,7 @@ fn gaps_are_closed_one_by_one_or_all_up_to_a_size() {
     design.edit(&[gaps("2")]).unwrap();
     assert_eq!((design.document.changes.len(), codes(&design)), (2, 1), "two lines have become one area");
     // What is left is mended by its finding.
-    let mend = design.view().findings.into_iter().find(|f| f.code == "open-line").unwrap().edits;
+    let mend = design.view().findings.into_iter().find(|f| f.code == "open-line").unwrap().mends.remove(0).edits;
     design.edit(&mend).unwrap();
     assert_eq!(codes(&design), 0);
 }
@@ -430,7 +434,7 @@ fn own_nodes_stay_or_follow_when_the_threshold_moves() {
     design.edit(&[PictureEdit::SetThreshold { threshold: Some(threshold as u8 / 3) }.into()]).unwrap();
     let finding = moved(&design).expect("the picture has moved on");
     assert_eq!(edge(&design), before, "its nodes stay where they are");
-    design.edit(&finding.edits).unwrap();
+    design.edit(&finding.mends[0].edits).unwrap();
     assert!(moved(&design).is_none());
     // Following is to take the entry out.
     design.edit(&[OutlineEdit::RemoveChange { id: 1 }.into()]).unwrap();
@@ -485,6 +489,7 @@ fn any_edit(random: &mut Random) -> Edit {
         6 => GeneralEdit::SetSize {
             axis: if random.below(2) == 0 { Axis::Width } else { Axis::Height },
             value: word(random).into(),
+            beyond: 0.0,
         }
         .into(),
         7 => GeneralEdit::PinSize { axis: [None, Some(Axis::Width), Some(Axis::Height)][random.below(3)] }.into(),
@@ -683,8 +688,7 @@ fn five_hundred_patches_are_painted_and_used() {
             measure("relief", "raised"),
         ])
         .unwrap();
-    let patches: Vec<Spot> =
-        design.run().patches.iter().filter(|p| p.is_ink && p.use_ == Use::Detail).map(Spot::of).collect();
+    let patches: Vec<Spot> = design.run().patches.iter().filter(|p| p.is_ink && p.depth > 0).map(Spot::of).collect();
     assert_eq!(patches.len(), 500);
     let paints: Vec<PatchFilament> =
         patches.iter().step_by(2).map(|s| PatchFilament { spot: *s, filament: Some("cobalt".into()) }).collect();
@@ -697,10 +701,10 @@ fn five_hundred_patches_are_painted_and_used() {
     let none = paints.into_iter().map(|p| PatchFilament { filament: None, ..p }).collect();
     design.edit(&[TierEdit::PaintPatches { paints: none }.into()]).unwrap();
     assert_eq!((design.document.paints.len(), design.view().solid.unwrap().parts.len()), (0, 1));
-    // One choice for all: the disc of each becomes part of the edge.
+    // One choice for all of them; the frame round them is drawn on the plate as they were.
     let choices = patches.iter().map(|s| Choice { spot: *s, use_: Use::Aside }).collect();
     design.edit(&[OutlineEdit::SetUses { choices }.into()]).unwrap();
-    assert_eq!(design.run().outline.unwrap().details.len(), 0);
+    assert_eq!(design.run().outline.unwrap().details.len(), 1);
 }
 
 #[test]
@@ -818,7 +822,7 @@ fn every_recipe_of_every_sample_is_sound_and_a_silhouette_raises_no_finding() {
         for recipe in kachel_tiers::RECIPES.iter().filter(|r| r.kind != RecipeKind::FreeStack) {
             let box_px = design.run().outline.unwrap().edge_px;
             let axis = if box_px.width() > box_px.height() { Axis::Width } else { Axis::Height };
-            let size = GeneralEdit::SetSize { axis, value: recipe.usual_size.into() }.into();
+            let size = GeneralEdit::SetSize { axis, value: recipe.usual_size.into(), beyond: 0.0 }.into();
             design.edit(&[TierEdit::SetRecipe { recipe: recipe.kind }.into(), size]).unwrap();
             let view = design.view();
             assert!(view.problem.is_none(), "{} of {}: {:?}", recipe.name, sample.id, view.problem);
@@ -883,11 +887,24 @@ fn a_size_that_nobody_chose_becomes_what_the_new_recipe_proposes() {
         let o = design.run().outline.unwrap();
         o.edge_px.width().max(o.edge_px.height()) * o.mm_per_px
     };
+    let across = |design: &Design| {
+        let o = design.run().outline.unwrap();
+        let nodes: Vec<_> = o.patches.iter().filter(|p| p.use_.is_edge()).flat_map(|p| p.rings[0].0.clone()).collect();
+        2.0 * kachel_geom::Circle::round(&nodes).unwrap().radius * o.mm_per_px
+    };
     let mut design = Design::sample("snail");
     for recipe in kachel_tiers::RECIPES {
         design.edit(&[TierEdit::SetRecipe { recipe: recipe.kind }.into()]).unwrap();
-        assert!((longest(&design) - recipe.usual_size).abs() < 1e-6, "{}: {}", recipe.name, longest(&design));
+        let (is, usual) = match recipe.kind.usual(&design.document.measures().unwrap()) {
+            Usual::Longest(mm) => (longest(&design), mm),
+            Usual::Across(mm) => (across(&design), mm),
+        };
+        assert!((is - usual).abs() < 1e-6, "{}: {is} for {usual}", recipe.name);
     }
+    // Whatever becomes of the picture on the way.
+    design.edit(&[TierEdit::SetRecipe { recipe: RecipeKind::Ornament }.into()]).unwrap();
+    design.edit(&[PictureEdit::SetThreshold { threshold: Some(60) }.into()]).unwrap();
+    assert!((longest(&design) - RecipeKind::Ornament.recipe().usual_size).abs() < 1e-6);
     // Chosen once, it stays.
     design.edit(&[width("33 mm")]).unwrap();
     let chosen = longest(&design);
@@ -935,7 +952,7 @@ fn filaments_make_parts_with_names_and_a_gone_one_is_found_and_dropped() {
     );
     design.edit(&[fill("details", "gone")]).unwrap();
     let lost = design.view().findings.into_iter().find(|f| f.code == "filament-gone").unwrap();
-    design.edit(&lost.edits).unwrap();
+    design.edit(&lost.mends[0].edits).unwrap();
     assert!(design.document.filaments.is_empty());
     // A patch of its own filament.
     let patch = design.run().patches.iter().position(|p| p.use_ == Use::Detail).unwrap();
@@ -984,7 +1001,7 @@ fn own_tiers_and_bars_are_edits_with_typed_lengths() {
     design.edit(&[TierEdit::SetBars { bars: Some(bars) }.into()]).unwrap();
     let loose = design.view().findings;
     assert_eq!(loose.iter().map(|f| f.code).collect::<Vec<_>>(), ["loose-part"]);
-    design.edit(&loose[0].edits).unwrap();
+    design.edit(&loose[0].mends[0].edits).unwrap();
     assert!(design.view().findings.is_empty() && design.document.bars.is_none());
 }
 

@@ -4,7 +4,7 @@ use crate::desk::{Desk, Told, patch_of_curves, told};
 use crate::drawn::DrawnLine;
 use crate::entry::Astray;
 use crate::parts::{LineUpWith, Piece, Side};
-use crate::patch::{Patch, Use, edge_box};
+use crate::patch::{Patch, Use, sized_box};
 use crate::place::DEVIATION_MM;
 use crate::spot::Spot;
 use crate::text::Text;
@@ -105,7 +105,7 @@ impl Desk<'_> {
             LineUpWith::First => boxes.first().copied(),
             LineUpWith::Each => boxes.iter().copied().reduce(Bounds::union),
             LineUpWith::Object => {
-                edge_box(self.patches).and_then(|b| Bounds::of(&[self.place.point(b.min), self.place.point(b.max)]))
+                sized_box(self.patches).and_then(|b| Bounds::of(&[self.place.point(b.min), self.place.point(b.max)]))
             }
         };
         let (Some(mark), true) = (mark, boxes.len() == all.len()) else { return told(lost, false) };

@@ -1,8 +1,10 @@
 //! Outline: contours at true size, as patches that have a use.
 //!
-//! Millimetres count from the middle of the edge's box, x to the right and y up. Only patches in use are put on
+//! Millimetres count from the middle of the edge's box (of a plate with a form of its own: from the middle that its
+//! drawing had before any change), x to the right and y up. Only patches in use are put on
 //! the grid, so that a small patch chosen out of a huge picture never falls off it.
 
+mod aim;
 mod change;
 mod desk;
 mod desk_places;
@@ -19,8 +21,10 @@ mod shape;
 mod size;
 mod spot;
 mod text;
+mod wanted;
 mod work;
 
+pub use aim::{Aim, Guesses};
 pub use change::{Change, DEVIATION_RANGE_MM, MAX_CHANGES, TIMES_RANGE};
 pub use desk::{Step, Steps};
 pub use drawn::{DrawnLine, MAX_LINE_NODES, Node};
@@ -29,13 +33,14 @@ pub use error::{OutlineError, SIZE_RANGE_MM};
 pub use known::{Choice, apply_choices, patch_at};
 pub use outline::{Outline, Thinnest};
 pub use parts::{LineUpWith, Piece, Seen, Side};
-pub use patch::{Patch, PatchId, Use, edge_box, patches};
+pub use patch::{Patch, PatchId, Use, patches, sized_box};
 pub use place::DEVIATION_MM;
 pub use ranges::LENGTH_RANGE_MM;
 pub use shape::Shape;
 pub use size::{Size, found_patches, size_outline, size_outline_from};
 pub use spot::{Likeness, Root, Spot, moved_span};
 pub use text::{Align, Face, MAX_TEXT, Text};
+pub use wanted::{Usual, Wanted};
 pub use work::thickened;
 
 #[cfg(test)]

@@ -14,16 +14,21 @@ pub struct Outline {
     pub patches: Vec<Patch>,
     /// Millimetres a pixel.
     pub mm_per_px: f64,
-    /// The pixel position of the millimetre origin: the middle of the edge's box.
+    /// The pixel position of the millimetre origin.
     pub origin: Point<Px>,
-    /// Box, in pixels, of the patches that shape the edge.
+    /// The middle of the smallest circle round the edge, or round the details where nothing is the edge, before any change:
+    /// the place of a plate that stays where it is whatever is moved on it.
+    pub middle: Point<Mm>,
+    /// Box, in pixels, of the patches that shape the edge, or of the details where nothing is the edge.
     pub edge_px: Bounds<Px>,
-    /// Box of the edge, mm.
+    /// The same, mm.
     pub edge_bounds: Bounds<Mm>,
     /// The filled outer contours of all edge patches, joined.
     pub edge: Region,
     /// Every detail patch.
     pub details: Vec<(PatchId, Region)>,
+    /// Every patch that is cut right through.
+    pub openings: Vec<(PatchId, Region)>,
     /// Choices whose patch is gone.
     pub lost: Vec<Choice>,
     /// Entries of the list of changes that do not do all they were meant to.

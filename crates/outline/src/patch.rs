@@ -1,3 +1,4 @@
+use crate::aim::{Aim, Guesses, guess};
 use crate::spot::{Likeness, Root, Spot, span_of};
 use kachel_geom::{Bounds, Curve, Point, Px, Ring, interior_point};
 use kachel_trace::{Contour, Contours, FLATNESS};
@@ -16,6 +17,8 @@ pub enum Use {
     Detail,
     /// Both: it shapes the object and is raised.
     Both,
+    /// It is cut right through whatever it lies in.
+    Opening,
     /// It is not used.
     Aside,
 }
@@ -70,9 +73,8 @@ impl Use {
     }
 }
 
-/// The patches of the contours with their first guesses: outermost ink is the edge, ink within is detail, gaps are
-/// put aside.
-pub fn patches(contours: &Contours) -> Vec<Patch> {
+/// The patches of the contours with their first guesses.
+pub fn patches(contours: &Contours, aim: Aim, guesses: Guesses) -> Vec<Patch> {
     let all = &contours.contours;
     let mut depth = vec![0u32; all.len()];
     for (i, c) in all.iter().enumerate() {
@@ -84,11 +86,6 @@ pub fn patches(contours: &Contours) -> Vec<Patch> {
         let holes = c.holes.iter().map(|h| h.ring(FLATNESS));
         let rings: Vec<Ring<Px>> = std::iter::once(c.ring.clone()).chain(holes).collect();
         let anchor = interior_point(&rings.iter().collect::<Vec<_>>())?;
-        let use_ = match (c.is_ink, depth[i]) {
-            (true, 0) => Use::Edge,
-            (true, _) => Use::Detail,
-            (false, _) => Use::Aside,
-        };
         let patch = Patch {
             id: PatchId(0),
             is_ink: c.is_ink,
@@ -97,14 +94,15 @@ pub fn patches(contours: &Contours) -> Vec<Patch> {
             rings,
             anchor,
             depth: depth[i],
-            use_,
+            use_: Use::Aside,
             colour: c.colour,
             group: c.group.clone(),
             root: None,
         };
-        Some(patch.traced())
+        Some((i, patch.traced()))
     };
-    let mut patches: Vec<Patch> = all.par_iter().enumerate().filter_map(patch).collect();
+    let (of, mut patches): (Vec<usize>, Vec<Patch>) = all.par_iter().enumerate().filter_map(patch).unzip();
+    guess(&mut patches, &of, contours, aim, guesses);
     number(&mut patches);
     patches
 }
@@ -123,9 +121,15 @@ impl Patch {
     }
 }
 
-/// Box, in pixels, of the patches that shape the edge.
-pub fn edge_box(patches: &[Patch]) -> Option<Bounds<Px>> {
-    patches.iter().filter(|p| p.use_.is_edge()).filter_map(|p| p.rings[0].bounds()).reduce(Bounds::union)
+/// The patches that a size counts for: those that shape the edge, or the details where nothing does.
+pub fn sizing(patches: &[Patch]) -> impl Iterator<Item = &Patch> {
+    let has_edge = patches.iter().any(|p| p.use_.is_edge());
+    patches.iter().filter(move |p| if has_edge { p.use_.is_edge() } else { p.use_.is_detail() })
+}
+
+/// Box, in pixels, of the patches that a size counts for.
+pub fn sized_box(patches: &[Patch]) -> Option<Bounds<Px>> {
+    sizing(patches).filter_map(|p| p.rings[0].bounds()).reduce(Bounds::union)
 }
 
 pub(crate) fn all_boxes(patches: &[Patch]) -> Option<Bounds<Px>> {

@@ -3,8 +3,10 @@
 //! A stack is plain data (footprints on the grid, heights on the grid, an order), so the solid stage knows nothing
 //! of recipes, and a recipe nothing of meshes.
 
+mod aim;
 mod area;
 mod colours;
+mod edge;
 mod error;
 mod finish;
 mod maker;
@@ -24,10 +26,10 @@ pub use colours::{ColourChange, colour_changes};
 pub use error::TierError;
 pub use finish::{CHORD_MM, EdgesOf, Finish, FinishShape, Way};
 pub use measure::{MeasureError, MeasureKind, MeasureSpec, Measures, Picture, Recipe, RecipeKind};
-pub use model::{Doubt, DoubtKind, DoubtMend, Handle, Moves, Op, Role, Stack, Tier};
+pub use model::{Doubt, DoubtKind, DoubtMend, Handle, MendBy, Moves, Op, Role, Stack, Tier};
 pub use names::{
-    Back, Choice, ChoiceMeasure, CoasterForm, Grip, Hang, MagnetSize, Measure, PlaqueForm, Pocket, Relief, Screws,
-    StampAs, StampPlate, StampRelief, TagSide, TokenBack, TokenForm, measures,
+    Back, Choice, ChoiceMeasure, CoasterForm, Grip, Hang, MagnetSize, Measure, Outside, Pieces, Place, PlaqueForm,
+    Pocket, Relief, Screws, StampAs, StampPlate, StampRelief, TagSide, TokenBack, TokenForm, measures,
 };
 pub use own::Given;
 pub use own::{Footprint, MAX_OWN, OwnTier};

@@ -1,15 +1,18 @@
 //! What recipes have in common: the outline's areas, and the stack as it grows.
 
-use crate::names::{Choice, ChoiceMeasure, Measure, measures as m};
+use crate::names::{Choice, ChoiceMeasure, Measure, Outside, measures as m};
 use crate::own::Given;
 use crate::tie;
 use crate::{
-    Area, Doubt, DoubtKind, DoubtMend, EdgesOf, Finish, FinishShape, Handle, MeasureKind, Measures, Moves, Op, Plans,
-    Role, Stack, Tier, TierError, Way,
+    Area, Doubt, DoubtKind, DoubtMend, EdgesOf, Finish, FinishShape, Handle, MeasureKind, Measures, MendBy, Moves, Op,
+    Plans, Role, Stack, Tier, TierError, Way,
 };
 use kachel_geom::{BoolOp, Bounds, Grid, Mm, Point, Region, Ring, Watch};
-use kachel_outline::{Outline, Shape, Use};
+use kachel_outline::{Outline, Shape};
 use std::collections::BTreeMap;
+
+/// Less of a drawing than this, mm², is cut off without a word: roundings, and lines that end at the edge.
+const LEAST_LOST_MM2: f64 = 0.5;
 
 /// Makes a stack.
 pub(crate) struct Maker<'a> {
@@ -19,6 +22,20 @@ pub(crate) struct Maker<'a> {
     pub plans: &'a Plans,
     pub watch: &'a Watch,
     pub stack: Stack,
+    /// The edge with its margin, filled.
+    pub edge: Area,
+    /// How the drawing lies on its plate, where it was moved there.
+    pub laid: Option<Laid>,
+}
+
+/// How a drawing is laid on a plate: turned about a point, then moved.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Laid {
+    pub about: Point<Mm>,
+    /// Degrees anticlockwise.
+    pub degrees: f64,
+    /// Right and up, mm.
+    pub by: (f64, f64),
 }
 
 /// Where a tier goes and what it is.
@@ -101,6 +118,7 @@ fn words(key: &str) -> Option<&'static str> {
         "pockets" => "Pockets",
         "hole" => "Hole",
         "socket" => "Socket",
+        "openings" => "Openings",
         _ => return None,
     })
 }
@@ -150,7 +168,7 @@ impl Maker<'_> {
         let spec = self.m.spec(measure);
         let value = spec.map_or(value, |s| s.held(value));
         let words = words(spec.map_or_else(|| value.to_string(), |s| s.words(value)));
-        DoubtMend { words, measure, value }
+        DoubtMend { words, by: MendBy::Measure(measure, value) }
     }
 
     /// A mend by another choice.
@@ -160,11 +178,17 @@ impl Maker<'_> {
             _ => &[],
         };
         let place = of.iter().position(|o| o.0 == choice.name()).unwrap_or(0);
-        DoubtMend { words: words.into(), measure: measure.into(), value: place as f64 }
+        DoubtMend { words: words.into(), by: MendBy::Measure(measure.into(), place as f64) }
     }
 
-    pub(crate) fn doubt(&mut self, kind: DoubtKind, what: String, place: Option<Bounds<Mm>>, mend: Option<DoubtMend>) {
-        self.stack.doubts.push(Doubt { kind, what, place, mend });
+    pub(crate) fn doubt(
+        &mut self,
+        kind: DoubtKind,
+        what: String,
+        place: Option<Bounds<Mm>>,
+        mends: impl IntoIterator<Item = DoubtMend>,
+    ) {
+        self.stack.doubts.push(Doubt { kind, what, place, mends: mends.into_iter().collect() });
     }
 
     /// The place of a filament among the stack's parts.
@@ -214,19 +238,18 @@ impl Maker<'_> {
         self.put(put, area, Op::Cut).map(drop)
     }
 
-    /// The edge with its margin, filled.
-    pub(crate) fn edge(&self) -> Result<Area, TierError> {
-        let edge = Area::new(self.outline.edge.clone());
-        let margin = self.get(m::MARGIN);
-        Ok(if margin == 0.0 { edge } else { self.plans.grown(&edge, margin)?.filled().into() })
+    /// All details by filament, as they are laid on the plate: those of patches with one of their own, and the rest under
+    /// the tier's.
+    pub(crate) fn drawing(&self, key: &str) -> Result<Vec<(String, Area)>, TierError> {
+        self.details(key)?.into_iter().map(|(f, a)| Ok((f, self.lay(a)?))).collect()
     }
 
-    /// The area of one patch.
-    fn patch(&self, k: usize) -> Result<Area, TierError> {
-        self.plans.patch(self.outline, k)
+    /// What a body of its own form is made about: the edge, or the details where nothing is the edge.
+    pub(crate) fn drawn(&self) -> Result<Area, TierError> {
+        if self.edge.is_empty() { self.joined(&self.details("details")?) } else { Ok(self.edge.clone()) }
     }
 
-    /// All details by filament: those of patches with one of their own, and the rest under the tier's.
+    /// The same as they are in the outline.
     pub(crate) fn details(&self, key: &str) -> Result<Vec<(String, Area)>, TierError> {
         let own = self.filament_of(key);
         let mut by: BTreeMap<&str, Vec<Area>> = BTreeMap::new();
@@ -235,27 +258,6 @@ impl Maker<'_> {
             by.entry(filament).or_default().push(Area::new(region.clone()));
         }
         by.into_iter().map(|(f, areas)| Ok((f.to_string(), self.plans.joined(&areas)?))).collect()
-    }
-
-    /// What is drawn: details, and where the object is not of the outline's own form, also the ink of its edge.
-    pub(crate) fn drawing(&self, key: &str, with_edge: bool) -> Result<Vec<(String, Area)>, TierError> {
-        let mut all = self.details(key)?;
-        if !with_edge {
-            return Ok(all);
-        }
-        let own = self.filament_of(key);
-        for (k, p) in self.outline.patches.iter().enumerate() {
-            if p.use_ != Use::Edge || !p.is_ink {
-                continue;
-            }
-            let filament = self.given.paints.get(&k).unwrap_or(&own);
-            let area = self.patch(k)?;
-            match all.iter_mut().find(|(f, _)| f == filament) {
-                Some((_, a)) => *a = self.plans.joined(&[a.clone(), area])?,
-                None => all.push((filament.clone(), area)),
-            }
-        }
-        Ok(all)
     }
 
     /// All of a drawing as one area.
@@ -276,10 +278,60 @@ impl Maker<'_> {
         Ok(())
     }
 
-    /// Only what lies on `body`.
-    pub(crate) fn within(&self, drawing: Vec<(String, Area)>, body: &Area) -> Result<Vec<(String, Area)>, TierError> {
-        let on = |(f, a): (String, Area)| Ok((f, self.plans.combined(&a, body, BoolOp::Common)?));
-        drawing.into_iter().map(on).collect()
+    /// What of a drawing lies on `body`. What is cut off is told with what mends it, unless the maker wants it cut.
+    pub(crate) fn within(
+        &mut self,
+        drawing: Vec<(String, Area)>,
+        body: &Area,
+        mends: impl IntoIterator<Item = DoubtMend>,
+    ) -> Result<Vec<(String, Area)>, TierError> {
+        let all = self.joined(&drawing)?;
+        let lost = self.plans.less(&all, body)?;
+        let is_told = !self.m.has(m::OUTSIDE) || self.choice(m::OUTSIDE) == Outside::Told;
+        if is_told && lost.area_mm2() > LEAST_LOST_MM2 {
+            let is_all = lost.area_mm2() > all.area_mm2() - LEAST_LOST_MM2;
+            let what = format!(
+                "{} of the drawing reaches over the edge: {:.1} mm² are cut off",
+                if is_all { "All" } else { "A part" },
+                lost.area_mm2()
+            );
+            let mut mends: Vec<DoubtMend> = mends.into_iter().collect();
+            if self.m.has(m::OUTSIDE) {
+                mends.push(self.mend_by(m::OUTSIDE, Outside::Grown, "Grow the edge round it"));
+                mends.push(self.mend_by(m::OUTSIDE, Outside::Cut, "Cut it off"));
+            }
+            let outside = self.reaching_out(body)?;
+            if !outside.is_empty() {
+                let words = if outside.len() == 1 {
+                    "Put it aside".into()
+                } else {
+                    format!("Put {} patches aside", outside.len())
+                };
+                mends.push(DoubtMend { words, by: MendBy::Aside(outside) });
+            }
+            self.doubt(DoubtKind::CutOff, what, lost.bounds(), mends);
+        }
+        drawing.into_iter().map(|(f, a)| Ok((f, self.plans.combined(&a, body, BoolOp::Common)?))).collect()
+    }
+
+    /// Detail patches that reach over a body, as they are laid on it.
+    fn reaching_out(&self, body: &Area) -> Result<Vec<usize>, TierError> {
+        let mut out = Vec::new();
+        for (id, region) in &self.outline.details {
+            let rest = self.plans.less(&self.lay(Area::new(region.clone()))?, body)?;
+            if rest.area_mm2() > LEAST_LOST_MM2 {
+                out.push(id.index());
+            }
+        }
+        Ok(out)
+    }
+
+    /// An area as it is laid on the plate.
+    pub(crate) fn lay(&self, area: Area) -> Result<Area, TierError> {
+        match self.laid {
+            Some(laid) => Ok(self.plans.laid(&area, laid)?),
+            None => Ok(area),
+        }
     }
 
     /// Ties loose pieces to what holds them, with the recipe's bars.
@@ -295,6 +347,16 @@ impl Maker<'_> {
         let area = tie::area(&bars, width)?;
         self.stack.bars = bars;
         self.add(Put::new(Role::Bar, "bars", 0.0, height), &area)
+    }
+
+    /// Cuts openings right through everything that there is.
+    pub(crate) fn cut_openings(&mut self) -> Result<(), TierError> {
+        let all: Vec<Area> = self.outline.openings.iter().map(|(_, r)| Area::new(r.clone())).collect();
+        let Some(top) = self.stack.tiers.iter().map(|t| t.top.mm()).reduce(f64::max).filter(|_| !all.is_empty()) else {
+            return Ok(());
+        };
+        let openings = self.lay(self.plans.joined(&all)?)?;
+        self.cut(Put::new(Role::Room, "openings", 0.0, top), &openings)
     }
 
     /// The stack is complete; it is mirrored if need be.

@@ -42,6 +42,8 @@ pub enum MeasureKind {
     Height,
     /// A whole number.
     Count,
+    /// Degrees anticlockwise, as the plan shows it.
+    Angle,
     /// One of several, by its place in the list; documents keep the place, so lists only ever grow at their end.
     Choice(&'static [Words]),
 }
@@ -70,6 +72,8 @@ pub enum Picture {
     Edge,
     /// A gap between two things.
     Gap,
+    /// How far something is turned.
+    Turn,
     /// How many.
     Many,
     /// One of several forms.
@@ -147,6 +151,17 @@ impl MeasureSpec {
         Self::new(name.name(), (group, label, meaning), (MeasureKind::Count, Picture::Many), range, 1.0)
     }
 
+    /// Degrees.
+    pub(crate) const fn angle(
+        name: Measure,
+        group: &'static str,
+        label: &'static str,
+        meaning: &'static str,
+        range: (f64, f64, f64),
+    ) -> Self {
+        Self::new(name.name(), (group, label, meaning), (MeasureKind::Angle, Picture::Turn), range, 5.0)
+    }
+
     /// One of several; the first is the default.
     pub(crate) const fn choice<C: Choice>(
         name: ChoiceMeasure<C>,
@@ -174,6 +189,7 @@ impl MeasureSpec {
         match self.kind {
             MeasureKind::Length | MeasureKind::Height => show_length(value, Unit::Mm),
             MeasureKind::Count => value.to_string(),
+            MeasureKind::Angle => format!("{value}°"),
             #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "a place in a short list")]
             MeasureKind::Choice(of) => of.get(value as usize).map_or("", |c| c.1).into(),
         }
@@ -186,6 +202,11 @@ impl MeasureSpec {
             MeasureKind::Count => {
                 let number = text.trim().parse::<u32>().map(f64::from);
                 number.map_err(|_| LengthError::NotANumber { text: text.chars().take(40).collect() })
+            }
+            MeasureKind::Angle => {
+                let number = text.trim().trim_end_matches('°').trim_end().replace(',', ".").parse::<f64>();
+                let finite = number.ok().filter(|v| v.is_finite());
+                finite.ok_or_else(|| LengthError::NotANumber { text: text.chars().take(40).collect() })
             }
             MeasureKind::Choice(of) => {
                 let known = || of.iter().map(|(name, _)| *name).collect::<Vec<_>>().join(", ");
@@ -205,11 +226,15 @@ impl MeasureSpec {
 
     /// Refuses a value outside the range, with the range.
     pub fn check(&self, value: f64) -> Result<(), MeasureError> {
-        let is_whole = self.is_length() || value.fract() == 0.0;
+        let is_whole = self.is_length() || self.kind == MeasureKind::Angle || value.fract() == 0.0;
         if value >= self.min && value <= self.max && is_whole {
             return Ok(());
         }
-        let unit = if self.is_length() { " mm" } else { "" };
+        let unit = match self.kind {
+            MeasureKind::Length | MeasureKind::Height => " mm",
+            MeasureKind::Angle => "°",
+            MeasureKind::Count | MeasureKind::Choice(_) => "",
+        };
         Err(MeasureError::OutOfRange {
             group: self.group,
             label: self.label.to_lowercase(),

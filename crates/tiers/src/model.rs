@@ -172,6 +172,8 @@ pub struct Stack {
     pub pauses: Vec<f64>,
     /// What the recipe has to say.
     pub doubts: Vec<Doubt>,
+    /// What the recipe did by itself, in whole sentences; none of it is a fault.
+    pub notes: Vec<String>,
 }
 
 /// What a recipe doubts.
@@ -183,6 +185,8 @@ pub enum DoubtKind {
     TooDeep,
     /// Something does not fit where it has to go.
     NoRoom,
+    /// Details reach over the edge, where they are cut off.
+    CutOff,
     /// A hole breaks out of the edge.
     BreaksOut,
     /// Something is longer than is usual.
@@ -200,17 +204,26 @@ pub struct Doubt {
     pub what: String,
     /// Where, in the stack's frame, mm.
     pub place: Option<Bounds<Mm>>,
-    /// What mends it.
-    pub mend: Option<DoubtMend>,
+    /// What mends it, the best first.
+    pub mends: Vec<DoubtMend>,
 }
 
-/// A value of a measure that mends a doubt.
+/// What mends a doubt.
 #[derive(Clone, Debug, PartialEq)]
 pub struct DoubtMend {
     /// Words on its button.
     pub words: String,
-    /// The measure.
-    pub measure: Measure,
-    /// Its new value, in the measure's range: mm, a count, or the place of a choice.
-    pub value: f64,
+    /// What it does.
+    pub by: MendBy,
+}
+
+/// How a doubt is mended.
+#[derive(Clone, Debug, PartialEq)]
+pub enum MendBy {
+    /// A measure gets a value in its range: mm, degrees, a count, or the place of a choice.
+    Measure(Measure, f64),
+    /// The whole drawing is scaled by a factor.
+    Scale(f64),
+    /// These patches are put aside, by their places in the outline.
+    Aside(Vec<usize>),
 }

@@ -95,6 +95,31 @@ choices! {
         /// As lines along their contours.
         Lines = "lines" "Lines",
     }
+    /// What happens to pieces of the edge that do not hang together.
+    Pieces {
+        /// The smallest margin that does it makes one piece of them.
+        United = "united" "United",
+        /// They stay as they are.
+        Apart = "apart" "Apart",
+    }
+    /// What happens to details that lie outside the edge.
+    Outside {
+        /// What is outside is cut off, and Check says so.
+        Told = "told" "Told by Check",
+        /// It is cut off.
+        Cut = "cut" "Cut off",
+        /// The edge grows round them.
+        Grown = "grown" "Edge grows",
+    }
+    /// Where a drawing lies on a plate that has a form of its own.
+    Place {
+        /// Where it was before anything was moved.
+        Own = "own" "Own place",
+        /// The middle of its box lies in the plate's.
+        Box = "box" "Middle of its box",
+        /// The middle of the smallest circle round it lies in the plate's.
+        Circle = "circle" "Middle of its circle",
+    }
     /// How details lie on a body.
     Relief {
         /// They stand out.
@@ -105,6 +130,8 @@ choices! {
         Cut = "cut" "Cut through",
         /// They lie in it, flush.
         Inlaid = "inlaid" "Inlaid",
+        /// There are none.
+        Nothing = "nothing" "Nothing on top",
     }
     /// How details lie on a stamp.
     StampRelief {
@@ -247,15 +274,17 @@ pub mod measures {
         MARGIN = "margin", OPENING = "opening", PEG_CLEARANCE = "peg-clearance", PLATE_EDGE = "plate-edge",
         PLATE_HEIGHT = "plate-height", POCKETS = "pockets", POCKET_X = "pocket-x", POCKET_Y = "pocket-y",
         RELIEF_DEPTH = "relief-depth", RELIEF_HEIGHT = "relief-height", RIM_HEIGHT = "rim-height",
-        RIM_WIDTH = "rim-width", RING_GAP = "ring-gap", RING_WIDTH = "ring-width", SCREW = "screw", SINK = "sink",
+        RIM_WIDTH = "rim-width", RING_GAP = "ring-gap", RING_WIDTH = "ring-width", SCREW = "screw",
+        SHIFT_X = "shift-x", SHIFT_Y = "shift-y", SINK = "sink",
         SOFT_CORNERS = "soft-corners", SOFT_EDGE = "soft-edge", STAMP_LEAST = "stamp-least", STAMP_LINE = "stamp-line",
         STAMP_UNDER_WALL = "stamp-under-wall", TAPER_DOWN = "taper-down", TAPER_IN = "taper-in",
-        THICKNESS = "thickness", WALL_HEIGHT = "wall-height", WALL_THICKNESS = "wall-thickness",
+        THICKNESS = "thickness", TURN = "turn", WALL_HEIGHT = "wall-height", WALL_THICKNESS = "wall-thickness",
     }
 
     choice_measures! {
         BACK: Back = "back", COASTER_FORM: CoasterForm = "form", GRIP: Grip = "grip", HANG: Hang = "hang",
-        MAGNET: MagnetSize = "magnet", PLAQUE_FORM: PlaqueForm = "form", PLATE: StampPlate = "plate",
+        MAGNET: MagnetSize = "magnet", OUTSIDE: Outside = "outside", PIECES: Pieces = "pieces",
+        PLACE: Place = "place", PLAQUE_FORM: PlaqueForm = "form", PLATE: StampPlate = "plate",
         POCKET: Pocket = "pocket", RELIEF: Relief = "relief", SCREWS: Screws = "screws", STAMP_AS: StampAs = "stamp-as",
         STAMP_RELIEF: StampRelief = "relief", TAG_SIDE: TagSide = "side", TOKEN_BACK: TokenBack = "back",
         TOKEN_FORM: TokenForm = "form",

@@ -1,7 +1,11 @@
 use crate::area::Area;
 use crate::error::TierError;
+use crate::maker::Laid;
 use crate::tie::{self, Bar};
-use kachel_geom::{BoolOp, Corner, Memo, Name, OffGrid, Point, Px, Region, Segment, combine, join_all, offset_with};
+use kachel_geom::{
+    BoolOp, Corner, Memo, Mm, Name, OffGrid, Point, Px, Region, Ring, Segment, combine, join_all, normalise,
+    offset_with,
+};
 use kachel_outline::{Outline, thickened};
 use std::convert::Infallible;
 use std::sync::Arc;
@@ -13,6 +17,8 @@ enum Made {
     Joined(Name),
     Combined(Name, Name, BoolOp),
     Mirrored(Name),
+    /// By the bits of point, angle and way.
+    Laid(Name, [u64; 5]),
     Thickened(Name, u64),
     /// A patch: its curves, and how pixels become millimetres.
     Patch(Name),
@@ -68,6 +74,25 @@ impl Plans {
         self.get_or(Made::Thickened(area.name(), width.to_bits()), || thickened(area, width))
     }
 
+    /// The area turned about a point and moved.
+    pub(crate) fn laid(&self, area: &Area, laid: Laid) -> Result<Area, OffGrid> {
+        let Laid { about, degrees, by } = laid;
+        if (degrees == 0.0 && by == (0.0, 0.0)) || area.is_empty() {
+            return Ok(area.clone());
+        }
+        let bits = [about.x, about.y, degrees, by.0, by.1].map(f64::to_bits);
+        self.get_or(Made::Laid(area.name(), bits), || {
+            let (sin, cos) = degrees.to_radians().sin_cos();
+            let place = |p: &Point<Mm>| {
+                let (x, y) = (p.x - about.x, p.y - about.y);
+                Point::new(about.x + cos * x - sin * y + by.0, about.y + sin * x + cos * y + by.1)
+            };
+            let rings: Vec<Ring<Mm>> =
+                area.rings_mm().into_iter().map(|r| Ring(r.0.iter().map(place).collect())).collect();
+            Region::from_mm(&normalise(&rings, true))
+        })
+    }
+
     /// The mirror image.
     pub fn mirrored(&self, area: &Area) -> Area {
         self.get_or(Made::Mirrored(area.name()), || Ok::<_, Infallible>(area.mirrored())).unwrap_or_default()
@@ -117,7 +142,6 @@ impl Plans {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use kachel_geom::{Mm, Point, Ring};
 
     fn square(half: f64) -> Area {
         let corners = [(-half, -half), (half, -half), (half, half), (-half, half)];

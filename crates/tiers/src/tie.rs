@@ -129,6 +129,16 @@ pub(crate) fn shortest(loose: &Region, holds: &Region, width: f64, least: usize)
     bars.into_iter().map(|(b, _)| b).collect()
 }
 
+/// The widest of the gaps that the shortest bars between all pieces of an area would bridge, mm; 0 where it is one piece.
+pub(crate) fn widest_gap(area: &Region) -> f64 {
+    let mut all = pieces(area);
+    all.sort_by_key(Region::area2_steps);
+    let Some(largest) = all.pop() else { return 0.0 };
+    let others = Region::new(all.into_iter().flat_map(|r| r.rings().to_vec()));
+    let length = |b: &Bar| point(b.from).distance(point(b.to));
+    shortest(&others, &largest, 0.0, 1).iter().map(length).fold(0.0, f64::max)
+}
+
 /// A further bar for a piece, as far round it from the ones it has as can be: from the node farthest from their ends to
 /// the nearest place of another piece.
 fn another(piece: &Region, all: &[&Region], own: usize, taken: &[Bar], width: f64) -> Option<Bar> {

@@ -19,8 +19,13 @@ pub(crate) struct Field {
 /// Grain (standard deviation by contrast) from which a picture is smoothed before it is followed.
 const NOISY: f64 = 0.02;
 
+/// By how much of the contrast a picture of hairlines is lifted. Smoothed by a pixel, a line of one pixel covers 0.38 of its
+/// middle, and one aslant 0.28: they stay ink down to 0.17.
+const HAIRLINE_LIFT: f32 = 0.33;
+
 impl Field {
-    pub(crate) fn new(p: &Picture, cut: &Cut) -> Self {
+    /// `has_hairlines` keeps lines of a single pixel, which smoothing would take below the cut, at the price of wider lines.
+    pub(crate) fn new(p: &Picture, cut: &Cut, has_hairlines: bool) -> Self {
         let (w, h) = (p.width as usize, p.height as usize);
         let stride = w + 2;
         let source = if cut.by_alpha { p.alpha.as_deref().unwrap_or(&p.grey) } else { &p.grey };
@@ -44,6 +49,12 @@ impl Field {
         let grain = if contrast > 0.0 { noise(source, w, h) / f64::from(contrast) } else { 0.0 };
         if is_one_bit {
             field.smooth(1.0);
+            if has_hairlines {
+                // The frame stays ground.
+                for row in field.values.chunks_mut(stride).skip(1).take(h) {
+                    row[1..=w].iter_mut().for_each(|v| *v += HAIRLINE_LIFT * contrast);
+                }
+            }
         } else if grain > NOISY {
             // The more noise, the wider: at a tenth of the contrast a deviation of 1.3 pixels.
             field.smooth((0.6 + 7.0 * grain).min(1.6));

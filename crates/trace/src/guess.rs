@@ -1,12 +1,53 @@
 use crate::{Ink, TraceSettings, cut, otsu_cut, palette};
-use kachel_artwork::Artwork;
+use kachel_artwork::{Artwork, Picture};
 
 /// Dust on a scan grows with its resolution: this share of the picture is a speck, up to so many square pixels.
 const SPECK: f64 = 1.6e-5;
 const LARGEST_SPECK: f64 = 60.0;
 
+/// Strokes thinner than this, pixels, are hairlines ...
+const HAIRLINE_PX: f64 = 2.5;
+/// ... and so are those thinner than this share of the picture's diagonal.
+const HAIRLINE_SHARE: f64 = 0.0045;
+/// Ink covers no more than this share of a picture of hairlines.
+const HAIRLINE_INK: f64 = 0.2;
+
+/// Mean width of the strokes, pixels, where ink is what is darker than `at` (or lighter); `None` where it is specks rather than
+/// strokes, or more than strokes.
+fn stroke_width(p: &Picture, at: f64, light_is_ink: bool) -> Option<f64> {
+    let (w, h) = (p.width as usize, p.height as usize);
+    let is_ink = |x: usize, y: usize| (f64::from(p.grey[y * w + x]) < at) != light_is_ink;
+    let (mut inside, mut specks, mut sides) = (0u64, 0u64, 0u64);
+    for y in 1..h.saturating_sub(1) {
+        for x in (1..w.saturating_sub(1)).filter(|x| is_ink(*x, y)) {
+            let beside = [(x - 1, y), (x + 1, y), (x, y - 1), (x, y + 1)];
+            let aslant = [(x - 1, y - 1), (x + 1, y - 1), (x - 1, y + 1), (x + 1, y + 1)];
+            let open = beside.iter().filter(|(x, y)| !is_ink(*x, *y)).count() as u64;
+            // A stroke goes on somewhere; a speck of one or two pixels does not.
+            let around = 4 - open + aslant.iter().filter(|(x, y)| is_ink(*x, *y)).count() as u64;
+            if around < 2 {
+                specks += 1;
+            } else {
+                inside += 1;
+                sides += open;
+            }
+        }
+    }
+    #[expect(clippy::cast_precision_loss, reason = "counts of pixels are below 2^53")]
+    let [inside, specks, sides, all] = [inside, specks, sides, (w * h) as u64].map(|n| n as f64);
+    let is_strokes = inside > 40.0 && specks < inside && inside < HAIRLINE_INK * all;
+    // Steps make a border longer than its line: by 4 / pi over all directions.
+    is_strokes.then(|| 2.0 * inside / (sides * std::f64::consts::FRAC_PI_4).max(1.0))
+}
+
+/// Whether all there is are hairlines.
+pub(crate) fn are_hairlines(p: &Picture, at: f64, light_is_ink: bool) -> bool {
+    let thin = HAIRLINE_PX.max(HAIRLINE_SHARE * f64::from(p.width).hypot(f64::from(p.height)));
+    stroke_width(p, at, light_is_ink).is_some_and(|width| width < thin)
+}
+
 /// Settings that a picture probably wants: colours where lightness would lose some, transparency where the rest says
-/// nothing, and ink and ground swapped where the border is dark.
+/// nothing, pen lines where all there is are hairlines, and ink and ground swapped where the border is dark.
 pub fn first_guess(artwork: &Artwork) -> TraceSettings {
     let mut settings = TraceSettings::default();
     if let Artwork::Drawing(d) = artwork
@@ -33,6 +74,9 @@ pub fn first_guess(artwork: &Artwork) -> TraceSettings {
             settings.ink = Ink::Alpha;
         } else if let Some(cut) = otsu_cut(&p.grey) {
             settings.invert = cut::border_is_dark(p, cut.at);
+            if are_hairlines(p, cut.at, settings.invert) {
+                settings.ink = Ink::Pen;
+            }
         }
     }
     settings

@@ -1,6 +1,8 @@
 use crate::borders::{self, Least};
 use crate::shape::{self, Style};
-use crate::{Contours, Ink, MAX_RINGS, Swatch, TraceError, TraceSettings, cut, field, follow, nest, palette, pen};
+use crate::{
+    Contours, Ink, MAX_RINGS, Swatch, TraceError, TraceSettings, cut, field, follow, guess, nest, palette, pen,
+};
 use kachel_artwork::Picture;
 use kachel_geom::{Bounds, Curve, Point, Px, Ring, Watch};
 use rayon::prelude::*;
@@ -17,7 +19,8 @@ pub(crate) fn trace(p: &Picture, s: &TraceSettings, watch: &Watch) -> Result<Con
         return colours(p, s, &style, watch);
     }
     let cut = cut::cut_picture(p, s)?;
-    let field = field::Field::new(p, &cut);
+    let has_hairlines = s.ink == Ink::Pen && guess::are_hairlines(p, cut.at, cut.light_is_ink);
+    let field = field::Field::new(p, &cut, has_hairlines);
     let mut out = Contours::empty(f64::from(p.width), f64::from(p.height));
     (out.cut, out.cut_is_automatic) = (cut.at, cut.automatic);
     out.histogram = field.histogram.to_vec();

@@ -186,6 +186,26 @@ fn centre(x: u32, y: u32, scale: u32) -> kachel_geom::Point<Px> {
 }
 
 #[test]
+fn hairlines_are_guessed_as_pen_lines_and_filled_shapes_are_not() {
+    let grey = |w: u32, h: u32, is_ink: &dyn Fn(f64, f64) -> bool| {
+        let at = |i: u32| is_ink(f64::from(i % w) + 0.5, f64::from(i / w) + 0.5);
+        Artwork::Picture(Picture::of_grey(w, h, (0..w * h).map(|i| if at(i) { 0 } else { 255 }).collect()))
+    };
+    let ring = |width: f64| move |x: f64, y: f64| ((x - 120.0).hypot(y - 100.0) - 70.0).abs() < width / 2.0;
+    assert_eq!(first_guess(&grey(240, 200, &ring(1.4))).ink, Ink::Pen, "one bit, about one pixel wide");
+    let drawn = grey(240, 200, &ring(1.4));
+    let lines = run(&drawn, &first_guess(&drawn)).unwrap().lines;
+    let long: f64 = lines.iter().map(|l| l.curve.ring(0.05).perimeter()).sum();
+    assert!(lines.len() == 1 && (long / (TAU * 70.0) - 1.0).abs() < 0.02, "{} lines, {long}", lines.len());
+    assert_eq!(first_guess(&grey(240, 200, &ring(9.0))).ink, Ink::LightDark, "line art");
+    assert_eq!(first_guess(&grey(240, 200, &|x, y| (x - 120.0).hypot(y - 100.0) < 70.0)).ink, Ink::LightDark);
+    let mut dust = Random::new(3);
+    let dust: Vec<bool> = (0..240 * 200).map(|_| dust.below(300) == 0).collect();
+    let specks = grey(240, 200, &|x, y| dust[y as usize * 240 + x as usize]);
+    assert_eq!(first_guess(&specks).ink, Ink::LightDark, "specks are no strokes");
+}
+
+#[test]
 fn the_first_guess_looks_at_border_and_transparency() {
     let dark_border = render(64, |x, y| (x - 32.0).hypot(y - 32.0) > 20.0);
     assert!(first_guess(&dark_border).invert);

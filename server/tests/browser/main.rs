@@ -64,15 +64,16 @@ fn a_picture_goes_from_drop_to_a_file_and_everything_survives_a_restart() {
         page.until("return document.querySelector('[role=switch]').getAttribute('aria-checked')", &json!("false"))
             .await;
 
-        // Outline: 90 mm wide, the loose spot put aside by clicking it in the plan.
+        // Outline: 90 mm wide, the loose spot chosen in the plan and put aside by its button, then back by its key.
         page.press("2").await;
         page.type_into("Width", "90 mm").await;
         until_size(&page, "99.2 × 81.2 × 15.0").await;
         let spot = "path[data-patch='3']";
         assert_eq!(page.find(spot).await.attr("data-use").await.unwrap().as_deref(), Some("detail"));
         page.click(spot).await;
+        page.click_text("div[@data-testid='uses']//button", "Aside").await;
         page.until(&format!("return document.querySelector(\"{spot}\").dataset.use"), &json!("aside")).await;
-        page.click(spot).await;
+        page.press("d").await;
         page.until(&format!("return document.querySelector(\"{spot}\").dataset.use"), &json!("detail")).await;
 
         // Tiers: the top of the wall dragged in the section, then typed in two ways.

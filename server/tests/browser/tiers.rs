@@ -92,15 +92,15 @@ fn own_tiers_bars_and_filaments() {
         page.click("[aria-label='Add a tier']").await;
         page.click_text("*[@role='menuitem']", "Tier of the whole edge").await;
         page.find("[data-stack='own-1']").await;
-        page.click_text("li[@data-stack='own-1']//button", "Own plate").await;
+        page.click_text("li[@data-stack='own-1']//button", "Tier 1").await;
         page.type_into("To", "4 mm").await;
         page.until("return document.querySelector(\"[data-stack='own-1']\").innerText.includes('4.0')", &json!(true))
             .await;
         choose(&page, "Upper edge", "Round").await;
         page.until_text("Way").await;
-        choose(&page, "Filament of Own plate", "Cobalt").await;
+        choose(&page, "Filament of Tier 1", "Cobalt").await;
         page.until_text("1 finding").await;
-        page.click("[aria-label='More of Own plate']").await;
+        page.click("[aria-label='More of Tier 1']").await;
         page.click_text("*[@role='menuitem']", "Remove").await;
         page.until("return document.querySelectorAll(\"[data-stack='own-1']\").length", &json!(0)).await;
         // The recipe's flange becomes the maker's own, and is the recipe's again by undo.

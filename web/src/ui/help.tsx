@@ -29,16 +29,17 @@ const GROUPS: [string, [string, string][]][] = [
   [
     "On the outline",
     [
-      ["V P F N K D", "Choose, pen, freehand, nodes, cut, measure"],
+      ["V P F N K R", "Choose, pen, freehand, nodes, cut, measure (ruler)"],
+      ["E D B O A", "What is chosen becomes edge, detail, both, opening, or is put aside"],
       ["Shift click, drag", "Choose several; sweep a frame, with Alt a loop"],
       ["Arrows", "Move what is chosen by a millimetre; in a tool, its crosshair"],
       ["Space, Enter", "Set a node at the crosshair; end the line (Shift: closed)"],
       ["A, Backspace", "Pen: arcs; take the last node back"],
       ["C, S, N, Delete", "Nodes: corner, smooth, the next one, out"],
-      ["Ctrl C, V, D", "Copy, paste (into any design), double"],
+      ["Ctrl A, C, V, D", "Choose all; copy, paste (into any design), double"],
       ["Alt, held", "Catch nothing while drawing"],
       ["+ − 0, wheel", "Zoom, fit; Space or the middle button moves"],
-      ["Arrows, E D B A, P", "In the drawing of patches: walk; edge, detail, both, aside; pin"],
+      ["Arrows, E D B O A, P", "In the list of patches: walk; give a use; pin"],
     ],
   ],
   [

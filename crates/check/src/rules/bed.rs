@@ -25,7 +25,7 @@ fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
         size[0], size[1], size[2], bed[0], bed[1], bed[2]
     );
     let mend = (ratio < 1.0 && width >= 1.0).then(|| {
-        let edit = GeneralEdit::SetSize { axis: Axis::Width, value: Length::Mm(width) };
+        let edit = GeneralEdit::SetSize { axis: Axis::Width, value: Length::Mm(width), beyond: 0.0 };
         Mend::by(format!("Make it {width:.1} mm wide"), edit)
     });
     let why = "It does not fit the printer in one piece.";

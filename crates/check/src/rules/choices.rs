@@ -20,6 +20,7 @@ fn lost(choice: &Choice) -> Finding {
         Use::Edge => "edge",
         Use::Detail => "detail",
         Use::Both => "edge and detail",
+        Use::Opening => "cut through",
         Use::Aside => "put aside",
     };
     let [x, y] = choice.spot.at;

@@ -3,8 +3,8 @@
 use crate::rule::{Fault, Rule, counted};
 use crate::{Code, Figure, Finding, Mend, Object, Place};
 use kachel_design::{OutlineEdit, TierEdit};
-use kachel_geom::{Bounds, Mm, Point, Px, Ring};
-use kachel_outline::{Choice, Spot, Use};
+use kachel_geom::{Bounds, Mm, Point, Ring};
+use kachel_outline::{Choice, Patch, Spot, Use};
 use kachel_solid::Body;
 use kachel_tiers::{Role, measures as m};
 
@@ -71,7 +71,7 @@ fn place(b: &Body, made_of: &[Ring<Mm>]) -> Place {
 
 fn loose_lines(
     o: &Object<'_>,
-    details: &Details,
+    details: &Details<'_>,
     stamps: &[&Body],
     lines: &[Ring<Mm>],
     found: &mut Vec<Finding>,
@@ -81,32 +81,32 @@ fn loose_lines(
         let mend = if o.has_own_bars {
             Some(Mend::by("Find bars again", TierEdit::SetBars { bars: None }))
         } else {
-            (!patches.is_empty()).then(|| Mend::by("Put it aside", aside(&patches)))
+            (!patches.is_empty()).then(|| Mend::by("Put it aside", aside(patches)))
         };
         let what = format!("A stamp line of {:.1} × {:.1} mm is loose", b.bounds.width(), b.bounds.height());
         let why = "Nothing holds it to the wall or the flange: it comes off the bed alone.";
         found.push(Finding::new(LOOSE_PART, what, why).at(place(b, lines)).mended(mend));
     }
     if stamps.len() > MOST_PIECES {
-        let all: Vec<Point<Px>> = stamps.iter().flat_map(|b| details.within(b)).collect();
+        let all = stamps.iter().flat_map(|b| details.within(b));
         let what = format!("{} more stamp lines are loose", stamps.len() - MOST_PIECES);
         found.push(
             Finding::new(LOOSE_PART, what, "Nothing holds them to the wall or the flange.")
                 .figure(Figure::count("loose stamp lines", stamps.len(), Some(0)))
-                .mended(Mend::by(format!("Put all {} aside", stamps.len()), aside(&all))),
+                .mended(Mend::by(format!("Put all {} aside", stamps.len()), aside(all))),
         );
     }
 }
 
-/// The edit that puts patches aside, each named by a point in it.
-fn aside(points: &[Point<Px>]) -> OutlineEdit {
-    let choice = |p: &Point<Px>| Choice { spot: Spot::new([p.x, p.y], true), use_: Use::Aside };
-    OutlineEdit::SetUses { choices: points.iter().map(choice).collect() }
+/// The edit that puts patches aside.
+pub(super) fn aside<'o>(patches: impl IntoIterator<Item = &'o Patch>) -> OutlineEdit {
+    let choice = |p: &Patch| Choice { spot: Spot::of(p), use_: Use::Aside };
+    OutlineEdit::SetUses { choices: patches.into_iter().map(choice).collect() }
 }
 
-/// Boxes of the detail patches as printed, with their anchors.
-struct Details {
-    boxes: Vec<(Bounds<Mm>, Point<Px>)>,
+/// Boxes of the detail patches as printed.
+struct Details<'o> {
+    boxes: Vec<(Bounds<Mm>, &'o Patch)>,
     top: Option<f64>,
     /// Whether nothing but stamp lines ends at `top`.
     is_below_the_wall: bool,
@@ -122,14 +122,14 @@ fn lies_in(inner: &Bounds<Mm>, outer: &Bounds<Mm>) -> bool {
         && inner.max.y <= outer.max.y + BOX_SLACK
 }
 
-impl Details {
-    fn new(o: &Object<'_>) -> Self {
+impl<'o> Details<'o> {
+    fn new(o: &Object<'o>) -> Self {
         let printed = |b: Bounds<Mm>| if o.stack.is_mirrored { b.mirrored() } else { b };
         let boxes = o
             .outline
             .details
             .iter()
-            .filter_map(|(id, region)| Some((printed(region.bounds()?), o.outline.patches[id.index()].anchor)));
+            .filter_map(|(id, region)| Some((printed(region.bounds()?), &o.outline.patches[id.index()])));
         let top = o.stack.tiers.iter().filter(|t| t.role == Role::Stamp).map(|t| t.top.mm()).next_back();
         let wall = o.measures.get(m::WALL_HEIGHT);
         Self { boxes: boxes.collect(), top, is_below_the_wall: top.is_some_and(|t| t < wall - 1e-6) }
@@ -142,8 +142,8 @@ impl Details {
             && (self.is_below_the_wall || self.boxes.iter().any(|(d, _)| lies_in(&b.bounds, d)))
     }
 
-    /// Anchors of the patches that lie in the body's box.
-    fn within(&self, b: &Body) -> Vec<Point<Px>> {
-        self.boxes.iter().filter(|(d, _)| lies_in(d, &b.bounds)).map(|(_, anchor)| *anchor).collect()
+    /// The patches that lie in the body's box.
+    fn within(&self, b: &Body) -> Vec<&'o Patch> {
+        self.boxes.iter().filter(|(d, _)| lies_in(d, &b.bounds)).map(|(_, patch)| *patch).collect()
     }
 }

@@ -1,17 +1,19 @@
-//! What reading and tracing the picture left out or did by a simpler rule.
+//! What reading the picture left out or did by a simpler rule, and ink that runs out of it.
 
 use crate::rule::{Fault, Rule};
-use crate::{Code, Figure, Finding, Object};
+use crate::{Code, Figure, Finding, Object, Place};
 use kachel_artwork::Doubt;
+use kachel_geom::{Bounds, Mm, Point, Px};
+use kachel_outline::{Patch, Use};
 
 pub(super) const RULE: Rule = Rule {
     looks_at: "how the picture was read",
-    codes: &[SPECKS_DROPPED, PICTURE_REDUCED, PICTURE_CUT_OFF, FIRST_PICTURE, SIMPLER_RULE],
+    codes: &[RUNS_OUT, PICTURE_REDUCED, PICTURE_CUT_OFF, FIRST_PICTURE, SIMPLER_RULE],
     run,
 };
 
-/// Specks were dropped.
-pub const SPECKS_DROPPED: Code = Code::new("specks-dropped");
+/// Ink touches the picture's border, where something may be missing.
+pub const RUNS_OUT: Code = Code::new("runs-out");
 /// A large picture is worked on at a reduced size.
 pub const PICTURE_REDUCED: Code = Code::new("picture-reduced");
 /// The file ended before the picture did.
@@ -22,12 +24,9 @@ pub const FIRST_PICTURE: Code = Code::new("first-picture");
 pub const SIMPLER_RULE: Code = Code::new("simpler-rule");
 
 fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
-    let specks = o.contours.specks;
-    if specks > 0 {
-        let many = if specks == 1 { "speck was" } else { "specks were" };
-        let what = format!("{specks} {many} left out as too small");
-        let why = "Dust and compression noise look like this. At Artwork, lower the speck size to keep them.";
-        found.push(Finding::new(SPECKS_DROPPED, what, why).figure(Figure::count("specks", specks, None)));
+    // Drawings have no pixels, and often fill their page.
+    if !o.contours.histogram.is_empty() {
+        found.extend(runs_out(o));
     }
     for doubt in &o.contours.doubts {
         let code = match doubt {
@@ -40,3 +39,44 @@ fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
     }
     Ok(())
 }
+
+/// A line this near to the picture's border, pixels, lies on it.
+const AT_BORDER_PX: f64 = 0.75;
+/// Less than this of the border, pixels, is touched rather than run over.
+const LEAST_RUN_PX: f64 = 4.0;
+
+fn runs_out(o: &Object<'_>) -> Option<Finding> {
+    let c = o.contours;
+    let (left, top) = c.origin;
+    let sides = [("left", true, left), ("right", true, left + c.width), ("upper", false, top), ("lower", false, top + c.height)];
+    let outer: Vec<&Patch> = o.outline.patches.iter().filter(|p| p.is_ink && p.depth == 0 && p.use_ != Use::Aside).collect();
+    let mut names = Vec::new();
+    let (mut long, mut places) = (0.0, Vec::new());
+    for (name, is_upright, at) in sides {
+        let lies_on = |p: Point<Px>| ((if is_upright { p.x } else { p.y }) - at).abs() < AT_BORDER_PX;
+        let on: Vec<(Point<Px>, Point<Px>)> = outer
+            .iter()
+            .flat_map(|p| p.rings[0].edges().collect::<Vec<_>>())
+            .filter(|(a, b)| lies_on(*a) && lies_on(*b))
+            .collect();
+        let run: f64 = on.iter().map(|(a, b)| a.distance(*b)).sum();
+        if run < LEAST_RUN_PX {
+            continue;
+        }
+        names.push(name);
+        long += run * o.outline.mm_per_px;
+        let ends = on.iter().flat_map(|(a, b)| [o.outline.mm([a.x, a.y]), o.outline.mm([b.x, b.y])]);
+        let strip = Bounds::of(&ends.collect::<Vec<Point<Mm>>>())?.grown(ROUND_MM);
+        places.push(Place::of_box(&if o.stack.is_mirrored { strip.mirrored() } else { strip }));
+    }
+    if names.is_empty() {
+        return None;
+    }
+    let borders = if names.len() == 1 { "border" } else { "borders" };
+    let what = format!("Ink runs out of the picture over its {} {borders}", names.join(" and "));
+    let why = "What lies beyond is missing. Take a picture that shows all of it, crop closer, or complete it at Outline.";
+    Some(Finding::new(RUNS_OUT, what, why).figure(Figure::mm("along the border", long, None)).at_all(places))
+}
+
+/// Room round a place at the border in which it is shown, mm.
+const ROUND_MM: f64 = 1.0;

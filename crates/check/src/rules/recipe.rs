@@ -2,12 +2,14 @@
 
 use super::choices::LOST_PATCH;
 use crate::rule::{Fault, Rule, set};
+use crate::rules::loose::aside;
 use crate::{Code, Finding, Mend, Object, Place};
-use kachel_tiers::{Doubt, DoubtKind};
+use kachel_design::GeneralEdit;
+use kachel_tiers::{Doubt, DoubtKind, MendBy};
 
 pub(super) const RULE: Rule = Rule {
     looks_at: "what the recipe could not make as asked",
-    codes: &[NO_HEIGHT, TOO_DEEP, NO_ROOM, BREAKS_OUT, TOO_LONG],
+    codes: &[NO_HEIGHT, TOO_DEEP, NO_ROOM, CUT_OFF, BREAKS_OUT, TOO_LONG],
     run,
 };
 
@@ -17,25 +19,34 @@ pub const NO_HEIGHT: Code = Code::new("no-height");
 pub const TOO_DEEP: Code = Code::new("too-deep");
 /// Something does not fit where it has to go.
 pub const NO_ROOM: Code = Code::new("no-room");
+/// Details reach over the edge, where they are cut off.
+pub const CUT_OFF: Code = Code::new("cut-off");
 /// A hole breaks out of the edge.
 pub const BREAKS_OUT: Code = Code::new("breaks-out");
 /// The object is longer than is usual.
 pub const TOO_LONG: Code = Code::new("too-long");
 
 fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
-    found.extend(o.stack.doubts.iter().map(finding));
+    found.extend(o.stack.doubts.iter().map(|d| finding(d, o)));
     Ok(())
 }
 
-fn finding(d: &Doubt) -> Finding {
+fn finding(d: &Doubt, o: &Object<'_>) -> Finding {
     let (code, why) = match d.kind {
         DoubtKind::NoHeight => (NO_HEIGHT, "It is left out of the object."),
         DoubtKind::TooDeep => (TOO_DEEP, "What is meant to be a floor becomes a hole."),
         DoubtKind::NoRoom => (NO_ROOM, "It is made as far as it fits, or left out."),
+        DoubtKind::CutOff => (CUT_OFF, "What lies outside is not made."),
         DoubtKind::BreaksOut => (BREAKS_OUT, "Too little is left round it to hold."),
         DoubtKind::TooLong => (TOO_LONG, "It prints, but is unhandy."),
         DoubtKind::LostPatch => (LOST_PATCH, "The tier is made of what is left of its footprint."),
     };
-    let mend = d.mend.as_ref().map(|mend| Mend::by(&*mend.words, set(mend.measure, mend.value)));
-    Finding::new(code, &*d.what, why).at_all(d.place.as_ref().map(Place::of_box)).mended(mend)
+    let mends = d.mends.iter().map(|mend| match &mend.by {
+        MendBy::Measure(measure, value) => Mend::by(&*mend.words, set(*measure, *value)),
+        MendBy::Scale(factor) => {
+            Mend::by(&*mend.words, GeneralEdit::SetScale { mm_per_px: o.outline.mm_per_px * factor })
+        }
+        MendBy::Aside(patches) => Mend::by(&*mend.words, aside(patches.iter().filter_map(|k| o.outline.patches.get(*k)))),
+    });
+    Finding::new(code, &*d.what, why).at_all(d.place.as_ref().map(Place::of_box)).mended_by(mends)
 }

@@ -76,6 +76,9 @@ pub enum EditError {
     /// The file states no size that makes sense.
     #[error("the file does not say how large its picture is")]
     NoFileSize,
+    /// No sheet was found in the picture.
+    #[error("no sheet with four straight sides was found in the picture")]
+    NoSheet,
     /// A tool for pixels on a picture of lines.
     #[error("an SVG has no pixels to draw on or to level; choose patches at Outline instead")]
     NoPixels,

@@ -3,7 +3,7 @@
 use super::error::{EditError, in_range, text};
 use super::{Basis, Length, Needs};
 use crate::document::{Credit, Document, MAX_NAME};
-use kachel_outline::{OutlineError, SIZE_RANGE_MM, Size};
+use kachel_outline::{Outline, OutlineError, SIZE_RANGE_MM, Size};
 use kachel_tiers::{Unit, show_length};
 use serde::{Deserialize, Serialize};
 use strum::VariantNames;
@@ -54,6 +54,9 @@ pub enum GeneralEdit {
         axis: Axis,
         /// The length.
         value: Length,
+        /// By how much what is typed is longer than the edge, mm: for the cookie with its margin, or the whole object.
+        #[serde(default)]
+        beyond: f64,
     },
     /// Pins width or height, so that the scale follows the choice of patches; or lets go of both.
     PinSize {
@@ -71,6 +74,13 @@ pub enum GeneralEdit {
     },
     /// Takes the size that the file itself states.
     SetFileSize,
+    /// Makes a pixel this large.
+    SetScale {
+        /// Millimetres a pixel.
+        mm_per_px: f64,
+    },
+    /// Forgets all sizes that were typed: the recipe proposes one.
+    UsualSize,
 }
 
 impl GeneralEdit {
@@ -80,7 +90,8 @@ impl GeneralEdit {
             Self::Rename { .. } | Self::SetCredit { .. } | Self::SetUnit { .. } | Self::SetDistance { .. } => {
                 Needs::Nothing
             }
-            Self::SetSize { .. } | Self::PinSize { .. } => Needs::Outline,
+            Self::SetSize { .. } | Self::PinSize { .. } | Self::SetScale { .. } => Needs::Outline,
+            Self::UsualSize => Needs::Nothing,
             Self::SetFileSize => Needs::Picture,
         }
     }
@@ -93,8 +104,10 @@ impl GeneralEdit {
             Self::SetUnit { .. } => "Unit".into(),
             Self::SetDistance { value, .. } => format!("Distance {}", value.words()),
             Self::SetFileSize => "The file's own size".into(),
-            Self::SetSize { axis: Axis::Width, value } => format!("Width {}", value.words()),
-            Self::SetSize { axis: Axis::Height, value } => format!("Height {}", value.words()),
+            Self::SetScale { .. } => "Scale".into(),
+            Self::UsualSize => "The usual size".into(),
+            Self::SetSize { axis: Axis::Width, value, .. } => format!("Width {}", value.words()),
+            Self::SetSize { axis: Axis::Height, value, .. } => format!("Height {}", value.words()),
             Self::PinSize { axis: None } => "Unpin the size".into(),
             Self::PinSize { axis: Some(_) } => "Pin the size".into(),
         }
@@ -125,23 +138,26 @@ impl GeneralEdit {
                 let mm_per_px = basis.source.and_then(|s| s.mm_per_px).ok_or(EditError::NoFileSize)?;
                 d.size = Size::Scale { mm_per_px };
             }
-            Self::SetSize { axis, value } => {
+            Self::SetSize { axis, value, beyond } => {
                 let what = if *axis == Axis::Width { "The width" } else { "The height" };
-                let mm = value.within(what, SIZE_RANGE_MM, d.unit)?;
+                let beyond = if beyond.is_finite() { beyond.max(0.0) } else { 0.0 };
+                let range = (SIZE_RANGE_MM.0 + beyond, SIZE_RANGE_MM.1 + beyond);
+                let mm = value.within(what, range, d.unit)? - beyond;
                 let outline = basis.outline.ok_or(OutlineError::NoEdge)?;
                 let (w, h) = (outline.edge_px.width(), outline.edge_px.height());
                 let mm_per_px = mm / if *axis == Axis::Width { w } else { h };
-                // The other side follows and has its range too.
-                for (side, name) in [(w, "wide"), (h, "high")] {
-                    let what = format!("The edge, {name},");
-                    in_range(&what, side * mm_per_px, SIZE_RANGE_MM, |v| show_length(v, d.unit))?;
-                }
+                fitting(outline, mm_per_px, d.unit)?;
                 d.size = match (d.size, axis) {
-                    (Size::Scale { .. }, _) => Size::Scale { mm_per_px },
+                    (Size::Scale { .. } | Size::Usual, _) => Size::Scale { mm_per_px },
                     (_, Axis::Width) => Size::Width { mm },
                     (_, Axis::Height) => Size::Height { mm },
                 };
             }
+            Self::SetScale { mm_per_px } => {
+                fitting(basis.outline.ok_or(OutlineError::NoEdge)?, *mm_per_px, d.unit)?;
+                d.size = Size::Scale { mm_per_px: *mm_per_px };
+            }
+            Self::UsualSize => d.size = Size::Usual,
             Self::PinSize { axis } => {
                 let outline = basis.outline.ok_or(OutlineError::NoEdge)?;
                 let mm_per_px = outline.mm_per_px;
@@ -154,4 +170,13 @@ impl GeneralEdit {
         }
         Ok(())
     }
+}
+
+/// Refuses a scale at which a side of the edge leaves its range.
+fn fitting(outline: &Outline, mm_per_px: f64, unit: Unit) -> Result<(), EditError> {
+    for (side, name) in [(outline.edge_px.width(), "wide"), (outline.edge_px.height(), "high")] {
+        let what = format!("The edge, {name},");
+        in_range(&what, side * mm_per_px, SIZE_RANGE_MM, |v| show_length(v, unit))?;
+    }
+    Ok(())
 }

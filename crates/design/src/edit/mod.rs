@@ -23,7 +23,7 @@ use ts_rs::TS;
 pub use error::EditError;
 pub use general::{Axis, GeneralEdit};
 pub use outline::{Closing, OutlineEdit};
-pub use picture::PictureEdit;
+pub use picture::{PictureEdit, lay_by};
 pub use tiers::{TierEdit, bars_mm};
 pub use value::{Length, Value};
 
@@ -86,6 +86,8 @@ pub enum Needs {
     Outline,
     /// What the picture is like.
     Picture,
+    /// The same, and the sheet that lies in it.
+    Sheet,
 }
 
 /// What edits may have to know of the document before them.
@@ -95,6 +97,8 @@ pub struct Basis<'a> {
     pub outline: Option<&'a Outline>,
     /// Its picture, where [`Edit::needs`] says so.
     pub source: Option<Source>,
+    /// Corners of the sheet that lies in the picture, where [`Edit::needs`] says so and there is one.
+    pub sheet: Option<[[f64; 2]; 4]>,
 }
 
 impl Edit {

@@ -5,9 +5,11 @@ use super::error::{EditError, in_range};
 use super::{Axis, Basis, Length, Needs};
 use crate::document::Document;
 use kachel_artwork::{
-    ArtworkError, Crop, Frame, MAX_STROKE_POINTS, MAX_STROKES, Prepare, Straighten, Stroke, StrokeKind,
+    ArtworkError, Crop, Frame, MAX_STROKE_POINTS, MAX_STROKES, Prepare, Sheet, Straighten, Stroke, StrokeKind,
+    proportion,
 };
 use kachel_outline::{Size, moved_span};
+use kachel_tiers::Unit;
 use kachel_trace::{ColourSettings, Ink, MAX_COLOURS};
 use serde::{Deserialize, Serialize};
 use strum::VariantNames;
@@ -87,6 +89,11 @@ pub enum PictureEdit {
         /// The sheet and its corners.
         straighten: Option<Straighten>,
     },
+    /// Finds the sheet that lies in the photo, makes it a rectangle of its true size, and keeps what lies on it.
+    FindSheet {
+        /// What sheet it is; none takes a card for a card, and paper for what is usual where the design's unit is.
+        sheet: Option<Sheet>,
+    },
     /// Turns the picture by quarters.
     Turn {
         /// Quarter turns clockwise, -3 to 3.
@@ -130,6 +137,7 @@ impl PictureEdit {
             | Self::SetDegrees { .. }
             | Self::Flip { .. }
             | Self::SetCrop { .. } => Needs::Picture,
+            Self::FindSheet { .. } => Needs::Sheet,
         }
     }
 
@@ -153,6 +161,7 @@ impl PictureEdit {
             Self::ClearStrokes => "Take all strokes off".into(),
             Self::Straighten { straighten: Some(_) } => "Straighten".into(),
             Self::Straighten { straighten: None } => "Not straightened".into(),
+            Self::FindSheet { .. } => "Find the sheet".into(),
             Self::Turn { .. } => "Quarter turn".into(),
             Self::SetDegrees { degrees } => format!("Turn by {degrees} degrees"),
             Self::Flip { .. } => "Flip".into(),
@@ -163,7 +172,13 @@ impl PictureEdit {
 
     /// Whether it works on pixels, which a drawing does not have.
     const fn needs_pixels(&self) -> bool {
-        matches!(self, Self::SetLevel { .. } | Self::AddStroke { .. } | Self::Straighten { straighten: Some(_) })
+        matches!(
+            self,
+            Self::SetLevel { .. }
+                | Self::AddStroke { .. }
+                | Self::Straighten { straighten: Some(_) }
+                | Self::FindSheet { .. }
+        )
     }
 
     pub(super) fn apply(&self, d: &mut Document, basis: &Basis<'_>) -> Result<(), EditError> {
@@ -183,12 +198,13 @@ impl PictureEdit {
             Self::SetLevel { level } => d.prepare.level = *level,
             Self::AddStroke { stroke } => add_stroke(&mut d.prepare, stroke)?,
             Self::ClearStrokes => d.prepare.strokes.clear(),
-            Self::Straighten { straighten } => {
-                let frame = reframe(d, basis, |p| p.straighten = *straighten)?;
-                if let (Some(Straighten { .. }), Some(mm_per_px)) = (straighten, frame.mm_per_px) {
-                    // A sheet of known size gives the scale of everything on it.
-                    d.size = Size::Scale { mm_per_px };
-                }
+            Self::Straighten { straighten } => straightened(d, basis, *straighten)?,
+            Self::FindSheet { sheet } => {
+                let size = basis.source.map_or((1.0, 1.0), |s| s.size);
+                let found = lay_by(basis.sheet.ok_or(EditError::NoSheet)?, *sheet, d.unit, size)?;
+                d.prepare.crop = None;
+                straightened(d, basis, Some(found.0))?;
+                d.prepare.crop = Some(checked(found.1, d, basis)?);
             }
             Self::Turn { quarters } => {
                 in_range("A turn", f64::from(*quarters), (-3.0, 3.0), |v| format!("{v} quarters"))?;
@@ -200,7 +216,7 @@ impl PictureEdit {
                     d.size = match d.size {
                         Size::Width { mm } => Size::Height { mm },
                         Size::Height { mm } => Size::Width { mm },
-                        scale => scale,
+                        other @ (Size::Usual | Size::Scale { .. }) => other,
                     };
                 }
             }
@@ -272,6 +288,7 @@ impl PictureEdit {
             | Self::AddStroke { .. }
             | Self::ClearStrokes
             | Self::Straighten { .. }
+            | Self::FindSheet { .. }
             | Self::Turn { .. }
             | Self::SetDegrees { .. }
             | Self::Flip { .. }
@@ -279,6 +296,46 @@ impl PictureEdit {
         }
         Ok(())
     }
+}
+
+/// Longer than this by its width, a sheet is a card: half-way between A4 (1.41) and ID-1 (1.59).
+const CARD_FROM: f64 = 1.5;
+/// What is left out along the border of a sheet, as a share of its shorter side: shadows, and edges that are not quite
+/// straight.
+const OFF_THE_SHEET: f64 = 0.012;
+
+/// How a picture is laid by a sheet found in it: straightened, and cropped to what lies on the sheet.
+pub fn lay_by(
+    corners: [[f64; 2]; 4],
+    sheet: Option<Sheet>,
+    unit: Unit,
+    size: (f64, f64),
+) -> Result<(Straighten, Crop), ArtworkError> {
+    let paper = if unit == Unit::In { Sheet::Letter } else { Sheet::A4 };
+    let guessed = if proportion(corners, size) > CARD_FROM { Sheet::Card } else { paper };
+    let straighten = Straighten { corners, sheet: sheet.unwrap_or(guessed) };
+    let frame = Frame::of(size, &Prepare { straighten: Some(straighten), ..Prepare::default() })?;
+    let [left, top, right, bottom] = moved_span([0.0, 0.0, 1.0, 1.0], |[u, v]| {
+        let k = match (u > 0.5, v > 0.5) {
+            (false, false) => 0,
+            (true, false) => 1,
+            (true, true) => 2,
+            (false, true) => 3,
+        };
+        frame.prepared(corners[k])
+    });
+    let off = OFF_THE_SHEET * (right - left).min(bottom - top);
+    let crop = Crop { x: left + off, y: top + off, width: right - left - 2.0 * off, height: bottom - top - 2.0 * off };
+    Ok((straighten, crop))
+}
+
+/// Straightens by a sheet, or no longer. A sheet of known size gives the scale of everything on it.
+fn straightened(d: &mut Document, basis: &Basis<'_>, by: Option<Straighten>) -> Result<(), EditError> {
+    let frame = reframe(d, basis, |p| p.straighten = by)?;
+    if let (Some(Straighten { .. }), Some(mm_per_px)) = (by, frame.mm_per_px) {
+        d.size = Size::Scale { mm_per_px };
+    }
+    Ok(())
 }
 
 const fn stroke_label(kind: StrokeKind) -> &'static str {

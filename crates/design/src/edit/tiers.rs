@@ -4,8 +4,8 @@ use super::error::{EditError, in_range};
 use super::{Length, Needs, Value};
 use crate::document::{Document, MAX_BARS, MAX_CHOICES, PatchFilament};
 use kachel_geom::Point;
-use kachel_outline::{Outline, Size};
-use kachel_tiers::{Bar, Footprint, MAX_OWN, OwnTier, RecipeKind, show_length};
+use kachel_outline::{Guesses, Outline, Size};
+use kachel_tiers::{Bar, Finish, Footprint, MAX_OWN, OwnTier, RecipeKind, show_length};
 use serde::{Deserialize, Serialize};
 use strum::VariantNames;
 use ts_rs::TS;
@@ -294,18 +294,18 @@ const PROPOSED_MM: f64 = 0.005;
 
 /// A change of recipe keeps outline, sizes and own tiers; each recipe gets its own measures back when it is chosen again.
 /// What two recipes both have and mean alike goes along the first time. A size that nobody chose, which is what the old
-/// recipe proposed, becomes what the new one proposes.
+/// recipe proposed, becomes what the new one proposes. First guesses of uses are the new recipe's.
 fn set_recipe(d: &mut Document, recipe: RecipeKind, outline: Option<&Outline>) {
     if recipe == d.recipe {
         return;
     }
-    if let (Size::Scale { mm_per_px }, Some(o)) = (d.size, outline) {
+    if let (Size::Scale { .. }, Some(o)) = (d.size, outline) {
         let longest = o.edge_px.width().max(o.edge_px.height()) * o.mm_per_px;
-        let (old, new) = (d.recipe.recipe().usual_size, recipe.recipe().usual_size);
-        if (longest - old).abs() < PROPOSED_MM {
-            d.size = Size::Scale { mm_per_px: mm_per_px * new / old };
+        if (longest - d.recipe.recipe().usual_size).abs() < PROPOSED_MM {
+            d.size = Size::Usual;
         }
     }
+    d.guesses = Guesses::ByObject;
     let old = std::mem::take(&mut d.measures);
     let new = recipe.recipe();
     let alike = |name: &str| {
@@ -322,8 +322,28 @@ fn set_recipe(d: &mut Document, recipe: RecipeKind, outline: Option<&Outline>) {
         d.other_measures.insert(d.recipe.recipe().name.into(), old);
     }
     d.recipe = recipe;
+    if recipe == RecipeKind::FreeStack && !d.tiers.iter().any(|t| t.is_on) {
+        d.tiers.push(first_tier(d));
+    }
     // A loosened tier belongs to the recipe that it was loosened from; own tiers of patches stay.
     d.tiers.iter_mut().filter(|t| matches!(t.footprint, Footprint::Tier { .. })).for_each(|t| t.is_on = false);
+}
+
+/// What a free stack starts with: the edge, 3 mm high.
+fn first_tier(d: &Document) -> OwnTier {
+    OwnTier {
+        id: d.tiers.iter().map(|t| t.id).max().unwrap_or(0) + 1,
+        name: format!("Tier {}", d.tiers.len() + 1),
+        footprint: Footprint::Edge,
+        grow: 0.0,
+        rim: None,
+        from: 0.0,
+        to: 3.0,
+        is_cut: false,
+        top: Finish::default(),
+        bottom: Finish::default(),
+        is_on: true,
+    }
 }
 
 fn paint(d: &mut Document, paints: &[PatchFilament], outline: Option<&Outline>) -> Result<(), EditError> {

@@ -2,6 +2,7 @@
 
 use super::paths::curves_path;
 use crate::run::Run;
+use kachel_design::{Workshop, matching_filaments};
 use kachel_geom::{Curve, Ring};
 use kachel_outline::Patch;
 use kachel_trace::{Contours, Swatch};
@@ -46,6 +47,8 @@ pub struct SwatchView {
     pub share: f64,
     /// Whether it is left out as ground.
     pub is_ground: bool,
+    /// The filament of the workshop that comes nearest to it; none where none does, and for the ground.
+    pub filament: Option<String>,
 }
 
 /// How the picture was traced.
@@ -93,12 +96,19 @@ pub(super) fn picture(run: &Run) -> Option<PictureView> {
     })
 }
 
-pub(super) fn trace(c: &Contours, patches: &[Patch]) -> TraceView {
+pub(super) fn trace(c: &Contours, patches: &[Patch], workshop: &Workshop) -> TraceView {
     let boxes = patches.iter().flat_map(|p| &p.rings).filter_map(Ring::bounds);
     let smallest = boxes.map(|b| b.width().min(b.height())).fold(f64::INFINITY, f64::min);
-    let swatch = |s: &Swatch| SwatchView { colour: s.colour, share: s.share, is_ground: s.is_ground };
+    let colours: Vec<[u8; 3]> = c.palette.iter().filter(|s| !s.is_ground).map(|s| s.colour).collect();
+    let mut filaments = matching_filaments(&colours, workshop).into_iter();
+    let mut swatch = |s: &Swatch| SwatchView {
+        colour: s.colour,
+        share: s.share,
+        is_ground: s.is_ground,
+        filament: if s.is_ground { None } else { filaments.next().flatten() },
+    };
     TraceView {
-        palette: c.palette.iter().map(swatch).collect(),
+        palette: c.palette.iter().map(&mut swatch).collect(),
         histogram: c.histogram.clone(),
         pinholes: c.pinholes,
         dropped: curves_path(&c.dropped),

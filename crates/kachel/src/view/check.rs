@@ -24,9 +24,18 @@ pub struct FindingView {
     pub places: Vec<PlaceView>,
     /// Its values as data.
     pub figures: Vec<FigureView>,
-    /// Words on the button that mends it.
-    pub mend: Option<String>,
-    /// What the button does: sent back as they are.
+    /// What mends it, the best first.
+    pub mends: Vec<MendView>,
+}
+
+/// A button that mends a finding.
+#[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct MendView {
+    /// Words on it.
+    pub words: String,
+    /// What it does: sent back as they are.
     pub edits: Vec<Edit>,
 }
 
@@ -65,8 +74,7 @@ pub(super) fn finding(f: &Finding) -> FindingView {
         place: f.bounds().map(box_of),
         places: f.places.iter().map(place).collect(),
         figures: f.figures.iter().map(figure).collect(),
-        mend: f.mend.as_ref().map(|m| m.words.clone()),
-        edits: f.mend.as_ref().map(|m| m.edits.clone()).unwrap_or_default(),
+        mends: f.mends.iter().map(|m| MendView { words: m.words.clone(), edits: m.edits.clone() }).collect(),
     }
 }
 

@@ -18,7 +18,7 @@ use serde::Serialize;
 use ts_rs::TS;
 
 pub use artwork::{PictureView, SwatchView, TraceView};
-pub use check::{FigureView, FindingView, PlaceView};
+pub use check::{FigureView, FindingView, MendView, PlaceView};
 pub use outline::{AstrayView, OutlineView, PatchView};
 pub use solid::{ChangeView, PartView, SolidView};
 pub use thumbnail::thumbnail;
@@ -43,6 +43,8 @@ pub struct ResultView {
     pub tiers: Vec<TierView>,
     /// The edge with its margin as an SVG path, mm, y down, mirrored like the tiers.
     pub edge_path: String,
+    /// Width and height of the edge with its margin, mm: of a cutter, the cookie.
+    pub edge_size: Option<[f64; 2]>,
     /// Whether tiers, section and solid are the mirror image of the picture.
     pub is_mirrored: bool,
     /// The faces of the section.
@@ -51,6 +53,8 @@ pub struct ResultView {
     pub bars: Vec<Bar>,
     /// The solid.
     pub solid: Option<SolidView>,
+    /// What the recipe did by itself, in whole sentences.
+    pub notes: Vec<String>,
     /// What Check says.
     pub findings: Vec<FindingView>,
     /// Why it went no further.
@@ -112,16 +116,18 @@ impl ResultView {
         let printer = run.workshop.printer();
         Self {
             picture: artwork::picture(run),
-            trace: run.contours.as_deref().map(|c| artwork::trace(c, &run.patches)),
+            trace: run.contours.as_deref().map(|c| artwork::trace(c, &run.patches, &run.workshop)),
             patches: outline::patches(d, run),
             outline: run.outline.as_deref().map(|o| outline::outline(o, d.size)),
             measures: tiers::measures(d, printer.layer),
             tiers: stack.map(|s| tiers::tiers(s, &run.workshop)).unwrap_or_default(),
             edge_path: stack.map(|s| region_path(&s.edge)).unwrap_or_default(),
+            edge_size: stack.and_then(|s| s.edge.bounds()).map(|b| [b.width(), b.height()]),
             is_mirrored: d.recipe.is_mirrored(),
             section: section.iter().map(|c| tiers::cut(c, stack)).collect(),
             bars: tiers::bars(run),
             solid: run.solid.as_ref().map(|(key, s)| solid::solid(d, key, s, run)),
+            notes: stack.map(|s| s.notes.clone()).unwrap_or_default(),
             findings: run.findings.iter().map(check::finding).collect(),
             problem: run.failed.as_ref().map(ProblemView::from),
             timings: run.timings.iter().map(|t| TimingView { stage: t.stage.name().into(), ms: t.ms }).collect(),

@@ -59,6 +59,8 @@ pub struct OutlineView {
     pub height: f64,
     /// 'width' or 'height' where one is pinned.
     pub pinned: Option<Axis>,
+    /// Whether nobody has typed a size, so that the recipe proposes it.
+    pub is_usual: bool,
     /// Nodes of edge and details.
     pub nodes: usize,
     /// Entries of the list of changes that do not do all they were meant to.
@@ -151,10 +153,11 @@ pub(super) fn outline(o: &Outline, size: Size) -> OutlineView {
         width: o.edge_px.width() * o.mm_per_px,
         height: o.edge_px.height() * o.mm_per_px,
         pinned: match size {
-            Size::Scale { .. } => None,
+            Size::Scale { .. } | Size::Usual => None,
             Size::Width { .. } => Some(Axis::Width),
             Size::Height { .. } => Some(Axis::Height),
         },
+        is_usual: size == Size::Usual,
         nodes: o.edge.nodes() + o.details.iter().map(|(_, r)| r.nodes()).sum::<usize>(),
         astray: o.astray.iter().map(astray).collect(),
     }

@@ -18,7 +18,12 @@ fn of_rings(rings: Vec<(Ring<Px>, Option<usize>, bool)>) -> Contours {
 }
 
 fn sized(c: &Contours, choices: &[Choice], changes: &[Change]) -> Outline {
-    size_outline(c, choices, &list(changes), Size::Scale { mm_per_px: K }, None, &Watch::default()).unwrap()
+    size_outline(
+        c,
+        &Wanted { choices, changes: &list(changes), ..Wanted::of_size(Size::Scale { mm_per_px: K }) },
+        &Watch::default(),
+    )
+    .unwrap()
 }
 
 /// A ring whose middle line has the radius `r`, `w` px wide, with its gap and a dot in it; all of it shifted by `x`.
@@ -110,16 +115,22 @@ fn letters_and_copies_are_known_by_what_made_them() {
     let a = on_left.patches.iter().map(Spot::of).find(|s| s.made_by() == Some(1) && s.is_ink).unwrap();
     let off = [Entry { is_on: false, ..list(&[words([200.0, 210.0])])[0].clone() }];
     let off = [off[0].clone(), Entry { id: 2, is_on: true, change: grow(vec![a], 0.4) }];
-    let o = size_outline(&contours(), &[], &off, Size::Scale { mm_per_px: K }, None, &Watch::default()).unwrap();
+    let o = size_outline(
+        &contours(),
+        &Wanted { changes: &off, ..Wanted::of_size(Size::Scale { mm_per_px: K }) },
+        &Watch::default(),
+    )
+    .unwrap();
     assert_eq!(o.astray.iter().map(|x| (x.id, x.lost.len())).collect::<Vec<_>>(), [(2, 1)]);
     // A choice of a letter waits for the text that makes it.
     let choice = Choice { spot: a, use_: Use::Aside };
     let o = size_outline(
         &contours(),
-        &[choice],
-        &list(&[words([600.0, 400.0])]),
-        Size::Scale { mm_per_px: K },
-        None,
+        &Wanted {
+            choices: &[choice],
+            changes: &list(&[words([600.0, 400.0])]),
+            ..Wanted::of_size(Size::Scale { mm_per_px: K })
+        },
         &Watch::default(),
     )
     .unwrap();

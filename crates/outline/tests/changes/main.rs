@@ -9,7 +9,7 @@ use kachel_geom::{Corner, Point, Px, Ring, Watch};
 use kachel_oracle::Random;
 use kachel_outline::{
     Align, Change, Choice, DrawnLine, Entry, Face, LineUpWith, Node, Outline, OutlineError, Shape, Side, Size, Spot,
-    Text, Use, size_outline,
+    Text, Use, Wanted, size_outline,
 };
 use kachel_trace::{Contour, Contours};
 use std::f64::consts::PI;
@@ -50,7 +50,11 @@ fn list(changes: &[Change]) -> Vec<Entry> {
 }
 
 fn run_at(changes: &[Change], mm_per_px: f64) -> Result<Outline, OutlineError> {
-    size_outline(&contours(), &[], &list(changes), Size::Scale { mm_per_px }, None, &Watch::default())
+    size_outline(
+        &contours(),
+        &Wanted { changes: &list(changes), ..Wanted::of_size(Size::Scale { mm_per_px }) },
+        &Watch::default(),
+    )
 }
 
 fn run(changes: &[Change]) -> Outline {
@@ -136,7 +140,11 @@ fn a_change_that_leaves_no_edge_is_named() {
     let away = Choice { spot: RING, use_: Use::Aside };
     let shrunk = list(&[grow(vec![LEFT], -20.0)]);
     let at = |choices: &[Choice], edits: &[Entry]| {
-        size_outline(&contours(), choices, edits, Size::Scale { mm_per_px: K }, None, &Watch::default())
+        size_outline(
+            &contours(),
+            &Wanted { choices, changes: edits, ..Wanted::of_size(Size::Scale { mm_per_px: K }) },
+            &Watch::default(),
+        )
     };
     let e = at(&[none, away], &shrunk).unwrap_err();
     assert!(matches!(e, OutlineError::NothingLeft { .. }) && e.to_string().contains("Grow or shrink"), "{e}");
@@ -153,7 +161,12 @@ fn typed_lengths_stay_when_the_size_changes() {
     }
     // With a pinned side the object has it with the change, not without.
     let grow = [grow(vec![LEFT, RIGHT], 3.0)];
-    let o = size_outline(&contours(), &[], &list(&grow), Size::Width { mm: 50.0 }, None, &Watch::default()).unwrap();
+    let o = size_outline(
+        &contours(),
+        &Wanted { changes: &list(&grow), ..Wanted::of_size(Size::Width { mm: 50.0 }) },
+        &Watch::default(),
+    )
+    .unwrap();
     near(o.edge_bounds.width(), 50.0, 1e-3);
     // The arcs of the growth are chords within 5 um.
     near(o.mm_per_px * 320.0 + 6.0, 50.0, 0.02);
@@ -267,7 +280,12 @@ fn directions_turn_and_flip_with_the_picture() {
         assert_eq!(on[0].at[0], 800.0 - LEFT.at[0]);
     }
     let picture = Contours::of(800.0, 600.0, mirrored);
-    let o = size_outline(&picture, &[], &list(&[c]), Size::Scale { mm_per_px: K }, None, &Watch::default()).unwrap();
+    let o = size_outline(
+        &picture,
+        &Wanted { changes: &list(&[c]), ..Wanted::of_size(Size::Scale { mm_per_px: K }) },
+        &Watch::default(),
+    )
+    .unwrap();
     near(o.edge.area_mm2(), before, 0.01);
 }
 
@@ -283,7 +301,12 @@ fn order_counts_and_what_is_switched_off_does_nothing() {
     near(area(&b, [260.0, 392.0]), PI * 36.0, 0.2);
     let mut edits = list(&[grow, fill]);
     edits.iter_mut().for_each(|e| e.is_on = false);
-    let o = size_outline(&contours(), &[], &edits, Size::Scale { mm_per_px: K }, None, &Watch::default()).unwrap();
+    let o = size_outline(
+        &contours(),
+        &Wanted { changes: &edits, ..Wanted::of_size(Size::Scale { mm_per_px: K }) },
+        &Watch::default(),
+    )
+    .unwrap();
     assert_eq!(area(&o, RING.at), area(&run(&[]), RING.at));
 }
 
@@ -303,7 +326,12 @@ fn a_patch_that_is_gone_is_told_and_nothing_else_fails() {
     };
     let aside = Choice { spot: Spot::new([700.0, 50.0], true), use_: Use::Aside };
     let size = Size::Scale { mm_per_px: K };
-    let o = size_outline(&contours(), &[aside], &list(&[shape]), size, None, &Watch::default()).unwrap();
+    let o = size_outline(
+        &contours(),
+        &Wanted { choices: &[aside], changes: &list(&[shape]), ..Wanted::of_size(size) },
+        &Watch::default(),
+    )
+    .unwrap();
     assert!(o.details.is_empty() && o.lost.is_empty());
 }
 

@@ -3,8 +3,8 @@
 use crate::maker::{Maker, Put, disc, placed, softened};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{CoasterForm, Relief, measures as m};
-use crate::recipes::common::{border, rim_height, rim_width, soft_edge};
-use crate::recipes::plates::{fits, middle, relief};
+use crate::recipes::common::{border, outside, pieces, rim_height, rim_width, soft_edge};
+use crate::recipes::plates::{fits, lay, middle, relief};
 use crate::{EdgesOf, Role, TierError};
 use kachel_outline::Shape;
 
@@ -20,6 +20,7 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
         (80.0, 20.0, 200.0),
     ),
     border("Plate", "How far a plate of the outline's own form reaches beyond it", (3.0, 0.0, 30.0)),
+    pieces("Plate"),
     MeasureSpec::height(m::THICKNESS, "Plate", "Thickness", "Height of the plate", (5.0, 0.6, 20.0)),
     soft_edge("Plate", "Radius of its upper edge", (0.5, 0.0, 5.0)),
     MeasureSpec::choice(
@@ -27,8 +28,15 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
         "Details",
         "Details",
         "How the drawing lies on the plate",
-        &[Relief::Engraved.option(), Relief::Raised.option(), Relief::Cut.option(), Relief::Inlaid.option()],
+        &[
+            Relief::Engraved.option(),
+            Relief::Raised.option(),
+            Relief::Cut.option(),
+            Relief::Inlaid.option(),
+            Relief::Nothing.option(),
+        ],
     ),
+    outside("Details"),
     MeasureSpec::length(
         m::RELIEF_DEPTH,
         "Details",
@@ -42,10 +50,10 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
 ];
 
 pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
-    let edge = maker.edge()?;
+    let edge = maker.edge.clone();
     let (across, thickness) = (maker.get(m::ACROSS), maker.get(m::THICKNESS));
-    let at = middle(&edge);
     let form = maker.choice(m::COASTER_FORM);
+    let at = if form == CoasterForm::Outline { middle(&edge) } else { lay(maker)? };
     let plate = match form {
         CoasterForm::Square => {
             placed(Shape::Rectangle { width: across, height: across, corner: 6.0_f64.min(across / 4.0) }, at)?
@@ -67,12 +75,10 @@ pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
         let soft = softened(EdgesOf::Both, maker.get(m::SOFT_EDGE).min(rim / 3.0).min(maker.get(m::RIM_HEIGHT) / 2.0));
         maker.add(Put::new(Role::Rim, "rim", 0.0, top).top_by(m::RIM_HEIGHT, thickness).topped(soft), &ring)?;
     }
-    let drawing = maker.drawing("details", form != CoasterForm::Outline || maker.outline.details.is_empty())?;
-    if form != CoasterForm::Outline {
-        fits(maker, &drawing, &plate, across)?;
-    }
+    let drawing = maker.drawing("details")?;
     let room = if has_rim { maker.plans.grown(&plate, -rim)? } else { plate };
-    let drawing = maker.within(drawing, &room)?;
+    let mends = if form == CoasterForm::Outline { vec![] } else { fits(maker, &drawing, &room, at, across)? };
+    let drawing = maker.within(drawing, &room, mends)?;
     let how = maker.choice(m::RELIEF);
     relief(maker, &drawing, how, thickness, maker.get(m::RELIEF_DEPTH), m::RELIEF_DEPTH)
 }

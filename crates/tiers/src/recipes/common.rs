@@ -1,7 +1,7 @@
 //! Measures that several recipes have, each with words and a range of its own.
 
 use crate::measure::{MeasureSpec, Picture};
-use crate::names::measures as m;
+use crate::names::{Outside, Pieces, Place, measures as m};
 
 pub(super) const MARGIN: MeasureSpec = MeasureSpec::length(
     m::MARGIN,
@@ -11,6 +11,55 @@ pub(super) const MARGIN: MeasureSpec = MeasureSpec::length(
     Picture::Outwards,
     (0.0, 0.0, 10.0),
 );
+
+/// The edge of a cutter.
+pub(super) const EDGE: &[MeasureSpec] = &[MARGIN, pieces("Edge")];
+
+/// Whether loose pieces of the edge become one.
+pub(super) const fn pieces(group: &'static str) -> MeasureSpec {
+    let meaning = "What becomes of pieces of the edge that do not hang together";
+    MeasureSpec::choice(m::PIECES, group, "Loose pieces", meaning, Pieces::OPTIONS)
+}
+
+/// What happens to details outside the edge.
+pub(super) const fn outside(group: &'static str) -> MeasureSpec {
+    let meaning = "What becomes of details that reach over the edge";
+    MeasureSpec::choice(m::OUTSIDE, group, "Over the edge", meaning, Outside::OPTIONS)
+}
+
+/// Where the drawing lies on a plate with a form of its own.
+pub(super) const PLACE: &[MeasureSpec] = &[
+    MeasureSpec::choice(
+        m::PLACE,
+        "Place",
+        "Drawing at",
+        "What of the drawing lies in the plate's middle",
+        Place::OPTIONS,
+    ),
+    MeasureSpec::length(
+        m::SHIFT_X,
+        "Place",
+        "To the right",
+        "How far the drawing is moved to the right from there",
+        Picture::Gap,
+        (0.0, -200.0, 200.0),
+    ),
+    MeasureSpec::length(
+        m::SHIFT_Y,
+        "Place",
+        "Up",
+        "How far the drawing is moved up from there",
+        Picture::Gap,
+        (0.0, -200.0, 200.0),
+    ),
+    MeasureSpec::angle(
+        m::TURN,
+        "Place",
+        "Turned by",
+        "How far the drawing is turned to the left about the plate's middle",
+        (0.0, -360.0, 360.0),
+    ),
+];
 
 pub(super) const fn border(group: &'static str, meaning: &'static str, range: (f64, f64, f64)) -> MeasureSpec {
     MeasureSpec::length(m::BORDER, group, "Border", meaning, Picture::Outwards, range)

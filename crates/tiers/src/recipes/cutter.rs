@@ -1,6 +1,7 @@
 use crate::maker::{Maker, Put, chamfered};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{Back, StampAs, measures as m};
+use crate::recipes::common::outside;
 use crate::{Area, DoubtKind, EdgesOf, Finish, FinishShape, Plans, Role, TierError, Way};
 
 // Measures of a cutter: common practice, no source.
@@ -138,6 +139,7 @@ pub(super) const STAMP: &[MeasureSpec] = &[
         Picture::Thick,
         (0.75, 0.0, 5.0),
     ),
+    outside("Stamp lines"),
 ];
 
 /// Sharp corners opened and closed by a radius.
@@ -171,12 +173,12 @@ fn opened(maker: &mut Maker<'_>, edge: &Area) -> Result<Option<Area>, TierError>
 }
 
 pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierError> {
-    let edge = soft(maker, maker.edge()?)?;
+    let edge = soft(maker, maker.edge.clone())?;
     maker.stack.edge = edge.clone();
     let (thickness, width, dents) =
         (maker.get(m::WALL_THICKNESS), maker.get(m::FLANGE_WIDTH), maker.get(m::FLANGE_DENTS));
     let plans = maker.plans;
-    let details = if with_stamp { maker.details("stamp")? } else { vec![] };
+    let details = if with_stamp { maker.drawing("stamp")? } else { vec![] };
     let printed = Stamped::of(maker);
     // The offsets are most of the work and know nothing of each other.
     let (outer, foot, lines) = std::thread::scope(|s| {
@@ -194,7 +196,9 @@ pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierEr
         // A panic over there is a panic here: it must not pass for an object that is too large.
         (outer, foot.join().unwrap_or_else(|panic| std::panic::resume_unwind(panic)), lines)
     });
-    let (outer, foot, lines) = (outer?, foot?, lines?);
+    let (outer, foot) = (outer?, foot?);
+    // Lines end in the wall.
+    let lines = maker.within(lines?, &outer, None)?;
     maker.watch.step(1, 3)?;
     let height = maker.get(m::FLANGE_HEIGHT);
     let wall_top = maker.get(m::WALL_HEIGHT);

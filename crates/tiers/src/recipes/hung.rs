@@ -1,7 +1,9 @@
 use crate::maker::{Maker, Put, disc, placed, softened};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{Hang, Relief, TagSide, measures as m};
-use crate::recipes::common::{border, hole, hole_round, relief_height, rim_height, rim_width, soft_edge};
+use crate::recipes::common::{
+    border, hole, hole_round, outside, pieces, relief_height, rim_height, rim_width, soft_edge,
+};
 use crate::recipes::plates;
 use crate::{Area, DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::{BoolOp, Mm, Point, Region};
@@ -10,24 +12,28 @@ use kachel_outline::Shape;
 // Measures of an ornament: common practice, no source.
 pub(super) const ORNAMENT: &[MeasureSpec] = &[
     border("Body", "How far the body reaches beyond the drawing", (0.0, 0.0, 30.0)),
+    pieces("Body"),
     MeasureSpec::height(m::THICKNESS, "Body", "Thickness", "Height of the body", (2.5, 0.6, 20.0)),
     soft_edge("Body", "Radius of its upper edge", (0.5, 0.0, 5.0)),
     MeasureSpec::choice(m::HANG, "Hole", "Hangs by", "An eyelet outside the edge, or a hole inside it", Hang::OPTIONS),
     hole("Across the hole", (6.5, 1.0, 30.0)),
     hole_round((2.4, 0.8, 20.0)),
     MeasureSpec::choice(m::RELIEF, "Details", "Details", "How details lie on the body", Relief::OPTIONS),
+    outside("Details"),
     relief_height("Details", "How far they stand out, or how deep they go", (1.0, 0.2, 20.0)),
 ];
 
 // Measures of a key tag: common practice, no source.
 pub(super) const KEY_TAG: &[MeasureSpec] = &[
     border("Backing", "How far the backing reaches beyond the drawing", (3.0, 0.0, 20.0)),
+    pieces("Backing"),
     MeasureSpec::height(m::THICKNESS, "Backing", "Thickness", "Height of the backing", (3.0, 0.6, 10.0)),
     soft_edge("Backing", "Radius of its upper edge", (0.5, 0.0, 3.0)),
     hole("Across the hole for the ring", (5.0, 2.0, 15.0)),
     hole_round((3.0, 1.0, 10.0)),
     MeasureSpec::choice(m::TAG_SIDE, "Hole", "Where", "On which side of the tag", TagSide::OPTIONS),
     MeasureSpec::choice(m::RELIEF, "Details", "Details", "How the drawing lies on the backing", Relief::OPTIONS),
+    outside("Details"),
     relief_height("Details", "How far it stands out, or how deep it goes", (1.0, 0.2, 10.0)),
     rim_width((1.2, 0.0, 10.0)),
     rim_height("How far the border stands out", (1.0, 0.2, 10.0)),
@@ -154,7 +160,7 @@ fn hang(maker: &mut Maker<'_>, body: &Area, how: Hang, hole: f64, round: f64) ->
 }
 
 pub(super) fn ornament(maker: &mut Maker<'_>) -> Result<(), TierError> {
-    let edge = maker.edge()?;
+    let edge = maker.edge.clone();
     let body = maker.plans.grown(&edge, maker.get(m::BORDER))?;
     let thickness = maker.get(m::THICKNESS);
     let how = maker.choice(m::HANG);
@@ -163,15 +169,15 @@ pub(super) fn ornament(maker: &mut Maker<'_>) -> Result<(), TierError> {
         if how == Hang::Nothing { (body.clone(), Area::default()) } else { hang(maker, &body, how, hole, round)? };
     let soft = softened(EdgesOf::Outer, maker.get(m::SOFT_EDGE).min(thickness / 2.0));
     maker.add(Put::new(Role::Body, "body", 0.0, thickness).top_by(m::THICKNESS, 0.0).topped(soft), &whole)?;
-    let drawing = maker.drawing("details", false)?;
-    let drawing = maker.within(drawing, &body)?;
+    let drawing = maker.drawing("details")?;
+    let drawing = maker.within(drawing, &body, None)?;
     plates::relief(maker, &drawing, maker.choice(m::RELIEF), thickness, maker.get(m::RELIEF_HEIGHT), m::RELIEF_HEIGHT)?;
     let top = thickness + maker.get(m::RELIEF_HEIGHT);
     maker.cut(Put::new(Role::Room, "hole", 0.0, top), &opening)
 }
 
 pub(super) fn key_tag(maker: &mut Maker<'_>) -> Result<(), TierError> {
-    let edge = maker.edge()?;
+    let edge = maker.edge.clone();
     let body = maker.plans.grown(&edge, maker.get(m::BORDER))?.filled().into();
     let thickness = maker.get(m::THICKNESS);
     let (hole, round) = (maker.get(m::HOLE), maker.get(m::HOLE_ROUND));
@@ -192,10 +198,8 @@ pub(super) fn key_tag(maker: &mut Maker<'_>) -> Result<(), TierError> {
         )?;
         room = maker.plans.combined(&room, &inside, BoolOp::Common)?;
     }
-    // A silhouette by itself is its own relief.
-    let is_plain = maker.outline.details.is_empty();
-    let drawing = maker.drawing("details", is_plain)?;
-    let drawing = maker.within(drawing, &room)?;
+    let drawing = maker.drawing("details")?;
+    let drawing = maker.within(drawing, &room, None)?;
     plates::relief(maker, &drawing, maker.choice(m::RELIEF), thickness, maker.get(m::RELIEF_HEIGHT), m::RELIEF_HEIGHT)?;
     let top = thickness + maker.get(m::RELIEF_HEIGHT).max(high);
     maker.cut(Put::new(Role::Room, "hole", 0.0, top), &opening)?;
@@ -226,7 +230,7 @@ fn tab(maker: &Maker<'_>, body: &Area, hole: f64, round: f64) -> Result<(Area, A
 
 pub(super) fn pendant(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let thickness = maker.get(m::THICKNESS);
-    let drawing = maker.drawing("lines", true)?;
+    let drawing = maker.drawing("lines")?;
     let lines = maker.plans.grown(&maker.joined(&drawing)?, maker.get(m::GROW))?;
     let Some(b) = lines.bounds() else {
         maker.doubt(DoubtKind::NoHeight, "There are no lines to make a pendant of".into(), None, None);

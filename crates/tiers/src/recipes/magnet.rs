@@ -3,7 +3,7 @@
 use crate::maker::{Maker, Put, disc, softened};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{MagnetSize, Pocket, Relief, measures as m};
-use crate::recipes::common::{border, soft_edge};
+use crate::recipes::common::{border, outside, pieces, soft_edge};
 use crate::recipes::plates::{relief, roomy};
 use crate::{DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::Point;
@@ -20,6 +20,8 @@ const fn disc_mm(size: MagnetSize) -> Option<(f64, f64)> {
 }
 pub(super) const MEASURES: &[MeasureSpec] = &[
     border("Body", "How far the body reaches beyond the drawing", (1.0, 0.0, 30.0)),
+    pieces("Body"),
+    outside("Details"),
     MeasureSpec::height(m::THICKNESS, "Body", "Thickness", "Height of the body", (5.0, 1.0, 30.0)),
     soft_edge("Body", "Radius of its upper edge", (0.5, 0.0, 5.0)),
     MeasureSpec::length(
@@ -92,14 +94,14 @@ const FLOOR_MM: f64 = 0.6;
 const ROUND_MM: f64 = 0.8;
 
 pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
-    let edge = maker.edge()?;
+    let edge = maker.edge.clone();
     let thickness = maker.get(m::THICKNESS);
     let body = maker.plans.grown(&edge, maker.get(m::BORDER))?;
     maker.stack.edge = body.clone();
     let soft = softened(EdgesOf::Outer, maker.get(m::SOFT_EDGE).min(thickness / 2.0));
     maker.add(Put::new(Role::Body, "body", 0.0, thickness).top_by(m::THICKNESS, 0.0).topped(soft), &body)?;
-    let drawing = maker.drawing("details", false)?;
-    let drawing = maker.within(drawing, &body)?;
+    let drawing = maker.drawing("details")?;
+    let drawing = maker.within(drawing, &body, None)?;
     relief(maker, &drawing, Relief::Raised, thickness, maker.get(m::RELIEF_HEIGHT), m::RELIEF_HEIGHT)?;
     let free = (maker.get(m::MAGNET_ACROSS), maker.get(m::MAGNET_HIGH));
     let (across, high) = disc_mm(maker.choice(m::MAGNET)).unwrap_or(free);

@@ -15,8 +15,8 @@ use crate::maker::Maker;
 use crate::measure::{MeasureSpec, Measures, Picture, Recipe, RecipeKind};
 use crate::names::measures as m;
 use crate::own::Given;
-use crate::{Plans, Stack, TierError};
-use common::MARGIN;
+use crate::{Area, Plans, Stack, TierError};
+use common::{EDGE, MARGIN, PLACE};
 use kachel_geom::{Stage, Watch};
 use kachel_outline::Outline;
 
@@ -29,7 +29,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A wall that cuts along the edge, on a flange that the hand presses.",
         bed: "Prints flange down, wall up, without supports.",
         usual_size: 90.0,
-        measures: &[&[MARGIN], cutter::WALL, cutter::FLANGE, cutter::BACK],
+        measures: &[EDGE, cutter::WALL, cutter::FLANGE, cutter::BACK],
     },
     Recipe {
         kind: RecipeKind::CutterStamp,
@@ -38,7 +38,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "The same with the details as lines that mark the dough, tied to the flange.",
         bed: "Prints flange down, wall up, without supports.",
         usual_size: 90.0,
-        measures: &[&[MARGIN], cutter::WALL, cutter::FLANGE, cutter::BACK, cutter::STAMP, BARS],
+        measures: &[EDGE, cutter::WALL, cutter::FLANGE, cutter::BACK, cutter::STAMP, BARS],
     },
     Recipe {
         kind: RecipeKind::Stamp,
@@ -56,7 +56,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A plate for a cup, with the drawing raised, engraved, cut through or inlaid.",
         bed: "Prints underside down, without supports.",
         usual_size: 60.0,
-        measures: &[coaster::MEASURES],
+        measures: &[coaster::MEASURES, PLACE],
     },
     Recipe {
         kind: RecipeKind::Ornament,
@@ -92,7 +92,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A coin, counter or medallion.",
         bed: "Prints back down, without supports.",
         usual_size: 24.0,
-        measures: &[token::MEASURES],
+        measures: &[token::MEASURES, PLACE],
     },
     Recipe {
         kind: RecipeKind::Pendant,
@@ -166,8 +166,10 @@ pub fn stack(
     watch: &Watch,
 ) -> Result<Stack, TierError> {
     watch.enter(Stage::Tiers)?;
-    let mut maker = Maker { outline, m, given, plans, watch, stack: Stack::default() };
-    maker.stack.edge = maker.edge()?;
+    let mut maker =
+        Maker { outline, m, given, plans, watch, stack: Stack::default(), edge: Area::default(), laid: None };
+    maker.edge = maker.make_edge(kind.border(m))?;
+    maker.stack.edge = maker.edge.clone();
     match kind {
         RecipeKind::Cutter => cutter::make(&mut maker, false)?,
         RecipeKind::CutterStamp => cutter::make(&mut maker, true)?,
@@ -185,6 +187,7 @@ pub fn stack(
     for tier in &given.own {
         own::put(tier, &mut maker)?;
     }
+    maker.cut_openings()?;
     let made = maker.finish(kind.is_mirrored());
     // Where something was to be made but was not, a doubt says why.
     if made.tiers.is_empty() && made.doubts.is_empty() { Err(TierError::NoTiers) } else { Ok(made) }

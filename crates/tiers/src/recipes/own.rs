@@ -8,7 +8,7 @@ use kachel_outline::patch_at;
 /// Its plan area; `taken` is the recipe's tier whose place it takes.
 fn area(tier: &OwnTier, maker: &mut Maker<'_>, taken: Option<&Tier>) -> Result<Area, TierError> {
     let base = match &tier.footprint {
-        Footprint::Edge => maker.edge()?,
+        Footprint::Edge => maker.edge.clone(),
         Footprint::Details => {
             let all = maker.details("details")?;
             maker.joined(&all)?

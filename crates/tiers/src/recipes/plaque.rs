@@ -3,7 +3,7 @@
 use crate::maker::{Maker, Put, chamfered, disc, placed, softened};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{PlaqueForm, Relief, Screws, measures as m};
-use crate::recipes::common::{border, relief_height, soft_edge};
+use crate::recipes::common::{border, outside, pieces, relief_height, soft_edge};
 use crate::recipes::plates::relief;
 use crate::{Area, DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::{BoolOp, Bounds, Mm, Point};
@@ -13,6 +13,7 @@ use kachel_outline::Shape;
 pub(super) const MEASURES: &[MeasureSpec] = &[
     MeasureSpec::choice(m::PLAQUE_FORM, "Plate", "Form", "The form of the plate", PlaqueForm::OPTIONS),
     border("Plate", "How far the plate reaches beyond the drawing", (10.0, 0.0, 60.0)),
+    pieces("Plate"),
     MeasureSpec::length(
         m::CORNER,
         "Plate",
@@ -30,6 +31,7 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
         "How lettering and drawing lie on the plate",
         Relief::OPTIONS,
     ),
+    outside("Lettering"),
     relief_height("Lettering", "How far they stand out of the plate, or how deep they go", (5.0, 0.2, 30.0)),
     MeasureSpec::length(
         m::FRAME_WIDTH,
@@ -60,10 +62,13 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
 ];
 
 pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
-    let edge = maker.edge()?;
+    let edge = maker.edge.clone();
     let (border, thickness) = (maker.get(m::BORDER), maker.get(m::THICKNESS));
     let form = maker.choice(m::PLAQUE_FORM);
-    let b = edge.bounds().unwrap_or(Bounds { min: Point::new(-1.0, -1.0), max: Point::new(1.0, 1.0) });
+    let details = maker.drawing("details")?;
+    let drawn = maker.joined(&details)?.bounds().filter(|_| form != PlaqueForm::Outline);
+    let b = edge.bounds().into_iter().chain(drawn).reduce(Bounds::union);
+    let b = b.unwrap_or(Bounds { min: Point::new(-1.0, -1.0), max: Point::new(1.0, 1.0) });
     let (w, h, at) = (b.width() + 2.0 * border, b.height() + 2.0 * border, b.centre());
     let rounded = |corner: f64| Shape::Rectangle { width: w, height: h, corner: corner.min(w.min(h) / 2.0) };
     let plate = match form {
@@ -96,8 +101,7 @@ pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
             &ring,
         )?;
     }
-    let drawing = maker.drawing("details", form != PlaqueForm::Outline || maker.outline.details.is_empty())?;
-    let drawing = maker.within(drawing, &room)?;
+    let drawing = maker.within(details, &room, None)?;
     relief(maker, &drawing, maker.choice(m::RELIEF), thickness, maker.get(m::RELIEF_HEIGHT), m::RELIEF_HEIGHT)?;
     screws(maker, &plate, thickness, frame)
 }

@@ -1,9 +1,9 @@
 //! What plates have in common: roomy places, reliefs, and drawings that fit.
 
-use crate::maker::{Maker, Put};
-use crate::names::{Measure, Relief, measures as m};
-use crate::{Area, DoubtKind, Role, TierError};
-use kachel_geom::{Edges, Mm, Point};
+use crate::maker::{Laid, Maker, Put};
+use crate::names::{Measure, Place, Relief, measures as m};
+use crate::{Area, DoubtKind, DoubtMend, MendBy, Role, TierError};
+use kachel_geom::{Circle, Edges, Mm, Point, Ring};
 
 /// Places that are looked at along each side for a roomy one.
 const GRID: u32 = 48;
@@ -95,25 +95,82 @@ pub(super) fn relief(
             let low = if how == Relief::Cut { 0.0 } else { low };
             maker.cut(Put::new(Role::Room, "details", low, top).bottom_under(measure, top), &all)
         }
+        Relief::Nothing => Ok(()),
     }
 }
 
-/// A drawing that does not fit its plate is said, not cut off in silence.
+/// What brings a drawing that reaches over a plate's room back onto it: a smaller drawing, or a larger plate. None where it
+/// fits.
 pub(super) fn fits(
-    maker: &mut Maker<'_>,
+    maker: &Maker<'_>,
     drawing: &[(String, Area)],
-    plate: &Area,
+    room: &Area,
+    at: Point<Mm>,
     across: f64,
-) -> Result<(), TierError> {
+) -> Result<Vec<DoubtMend>, TierError> {
     let all = maker.joined(drawing)?;
-    let outside = maker.plans.less(&all, plate)?;
-    if outside.area_mm2() > 0.5 {
-        let what = format!("The drawing reaches beyond the plate of {across} mm");
-        let side = all.bounds().map_or(across, |b| b.width().hypot(b.height())).ceil();
-        let mend = maker.mend(m::ACROSS, side, |v| format!("Make it {v} across"));
-        maker.doubt(DoubtKind::NoRoom, what, outside.bounds(), Some(mend));
+    if maker.plans.less(&all, room)?.is_empty() {
+        return Ok(vec![]);
     }
-    Ok(())
+    // The largest scale about the plate's middle at which every node of the drawing keeps away from the room's border.
+    let border = maker.plans.grown(room, -FROM_THE_RIM_MM)?.rings_mm();
+    let share = all
+        .rings_mm()
+        .iter()
+        .flat_map(|r| &r.0)
+        .filter_map(|p| Some(way_out(&border, at, *p)? / p.distance(at).max(f64::MIN_POSITIVE)))
+        .fold(f64::INFINITY, f64::min);
+    let mut mends = Vec::new();
+    if share.is_finite() && share < 1.0 && maker.laid.is_none_or(|l| l.by == (0.0, 0.0)) {
+        mends.push(DoubtMend { words: "Fit the drawing inside".into(), by: MendBy::Scale(share) });
+    }
+    if share.is_finite() && share > 0.0 {
+        let side = (across / share).ceil();
+        mends.push(maker.mend(m::ACROSS, side, |v| format!("Make the plate {v} across")));
+    }
+    Ok(mends)
+}
+
+/// How far from a drawing the border of its plate has to be, mm.
+const FROM_THE_RIM_MM: f64 = 1.5;
+
+/// How far it is from `at` through `p` to the border.
+fn way_out(border: &[Ring<Mm>], at: Point<Mm>, p: Point<Mm>) -> Option<f64> {
+    let far = p.distance(at);
+    if far == 0.0 {
+        return None;
+    }
+    let (ux, uy) = ((p.x - at.x) / far, (p.y - at.y) / far);
+    let mut nearest: Option<f64> = None;
+    for (a, b) in border.iter().flat_map(Ring::edges) {
+        let (ax, ay, ex, ey) = (a.x - at.x, a.y - at.y, b.x - a.x, b.y - a.y);
+        let d = ux * ey - uy * ex;
+        if d == 0.0 {
+            continue;
+        }
+        let (along, on) = ((ax * ey - ay * ex) / d, (ax * uy - ay * ux) / d);
+        if along > 0.0 && (0.0..=1.0).contains(&on) {
+            nearest = Some(nearest.map_or(along, |n: f64| n.min(along)));
+        }
+    }
+    nearest
+}
+
+/// Lays the drawing on a plate with a form of its own: the place of the plate's middle.
+pub(super) fn lay(maker: &mut Maker<'_>) -> Result<Point<Mm>, TierError> {
+    let drawn = maker.drawn()?;
+    let at = match maker.choice(m::PLACE) {
+        Place::Own => maker.outline.middle,
+        Place::Box => middle(&drawn),
+        Place::Circle => {
+            let nodes: Vec<Point<Mm>> = drawn.rings_mm().into_iter().flat_map(|r| r.0).collect();
+            Circle::round(&nodes).map_or(maker.outline.middle, |c| c.centre)
+        }
+    };
+    let by = (maker.get(m::SHIFT_X), maker.get(m::SHIFT_Y));
+    let degrees = maker.get(m::TURN);
+    maker.laid = (by != (0.0, 0.0) || degrees != 0.0).then_some(Laid { about: at, degrees, by });
+    Ok(at)
 }
 
 pub(super) fn middle(area: &Area) -> Point<Mm> {

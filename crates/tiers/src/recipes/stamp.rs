@@ -1,7 +1,7 @@
 use crate::maker::{Maker, Put, disc, placed, softened};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{Grip, StampPlate, StampRelief, measures as m};
-use crate::recipes::common::{border, relief_height};
+use crate::recipes::common::{border, outside, pieces, relief_height};
 use crate::{Area, DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::{BoolOp, Bounds, Mm, Point};
 use kachel_outline::Shape;
@@ -15,6 +15,7 @@ const BESIDE_MM: f64 = 6.0;
 pub(super) const MEASURES: &[MeasureSpec] = &[
     MeasureSpec::choice(m::PLATE, "Plate", "Form", "The outline grown, or a form round it", StampPlate::OPTIONS),
     border("Plate", "How far the plate reaches beyond the outline", (2.0, 0.0, 30.0)),
+    pieces("Plate"),
     MeasureSpec::length(
         m::CLEARANCE,
         "Plate",
@@ -39,6 +40,7 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
         "Raised: they mark the dough; sunk: they stand out of it",
         StampRelief::OPTIONS,
     ),
+    outside("Relief"),
     relief_height("Relief", "How far the details stand out of the plate, or go into it", (2.0, 0.2, 20.0)),
     MeasureSpec::choice(m::GRIP, "Grip", "Form", "A second piece that plugs into the plate's back", Grip::OPTIONS),
     MeasureSpec::height(m::GRIP_HEIGHT, "Grip", "Height", "How high the grip is", (20.0, 5.0, 80.0)),
@@ -77,16 +79,18 @@ pub(super) fn plate(maker: &Maker<'_>, form: StampPlate, edge: &Area, border: f6
 }
 
 pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
-    let edge = maker.edge()?;
+    let edge = maker.edge.clone();
     let form = maker.choice(m::PLATE);
     let clearance = maker.get(m::CLEARANCE);
     // The partner of a cutter lies inside its edge.
     let border = if clearance > 0.0 { -clearance } else { maker.get(m::BORDER) };
-    let plate = plate(maker, if clearance > 0.0 { StampPlate::Outline } else { form }, &edge, border)?;
+    let form = if clearance > 0.0 { StampPlate::Outline } else { form };
+    let base = if form == StampPlate::Outline { edge } else { maker.drawn()? };
+    let plate = plate(maker, form, &base, border)?;
     let (height, relief) = (maker.get(m::PLATE_HEIGHT), maker.get(m::RELIEF_HEIGHT));
     let is_sunk = maker.choice(m::STAMP_RELIEF) == StampRelief::Sunk;
-    let drawing = maker.drawing("details", form != StampPlate::Outline || maker.outline.details.is_empty())?;
-    let drawing = maker.within(drawing, &plate)?;
+    let drawing = maker.drawing("details")?;
+    let drawing = maker.within(drawing, &plate, None)?;
     let edge_finish = softened(EdgesOf::Outer, maker.get(m::PLATE_EDGE).min(height / 2.0));
     maker.add(Put::new(Role::Body, "plate", 0.0, height).top_by(m::PLATE_HEIGHT, 0.0).topped(edge_finish), &plate)?;
     if is_sunk {

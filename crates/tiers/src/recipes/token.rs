@@ -3,8 +3,8 @@
 use crate::maker::{Maker, Put, chamfered, disc};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{Relief, TokenBack, TokenForm, measures as m};
-use crate::recipes::common::{border, relief_height, soft_edge};
-use crate::recipes::plates::{fits, middle, relief};
+use crate::recipes::common::{border, outside, pieces, relief_height, soft_edge};
+use crate::recipes::plates::{fits, lay, middle, relief};
 use crate::{DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::{BoolOp, Mm, Point};
 
@@ -20,8 +20,10 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
     MeasureSpec::length(m::ACROSS, "Body", "Across", "Across the disc", Picture::Across, (30.0, 8.0, 150.0)),
     border("Body", "How far a body of the outline's own form reaches beyond it", (1.0, 0.0, 20.0)),
     MeasureSpec::height(m::THICKNESS, "Body", "Thickness", "Height of the body", (4.0, 0.6, 20.0)),
+    pieces("Body"),
     soft_edge("Body", "Bevel of both its edges", (0.4, 0.0, 3.0)),
     MeasureSpec::choice(m::RELIEF, "Top", "Details", "How the drawing lies on top", Relief::OPTIONS),
+    outside("Top"),
     relief_height("Top", "How far the drawing stands out, or how deep it goes", (0.5, 0.2, 10.0)),
     MeasureSpec::choice(
         m::TOKEN_BACK,
@@ -34,20 +36,19 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
 ];
 
 pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
-    let edge = maker.edge()?;
+    let edge = maker.edge.clone();
     let (across, thickness) = (maker.get(m::ACROSS), maker.get(m::THICKNESS));
     let is_disc = maker.choice(m::TOKEN_FORM) == TokenForm::Disc;
-    let body = if is_disc { disc(across, middle(&edge))? } else { maker.plans.grown(&edge, maker.get(m::BORDER))? };
+    let at = if is_disc { lay(maker)? } else { middle(&edge) };
+    let body = if is_disc { disc(across, at)? } else { maker.plans.grown(&edge, maker.get(m::BORDER))? };
     maker.stack.edge = body.clone();
     let soft = chamfered(EdgesOf::Outer, maker.get(m::SOFT_EDGE).min(thickness / 3.0));
     maker
         .add(Put::new(Role::Body, "body", 0.0, thickness).top_by(m::THICKNESS, 0.0).topped(soft).footed(soft), &body)?;
-    let drawing = maker.drawing("details", is_disc || maker.outline.details.is_empty())?;
-    if is_disc {
-        fits(maker, &drawing, &body, across)?;
-    }
+    let drawing = maker.drawing("details")?;
     let room = maker.plans.grown(&body, -maker.get(m::SOFT_EDGE))?;
-    let drawing = maker.within(drawing, &room)?;
+    let mends = if is_disc { fits(maker, &drawing, &room, at, across)? } else { vec![] };
+    let drawing = maker.within(drawing, &room, mends)?;
     relief(maker, &drawing, maker.choice(m::RELIEF), thickness, maker.get(m::RELIEF_HEIGHT), m::RELIEF_HEIGHT)?;
     let back = maker.choice(m::TOKEN_BACK);
     if back == TokenBack::None {

@@ -4,6 +4,7 @@ import type { Bar } from "./Bar";
 import type { Choice } from "./Choice";
 import type { Credit } from "./Credit";
 import type { Entry } from "./Entry";
+import type { Guesses } from "./Guesses";
 import type { Guide } from "./Guide";
 import type { OwnTier } from "./OwnTier";
 import type { PatchFilament } from "./PatchFilament";
@@ -50,6 +51,10 @@ trace: TraceSettings,
  * Width of all pen lines, mm; each as it was drawn where it is left out.
  */
 pen_width: number | null, 
+/**
+ * How first guesses of uses are made.
+ */
+guesses: Guesses, 
 /**
  * Uses that the maker gave to patches.
  */

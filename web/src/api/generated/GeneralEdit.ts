@@ -27,7 +27,11 @@ axis: Axis,
 /**
  * The length.
  */
-value: Length, } | { "kind": "pin-size", 
+value: Length, 
+/**
+ * By how much what is typed is longer than the edge, mm: for the cookie with its margin, or the whole object.
+ */
+beyond: number, } | { "kind": "pin-size", 
 /**
  * Which of the two.
  */
@@ -43,4 +47,8 @@ to: [number, number],
 /**
  * The length.
  */
-value: Length, } | { "kind": "set-file-size" };
+value: Length, } | { "kind": "set-file-size" } | { "kind": "set-scale", 
+/**
+ * Millimetres a pixel.
+ */
+mm_per_px: number, } | { "kind": "usual-size" };

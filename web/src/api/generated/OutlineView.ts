@@ -27,6 +27,10 @@ height: number,
  */
 pinned: Axis | null, 
 /**
+ * Whether nobody has typed a size, so that the recipe proposes it.
+ */
+is_usual: boolean, 
+/**
  * Nodes of edge and details.
  */
 nodes: number, 

@@ -3,4 +3,4 @@
 /**
  * The little drawing beside a measure that shows what it does.
  */
-export type Picture = "outwards" | "inwards" | "thick" | "high" | "deep" | "across" | "corner" | "edge" | "gap" | "many" | "form";
+export type Picture = "outwards" | "inwards" | "thick" | "high" | "deep" | "across" | "corner" | "edge" | "gap" | "turn" | "many" | "form";

@@ -4,6 +4,7 @@ import type { ColourSettings } from "./ColourSettings";
 import type { Crop } from "./Crop";
 import type { Ink } from "./Ink";
 import type { Length } from "./Length";
+import type { Sheet } from "./Sheet";
 import type { Straighten } from "./Straighten";
 import type { Stroke } from "./Stroke";
 
@@ -58,7 +59,11 @@ stroke: Stroke, } | { "kind": "clear-strokes" } | { "kind": "straighten",
 /**
  * The sheet and its corners.
  */
-straighten: Straighten | null, } | { "kind": "turn", 
+straighten: Straighten | null, } | { "kind": "find-sheet", 
+/**
+ * What sheet it is; none takes a card for a card, and paper for what is usual where the design's unit is.
+ */
+sheet: Sheet | null, } | { "kind": "turn", 
 /**
  * Quarter turns clockwise, -3 to 3.
  */

@@ -45,6 +45,10 @@ tiers: Array<TierView>,
  */
 edge_path: string, 
 /**
+ * Width and height of the edge with its margin, mm: of a cutter, the cookie.
+ */
+edge_size: [number, number] | null, 
+/**
  * Whether tiers, section and solid are the mirror image of the picture.
  */
 is_mirrored: boolean, 
@@ -60,6 +64,10 @@ bars: Array<Bar>,
  * The solid.
  */
 solid: SolidView | null, 
+/**
+ * What the recipe did by itself, in whole sentences.
+ */
+notes: Array<string>, 
 /**
  * What Check says.
  */

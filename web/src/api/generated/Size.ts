@@ -3,7 +3,7 @@
 /**
  * How large the edge is.
  */
-export type Size = { "by": "scale", 
+export type Size = { "by": "usual" } | { "by": "scale", 
 /**
  * Millimetres a pixel.
  */

@@ -15,4 +15,8 @@ share: number,
 /**
  * Whether it is left out as ground.
  */
-is_ground: boolean, };
+is_ground: boolean, 
+/**
+ * The filament of the workshop that comes nearest to it; none where none does, and for the ground.
+ */
+filament: string | null, };

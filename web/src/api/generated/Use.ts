@@ -3,4 +3,4 @@
 /**
  * What a patch is for.
  */
-export type Use = "edge" | "detail" | "both" | "aside";
+export type Use = "edge" | "detail" | "both" | "opening" | "aside";

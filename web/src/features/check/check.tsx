@@ -41,6 +41,11 @@ export function Check({ bench }: { bench: Bench }) {
             </p>
           </div>
         </div>
+        {result.notes.map((note) => (
+          <p key={note} className="border-t border-line py-2 text-sm text-soft" data-testid="note">
+            {note}
+          </p>
+        ))}
         {result.findings.length === 0 && s && !isOld && (
           <p className="border-t border-line pt-3 text-sm">
             Nothing else to say. Loose parts, thin walls and lines, heights and the bed were looked at.
@@ -69,17 +74,22 @@ export function Check({ bench }: { bench: Bench }) {
                   <span className="block text-sm font-semibold">{f.what}</span>
                   <span className="block text-xs text-soft">{f.why}</span>
                 </button>
-                {f.mend && (
-                  <Button
-                    className="text-xs"
-                    onFocus={() => pointFinding(i)}
-                    onBlur={() => pointFinding(null)}
-                    onClick={() => bench.change(f.edits)}
-                  >
-                    {f.mend}
-                  </Button>
-                )}
               </div>
+              {f.mends.length > 0 && (
+                <div className="flex flex-wrap gap-1 pt-1.5 pl-[22px]">
+                  {f.mends.map((m) => (
+                    <Button
+                      key={m.words}
+                      className="text-xs"
+                      onFocus={() => pointFinding(i)}
+                      onBlur={() => pointFinding(null)}
+                      onClick={() => bench.change(m.edits)}
+                    >
+                      {m.words}
+                    </Button>
+                  ))}
+                </div>
+              )}
             </li>
           ))}
         </ul>

@@ -1,5 +1,4 @@
 import type { Change } from "../../api/generated/Change";
-import type { PatchView } from "../../api/generated/PatchView";
 import type { Shape } from "../../api/generated/Shape";
 import type { Spot } from "../../api/generated/Spot";
 import { doubled, placed } from "./tools/tool";
@@ -66,19 +65,3 @@ export const SHAPES: [string, Shape][] = [
   ["Ring", { form: "ring", width: 8, hole: 4 }],
   ["Eyelet", { form: "eyelet", width: 9, hole: 4, foot: 7 }],
 ];
-
-export const LIKE: [string, (q: PatchView, first: PatchView, patches: readonly PatchView[]) => boolean][] = [
-  ["of its colour and kind", (q, f) => q.is_ink === f.is_ink && String(q.colour) === String(f.colour)],
-  ["smaller than it", (q, f) => q.is_ink === f.is_ink && (q.area ?? 0) <= (f.area ?? 0)],
-  ["inside it", (q, f, all) => lies(q, f, all)],
-];
-
-function lies(q: PatchView, within: PatchView, patches: readonly PatchView[]): boolean {
-  let up = q.parent;
-  while (up !== null) {
-    const p = patches[up];
-    if (!p || p === within) return p === within;
-    up = p.parent;
-  }
-  return false;
-}

@@ -8,7 +8,7 @@ import type { Thinnest } from "../../api/generated/Thinnest";
 import { Button } from "../../ui/button";
 import { rough, withUnit } from "../../ui/length";
 import { Group } from "../../ui/panel";
-import { actionsFor, LIKE, SHAPES } from "./action-list";
+import { actionsFor, SHAPES } from "./action-list";
 import { copyPatches, pastePatches } from "./clipboard";
 import { LineUp, SELECT } from "./line-up";
 import { PatchFilament } from "./patch-filament";
@@ -30,7 +30,6 @@ export function Actions(p: {
   const mm = o?.mm_per_px ?? 1;
   const picked = chosen.flatMap((i) => patches[i] ?? []);
   const add = (change: Change) => bench.change([{ kind: "add-change", change }]);
-  const first = picked[0];
   const isPinned = picked.some((q) => q.is_pinned);
   const file = useRef<HTMLInputElement>(null);
   const pin = () => bench.change([withPins(patches, picked, !isPinned)]);
@@ -71,21 +70,6 @@ export function Actions(p: {
         </>
       )}
       <div className="flex gap-1 pt-1">
-        <select
-          aria-label="Choose all like it"
-          value=""
-          disabled={!first}
-          onChange={(e) => {
-            const is = LIKE.find(([words]) => words === e.target.value)?.[1];
-            if (is && first) p.setChosen(patches.flatMap((q, i) => (is(q, first, patches) ? [i] : [])));
-          }}
-          className={SELECT}
-        >
-          <option value="">All…</option>
-          {LIKE.map(([words]) => (
-            <option key={words}>{words}</option>
-          ))}
-        </select>
         <Button className="px-1.5 text-xs" disabled={on.length === 0} onClick={() => p.setChosen([])}>
           None
         </Button>

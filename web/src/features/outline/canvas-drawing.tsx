@@ -10,6 +10,7 @@ const USE_FILL: Record<string, string> = {
   edge: "var(--wall)",
   detail: "var(--stamp)",
   both: "var(--glaze)",
+  opening: "url(#cut-through)",
   aside: "var(--gap)",
 };
 
@@ -49,9 +50,11 @@ export const Patches = memo(function Patches(p: {
   patches: PatchView[];
   chosen: readonly number[];
   isFaint: boolean;
+  /** Pixels of the screen for one of the picture. */
+  scale: number;
 }) {
   const pointed = useInterface((s) => s.patch);
-  return p.patches.map((patch, i) => (
+  const all = p.patches.map((patch, i) => (
     <Patch
       // biome-ignore lint/suspicious/noArrayIndexKey: patches have no other name
       key={i}
@@ -62,6 +65,24 @@ export const Patches = memo(function Patches(p: {
       isFaint={p.isFaint}
     />
   ));
+  return (
+    <>
+      <defs>
+        {/* In pixels of the screen, whatever the zoom: the pattern's own transform undoes it. */}
+        <pattern
+          id="cut-through"
+          width="6"
+          height="6"
+          patternUnits="userSpaceOnUse"
+          patternTransform={`scale(${1 / Math.max(1e-6, p.scale)}) rotate(45)`}
+        >
+          <rect width="6" height="6" fill="var(--tile)" />
+          <path d="M0 0v6" stroke="var(--ink)" strokeWidth="2" />
+        </pattern>
+      </defs>
+      {all}
+    </>
+  );
 });
 
 /** One patch; drawn again only when it changes itself. */

@@ -221,7 +221,7 @@ export function Canvas(p: Props) {
             <g
               transform={`translate(${cx} ${cy}) scale(${scale * flip} ${scale}) translate(${-at[0]} ${-at[1]})`}
             >
-              <Patches patches={patches} chosen={p.chosen} isFaint={p.picture > 0} />
+              <Patches patches={patches} chosen={p.chosen} isFaint={p.picture > 0} scale={scale} />
             </g>
             {o && edgeX > 20 && (
               <Dimension

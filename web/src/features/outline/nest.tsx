@@ -1,5 +1,4 @@
 import clsx from "clsx";
-import { ToggleGroup } from "radix-ui";
 import { useRef } from "react";
 import type { Bench } from "../../api/bench";
 import type { PatchView } from "../../api/generated/PatchView";
@@ -7,13 +6,8 @@ import type { Use } from "../../api/generated/Use";
 import { useInterface } from "../../state/interface";
 import { Icon } from "../../ui/icons";
 import { css } from "../artwork/frame";
+import { keyedUse, UseMenu } from "./uses";
 
-const USES: [Use, string][] = [
-  ["edge", "Edge"],
-  ["detail", "Detail"],
-  ["both", "Both"],
-  ["aside", "Aside"],
-];
 /** Patches that the drawing shows; the plan shows them all. */
 const MOST = 150;
 
@@ -98,6 +92,7 @@ function TrayOf(
           edge: "border-l-4 border-l-wall",
           detail: "border-l-4 border-l-stamp",
           both: "border-l-4 border-l-glaze",
+          opening: "border-l-4 border-l-ink",
           aside: "border-dashed",
         }[patch.use],
       )}
@@ -134,8 +129,8 @@ function TrayOf(
           <span className="text-xs text-soft">{patch.area === null ? "" : areaOf(patch.area)}</span>
         </button>
         {patch.is_pinned && <Icon name="pin" className="size-4 text-terracotta" />}
-        <UseChoice
-          patch={patch}
+        <UseMenu
+          use={patch.use}
           name={`${patch.is_ink ? "Ink" : "Gap"} ${i + 1}`}
           onChoose={(u) => p.onUse(patch, u)}
         />
@@ -155,33 +150,8 @@ function areaOf(mm2: number): string {
   return mm2 >= 100 ? `${(mm2 / 100).toFixed(1)} cm²` : `${mm2.toFixed(1)} mm²`;
 }
 
-/** E, D, B and A give a use to the patch whose row has the focus. */
+/** The letters of uses give one to the patch whose row has the focus. */
 function giveByKey(e: React.KeyboardEvent, onChoose: (use: Use) => void) {
-  const use = ({ e: "edge", d: "detail", b: "both", a: "aside" } as Record<string, Use>)[e.key.toLowerCase()];
+  const use = keyedUse(e.key);
   if (use && !e.ctrlKey && !e.metaKey) onChoose(use);
-}
-
-function UseChoice(p: { patch: PatchView; name: string; onChoose: (use: Use) => void }) {
-  return (
-    <ToggleGroup.Root
-      type="single"
-      value={p.patch.use}
-      aria-label={`Use of ${p.name}`}
-      className="flex flex-none overflow-hidden rounded-tile border border-edge"
-      onValueChange={(v) => v && p.onChoose(v as Use)}
-      onKeyDown={(e) => giveByKey(e, p.onChoose)}
-    >
-      {USES.map(([use, words]) => (
-        <ToggleGroup.Item
-          key={use}
-          value={use}
-          title={words}
-          aria-label={words}
-          className="border-l border-line px-1.5 py-0.5 text-xs font-medium first:border-l-0 hover:text-glaze data-[state=on]:bg-deep data-[state=on]:text-on-deep"
-        >
-          {words[0]}
-        </ToggleGroup.Item>
-      ))}
-    </ToggleGroup.Root>
-  );
 }

@@ -12,6 +12,7 @@ import { atNextEnd } from "./mirror";
 import { OneOf } from "./one-of";
 import { PlaceFields } from "./place-fields";
 import { WrittenText } from "./text-numbers";
+import { UseMenu } from "./uses";
 
 export const formName = (s: Shape) =>
   s.form === "ellipse" ? "Circle" : s.form[0]?.toUpperCase() + s.form.slice(1);
@@ -74,12 +75,7 @@ export function Numbers({
     />
   );
   const use = (c: Extract<Change, { use: Use }>) => (
-    <Button
-      className="px-1 text-xs"
-      onClick={() => set({ ...c, use: c.use === "edge" ? "detail" : c.use === "detail" ? "both" : "edge" })}
-    >
-      Is {c.use === "edge" ? "edge" : c.use === "both" ? "edge and detail" : "a detail"}
-    </Button>
+    <UseMenu use={c.use} name="what this makes" onChoose={(use) => set({ ...c, use })} />
   );
   const nodes = (count: number, more?: ReactNode) => (
     <div className="flex flex-wrap items-center gap-1 pb-1 text-xs">

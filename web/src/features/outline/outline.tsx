@@ -11,6 +11,7 @@ import { ProblemNote } from "../../ui/problem-note";
 import { Actions } from "./actions";
 import type { Zoom } from "./canvas-view";
 import { Changes } from "./changes";
+import { ColoursToFilaments } from "./colour-filaments";
 import { useKeys } from "./keys";
 import { patchAt } from "./known";
 import { Nest } from "./nest";
@@ -48,29 +49,22 @@ export function Outline({ bench }: { bench: Bench }) {
   const setChosen = (now: number[]) => setSpots(spotsOf(patches, now));
   const give = (p: PatchView, use: Use) =>
     bench.change([{ kind: "set-uses", choices: [{ spot: spotOf(p), use }] }]);
-  // A click puts a patch aside, or brings it back as what it would be by itself.
-  const toggle = (i: number) => {
-    const p = patches[i];
-    if (p) give(p, p.use === "aside" ? (p.depth === 0 ? "edge" : "detail") : "aside");
-  };
+  const giveChosen = (use: Use) =>
+    chosen.length > 0 && bench.change([{ kind: "set-uses", choices: on.map((spot) => ({ spot, use })) }]);
   const pick = (i: number) => setChosen(chosen.includes(i) ? chosen.filter((n) => n !== i) : [...chosen, i]);
   const pin = (p: PatchView) => bench.change([withPins(patches, [p], !p.is_pinned)]);
   const take = (name: ToolName, entry: number | null = null) =>
     setTool((now) => ({ name, entry, run: now.run + 1 }));
-  useKeys(bench, chosen, on, tool.name, take);
+  useKeys({ bench, chosen, on, tool: tool.name, take, setChosen, giveChosen });
   const giveAll = (use: (p: PatchView) => Use) =>
     bench.change([{ kind: "set-uses", choices: patches.map((p) => ({ spot: spotOf(p), use: use(p) })) }]);
   const toolProps: ToolProps = { bench, chosen, on, setChosen, onDone: () => take("choose") };
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_320px] gap-1.5">
-      <WithTool
-        key={`${tool.name}${tool.run}`}
-        {...toolProps}
-        name={tool.name}
-        entry={tool.entry}
-        onToggle={toggle}
-      >
-        {(parts) => <PlanPanel {...toolProps} tool={tool.name} take={take} parts={parts} {...seen} />}
+      <WithTool key={`${tool.name}${tool.run}`} {...toolProps} name={tool.name} entry={tool.entry}>
+        {(parts) => (
+          <PlanPanel {...toolProps} tool={tool.name} take={take} parts={parts} onUse={giveChosen} {...seen} />
+        )}
       </WithTool>
       <Card
         title="Outline"
@@ -108,6 +102,7 @@ export function Outline({ bench }: { bench: Bench }) {
               Only what is inside
             </Button>
           </div>
+          <ColoursToFilaments bench={bench} />
           <Nest bench={bench} chosen={chosen} onPick={pick} onUse={give} onPin={pin} />
         </Group>
       </Card>
@@ -118,7 +113,6 @@ export function Outline({ bench }: { bench: Bench }) {
 interface WithToolProps extends ToolProps {
   name: ToolName;
   entry: number | null;
-  onToggle: (i: number) => void;
   children: (parts: ToolParts) => ReactNode;
 }
 

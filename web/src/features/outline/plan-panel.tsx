@@ -1,5 +1,6 @@
 import type { Bench } from "../../api/bench";
 import type { Thinnest } from "../../api/generated/Thinnest";
+import type { Use } from "../../api/generated/Use";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
@@ -13,6 +14,7 @@ import type { CanvasView, Zoom } from "./canvas-view";
 import { Marks } from "./marks";
 import { TOOLS, type ToolName } from "./tool-list";
 import type { ToolParts, ToolProps } from "./tools/tool";
+import { UseBar, UseIcon } from "./uses";
 
 interface PlanPanelProps extends ToolProps {
   tool: ToolName;
@@ -23,6 +25,8 @@ interface PlanPanelProps extends ToolProps {
   setZoom: (z: Zoom | null) => void;
   picture: number | null;
   setPicture: (percent: number) => void;
+  /** Gives a use to what is chosen. */
+  onUse: (use: Use) => void;
 }
 
 export function PlanPanel(p: PlanPanelProps) {
@@ -67,12 +71,20 @@ export function PlanPanel(p: PlanPanelProps) {
             </Button>
           ))}
         </div>
-        {parts.tray ?? (
-          <p className="flex min-h-12 flex-none items-center border-y border-line bg-sunk px-3 text-xs text-soft">
-            Click a patch to keep it or put it aside; Shift-click, sweep a frame or (with Alt) draw a loop to
-            choose; drag what is chosen.
-          </p>
-        )}
+        {parts.tray ??
+          (p.chosen.length > 0 ? (
+            <UseBar
+              patches={bench.result.patches}
+              chosen={p.chosen}
+              setChosen={p.setChosen}
+              onUse={p.onUse}
+            />
+          ) : (
+            <p className="flex min-h-12 flex-none items-center border-y border-line bg-sunk px-3 text-xs text-soft">
+              Click a patch to choose it, then say what it is for. Shift-click, a frame, with Alt a loop, or
+              Ctrl A choose several; drag what is chosen.
+            </p>
+          ))}
         <div className="relative min-h-0 flex-1">
           <Canvas
             bench={bench}
@@ -133,16 +145,18 @@ function Thin({ at: [x, y] }: { at: [number, number] }) {
 }
 
 function Legend() {
-  const uses: [string, string][] = [
-    ["edge", "bg-wall"],
-    ["detail", "bg-stamp"],
-    ["put aside", "border border-dashed border-edge"],
+  const uses: [string, Use][] = [
+    ["edge", "edge"],
+    ["detail", "detail"],
+    ["both", "both"],
+    ["opening", "opening"],
+    ["put aside", "aside"],
   ];
   return (
     <p className="pointer-events-none absolute right-3 bottom-2 flex gap-4 text-xs text-soft">
-      {uses.map(([words, look]) => (
-        <span key={words} className="flex items-center gap-1.5">
-          <span className={`size-2.5 rounded-xs ${look}`} /> {words}
+      {uses.map(([words, use]) => (
+        <span key={use} className="flex items-center gap-1">
+          <UseIcon use={use} /> {words}
         </span>
       ))}
     </p>

@@ -2,51 +2,108 @@ import type { Bench } from "../../api/bench";
 import type { Axis } from "../../api/generated/Axis";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
-import { rough } from "../../ui/length";
 import { MeasureField } from "../../ui/measure-field";
 import { Group } from "../../ui/panel";
 import { Tip } from "../../ui/tip";
 
-/** The one true size, editable wherever it is shown. */
+const AXES: [Axis, string, 0 | 1][] = [
+  ["width", "Width", 0],
+  ["height", "Height", 1],
+];
+
+/** The one true size, editable wherever it is shown: of what is drawn or cut, of the whole object, and by a factor. */
 export function SizeFields({ bench }: { bench: Bench }) {
-  const o = bench.result.outline;
-  const unit = bench.design.document.unit;
+  const { outline: o, edge_size, solid } = bench.result;
+  const { unit, recipe } = bench.design.document;
   if (!o) return null;
-  const solid = bench.result.solid?.size;
-  const row = (axis: Axis, label: string, value: number) => (
-    <div className="flex items-start gap-1">
-      <div className="flex-1">
-        <MeasureField
-          label={label}
-          meaning={`${label} of the edge: of the cookie, before anything is added`}
-          value={value}
-          unit={unit}
-          step={1}
-          onCommit={(text) => bench.commit([{ kind: "set-size", axis, value: text }])}
-        />
-      </div>
-      <Tip words={o.pinned === axis ? "Let go: the scale stays instead" : "Pin: stays when patches change"}>
-        <Button
-          look="bare"
-          className={o.pinned === axis ? "bg-sunk text-glaze" : "text-soft"}
-          aria-pressed={o.pinned === axis}
-          aria-label={`Pin ${label.toLowerCase()}`}
-          onClick={() => bench.change([{ kind: "pin-size", axis: o.pinned === axis ? null : axis }])}
-        >
-          <Icon name="pin" className="size-4.5" />
-        </Button>
-      </Tip>
-    </div>
+  const isCutter = recipe === "cutter" || recipe === "cutter-stamp";
+  const drawn: [number, number] = [o.width, o.height];
+  // Of a cutter the cookie counts, margin included.
+  const cut = isCutter && edge_size ? edge_size : drawn;
+  const field = (axis: Axis, label: string, meaning: string, value: number, edge: number) => (
+    <MeasureField
+      label={label}
+      meaning={meaning}
+      value={value}
+      unit={unit}
+      step={1}
+      onCommit={(text) => bench.commit([{ kind: "set-size", axis, value: text, beyond: value - edge }])}
+    />
   );
   return (
-    <Group title="Size" note="of what is cut">
-      {row("width", "Width", o.width)}
-      {row("height", "Height", o.height)}
+    <Group title="Size" note={isCutter ? "of the cookie" : "of the drawing"}>
+      {AXES.map(([axis, label, k]) => (
+        <div key={axis} className="flex items-start gap-1">
+          <div className="flex-1">
+            {field(
+              axis,
+              label,
+              isCutter
+                ? `${label} of the cookie, its margin included`
+                : `${label} of the drawing, before anything is added`,
+              cut[k],
+              drawn[k],
+            )}
+          </div>
+          <Tip
+            words={o.pinned === axis ? "Let go: the scale stays instead" : "Pin: stays when patches change"}
+          >
+            <Button
+              look="bare"
+              className={o.pinned === axis ? "bg-sunk text-glaze" : "text-soft"}
+              aria-pressed={o.pinned === axis}
+              aria-label={`Pin ${label.toLowerCase()}`}
+              onClick={() => bench.change([{ kind: "pin-size", axis: o.pinned === axis ? null : axis }])}
+            >
+              <Icon name="pin" className="size-4.5" />
+            </Button>
+          </Tip>
+        </div>
+      ))}
       {solid && (
-        <p className="pt-1 text-xs text-soft">
-          The whole object: {rough(solid[0], unit)} × {rough(solid[1], unit)} {unit}
-        </p>
+        <div className="mt-1 border-t border-line pt-1">
+          <p className="text-xs text-soft">The whole object</p>
+          {AXES.map(([axis, label, k]) => (
+            <div key={axis} className="pr-9">
+              {field(
+                axis,
+                `${label} over all`,
+                `${label} of the object with all that is added; what is added stays as it is`,
+                solid.size[k],
+                drawn[k],
+              )}
+            </div>
+          ))}
+        </div>
       )}
+      <div className="flex items-center gap-2 pt-1">
+        <div className="flex-1">
+          <MeasureField
+            label="Scale by, %"
+            meaning="Everything drawn is made so much larger or smaller"
+            value={100}
+            unit={null}
+            step={5}
+            onCommit={(text) => {
+              const percent = Number(text.replace(",", ".").replace("%", ""));
+              const mm_per_px = (o.mm_per_px * (Number.isFinite(percent) ? percent : 0)) / 100;
+              return bench.commit([{ kind: "set-scale", mm_per_px }]);
+            }}
+          />
+        </div>
+        <Button
+          className="px-1.5 text-xs"
+          disabled={o.is_usual}
+          title={
+            o.is_usual
+              ? "The size is what the recipe proposes, until one is typed"
+              : "The size that the recipe proposes, whatever picture and recipe are"
+          }
+          onClick={() => bench.change([{ kind: "usual-size" }])}
+        >
+          Usual size
+        </Button>
+      </div>
       <div className="flex items-center gap-2 pt-2 text-sm">
         <span className="flex-1">Unit</span>
         {(["mm", "in"] as const).map((u) => (

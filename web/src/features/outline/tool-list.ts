@@ -8,5 +8,5 @@ export const TOOLS: { tool: ToolName; words: string; icon: IconName; key: string
   { tool: "freehand", words: "Freehand", icon: "brush", key: "f" },
   { tool: "nodes", words: "Nodes", icon: "nodes", key: "n" },
   { tool: "cut", words: "Cut", icon: "cut", key: "k" },
-  { tool: "measure", words: "Measure", icon: "distance", key: "d" },
+  { tool: "measure", words: "Measure", icon: "distance", key: "r" },
 ];

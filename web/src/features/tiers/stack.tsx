@@ -12,12 +12,31 @@ import { Icon } from "../../ui/icons";
 import { shown } from "../../ui/length";
 import { Item, Menu } from "../../ui/menu";
 import { Tip } from "../../ui/tip";
+import { useColours } from "../outline/colour-filaments";
 import { spotOf } from "../outline/tools/tool";
 import { familyOf, spoolOption } from "../views/look";
 import { below, HeightsTable, useHeightMode } from "./heights";
 import { OwnFields } from "./own-fields";
 
 const SQUARE: Finish = { shape: "square", way: "inward", edges: "both", inset: 0, depth: 0 };
+
+/**
+ * The height of the stack under a new tier. Under the whole edge that is the broadest body's top, under details and patches
+ * the top of what carries them. Walls, flanges and rims stand beside it.
+ */
+export function topUnder(tiers: readonly TierView[], footprint: Footprint): number {
+  const carries = (t: TierView) => !t.is_cut && (t.role === "body" || t.role === "own");
+  const all = tiers.filter((t) => carries(t) || (footprint.of === "edge" && t.role === "detail"));
+  return Math.max(0, ...all.map((t) => t.top));
+}
+
+/** A name that no own tier has yet: 'Tier 3'. */
+export function freeName(own: readonly OwnTier[], name: string): string {
+  const taken = new Set(own.map((t) => t.name));
+  let n = own.length + 1;
+  while (taken.has(`${name} ${n}`)) n += 1;
+  return `${name} ${n}`;
+}
 
 /** The tiers from the top down, as they stand: filament, heights, and what can be done with each. */
 export function StackList({ bench }: { bench: Bench }) {
@@ -28,19 +47,20 @@ export function StackList({ bench }: { bench: Bench }) {
   const own = design.document.tiers;
   const filaments = useFilaments();
   const usual = filaments[0]?.id ?? "";
+  const colours = useColours(bench);
   const keys = new Set<string>();
   // Tiers of one key are one line; the last one printed stands for them.
   const rows = result.tiers.toReversed().filter((t) => !keys.has(t.key) && keys.add(t.key));
   const add = (footprint: Footprint, name: string) => {
-    const top = Math.max(0, ...result.tiers.map((t) => t.top));
+    const top = topUnder(result.tiers, footprint);
     const tier: OwnTier = {
       id: 0,
-      name,
+      name: freeName(own, name),
       footprint,
       grow: 0,
       rim: null,
-      from: 0,
-      to: Math.round((top > 0 ? top + 1 : 3) * 10) / 10,
+      from: top,
+      to: Math.round((top > 0 ? top + 2 : 3) * 10) / 10,
       is_cut: false,
       top: SQUARE,
       bottom: SQUARE,
@@ -95,15 +115,27 @@ export function StackList({ bench }: { bench: Bench }) {
             </Button>
           }
         >
-          <Item words="Tier of the whole edge" onPick={() => add({ of: "edge" }, "Own plate")} />
-          <Item words="Tier of the details" onPick={() => add({ of: "details" }, "Own details")} />
+          <Item words="Tier of the whole edge" onPick={() => add({ of: "edge" }, "Tier")} />
+          {colours.of.length > 1 && (
+            <>
+              <Item
+                words="A tier for each colour, one height"
+                onPick={() => colours.tiers(topUnder(result.tiers, { of: "details" }), false)}
+              />
+              <Item
+                words="A tier for each colour, in steps"
+                onPick={() => colours.tiers(topUnder(result.tiers, { of: "details" }), true)}
+              />
+            </>
+          )}
+          <Item words="Tier of the details" onPick={() => add({ of: "details" }, "Details")} />
           {design.result.patches.map((p, i) =>
             p.use !== "aside" && i < 12 ? (
               <Item
                 key={`${p.at[0]} ${p.at[1]}`}
                 words={`Tier of patch ${i + 1}`}
                 note={p.area === null ? "" : `${p.area.toFixed(0)} mm²`}
-                onPick={() => add({ of: "patches", patches: [spotOf(p)] }, `Patch ${i + 1}`)}
+                onPick={() => add({ of: "patches", patches: [spotOf(p)] }, "Patch")}
               />
             ) : null,
           )}

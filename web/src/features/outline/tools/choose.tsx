@@ -9,13 +9,8 @@ import { distance } from "../lines";
 import { choosing, cornersOf, type Drag, type Effect, type PointerStep } from "./choosing";
 import { placed, type ToolParts, type ToolProps } from "./tool";
 
-interface Props extends ToolProps {
-  /** A plain click on a patch. */
-  onToggle: (patch: number) => void;
-}
-
 /** Chooses patches by click, frame (drag) or loop (drag with Alt), and moves, turns and scales those that are chosen. */
-export function useChoose(p: Props): ToolParts {
+export function useChoose(p: ToolProps): ToolParts {
   const { bench, chosen, on, setChosen } = p;
   const patches = bench.result.patches;
   const [drag, setDrag] = useState<Drag | null>(null);
@@ -27,8 +22,6 @@ export function useChoose(p: Props): ToolParts {
     switch (effect.kind) {
       case "choose":
         return setChosen(effect.chosen);
-      case "toggle":
-        return p.onToggle(effect.patch);
       case "preview-move":
         return bench.preview([{ kind: "add-change", change: placed(on, { by: effect.by }) }]);
       case "move":

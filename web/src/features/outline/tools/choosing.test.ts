@@ -36,13 +36,13 @@ function play(steps: [PointerStep["kind"], Px, Partial<PointerStep>?][], chosen:
 }
 
 describe("choosing", () => {
-  it("toggles the patch under a click, and lets go beside all of them", () => {
+  it("chooses the patch under a click alone, and lets go beside all of them", () => {
     expect(
       play([
         ["down", [5, 5], { patch: 0 }],
         ["up", [5, 5]],
       ]),
-    ).toEqual([{ kind: "toggle", patch: 0 }]);
+    ).toEqual([{ kind: "choose", chosen: [0] }]);
     expect(
       play(
         [
@@ -74,7 +74,7 @@ describe("choosing", () => {
         ["move", [7, 7]],
         ["up", [7, 7]],
       ]),
-    ).toEqual([{ kind: "toggle", patch: 0 }]);
+    ).toEqual([{ kind: "choose", chosen: [0] }]);
     const frame = play([
       ["down", [-5, -5]],
       ["move", [3, 3]],
@@ -130,7 +130,7 @@ describe("choosing", () => {
     expect(click).toEqual([
       { kind: "preview-move", by: [1, 0] },
       { kind: "settle" },
-      { kind: "toggle", patch: 0 },
+      { kind: "choose", chosen: [0] },
     ]);
   });
 });

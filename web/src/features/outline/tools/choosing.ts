@@ -18,7 +18,6 @@ export type PointerStep = { kind: "down" | "move" | "up" } & Pick<
 /** What is to be done about it. */
 export type Effect =
   | { kind: "choose"; chosen: number[] }
-  | { kind: "toggle"; patch: number }
   | { kind: "preview-move"; by: Px }
   | { kind: "move"; by: Px }
   | { kind: "settle" };
@@ -88,7 +87,7 @@ function finished(drag: Drag, e: PointerStep, { patches, chosen }: World): Effec
 
 function clicked(patch: number | null, isShift: boolean, chosen: readonly number[]): Effect[] {
   if (patch === null) return [{ kind: "choose", chosen: [] }];
-  if (!isShift) return [{ kind: "toggle", patch }];
+  if (!isShift) return [{ kind: "choose", chosen: [patch] }];
   const isChosen = chosen.includes(patch);
   return [{ kind: "choose", chosen: isChosen ? chosen.filter((k) => k !== patch) : [...chosen, patch] }];
 }
