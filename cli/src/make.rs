@@ -1,10 +1,10 @@
 use crate::ink::{InkArgs, InkName};
 use kachel_engine::artwork::{Crop, Straighten};
-use kachel_engine::tiers::Recipe;
+use kachel_engine::tiers::{Recipe, RecipeKind};
 use kachel_engine::trace::{ColourSettings, Ink};
 use kachel_engine::{
-    Axis, Document, Edit, Engine, EngineError, ExportFormat, GeneralEdit, Length, PictureEdit, ResultView, Stage,
-    TierEdit, Watch, export, export_contours,
+    Axis, Document, Edit, Engine, EngineError, ExportFormat, GeneralEdit, Length, PictureEdit, ResultView, SizeOf,
+    Stage, TierEdit, Watch, export, export_contours,
 };
 use std::path::{Path, PathBuf};
 use std::time::Instant;
@@ -180,14 +180,17 @@ pub(crate) fn make(order: &Order) -> Result<(), String> {
     };
     let mut edits = ink_edits(&order.ink);
     edits.push(TierEdit::SetRecipe { recipe: recipe.kind }.into());
-    for (axis, value) in [(Axis::Width, &order.width), (Axis::Height, &order.height)] {
-        edits.extend(
-            value.clone().map(|value| GeneralEdit::SetSize { axis, value: Length::Typed(value), beyond: 0.0 }.into()),
-        );
-    }
     for pair in &order.set {
         let (name, value) = pair.split_once('=').ok_or_else(|| format!("--set {pair}: write NAME=VALUE"))?;
         edits.push(TierEdit::SetMeasure { name: name.trim().into(), value: value.into() }.into());
+    }
+    // Of a cutter it is the cookie, margin included; so it comes after the measures.
+    let of = match recipe.kind {
+        RecipeKind::Cutter | RecipeKind::CutterStamp => SizeOf::Edge,
+        _ => SizeOf::Drawing,
+    };
+    for (axis, value) in [(Axis::Width, &order.width), (Axis::Height, &order.height)] {
+        edits.extend(value.clone().map(|value| GeneralEdit::SetSize { axis, value: Length::Typed(value), of }.into()));
     }
     let bench = Bench::open(&order.picture, order.name.as_deref(), &edits)?;
     let run = bench.run();

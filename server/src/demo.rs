@@ -4,12 +4,13 @@ use crate::api::Shop;
 use crate::problem::ApiError;
 use kachel_engine::artwork::{Crop, Sheet, Straighten};
 use kachel_engine::tiers::{Finish, FinishShape, Footprint, OwnTier, RecipeKind};
-use kachel_engine::{Axis, Edit, GeneralEdit, PictureEdit, Sample, TierEdit, Watch, Workshop};
+use kachel_engine::{Axis, Edit, GeneralEdit, PictureEdit, Sample, SizeOf, TierEdit, Watch, Workshop};
 
 /// Sample, name, and what is done to it: each recipe once, and one with findings still to be mended.
 fn designs() -> Vec<(&'static str, &'static str, Vec<Edit>)> {
     let measure = |name: &str, value: &str| TierEdit::SetMeasure { name: name.into(), value: value.into() }.into();
-    let width = |value: &str| GeneralEdit::SetSize { axis: Axis::Width, value: value.into(), beyond: 0.0 }.into();
+    let width =
+        |value: &str| GeneralEdit::SetSize { axis: Axis::Width, value: value.into(), of: SizeOf::Drawing }.into();
     let recipe = |recipe: RecipeKind| TierEdit::SetRecipe { recipe }.into();
     let filament = |key: &str, f: &str| TierEdit::SetFilament { key: key.into(), filament: Some(f.into()) }.into();
     vec![
@@ -86,7 +87,7 @@ fn free_stack() -> Vec<Edit> {
     let add = |tier: OwnTier| TierEdit::AddTier { tier }.into();
     vec![
         TierEdit::SetRecipe { recipe: RecipeKind::FreeStack }.into(),
-        GeneralEdit::SetSize { axis: Axis::Height, value: "80 mm".into(), beyond: 0.0 }.into(),
+        GeneralEdit::SetSize { axis: Axis::Height, value: "80 mm".into(), of: SizeOf::Drawing }.into(),
         add(tier("Foot", 4.0, None, (0.0, 2.4), finish(FinishShape::Round, 1.0, 1.0))),
         add(tier("Body", 0.0, None, (2.4, 6.0), finish(FinishShape::Chamfer, 0.8, 0.8))),
         add(tier("Rim", 4.0, Some(1.6), (2.4, 4.0), Finish::default())),
@@ -102,7 +103,7 @@ fn leaf_from_photo() -> Vec<Edit> {
         PictureEdit::Straighten { straighten: Some(Straighten { corners, sheet: Sheet::A4 }) }.into(),
         PictureEdit::SetCrop { crop: Some(Crop { x: 569.0, y: 522.0, width: 873.0, height: 431.0 }) }.into(),
         PictureEdit::SetInvert { invert: false }.into(),
-        GeneralEdit::SetSize { axis: Axis::Width, value: "120 mm".into(), beyond: 0.0 }.into(),
+        GeneralEdit::SetSize { axis: Axis::Width, value: "120 mm".into(), of: SizeOf::Drawing }.into(),
     ]
 }
 

@@ -138,15 +138,10 @@ fn is_flat(blocks: &[(f64, f64, f64)]) -> bool {
     of_tones as f64 >= FLAT_SHARE * all as f64
 }
 
-/// The same of a picture.
-pub(crate) fn is_flat_art(p: &Picture) -> bool {
-    is_flat(&blocks(p))
-}
-
 /// How much the paper's brightness differs over the picture, brightest by darkest; 1 where it cannot be estimated, and for
 /// art of flat tones.
 pub fn unevenness(p: &Picture) -> f64 {
-    if is_flat_art(p) {
+    if is_flat(&blocks(p)) {
         return 1.0;
     }
     let Some(light) = Light::of(p) else { return 1.0 };

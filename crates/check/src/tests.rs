@@ -1,7 +1,7 @@
 use super::*;
 use crate::look::look;
 use crate::rules::{bed, filaments, finishes, floats, heights, loose, low_tiers, picture, recipe, thin_lines, walls};
-use kachel_design::{Axis, Edit, GeneralEdit, Length, OutlineEdit, Printer, TierEdit, Value};
+use kachel_design::{Axis, Edit, GeneralEdit, Length, OutlineEdit, Printer, SizeOf, TierEdit, Value};
 use kachel_geom::{Point, Px, Ring, Stopped, Watch};
 use kachel_outline::{Size, Wanted, size_outline};
 use kachel_solid::{Sheets, arrange, extrude};
@@ -190,7 +190,7 @@ fn too_large_for_the_bed_says_which_width_would_fit() {
     let found = run(&[(None, rect(0.0, 0.0, 300.0, 200.0))], &[]);
     assert_eq!(codes(&found), [bed::LARGER_THAN_BED]);
     // 220 mm less wall and flange on both sides (2 x 4.6 mm).
-    let width = GeneralEdit::SetSize { axis: Axis::Width, value: Length::Mm(210.8), beyond: 0.0 };
+    let width = GeneralEdit::SetSize { axis: Axis::Width, value: Length::Mm(210.8), of: SizeOf::Drawing };
     assert_eq!(edits(&found[0]), [width.into()]);
     assert_eq!(found[0].figures.len(), 1, "only the width is too large");
 }

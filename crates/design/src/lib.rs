@@ -13,8 +13,8 @@ mod workshop;
 pub use colours::{colour_difference, matching_filaments};
 pub use document::{ArtworkRef, Credit, Document, Guide, PatchFilament};
 pub use edit::{
-    Axis, Basis, Closing, Edit, EditError, GeneralEdit, Length, Needs, OutlineEdit, PictureEdit, TierEdit, Value,
-    bars_mm, lay_by,
+    Axis, Basis, Closing, Edit, EditError, GeneralEdit, Length, Needs, OutlineEdit, PictureEdit, SizeOf, TierEdit,
+    Value, bars_mm, lay_by,
 };
 pub use source::Source;
 pub use upgrade::{DocumentError, VERSION};

@@ -5,7 +5,9 @@ use crate::error::EngineError;
 use crate::keys::hash;
 use crate::run::Run;
 use kachel_artwork::{self as artwork, Artwork, Frame, Prepare, find_sheet, unevenness};
-use kachel_design::{ArtworkRef, Basis, Credit, Document, Edit, EditError, Needs, Source, VERSION, lay_by};
+use kachel_design::{
+    ArtworkRef, Basis, Credit, Document, Edit, EditError, GeneralEdit, Needs, SizeOf, Source, VERSION, lay_by,
+};
 use kachel_geom::Watch;
 use kachel_outline::{Guesses, Size, found_patches, sized_box};
 use kachel_tiers::RecipeKind;
@@ -180,7 +182,16 @@ impl Engine {
                     Err(_) => {}
                 },
             }
-            match edit.apply(&d, &Basis { outline: outline.as_deref(), source, sheet }) {
+            let beyond = match (edit, &outline) {
+                (Edit::General(GeneralEdit::SetSize { axis, value, of }), Some(_)) if *of != SizeOf::Drawing => {
+                    match self.beyond(&d, *axis, value, *of, picture, watch)? {
+                        Ok(beyond) => beyond,
+                        Err(e) => return Ok(Err(e)),
+                    }
+                }
+                _ => 0.0,
+            };
+            match edit.apply(&d, &Basis { outline: outline.as_deref(), source, sheet, beyond }) {
                 Ok(next) => d = next,
                 Err(e) => return Ok(Err(e)),
             }

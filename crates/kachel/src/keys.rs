@@ -23,7 +23,7 @@ pub(crate) fn paint(t: &TraceSettings) -> Paint {
     match t.ink {
         Ink::LightDark | Ink::Pen if t.invert => Paint { ink: plain.ground, ground: plain.ink },
         Ink::Colours => Paint { ground: t.colours.ground.unwrap_or(plain.ground), ..plain },
-        Ink::LightDark | Ink::Pen | Ink::Alpha => plain,
+        Ink::LightDark | Ink::Pen | Ink::Alpha | Ink::None => plain,
     }
 }
 

@@ -20,6 +20,7 @@ mod keys;
 mod pieces;
 mod run;
 mod samples;
+mod sizing;
 mod stages;
 mod view;
 

@@ -111,7 +111,7 @@ impl Engine {
     }
 
     /// What a design says of its tiers, and the filaments it names that the workshop does not have.
-    fn given(d: &Document, outline: &Outline, workshop: &Workshop) -> (Given, Vec<String>) {
+    pub(crate) fn given(d: &Document, outline: &Outline, workshop: &Workshop) -> (Given, Vec<String>) {
         let mut gone: Vec<String> = Vec::new();
         let mut known = |f: &String| {
             let is_known = workshop.filaments.iter().any(|w| w.id == *f);

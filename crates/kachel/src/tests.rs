@@ -6,6 +6,8 @@ use kachel_outline::{Change, Choice, DrawnLine, Node, Shape, Size, Spot, Use, Us
 use kachel_tiers::{CutLine, Finish, Footprint, OwnTier, RecipeKind, Unit};
 use kachel_trace::Ink;
 
+mod sizes;
+
 fn quiet() -> Watch {
     Watch::default()
 }
@@ -53,7 +55,7 @@ fn measure(name: &str, value: &str) -> Edit {
 }
 
 fn width(value: &str) -> Edit {
-    GeneralEdit::SetSize { axis: Axis::Width, value: value.into(), beyond: 0.0 }.into()
+    GeneralEdit::SetSize { axis: Axis::Width, value: value.into(), of: SizeOf::Drawing }.into()
 }
 
 #[test]
@@ -260,7 +262,7 @@ fn choices_and_filaments_of_version_5_keep_their_patches() {
 fn disc() -> Design {
     let svg = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 100 100'><circle cx='50' cy='50' r='10'/></svg>";
     let mut design = Design::from_bytes(svg.as_bytes());
-    design.edit(&[GeneralEdit::SetSize { axis: Axis::Width, value: "40".into(), beyond: 0.0 }.into()]).unwrap();
+    design.edit(&[GeneralEdit::SetSize { axis: Axis::Width, value: "40".into(), of: SizeOf::Drawing }.into()]).unwrap();
     design
 }
 
@@ -489,7 +491,7 @@ fn any_edit(random: &mut Random) -> Edit {
         6 => GeneralEdit::SetSize {
             axis: if random.below(2) == 0 { Axis::Width } else { Axis::Height },
             value: word(random).into(),
-            beyond: 0.0,
+            of: SizeOf::Drawing,
         }
         .into(),
         7 => GeneralEdit::PinSize { axis: [None, Some(Axis::Width), Some(Axis::Height)][random.below(3)] }.into(),
@@ -822,7 +824,7 @@ fn every_recipe_of_every_sample_is_sound_and_a_silhouette_raises_no_finding() {
         for recipe in kachel_tiers::RECIPES.iter().filter(|r| r.kind != RecipeKind::FreeStack) {
             let box_px = design.run().outline.unwrap().edge_px;
             let axis = if box_px.width() > box_px.height() { Axis::Width } else { Axis::Height };
-            let size = GeneralEdit::SetSize { axis, value: recipe.usual_size.into(), beyond: 0.0 }.into();
+            let size = GeneralEdit::SetSize { axis, value: recipe.usual_size.into(), of: SizeOf::Drawing }.into();
             design.edit(&[TierEdit::SetRecipe { recipe: recipe.kind }.into(), size]).unwrap();
             let view = design.view();
             assert!(view.problem.is_none(), "{} of {}: {:?}", recipe.name, sample.id, view.problem);

@@ -3,8 +3,8 @@
 use image::{ExtendedColorType, ImageEncoder, codecs::png::PngEncoder};
 use kachel_artwork::{Crop, Sheet, Straighten, Stroke, StrokeKind};
 use kachel_engine::{
-    Axis, Document, Edit, EditError, Engine, GeneralEdit, OutlineEdit, PictureEdit, ResultView, Sample, TierEdit,
-    export_contours,
+    Axis, Document, Edit, EditError, Engine, GeneralEdit, OutlineEdit, PictureEdit, ResultView, Sample, SizeOf,
+    TierEdit, export_contours,
 };
 use kachel_geom::Watch;
 use kachel_outline::{Choice, Size, Spot, Use};
@@ -131,7 +131,7 @@ fn turning_and_flipping_keep_choices_sizes_and_the_crop() {
         OutlineEdit::SetUses { choices: vec![Choice { spot: Spot::new([120.0, 60.0], true), use_: Use::Aside }] }
             .into(),
     );
-    design.edit(GeneralEdit::SetSize { axis: Axis::Width, value: "60 mm".into(), beyond: 0.0 }.into());
+    design.edit(GeneralEdit::SetSize { axis: Axis::Width, value: "60 mm".into(), of: SizeOf::Drawing }.into());
     design.edit(GeneralEdit::PinSize { axis: Some(Axis::Width) }.into());
     let uses = design.uses();
     assert_eq!(uses.iter().filter(|u| u.1 == Use::Aside).count(), 1);
@@ -211,7 +211,7 @@ fn another_picture_keeps_everything_after_it() {
         OutlineEdit::SetUses { choices: vec![Choice { spot: Spot::new([120.0, 60.0], true), use_: Use::Aside }] }
             .into(),
     );
-    design.edit(GeneralEdit::SetSize { axis: Axis::Width, value: "75 mm".into(), beyond: 0.0 }.into());
+    design.edit(GeneralEdit::SetSize { axis: Axis::Width, value: "75 mm".into(), of: SizeOf::Drawing }.into());
     design.edit(TierEdit::SetMeasure { name: "wall-height".into(), value: "22 mm".into() }.into());
     let before = design.size();
     // The same drawn twice as large.
@@ -249,7 +249,7 @@ fn pen_lines_keep_their_typed_width_when_the_size_changes() {
     design.edit(PictureEdit::SetInk { ink: Ink::Pen }.into());
     design.edit(PictureEdit::SetPenWidth { value: Some("3 mm".into()) }.into());
     for width in ["60 mm", "120 mm"] {
-        design.edit(GeneralEdit::SetSize { axis: Axis::Width, value: width.into(), beyond: 0.0 }.into());
+        design.edit(GeneralEdit::SetSize { axis: Axis::Width, value: width.into(), of: SizeOf::Drawing }.into());
         let view = design.view();
         assert!(view.problem.is_none(), "{:?}", view.problem);
         // The line under the name stands alone: its patch is 3 mm high but for its bow.

@@ -38,7 +38,7 @@ impl OutlineError {
             Self::NothingLeft { .. } => {
                 "Undo it; or, at Outline, change that entry of the list, switch it off or take it out."
             }
-            Self::NoEdge => "At Outline, give at least one patch the use 'edge'.",
+            Self::NoEdge => "At Outline, draw the edge or add a shape, or give at least one patch the use 'edge'.",
             Self::SizeOutOfRange { .. } => "At Outline, set a width or height in the range.",
             Self::OffGrid(_) => "Put the far patch aside, or make the object smaller.",
             Self::Stopped(_) => "Start it again.",

@@ -61,7 +61,7 @@ pub(crate) fn cut_picture(p: &Picture, settings: &TraceSettings) -> Result<Cut, 
             }
             Ok(given(settings.threshold.unwrap_or(128), settings.threshold.is_none(), !settings.invert, true))
         }
-        Ink::LightDark | Ink::Pen | Ink::Colours => match settings.threshold {
+        Ink::LightDark | Ink::Pen | Ink::Colours | Ink::None => match settings.threshold {
             Some(t) => Ok(given(t, false, settings.invert, false)),
             None => {
                 let cut = otsu_cut(&p.grey).ok_or(TraceError::OneColour)?;
@@ -74,7 +74,7 @@ pub(crate) fn cut_picture(p: &Picture, settings: &TraceSettings) -> Result<Cut, 
 pub(crate) fn cut_drawing(settings: &TraceSettings) -> Result<Cut, TraceError> {
     match settings.ink {
         Ink::Alpha => Ok(given(255, settings.threshold.is_none(), settings.invert, true)),
-        Ink::LightDark | Ink::Pen | Ink::Colours => {
+        Ink::LightDark | Ink::Pen | Ink::Colours | Ink::None => {
             Ok(given(settings.threshold.unwrap_or(128), settings.threshold.is_none(), settings.invert, false))
         }
     }

@@ -46,8 +46,18 @@ pub(crate) fn are_hairlines(p: &Picture, at: f64, light_is_ink: bool) -> bool {
     stroke_width(p, at, light_is_ink).is_some_and(|width| width < thin)
 }
 
+/// Whether nothing at all is drawn: all greys lie within a few of each other.
+fn is_blank(p: &Picture) -> bool {
+    let (low, high) = p.grey.iter().fold((255, 0), |(low, high), g| (low.min(*g), high.max(*g)));
+    high.saturating_sub(low) < BLANK
+}
+
+/// Greys of a picture on which nothing is drawn differ by less than this: a scanner's noise.
+const BLANK: u8 = 16;
+
 /// Settings that a picture probably wants: colours where lightness would lose some, transparency where the rest says
-/// nothing, pen lines where all there is are hairlines, and ink and ground swapped where the border is dark.
+/// nothing, pen lines where all there is are hairlines, nothing where nothing is drawn, and ink and ground swapped where the border is
+/// dark.
 pub fn first_guess(artwork: &Artwork) -> TraceSettings {
     let mut settings = TraceSettings::default();
     if let Artwork::Drawing(d) = artwork
@@ -72,6 +82,8 @@ pub fn first_guess(artwork: &Artwork) -> TraceSettings {
         let flat = otsu_cut(&p.grey).is_none_or(|c| c.contrast < 24.0);
         if flat && p.alpha.is_some() {
             settings.ink = Ink::Alpha;
+        } else if flat && is_blank(p) {
+            settings.ink = Ink::None;
         } else if let Some(cut) = otsu_cut(&p.grey) {
             settings.invert = cut::border_is_dark(p, cut.at);
             if are_hairlines(p, cut.at, settings.invert) {

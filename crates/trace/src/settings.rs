@@ -14,6 +14,8 @@ pub enum Ink {
     Alpha,
     /// The middle of each stroke; strokes are what is dark on light, or with `invert` light on dark.
     Pen,
+    /// Nothing: the picture is only traced by hand.
+    None,
 }
 
 /// How colours are distinguished.

@@ -206,6 +206,19 @@ fn hairlines_are_guessed_as_pen_lines_and_filled_shapes_are_not() {
 }
 
 #[test]
+fn a_blank_picture_is_traced_by_hand() {
+    let blank = Artwork::Picture(Picture::of_grey(60, 40, vec![250; 2400]));
+    let settings = first_guess(&blank);
+    assert_eq!(settings.ink, Ink::None);
+    let nothing = run(&blank, &settings).unwrap();
+    assert!(nothing.contours.is_empty() && nothing.lines.is_empty());
+    assert_eq!((nothing.width, nothing.height), (60.0, 40.0));
+    // Whatever is in the picture, by hand means by hand.
+    let disc = render(64, |x, y| (x - 32.0).hypot(y - 32.0) < 20.0);
+    assert!(run(&disc, &settings).unwrap().contours.is_empty());
+}
+
+#[test]
 fn the_first_guess_looks_at_border_and_transparency() {
     let dark_border = render(64, |x, y| (x - 32.0).hypot(y - 32.0) > 20.0);
     assert!(first_guess(&dark_border).invert);

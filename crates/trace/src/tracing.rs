@@ -1,6 +1,6 @@
 use crate::contours::{Contours, give_holes};
 use crate::error::{MAX_NODES, MAX_RINGS, TraceError};
-use crate::settings::TraceSettings;
+use crate::settings::{Ink, TraceSettings};
 use crate::{drawing, picture};
 use kachel_artwork::Artwork;
 use kachel_geom::{Px, Ring, Stage, Watch};
@@ -8,6 +8,13 @@ use kachel_geom::{Px, Ring, Stage, Watch};
 /// Traces the artwork.
 pub fn trace(artwork: &Artwork, settings: &TraceSettings, watch: &Watch) -> Result<Contours, TraceError> {
     watch.enter(Stage::Trace)?;
+    if settings.ink == Ink::None {
+        let (width, height) = artwork.size();
+        let mut none = Contours::empty(width, height);
+        none.doubts = artwork.doubts().to_vec();
+        none.place(artwork.origin());
+        return Ok(none);
+    }
     let mut found = match artwork {
         Artwork::Picture(p) => picture::trace(p, settings, watch)?,
         Artwork::Drawing(d) => drawing::trace(d, settings, watch)?,

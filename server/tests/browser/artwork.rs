@@ -325,6 +325,9 @@ fn nodes_loupe_and_before_are_a_key_away_and_another_picture_keeps_the_rest() {
         s.page.find("[aria-label=Contours]").await;
 
         s.page.type_into("Width", "70 mm").await;
+        s.until_saved(|v| v["document"]["size"]["by"] == "scale").await;
+        let before = s.view();
+        assert!((before["result"]["edge_size"][0].as_f64().unwrap() - 70.0).abs() < 0.01);
         s.page.type_into("Drawn by", "Plot 12").await;
         s.until_saved(|v| v["document"]["credit"]["maker"] == "Plot 12").await;
         let other = picture("larger.png", 320);
@@ -332,7 +335,8 @@ fn nodes_loupe_and_before_are_a_key_away_and_another_picture_keeps_the_rest() {
         s.page.until_text("larger.png, 320 × 200 px").await;
         s.page.until_value("Drawn by", "Plot 12").await;
         let view = s.view();
-        assert!((view["result"]["outline"]["width"].as_f64().unwrap() - 70.0).abs() < 0.3, "{view}");
+        let wide = |v: &serde_json::Value, of: &str| v["result"][of]["width"].as_f64().unwrap();
+        assert!((wide(&view, "outline") / wide(&before, "outline") - 1.0).abs() < 0.01, "{}", wide(&view, "outline"));
         assert_eq!(view["document"]["credit"]["maker"], "Plot 12");
         s.button("Copy as text").await;
         s.page.until_text("The credit is copied").await;

@@ -16,7 +16,7 @@ fn places_are_measured_patches_cut_and_shapes_moved_by_keyboard() {
         let (server, id) = at_outline(&page).await;
         let board = "document.querySelector('[role=application]').focus()";
         // The crosshair begins in the middle: of the second square, 20 px of 140 that are 90 mm wide.
-        page.press("d").await;
+        page.press("r").await;
         page.find("[aria-pressed=true][title^=Measure]").await;
         page.run(board).await;
         page.press(&format!(" {} ", keys(Key::Right, 4))).await;

@@ -389,7 +389,7 @@ fn lines_are_drawn_freehand_patches_cut_and_places_measured() {
         page.click("[aria-label='Fit the plan']").await;
         page.until(scale, &json!(fitted)).await;
         // Corner to corner of the first square: 20 px of 140 that are 90 mm wide.
-        page.press("d").await;
+        page.press("r").await;
         page.find("[aria-pressed=true][title^=Measure]").await;
         let corner = page
             .run("const r = document.querySelector(\"[data-patch='0']\").getBoundingClientRect(); return [r.left, r.right, r.top]")

@@ -13,7 +13,7 @@ const GROUPS: [string, [string, string][]][] = [
       ["Ctrl Z", "Undo"],
       ["Ctrl Shift Z, Ctrl Y", "Redo"],
       ["M", "Show what is cut, or the tool"],
-      ["Esc", "Back to the shelf"],
+      ["Esc", "One step back: what is typed, the tool, what is chosen, a dialog"],
     ],
   ],
   [

@@ -2,7 +2,7 @@
 
 use crate::rule::{Fault, Rule};
 use crate::{Code, Figure, Finding, Mend, Object};
-use kachel_design::{Axis, GeneralEdit, Length};
+use kachel_design::{Axis, GeneralEdit, Length, SizeOf};
 
 pub(super) const RULE: Rule = Rule { looks_at: "the size on the printer's bed", codes: &[LARGER_THAN_BED], run };
 
@@ -25,7 +25,7 @@ fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
         size[0], size[1], size[2], bed[0], bed[1], bed[2]
     );
     let mend = (ratio < 1.0 && width >= 1.0).then(|| {
-        let edit = GeneralEdit::SetSize { axis: Axis::Width, value: Length::Mm(width), beyond: 0.0 };
+        let edit = GeneralEdit::SetSize { axis: Axis::Width, value: Length::Mm(width), of: SizeOf::Drawing };
         Mend::by(format!("Make it {width:.1} mm wide"), edit)
     });
     let why = "It does not fit the printer in one piece.";

@@ -26,6 +26,21 @@ pub enum Axis {
     Height,
 }
 
+/// Of what a size is typed.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+#[serde(rename_all = "kebab-case")]
+pub enum SizeOf {
+    /// The edge as it is drawn; the drawing where nothing is the edge.
+    #[default]
+    Drawing,
+    /// The edge with its margin: of a cutter, the cookie.
+    Edge,
+    /// The whole object, with all that is added.
+    Object,
+}
+
 /// Name, credit, unit and size.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, VariantNames, TS)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -54,9 +69,9 @@ pub enum GeneralEdit {
         axis: Axis,
         /// The length.
         value: Length,
-        /// By how much what is typed is longer than the edge, mm: for the cookie with its margin, or the whole object.
+        /// Of what.
         #[serde(default)]
-        beyond: f64,
+        of: SizeOf,
     },
     /// Pins width or height, so that the scale follows the choice of patches; or lets go of both.
     PinSize {
@@ -138,9 +153,9 @@ impl GeneralEdit {
                 let mm_per_px = basis.source.and_then(|s| s.mm_per_px).ok_or(EditError::NoFileSize)?;
                 d.size = Size::Scale { mm_per_px };
             }
-            Self::SetSize { axis, value, beyond } => {
+            Self::SetSize { axis, value, .. } => {
                 let what = if *axis == Axis::Width { "The width" } else { "The height" };
-                let beyond = if beyond.is_finite() { beyond.max(0.0) } else { 0.0 };
+                let beyond = basis.beyond;
                 let range = (SIZE_RANGE_MM.0 + beyond, SIZE_RANGE_MM.1 + beyond);
                 let mm = value.within(what, range, d.unit)? - beyond;
                 let outline = basis.outline.ok_or(OutlineError::NoEdge)?;

@@ -21,7 +21,7 @@ use strum::VariantNames;
 use ts_rs::TS;
 
 pub use error::EditError;
-pub use general::{Axis, GeneralEdit};
+pub use general::{Axis, GeneralEdit, SizeOf};
 pub use outline::{Closing, OutlineEdit};
 pub use picture::{PictureEdit, lay_by};
 pub use tiers::{TierEdit, bars_mm};
@@ -99,6 +99,8 @@ pub struct Basis<'a> {
     pub source: Option<Source>,
     /// Corners of the sheet that lies in the picture, where [`Edit::needs`] says so and there is one.
     pub sheet: Option<[[f64; 2]; 4]>,
+    /// By how much what a size is typed of is larger than the drawing, mm.
+    pub beyond: f64,
 }
 
 impl Edit {

@@ -2,6 +2,7 @@
 import type { Axis } from "./Axis";
 import type { Credit } from "./Credit";
 import type { Length } from "./Length";
+import type { SizeOf } from "./SizeOf";
 import type { Unit } from "./Unit";
 
 /**
@@ -29,9 +30,9 @@ axis: Axis,
  */
 value: Length, 
 /**
- * By how much what is typed is longer than the edge, mm: for the cookie with its margin, or the whole object.
+ * Of what.
  */
-beyond: number, } | { "kind": "pin-size", 
+of: SizeOf, } | { "kind": "pin-size", 
 /**
  * Which of the two.
  */

@@ -3,4 +3,4 @@
 /**
  * What counts as ink.
  */
-export type Ink = "light-dark" | "colours" | "alpha" | "pen";
+export type Ink = "light-dark" | "colours" | "alpha" | "pen" | "none";

@@ -14,6 +14,7 @@ const KINDS: [Ink, string][] = [
   ["colours", "Colours"],
   ["alpha", "Transparency"],
   ["pen", "Pen lines"],
+  ["none", "None: trace by hand"],
 ];
 
 /** What counts as ink. */
@@ -32,7 +33,7 @@ export function InkGroup({ bench, onPick }: { bench: Bench; onPick: () => void }
             key={ink}
             aria-pressed={t.ink === ink}
             disabled={ink === "alpha" && picture?.has_alpha === false}
-            className={`px-1 text-xs ${t.ink === ink ? "border-glaze bg-sunk text-glaze" : ""}`}
+            className={`px-1 text-xs ${ink === "none" ? "col-span-2" : ""} ${t.ink === ink ? "border-glaze bg-sunk text-glaze" : ""}`}
             onClick={() => bench.change([{ kind: "set-ink", ink }])}
           >
             {words}
@@ -54,6 +55,12 @@ export function InkGroup({ bench, onPick }: { bench: Bench; onPick: () => void }
       )}
       {t.ink === "colours" && <Colours bench={bench} onPick={onPick} />}
       {t.ink === "pen" && <PenWidth bench={bench} />}
+      {t.ink === "none" && (
+        <p className="text-xs text-soft">
+          Nothing of the picture is followed. It lies under the plan at Outline: draw over it with the pen or
+          freehand, or add shapes and text.
+        </p>
+      )}
     </Group>
   );
 }

@@ -85,7 +85,7 @@ function noteOf(s: Station, { design, result, isOld }: Bench): { note: string; i
     case "check": {
       const n = result.findings.length;
       if (isMaking) return { note: "being made", isBad: false };
-      if (isOld) return { note: "nothing to check yet", isBad: true };
+      if (isOld || !result.solid) return { note: "nothing to check yet", isBad: isOld };
       return n === 0
         ? { note: "all well", isBad: false }
         : { note: `${n} ${n === 1 ? "finding" : "findings"}`, isBad: true };

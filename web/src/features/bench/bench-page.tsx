@@ -36,7 +36,6 @@ export function BenchPage({ id, station }: { id: string; station: Station }) {
       else if (isCtrl || e.altKey) return;
       else if (STATIONS[Number(e.key) - 1]) go(`/design/${id}/${STATIONS[Number(e.key) - 1]}`);
       else if (key === "m") flip();
-      else if (key === "escape") go("/");
       else return;
       e.preventDefault();
     };

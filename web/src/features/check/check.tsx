@@ -32,7 +32,7 @@ export function Check({ bench }: { bench: Bench }) {
           </span>
           <div>
             <p className="font-display font-semibold">
-              {s && !isOld ? "The mesh is sound" : "There is no mesh"}
+              {s && !isOld ? "The mesh is sound" : "There is nothing to check yet"}
             </p>
             <p className="text-xs text-soft">
               {s && !isOld

@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import { type ReactNode, useMemo, useRef, useState } from "react";
+import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import { preparedUrl } from "../../api/client";
 import { useInterface } from "../../state/interface";
@@ -64,6 +64,7 @@ export function Canvas(p: Props) {
   );
   const scale = own?.scale ?? Math.max(fitted, 1e-3);
   const at = own?.at ?? middle;
+  const isFitted = Math.abs(scale / fitted - 1) < 1e-6 && at[0] === middle[0] && at[1] === middle[1];
   const flip = side === "tool" ? -1 : 1;
   const [cx, cy] = [extent.width / 2, extent.height / 2 - 6];
   const toScreen = ([x, y]: Px): Px => [cx + (x - at[0]) * scale * flip, cy + (y - at[1]) * scale];
@@ -259,9 +260,19 @@ export function Canvas(p: Props) {
               toPicture={toPicture}
             />
           )}
-          <ZoomButtons isFitted={own === null} onZoom={(by) => zoom(by, at)} onFit={() => setOwn(null)} />
+          <Settled zoom={own} scale={scale} x={at[0]} y={at[1]} setZoom={setOwn} />
+          <ZoomButtons isFitted={isFitted} onZoom={(by) => zoom(by, at)} onFit={() => setOwn(null)} />
         </>
       )}
     </div>
   );
+}
+
+/** What is seen once stays where it is: the view is fitted on opening and when somebody asks, never while a hand works. */
+function Settled(p: { zoom: Zoom | null; scale: number; x: number; y: number; setZoom: (z: Zoom) => void }) {
+  const { zoom, scale, x, y, setZoom } = p;
+  useEffect(() => {
+    if (!zoom) setZoom({ scale, at: [x, y] });
+  }, [zoom, scale, x, y, setZoom]);
+  return null;
 }

@@ -37,10 +37,12 @@ export function useKeys({ bench, chosen, on, tool, take, setChosen, giveChosen }
         e.preventDefault();
         return;
       }
-      if (key === "escape" && tool !== "choose") {
-        // Before the bench's own keys, so that Escape first puts the tool down.
+      if (key === "escape") {
+        // One step back at a time: the tool first, then the choice.
+        if (tool !== "choose") take("choose");
+        else if (chosen.length > 0) setChosen([]);
+        else return;
         e.preventDefault();
-        take("choose");
         return;
       }
       // In the list of patches, letters give uses.

@@ -12,6 +12,7 @@ import { sideWords } from "../views/side-words";
 import { Canvas } from "./canvas";
 import type { CanvasView, Zoom } from "./canvas-view";
 import { Marks } from "./marks";
+import { OpenLines } from "./open-lines";
 import { TOOLS, type ToolName } from "./tool-list";
 import type { ToolParts, ToolProps } from "./tools/tool";
 import { UseBar, UseIcon } from "./uses";
@@ -33,7 +34,8 @@ export function PlanPanel(p: PlanPanelProps) {
   const { bench, parts, tool, picture, setPicture } = p;
   const side = useInterface((s) => s.side);
   // Who draws by hand wants to see what is drawn over.
-  const shown = picture ?? (tool === "pen" || tool === "freehand" ? 60 : 0);
+  const isByHand = bench.design.document.trace.ink === "none";
+  const shown = picture ?? (isByHand || tool === "pen" || tool === "freehand" ? 60 : 0);
   return (
     <Panel
       title="Plan"
@@ -81,6 +83,9 @@ export function PlanPanel(p: PlanPanelProps) {
             />
           ) : (
             <p className="flex min-h-12 flex-none items-center border-y border-line bg-sunk px-3 text-xs text-soft">
+              {bench.result.patches.length === 0
+                ? "Nothing is traced: draw over the picture with the pen or freehand, or add a shape or text. "
+                : ""}
               Click a patch to choose it, then say what it is for. Shift-click, a frame, with Alt a loop, or
               Ctrl A choose several; drag what is chosen.
             </p>
@@ -97,6 +102,7 @@ export function PlanPanel(p: PlanPanelProps) {
               <>
                 {(tool === "choose" || tool === "measure") && <Marks bench={bench} frame={view} />}
                 <LostPatches bench={bench} view={view} />
+                <OpenLines bench={bench} view={view} />
                 {p.thin && <Thin at={view.toScreen(p.thin.at)} />}
                 {parts.overlay(view)}
               </>

@@ -1,5 +1,6 @@
 import type { Bench } from "../../api/bench";
 import type { Axis } from "../../api/generated/Axis";
+import type { SizeOf } from "../../api/generated/SizeOf";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 import { MeasureField } from "../../ui/measure-field";
@@ -20,14 +21,14 @@ export function SizeFields({ bench }: { bench: Bench }) {
   const drawn: [number, number] = [o.width, o.height];
   // Of a cutter the cookie counts, margin included.
   const cut = isCutter && edge_size ? edge_size : drawn;
-  const field = (axis: Axis, label: string, meaning: string, value: number, edge: number) => (
+  const field = (axis: Axis, label: string, meaning: string, value: number, of: SizeOf) => (
     <MeasureField
       label={label}
       meaning={meaning}
       value={value}
       unit={unit}
       step={1}
-      onCommit={(text) => bench.commit([{ kind: "set-size", axis, value: text, beyond: value - edge }])}
+      onCommit={(text) => bench.commit([{ kind: "set-size", axis, value: text, of }])}
     />
   );
   return (
@@ -42,7 +43,7 @@ export function SizeFields({ bench }: { bench: Bench }) {
                 ? `${label} of the cookie, its margin included`
                 : `${label} of the drawing, before anything is added`,
               cut[k],
-              drawn[k],
+              isCutter ? "edge" : "drawing",
             )}
           </div>
           <Tip
@@ -70,7 +71,7 @@ export function SizeFields({ bench }: { bench: Bench }) {
                 `${label} over all`,
                 `${label} of the object with all that is added; what is added stays as it is`,
                 solid.size[k],
-                drawn[k],
+                "object",
               )}
             </div>
           ))}

@@ -135,7 +135,7 @@ export function UseMenu(p: { use: Use; name: string; onChoose: (use: Use) => voi
               )}
             >
               <UseIcon use={u.use} />
-              {u.words}
+              <span>{u.words}</span>
               <span className="ml-auto pl-3 text-xs text-soft">{u.meaning}</span>
             </DropdownMenu.Item>
           ))}

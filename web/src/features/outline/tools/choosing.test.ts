@@ -54,6 +54,18 @@ describe("choosing", () => {
     ).toEqual([{ kind: "choose", chosen: [] }]);
   });
 
+  it("chooses the patch that the button went down on, of several that are chosen", () => {
+    expect(
+      play(
+        [
+          ["down", [25, 5], { patch: 1 }],
+          ["up", [25, 5]],
+        ],
+        [0, 1, 2],
+      ),
+    ).toEqual([{ kind: "settle" }, { kind: "choose", chosen: [1] }]);
+  });
+
   it("adds and takes away with Shift", () => {
     const press = (patch: number, chosen: number[]) =>
       play(

@@ -7,7 +7,7 @@ import { distance, isInside } from "../lines";
 export type Drag =
   | { kind: "press"; from: Px; patch: number | null; isAlt: boolean }
   | { kind: "frame" | "loop"; places: Px[] }
-  | { kind: "move"; from: Px; by: Px };
+  | { kind: "move"; from: Px; by: Px; patch: number | null };
 
 /** What the pointer did. */
 export type PointerStep = { kind: "down" | "move" | "up" } & Pick<
@@ -40,7 +40,7 @@ export function choosing(
     const isOnChosen = e.patch !== null && world.chosen.includes(e.patch) && !e.isShift;
     return {
       drag: isOnChosen
-        ? { kind: "move", from: e.bare, by: [0, 0] }
+        ? { kind: "move", from: e.bare, by: [0, 0], patch: e.patch }
         : { kind: "press", from: e.bare, patch: e.patch, isAlt: e.isAlt },
       effects: [],
     };
@@ -74,7 +74,8 @@ function finished(drag: Drag, e: PointerStep, { patches, chosen }: World): Effec
     case "move": {
       // A press on a chosen patch that did not move is a click.
       if (Math.hypot(...drag.by) * e.scale >= SHAKE) return [{ kind: "move", by: drag.by }];
-      return [{ kind: "settle" }, ...clicked(e.patch ?? chosen[0] ?? null, e.isShift, chosen)];
+      // The button goes up on the board, which has caught the pointer: the patch is the one it went down on.
+      return [{ kind: "settle" }, ...clicked(drag.patch, e.isShift, chosen)];
     }
     case "frame":
     case "loop": {

@@ -7,7 +7,7 @@ import { Tray } from "../../artwork/tools/tray";
 import type { CanvasView, Pointing } from "../canvas-view";
 import { arc, corner, distance, pathOf, straightened } from "../lines";
 import { Catches } from "./catches-menu";
-import type { ToolParts, ToolProps } from "./tool";
+import { drawnUse, type ToolParts, type ToolProps } from "./tool";
 
 /** Screen pixels within which a click on the first node closes a line. */
 const CLOSES = 10;
@@ -40,7 +40,11 @@ function usePath(p: ToolProps, isCut: boolean): ToolParts {
       ]);
       p.onDone();
     } else {
-      bench.change([{ kind: "add-change", change: { do: "draw", line, width: null, use: "detail" } }]);
+      const use = drawnUse(
+        bench.result.patches,
+        line.nodes.map((n) => n.at),
+      );
+      bench.change([{ kind: "add-change", change: { do: "draw", line, width: null, use } }]);
     }
   };
   const aimed = (e: Pointing): Px => (e.isShift && last ? straightened(last.at, e.bare) : e.at);
@@ -216,7 +220,7 @@ export function useFreehand(p: ToolProps): ToolParts {
             deviation: Math.min(50, Math.max(0.1, 2 / e.scale)),
             is_closed: isClosed,
             width: isClosed ? null : 2,
-            use: "detail",
+            use: drawnUse(p.bench.result.patches, points),
           },
         ]);
       },

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { PatchView } from "../../../api/generated/PatchView";
-import { doubled, placed, spotOf, spotsOf, withPins } from "./tool";
+import { doubled, drawnUse, placed, spotOf, spotsOf, withPins } from "./tool";
 
 const patch = (span: [number, number, number, number], more: Partial<PatchView> = {}): PatchView => ({
   at: [(span[0] + span[2]) / 2, (span[1] + span[3]) / 2],
@@ -59,5 +59,19 @@ describe("changes that are made of patches", () => {
     expect(both.kind === "set-pins" && both.pins.map((p) => p.at)).toEqual([a.at, b.at]);
     const none = withPins([a, b], [a], false);
     expect(none.kind === "set-pins" && none.pins).toEqual([]);
+  });
+});
+
+describe("a line drawn by hand", () => {
+  it("shapes the edge where nothing does or outside of it, and is a detail within", () => {
+    const line: [number, number][] = [
+      [2, 2],
+      [6, 2],
+      [4, 6],
+    ];
+    expect(drawnUse([], line)).toBe("edge");
+    expect(drawnUse([patch([0, 0, 10, 20])], line)).toBe("detail");
+    expect(drawnUse([patch([20, 0, 30, 20])], line)).toBe("edge");
+    expect(drawnUse([patch([0, 0, 10, 20], { use: "aside" })], line)).toBe("edge");
   });
 });

@@ -4,6 +4,8 @@ import type { Change } from "../../../api/generated/Change";
 import type { Edit } from "../../../api/generated/Edit";
 import type { PatchView } from "../../../api/generated/PatchView";
 import type { Spot } from "../../../api/generated/Spot";
+import type { Use } from "../../../api/generated/Use";
+import type { Px } from "../../artwork/frame";
 import type { CanvasEvents, CanvasView } from "../canvas-view";
 
 type Placed = Extract<Change, { do: "place" }>;
@@ -56,6 +58,18 @@ export const doubled = (on: Spot[], mmPerPx: number): Placed =>
 export function withPins(patches: readonly PatchView[], of: readonly PatchView[], isPinned: boolean): Edit {
   const others = patches.filter((q) => q.is_pinned && !of.includes(q));
   return { kind: "set-pins", pins: [...others, ...(isPinned ? of : [])].map(spotOf) };
+}
+
+/**
+ * What a line drawn by hand is for: the edge, where nothing else shapes it or where the line lies outside of all that does;
+ * else a detail.
+ */
+export function drawnUse(patches: readonly PatchView[], line: readonly Px[]): Use {
+  const edges = patches.filter((q) => q.use === "edge" || q.use === "both");
+  const isInSome = edges.some(({ span: [l, t, r, b] }) =>
+    line.some(([x, y]) => x > l && x < r && y > t && y < b),
+  );
+  return isInSome ? "detail" : "edge";
 }
 
 export const spotsOf = (patches: readonly PatchView[], chosen: readonly number[]): Spot[] =>

@@ -1,0 +1,164 @@
+//! What patches are for: many at a time, by colour, and drawn by hand where nothing is traced.
+
+use crate::common::{TestServer, fresh_dir};
+use crate::drop_picture;
+use crate::outline::{SHIFT, at_outline, outline_of, until_design, until_patches};
+use crate::page::browse;
+use fantoccini::key::Key;
+use serde_json::{Value, json};
+
+fn uses(d: &Value) -> Vec<&str> {
+    d["result"]["patches"].as_array().unwrap().iter().map(|p| p["use"].as_str().unwrap()).collect()
+}
+
+#[test]
+fn many_patches_get_their_use_at_once_by_buttons_and_keys() {
+    browse(|page| async move {
+        let (server, id) = at_outline(&page).await;
+        // All of them, by keys alone.
+        page.run("document.querySelector(\"[aria-label='Plan']\").focus()").await;
+        page.press(&format!("{}a{}", char::from(Key::Control), char::from(Key::Null))).await;
+        page.until_text("3 patches").await;
+        page.press("b").await;
+        until_design(&server, &id, |d| uses(d) == ["both"; 3]).await;
+        // One is chosen by a click, the others as they are like it; one press of a button for all.
+        page.press(&char::from(Key::Escape).to_string()).await;
+        page.until("return document.querySelectorAll('[data-testid=uses]').length", &json!(0)).await;
+        page.click_at(page.middle("[data-patch='1']").await, 0);
+        page.until_text("One patch").await;
+        page.click_text("div[@data-testid='uses']//button", "All like this").await;
+        page.click_text("*[@role='menuitem']", "Of the same size").await;
+        page.until_text("3 patches").await;
+        page.click_text("div[@data-testid='uses']//button", "Edge").await;
+        until_design(&server, &id, |d| uses(d) == ["edge"; 3]).await;
+        // An opening in one of them, spelled out in the list.
+        page.click_at(page.middle("[data-patch='2']").await, 0);
+        page.until_text("One patch").await;
+        page.press("o").await;
+        until_design(&server, &id, |d| uses(d) == ["edge", "edge", "opening"]).await;
+        page.find("[data-patch='2'][data-use=opening]").await;
+        page.find("[data-row='2'] [aria-label$=': Opening']").await;
+        page.click("[data-row='2'] [aria-haspopup=menu]").await;
+        page.click_text("*[@role='menuitem']", "Detail").await;
+        until_design(&server, &id, |d| uses(d) == ["edge", "edge", "detail"]).await;
+        // One undo for many.
+        page.click_at(page.middle("[data-patch='0']").await, SHIFT);
+        page.until_text("2 patches").await;
+        page.press("a").await;
+        until_design(&server, &id, |d| uses(d) == ["aside", "edge", "aside"]).await;
+        page.click("[aria-label=Undo]").await;
+        until_design(&server, &id, |d| uses(d) == ["edge", "edge", "detail"]).await;
+    });
+}
+
+#[test]
+fn every_colour_gets_its_filament_in_one_press() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("colours"));
+        let file = fresh_dir("picture").join("badge.svg");
+        let svg = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 200 100'><rect x='10' y='10' width='180' height='80' fill='#26468c'/>\
+            <circle cx='60' cy='50' r='20' fill='#d9974f'/><circle cx='140' cy='50' r='20' fill='#22cc22'/></svg>";
+        std::fs::write(&file, svg).unwrap();
+        let id = outline_of(&page, &server, &file).await;
+        until_patches(&page, 3).await;
+        server.post(
+            &format!("/api/designs/{id}/edits"),
+            Some(1),
+            &json!({ "edits": [{ "kind": "set-recipe", "recipe": "key-tag" }] }),
+        );
+        page.reload().await;
+        page.click_text("button", "Colours to filaments").await;
+        let d = until_design(&server, &id, |d| d["document"]["paints"].as_array().unwrap().len() == 3).await;
+        let filament = |colour: [u8; 3]| {
+            let patches = d["result"]["patches"].as_array().unwrap();
+            patches.iter().find(|p| p["colour"] == json!(colour)).unwrap()["filament"].as_str().unwrap().to_string()
+        };
+        let found = [[0x26, 0x46, 0x8c], [0xd9, 0x97, 0x4f], [0x22, 0xcc, 0x22]].map(filament);
+        assert_eq!(found, ["cobalt", "honey", "colour-22cc22"]);
+        // What shapes the edge is drawn too, so that no colour is lost: three filaments and the backing's.
+        assert_eq!(uses(&d)[0], "both");
+        assert_eq!(d["result"]["solid"]["parts"].as_array().unwrap().len(), 4);
+        let workshop: Value = server.get_json("/api/workshop");
+        assert!(workshop["workshop"]["filaments"].as_array().unwrap().iter().any(|f| f["id"] == "colour-22cc22"));
+        // A tier for each colour in place of the recipe's details.
+        page.press("3").await;
+        page.click("[aria-label='Add a tier']").await;
+        page.click_text("*[@role='menuitem']", "A tier for each colour, in steps").await;
+        let d = until_design(&server, &id, |d| d["document"]["tiers"].as_array().unwrap().len() == 3).await;
+        let tops: Vec<f64> =
+            d["document"]["tiers"].as_array().unwrap().iter().map(|t| t["to"].as_f64().unwrap()).collect();
+        assert_eq!(tops, [3.8, 4.6, 5.4]);
+        page.click("[aria-label=Undo]").await;
+        until_design(&server, &id, |d| d["document"]["tiers"].as_array().unwrap().is_empty()).await;
+    });
+}
+
+#[test]
+fn a_blank_picture_is_drawn_on_by_hand() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("blank"));
+        let file = fresh_dir("picture").join("blank.png");
+        image::GrayImage::from_pixel(400, 300, image::Luma([250])).save(&file).unwrap();
+        page.goto(&server.url("/")).await;
+        page.find("input[type=file]").await.send_keys(&file.to_string_lossy()).await.unwrap();
+        page.until_text("Nothing of the picture is followed").await;
+        page.press("2").await;
+        page.until_text("draw over the picture").await;
+        let id = page.client().current_url().await.unwrap().path().split('/').nth(2).unwrap().to_string();
+        let (x, y) = page.middle("[aria-label='Plan']").await;
+        page.press("p").await;
+        page.find("[aria-pressed=true][title^=Pen]").await;
+        let corners = [(x - 120.0, y - 80.0), (x + 120.0, y - 80.0), (x, y + 90.0)];
+        for at in corners {
+            page.click_at(at, 0);
+            tokio::time::sleep(std::time::Duration::from_millis(450)).await;
+        }
+        // Left open, it is seen with its ends ringed, though nothing else is there.
+        page.press(&char::from(Key::Enter).to_string()).await;
+        page.find("[data-open-line]").await;
+        let view = "const d = document.querySelector(\"[aria-label='Plan']\"); return d.dataset.scale";
+        let scale = page.run(view).await;
+        page.click("[aria-label=Undo]").await;
+        page.until("return document.querySelectorAll('[data-open-line]').length", &json!(0)).await;
+        for at in corners.into_iter().chain([corners[0]]) {
+            page.click_at(at, 0);
+            tokio::time::sleep(std::time::Duration::from_millis(450)).await;
+        }
+        // Closed, it is the edge, and the view stays where it was.
+        let d = until_design(&server, &id, |d| d["result"]["solid"]["bodies"] == json!(1)).await;
+        assert_eq!(uses(&d), ["edge"]);
+        assert!((d["result"]["outline"]["width"].as_f64().unwrap() - 90.0).abs() < 0.1, "the usual size");
+        assert_eq!(page.run(view).await, scale);
+    });
+}
+
+#[test]
+fn the_sheet_in_a_photo_is_found_and_gives_the_true_size() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("sheet"));
+        // Three pixels a millimetre: A4 upright on a grained table, a dark disc of 90 mm on it.
+        let photo = image::GrayImage::from_fn(830, 1080, |x, y| {
+            let (mx, my) = ((f64::from(x) - 100.0) / 3.0, (f64::from(y) - 90.0) / 3.0);
+            let grain = 95.0 + 12.0 * (f64::from(y) / 13.0 + (f64::from(x) / 70.0).sin()).sin();
+            let is_sheet = (0.0..210.0).contains(&mx) && (0.0..297.0).contains(&my);
+            let is_disc = (mx - 100.0).hypot(my - 150.0) < 45.0;
+            let noise = f64::from((x * 29 + y * 13) % 7) - 3.0;
+            image::Luma([(if is_disc {
+                48.0
+            } else if is_sheet {
+                238.0
+            } else {
+                grain
+            } + noise) as u8])
+        });
+        let file = fresh_dir("picture").join("table.png");
+        photo.save(&file).unwrap();
+        drop_picture(&page, &server, &file).await;
+        page.until_text("straightened by an A4 sheet").await;
+        let id = page.client().current_url().await.unwrap().path().split('/').nth(2).unwrap().to_string();
+        let d = until_design(&server, &id, |d| d["result"]["solid"]["bodies"] == json!(1)).await;
+        let width = d["result"]["outline"]["width"].as_f64().unwrap();
+        assert!((width / 90.0 - 1.0).abs() < 0.005, "{width}");
+        assert_eq!(uses(&d), ["edge"]);
+    });
+}
