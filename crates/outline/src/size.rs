@@ -56,7 +56,9 @@ fn at_width<'c>(
 fn guessed_scale(c: &Contours, wanted: &Wanted<'_>) -> f64 {
     let all =
         c.contours.iter().filter_map(|c| c.ring.bounds()).chain(c.lines.iter().filter_map(|l| l.curve.bounds(0.5)));
-    let b = all.reduce(Bounds::union).unwrap_or(Bounds { min: Point::new(0.0, 0.0), max: Point::new(1.0, 1.0) });
+    // Where nothing is traced, what is drawn by hand lies somewhere on the picture.
+    let picture = Bounds { min: Point::new(0.0, 0.0), max: Point::new(c.width.max(1.0), c.height.max(1.0)) };
+    let b = all.reduce(Bounds::union).unwrap_or(picture);
     let of = |mm: f64, px: f64| (mm - wanted.pen.unwrap_or(0.0).min(mm * 0.9)) / px.max(1e-6);
     match (wanted.size, wanted.usual) {
         (Size::Scale { mm_per_px }, _) => mm_per_px,

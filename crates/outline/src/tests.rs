@@ -241,3 +241,19 @@ fn openings_have_areas_of_their_own() {
     assert_eq!(o.openings.len(), 1);
     assert!((o.openings[0].1.area_mm2() - 100.0).abs() < 1e-3 && o.details.is_empty());
 }
+
+#[test]
+fn what_is_drawn_on_an_empty_picture_has_its_usual_size() {
+    let empty = Contours::of(2000.0, 1500.0, vec![]);
+    let node = |x: f64, y: f64| Node { at: [x, y], before: None, after: None };
+    let line = DrawnLine { nodes: vec![node(300.0, 200.0), node(900.0, 200.0), node(600.0, 700.0)], is_closed: true };
+    let list = [Entry { id: 1, is_on: true, change: Change::Draw { line, width: None, use_: Use::Edge } }];
+    let wanted = Wanted { changes: &list, ..Wanted::of_size(Size::Usual) };
+    let o = size_outline(&empty, &wanted, &Watch::default()).unwrap();
+    assert!((o.edge_bounds.width() - 90.0).abs() < 1e-3, "{:?}", o.edge_bounds);
+    assert_eq!(o.patches.len(), 1);
+    assert!(matches!(
+        size_outline(&empty, &Wanted::of_size(Size::Usual), &Watch::default()),
+        Err(OutlineError::NoEdge)
+    ));
+}

@@ -8,7 +8,7 @@ use kurbo::Point;
 use std::collections::HashMap;
 
 /// Pixels on either side of a border within which it is over.
-const REACH: usize = 3;
+const REACH: usize = 5;
 
 /// Directions along the grid of pixel corners, clockwise on the screen: right, down, left, up.
 pub(crate) const STEPS: [(isize, isize); 4] = [(1, 0), (0, 1), (-1, 0), (0, -1)];
@@ -31,6 +31,21 @@ pub(crate) struct Follower<'a> {
     /// Where three or more borders meet: the corner's place, once known.
     pub(crate) junctions: HashMap<(isize, isize), Point>,
 }
+
+/// Colours whose lightness differs by this much are told apart by lightness alone: compression keeps it at every pixel, and
+/// what else there is of a colour at every other one only.
+const BY_LIGHTNESS: f64 = 45.0;
+
+/// How much of a pixel is colour `b` rather than `a`.
+fn share(a: [f64; 3], b: [f64; 3], c: [f64; 3]) -> f64 {
+    // ITU-R BT.601, as JPEG (JFIF 1.02) has it.
+    let light = |c: [f64; 3]| 0.299 * c[0] + 0.587 * c[1] + 0.114 * c[2];
+    let way = light(b) - light(a);
+    if way.abs() < BY_LIGHTNESS { along(a, b, c).0 } else { (light(c) - light(a)) / way }
+}
+
+/// The border lies no further than this, pixels, from where the two pixels meet: compression blurs what tells them apart.
+const MOST_SHIFT: f64 = 2.5;
 
 /// Sums for the point nearest to several lines, from the corner of the pixels.
 #[derive(Default)]
@@ -179,7 +194,7 @@ impl Follower<'_> {
                     break;
                 }
                 let i = y.cast_unsigned() * self.areas.w + x.cast_unsigned();
-                let (t, _) = along(ca, cb, self.labels.pixels[i].map(f64::from));
+                let t = share(ca, cb, self.labels.pixels[i].map(f64::from));
                 let foreign = if is_b { 1.0 - t } else { t }.clamp(0.0, 1.0);
                 // Beyond the border the other colour only fades; where it grows, another border is near.
                 if foreign > before + 0.02 {
@@ -192,7 +207,7 @@ impl Follower<'_> {
                 }
             }
         }
-        middle + kurbo::Vec2::new(across.0 as f64, across.1 as f64) * shift.clamp(-1.0, 1.0)
+        middle + kurbo::Vec2::new(across.0 as f64, across.1 as f64) * shift.clamp(-MOST_SHIFT, MOST_SHIFT)
     }
 
     /// A junction lies where the lines of the borders that meet there cross, by least squares; on the picture's own

@@ -4,6 +4,7 @@
 //! as nested rings (`nest`). Tolerances are in pixels, so a new size of the object never traces again.
 
 mod areas;
+mod blends;
 mod border_walk;
 mod borders;
 mod combine;

@@ -1,11 +1,11 @@
 //! The colours of a flat picture, and which of them each pixel is. Soft edges are blends of two colours that lie side by
 //! side; a blend never becomes a colour of its own.
 
-use crate::{ColourSettings, TraceError};
+use crate::{ColourSettings, TraceError, blends};
 use kachel_artwork::Picture;
 use kachel_geom::{Stopped, Watch};
 
-type Rgb = [f64; 3];
+pub(crate) type Rgb = [f64; 3];
 
 /// One colour of the picture.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -93,6 +93,9 @@ pub(crate) fn label(p: &Picture, s: &ColourSettings, watch: &Watch) -> Result<La
     let palette: Vec<Rgb> = clusters.iter().map(Cluster::mean).collect();
     let mut labels = sure_labels(&pixels, &flat, &palette);
     soft_labels(&pixels, &mut labels, &palette, w, h, watch)?;
+    if blends::is_compressed(&pixels, &labels, &palette, w, h) {
+        blends::resolve(&pixels, &mut labels, &palette, w, h);
+    }
     let nearest = |c: [u8; 3]| nearest(&palette, of(c));
     let ground = match (s.with_ground, s.ground, key) {
         (true, ..) => None,

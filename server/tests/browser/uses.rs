@@ -162,3 +162,24 @@ fn the_sheet_in_a_photo_is_found_and_gives_the_true_size() {
         assert_eq!(uses(&d), ["edge"]);
     });
 }
+
+#[test]
+fn quick_nudges_add_up_exactly() {
+    browse(|page| async move {
+        let (server, id) = at_outline(&page).await;
+        page.click_at(page.middle("[data-patch='1']").await, 0);
+        page.until_text("One patch").await;
+        let left = |d: &Value| d["result"]["patches"][1]["span"][0].as_f64().unwrap();
+        let scale = |d: &Value| d["result"]["outline"]["mm_per_px"].as_f64().unwrap();
+        let before = server.get_json(&format!("/api/designs/{id}"));
+        // Four at a time, faster than they can be saved, then four more while those are under way, and two back.
+        for keys in [Key::Right; 4] {
+            page.press(&char::from(keys).to_string().repeat(4)).await;
+        }
+        page.press(&char::from(Key::Left).to_string().repeat(2)).await;
+        let moved = |d: &Value| (left(d) - left(&before)) * scale(&before);
+        let d = until_design(&server, &id, |d| (moved(d) - 14.0).abs() < 1e-6).await;
+        assert_eq!(d["result"]["patches"].as_array().unwrap().len(), 3, "no patch is lost");
+        assert!(d["result"]["outline"]["astray"].as_array().unwrap().is_empty());
+    });
+}

@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 import type { Face } from "../../api/generated/Face";
 import type { Text } from "../../api/generated/Text";
 import { Button } from "../../ui/button";
@@ -23,6 +23,36 @@ const FACES: [Face, string][] = [
 /** Signs of the symbols face that makers ask for most. */
 const SIGNS = "♥★☆✿❀☀☁☂✂✓✝☕♪♫⚓✈→";
 
+/**
+ * What is written, taken when the field is left. It stays the same field while it is saved, so that who types on at once loses
+ * nothing.
+ */
+export function WordsField(p: { words: string; onWrite: (words: string) => void }) {
+  const [draft, setDraft] = useState<{ words: string; of: string; isTyped: boolean } | null>(null);
+  // A draft that was taken stands until the saved words have changed.
+  const isTaken = draft !== null && !draft.isTyped && draft.of !== p.words;
+  const shown = draft === null || isTaken ? p.words : draft.words;
+  return (
+    <textarea
+      aria-label="Text"
+      value={shown}
+      rows={Math.min(5, shown.split("\n").length + 1)}
+      spellCheck={false}
+      className="w-full rounded-tile border border-edge bg-field px-2 py-1 text-sm"
+      onChange={(e) => setDraft({ words: e.target.value, of: p.words, isTyped: true })}
+      onBlur={() => {
+        if (draft?.isTyped && draft.words !== p.words) {
+          p.onWrite(draft.words);
+          setDraft({ words: draft.words, of: p.words, isTyped: false });
+        } else setDraft(null);
+      }}
+      onKeyDown={(e) => {
+        if (e.key === "Enter" && (e.ctrlKey || e.metaKey)) e.currentTarget.blur();
+      }}
+    />
+  );
+}
+
 export function WrittenText(p: {
   text: Text;
   length: (name: string, label: string, value: number) => ReactNode;
@@ -32,18 +62,7 @@ export function WrittenText(p: {
   const { text: t, set } = p;
   return (
     <div className="pb-1">
-      <textarea
-        key={t.words}
-        aria-label="Text"
-        defaultValue={t.words}
-        rows={Math.min(5, t.words.split("\n").length + 1)}
-        spellCheck={false}
-        className="w-full rounded-tile border border-edge bg-field px-2 py-1 text-sm"
-        onBlur={(e) => e.target.value !== t.words && set({ ...t, words: e.target.value })}
-        onKeyDown={(e) => {
-          if (e.key === "Enter" && (e.ctrlKey || e.metaKey)) e.currentTarget.blur();
-        }}
-      />
+      <WordsField words={t.words} onWrite={(words) => set({ ...t, words })} />
       <div className="flex gap-1 pt-1">
         <select
           aria-label="Face"

@@ -7,6 +7,7 @@ import type { CanvasView, Pointing } from "../canvas-view";
 import { RULER } from "../guides";
 import { distance } from "../lines";
 import { choosing, cornersOf, type Drag, type Effect, type PointerStep } from "./choosing";
+import { useNudges } from "./nudges";
 import { placed, type ToolParts, type ToolProps } from "./tool";
 
 /** Chooses patches by click, frame (drag) or loop (drag with Alt), and moves, turns and scales those that are chosen. */
@@ -14,7 +15,7 @@ export function useChoose(p: ToolProps): ToolParts {
   const { bench, chosen, on, setChosen } = p;
   const patches = bench.result.patches;
   const [drag, setDrag] = useState<Drag | null>(null);
-  const moved = useRef<{ id: number; count: number } | null>(null);
+  const nudge = useNudges(p);
   const mm = bench.result.outline?.mm_per_px ?? 1;
 
   const add = (change: Change) => bench.change([{ kind: "add-change", change }]);
@@ -44,24 +45,7 @@ export function useChoose(p: ToolProps): ToolParts {
       onKey: (e) => {
         const move = moveOf(e);
         if (!move || on.length === 0) return false;
-        const by: Px = [move[0] / mm, move[1] / mm];
-        // Keys that follow each other are one entry.
-        const list = bench.design.document.changes;
-        const last = list.at(-1);
-        if (
-          last &&
-          moved.current?.id === last.id &&
-          moved.current.count === list.length &&
-          last.change.do === "place"
-        ) {
-          const c = last.change;
-          bench.change([
-            { kind: "set-change", id: last.id, change: { ...c, by: [c.by[0] + by[0], c.by[1] + by[1]] } },
-          ]);
-        } else {
-          moved.current = { id: Math.max(0, ...list.map((c) => c.id)) + 1, count: list.length + 1 };
-          add(placed(on, { by }));
-        }
+        nudge([move[0] / mm, move[1] / mm]);
         return true;
       },
     },
