@@ -7,6 +7,7 @@ use kachel_tiers::{CutLine, Finish, Footprint, OwnTier, RecipeKind, Unit};
 use kachel_trace::Ink;
 
 mod sizes;
+mod uses;
 
 fn quiet() -> Watch {
     Watch::default()

@@ -4,7 +4,7 @@ use crate::area::Area;
 use crate::finish::Finish;
 use crate::names::Measure;
 use crate::tie::Bar;
-use kachel_geom::{Bounds, Grid, Mm};
+use kachel_geom::{Bounds, Grid, Mm, Point};
 
 /// What a tier is of the object.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
@@ -172,6 +172,8 @@ pub struct Stack {
     pub pauses: Vec<f64>,
     /// What the recipe has to say.
     pub doubts: Vec<Doubt>,
+    /// The middle of the plate that a drawing is laid on, mm; `None` where the body follows the drawing.
+    pub plate: Option<Point<Mm>>,
     /// What the recipe did by itself, in whole sentences; none of it is a fault.
     pub notes: Vec<String>,
 }

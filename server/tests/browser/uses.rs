@@ -183,3 +183,29 @@ fn quick_nudges_add_up_exactly() {
         assert!(d["result"]["outline"]["astray"].as_array().unwrap().is_empty());
     });
 }
+
+#[test]
+fn a_drawing_is_moved_and_turned_on_its_plate_in_plan() {
+    browse(|page| async move {
+        let (server, id) = at_outline(&page).await;
+        let recipe = json!({ "edits": [{ "kind": "set-recipe", "recipe": "coaster" }] });
+        server.post(&format!("/api/designs/{id}/edits"), Some(1), &recipe);
+        page.reload().await;
+        page.find("[data-patch]").await;
+        page.press("3").await;
+        page.find("[aria-label='Place of the drawing']").await;
+        let measure = |d: &Value, name: &str| d["document"]["measures"][name].as_f64().unwrap_or_default();
+        page.run("document.querySelector(\"[aria-label='Place of the drawing']\").focus()").await;
+        page.press(&char::from(Key::Up).to_string()).await;
+        until_design(&server, &id, |d| (measure(d, "shift-x"), measure(d, "shift-y")) == (0.0, 1.0)).await;
+        let (x, y) = page.middle("[aria-label='Place of the drawing'] circle").await;
+        page.sweep(&[(x, y), (x + 12.0, y), (x + 24.0, y)], 0);
+        let d = until_design(&server, &id, |d| measure(d, "shift-x") > 2.0).await;
+        assert_eq!(measure(&d, "shift-y"), 1.0, "straight to the right");
+        page.run("document.querySelector(\"[aria-label='Turn of the drawing']\").focus()").await;
+        page.press(&format!("{}{}", char::from(Key::Shift), char::from(Key::Up))).await;
+        until_design(&server, &id, |d| measure(d, "turn") == 10.0).await;
+        page.click("[aria-label=Undo]").await;
+        until_design(&server, &id, |d| measure(d, "turn") == 0.0 && measure(d, "shift-x") > 2.0).await;
+    });
+}

@@ -45,6 +45,8 @@ pub struct ResultView {
     pub edge_path: String,
     /// Width and height of the edge with its margin, mm: of a cutter, the cookie.
     pub edge_size: Option<[f64; 2]>,
+    /// Where a drawing lies on its plate before it is moved there: right and up, mm; none where the body follows the drawing.
+    pub drawing_at: Option<[f64; 2]>,
     /// Whether tiers, section and solid are the mirror image of the picture.
     pub is_mirrored: bool,
     /// The faces of the section.
@@ -123,6 +125,7 @@ impl ResultView {
             tiers: stack.map(|s| tiers::tiers(s, &run.workshop)).unwrap_or_default(),
             edge_path: stack.map(|s| region_path(&s.edge)).unwrap_or_default(),
             edge_size: stack.and_then(|s| s.edge.bounds()).map(|b| [b.width(), b.height()]),
+            drawing_at: stack.and_then(|s| s.plate).map(|p| [p.x, p.y]),
             is_mirrored: d.recipe.is_mirrored(),
             section: section.iter().map(|c| tiers::cut(c, stack)).collect(),
             bars: tiers::bars(run),

@@ -169,6 +169,7 @@ pub(super) fn lay(maker: &mut Maker<'_>) -> Result<Point<Mm>, TierError> {
     };
     let by = (maker.get(m::SHIFT_X), maker.get(m::SHIFT_Y));
     let degrees = maker.get(m::TURN);
+    maker.stack.plate = Some(at);
     maker.laid = (by != (0.0, 0.0) || degrees != 0.0).then_some(Laid { about: at, degrees, by });
     Ok(at)
 }

@@ -102,6 +102,8 @@ fn a_drawing_is_moved_and_turned_on_its_plate() {
     o.details = vec![(with_detail(5.0).patches[2].id, Region::from_mm([&l]).unwrap())];
     let of = |changed: &[(&str, f64)]| {
         let made = make(RecipeKind::Coaster, &o, changed, &Given::default()).unwrap();
+        let at = made.tiers.iter().find(|t| t.key == "plate").unwrap().footprint.bounds().unwrap().centre();
+        assert_eq!(made.plate, Some(at), "what the plan's handle is drawn at");
         let by = |key: &str| made.tiers.iter().find(|t| t.key == key).unwrap().footprint.bounds().unwrap();
         (by("plate").centre(), by("details"))
     };

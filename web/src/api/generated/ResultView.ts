@@ -49,6 +49,10 @@ edge_path: string,
  */
 edge_size: [number, number] | null, 
 /**
+ * Where a drawing lies on its plate before it is moved there: right and up, mm; none where the body follows the drawing.
+ */
+drawing_at: [number, number] | null, 
+/**
  * Whether tiers, section and solid are the mirror image of the picture.
  */
 is_mirrored: boolean, 

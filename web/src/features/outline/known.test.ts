@@ -3,7 +3,7 @@ import shared from "../../../../crates/outline/tests/shared/spots.json";
 import type { PatchView } from "../../api/generated/PatchView";
 import type { Root } from "../../api/generated/Root";
 import type { Spot } from "../../api/generated/Spot";
-import { isWithinPath, patchAt } from "./known";
+import { followed, isWithinPath, patchAt } from "./known";
 
 interface Table {
   patches: { name: string; rings: [number, number][][]; is_ink: boolean; depth: number; root?: Root }[];
@@ -45,4 +45,28 @@ it("curves are looked at as curves", () => {
     "M10 0C10 5.52 5.52 10 0 10C-5.52 10 -10 5.52 -10 0C-10 -5.52 -5.52 -10 0 -10C5.52 -10 10 -5.52 10 0Z";
   expect(isWithinPath(disc, [6.9, 6.9])).toBe(true);
   expect(isWithinPath(disc, [7.3, 7.3])).toBe(false);
+});
+
+describe("a chosen patch", () => {
+  it("is known wherever it is moved to", () => {
+    const patch = (x: number): PatchView => ({
+      at: [x, 0],
+      is_ink: true,
+      use: "edge",
+      depth: 0,
+      parent: null,
+      area: 1,
+      perimeter: null,
+      span: [x - 5, -5, x + 5, 5],
+      is_pinned: false,
+      path: `M${x - 5} -5L${x + 5} -5L${x + 5} 5L${x - 5} 5Z`,
+      colour: null,
+      filament: null,
+      group: null,
+      root: null,
+    });
+    const spot = followed(patch(0));
+    const far = { ...patch(300), root: spot.root ?? null };
+    expect(patchAt([patch(40), far], spot)).toBe(1);
+  });
 });

@@ -3,6 +3,7 @@ import type { PatchView } from "../../api/generated/PatchView";
 import type { Spot } from "../../api/generated/Spot";
 import type { Px } from "../artwork/frame";
 import { cubicsOf, isInside, pointOn } from "./lines";
+import { spotOf } from "./tools/tool";
 
 // The same search as `patch_at` of crates/outline; a table of cases holds both to it.
 
@@ -42,6 +43,9 @@ const likeOf = (q: PatchView): Likeness => ({ span: q.span, depth: q.depth });
 
 /** Where a patch comes from: the view says so only of one that is not as traced. */
 const rootOf = (q: PatchView) => q.root ?? { from: "traced" as const, at: q.at, like: likeOf(q) };
+
+/** A patch by where it comes from too, so that it is known wherever it is moved to. */
+export const followed = (q: PatchView): Spot => ({ ...spotOf(q), root: rootOf(q) });
 
 /** The last of those with the highest score; those without a score are left out. */
 function best(all: readonly number[], of: (k: number) => number | null): number | null {

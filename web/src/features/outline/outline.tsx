@@ -13,7 +13,7 @@ import type { Zoom } from "./canvas-view";
 import { Changes } from "./changes";
 import { ColoursToFilaments } from "./colour-filaments";
 import { useKeys } from "./keys";
-import { patchAt } from "./known";
+import { followed, patchAt } from "./known";
 import { Nest } from "./nest";
 import { PlanPanel } from "./plan-panel";
 import { SizeFields } from "./size-fields";
@@ -46,7 +46,7 @@ export function Outline({ bench }: { bench: Bench }) {
   const seen = { zoom, setZoom, picture, setPicture, thin };
   const saved = bench.design.result.patches;
   const on = spotsOf(saved, among(saved));
-  const setChosen = (now: number[]) => setSpots(spotsOf(patches, now));
+  const setChosen = (now: number[]) => setSpots(now.flatMap((i) => patches[i] ?? []).map(followed));
   const give = (p: PatchView, use: Use) =>
     bench.change([{ kind: "set-uses", choices: [{ spot: spotOf(p), use }] }]);
   const giveChosen = (use: Use) =>

@@ -14,6 +14,7 @@ import { SideSwitch } from "../views/side-switch";
 import { sideWords } from "../views/side-words";
 import type { NamedView, SolidHold } from "../views/solid-props";
 import { Measures } from "./measures";
+import { PlaceHandle } from "./place-handle";
 import { RecipePicker } from "./recipe-picker";
 import { StackList } from "./stack";
 import { barActions, TieBars } from "./tie-bars";
@@ -101,7 +102,12 @@ function Drawings({ bench }: { bench: Bench }) {
           side={side}
           scale={scale}
           onCut={bench.cut}
-          over={(k) => <TieBars bench={bench} k={k} flip={side === "tool" ? -1 : 1} />}
+          over={(k) => (
+            <>
+              <TieBars bench={bench} k={k} flip={side === "tool" ? -1 : 1} />
+              <PlaceHandle bench={bench} k={k} flip={side === "tool" ? -1 : 1} />
+            </>
+          )}
         />
       </Panel>
       <Panel

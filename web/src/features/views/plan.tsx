@@ -55,7 +55,9 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
   const tool = result.is_mirrored ? "scale(-1 1)" : undefined;
   const o = result.outline;
   const [half, bottom] = [(box.width / 2) * k, cy + (box.height / 2) * k];
-  const edge = o ? (o.width / 2) * k : 0;
+  // Of a cutter the cookie, of a plate the plate.
+  const across = result.edge_size?.[0] ?? o?.width ?? 0;
+  const edge = (across / 2) * k;
   const bar = barLength(k, 90);
   return (
     <svg
@@ -82,7 +84,6 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
             vectorEffect="non-scaling-stroke"
           />
         </g>
-        {p.over?.(k)}
         {p.finding !== undefined && <Places result={result} finding={p.finding} k={k} />}
       </g>
       {p.onCut && (
@@ -97,6 +98,8 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
           onCut={p.onCut}
         />
       )}
+      {/* Above the section line, so that the pointer finds what lies on it. */}
+      {p.over && <g transform={world}>{p.over(k)}</g>}
       {o && edge > 20 && (
         <Dimension
           from={[cx - edge, Math.min(extent.height - 20, bottom + 18)]}
@@ -105,7 +108,7 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
             [cx - edge, bottom + 2],
             [cx + edge, bottom + 2],
           ]}
-          text={withUnit(o.width, unit, 1)}
+          text={withUnit(across, unit, 1)}
         />
       )}
       <ScaleBar x={10} y={extent.height - 12} mm={bar} pxPerMm={k} />
