@@ -122,6 +122,15 @@ enum Inner {
     Both,
 }
 
+/// A ground fills at least this share of the smallest circle round it: a disc, a square (0.64), a face. What has a form of its
+/// own, such as an animal, is drawn, or nothing would be left of it on the plate.
+const GROUND_SHARE: f64 = 0.6;
+
+fn is_compact(p: &Patch) -> bool {
+    let circle = kachel_geom::Circle::round(&p.rings[0].0);
+    circle.is_some_and(|c| p.rings[0].area().abs() >= GROUND_SHARE * std::f64::consts::PI * c.radius * c.radius)
+}
+
 /// The use of an outermost patch, and what within it is detail.
 fn of_outer(p: &Patch, holds: Holds, aim: Aim, is_only: bool) -> (Use, Inner) {
     let has_ink = holds.ink + holds.ink_in_gaps > 0;
@@ -131,7 +140,7 @@ fn of_outer(p: &Patch, holds: Holds, aim: Aim, is_only: bool) -> (Use, Inner) {
         // One line all round is the wall; lines in one piece mark the dough too.
         Aim::Cutter if is_lines => (if holds.gaps > 1 { Use::Both } else { Use::Edge }, Inner::Ink),
         Aim::Cutter => (Use::Edge, if has_ink { Inner::Ink } else { Inner::Gaps }),
-        Aim::Plate if is_only && !is_lines && !is_plain => (Use::Edge, ground(holds)),
+        Aim::Plate if is_only && !is_lines && !is_plain && is_compact(p) => (Use::Edge, ground(holds)),
         Aim::Plate => (Use::Detail, Inner::Ink),
         Aim::PlateInForm if is_plain || is_lines => (Use::Both, Inner::Ink),
         Aim::PlateInForm => (Use::Edge, ground(holds)),

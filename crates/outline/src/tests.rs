@@ -143,6 +143,11 @@ fn a_filled_face_with_open_eyes_is_guessed_by_the_kind_of_object() {
     for (aim, uses) in expected {
         assert_eq!(guesses(face(), aim), uses, "{aim:?}");
     }
+    // An animal with an eye has a form of its own, which a plate has to show.
+    let long =
+        Ring([(20.0, 150.0), (20.0, 220.0), (380.0, 220.0), (380.0, 150.0)].map(|(x, y)| Point::new(x, y)).to_vec());
+    let animal = vec![(long, None, true), (about(60.0, 180.0, 10.0), Some(0), false)];
+    assert_eq!(guesses(animal, Aim::Plate), [Detail, Aside]);
     let open = || face()[..3].to_vec();
     assert_eq!(guesses(open(), Aim::Cutter), [Edge, Detail, Detail], "a stamp presses the eyes");
 }
