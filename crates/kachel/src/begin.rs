@@ -183,7 +183,10 @@ impl Engine {
                 },
             }
             let beyond = match (edit, &outline) {
-                (Edit::General(GeneralEdit::SetSize { axis, value, of }), Some(_)) if *of != SizeOf::Drawing => {
+                // Lengths in millimetres, such as a pen's width, make even the drawing's size depend on the scale.
+                (Edit::General(GeneralEdit::SetSize { axis, value, of }), Some(_))
+                    if *of != SizeOf::Drawing || d.pen_width.is_some() || !d.changes.is_empty() =>
+                {
                     match self.beyond(&d, *axis, value, *of, picture, watch)? {
                         Ok(beyond) => beyond,
                         Err(e) => return Ok(Err(e)),

@@ -63,16 +63,15 @@ impl Engine {
     ) -> Result<Option<(f64, f64)>, EngineError> {
         let contours = self.trace(d, picture, watch, &mut Run::default())?;
         let Some(outline) = self.possible_outline(d, &contours, watch)? else { return Ok(None) };
+        let along = |w: f64, h: f64| if axis == Axis::Width { w } else { h };
+        let drawn = along(outline.edge_px.width(), outline.edge_px.height()) * outline.mm_per_px;
+        if of == SizeOf::Drawing {
+            return Ok(Some((drawn, drawn)));
+        }
         let (given, _) = Self::given(d, &outline, &self.workshop());
         let made = stack(d.recipe, &outline, &d.measures()?, &given, &self.plans, watch)?;
         let all = made.tiers.iter().filter(|t| t.op == Op::Add).filter_map(|t| t.footprint.bounds());
-        let bounds = match of {
-            SizeOf::Drawing => None,
-            SizeOf::Edge => made.edge.bounds(),
-            SizeOf::Object => all.reduce(Bounds::union),
-        };
-        let along = |w: f64, h: f64| if axis == Axis::Width { w } else { h };
-        let drawn = along(outline.edge_px.width(), outline.edge_px.height()) * outline.mm_per_px;
+        let bounds = if of == SizeOf::Edge { made.edge.bounds() } else { all.reduce(Bounds::union) };
         Ok(Some((drawn, bounds.map_or(drawn, |b| along(b.width(), b.height())))))
     }
 }

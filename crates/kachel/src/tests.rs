@@ -892,7 +892,8 @@ fn a_size_that_nobody_chose_becomes_what_the_new_recipe_proposes() {
     };
     let across = |design: &Design| {
         let o = design.run().outline.unwrap();
-        let nodes: Vec<_> = o.patches.iter().filter(|p| p.use_.is_edge()).flat_map(|p| p.rings[0].0.clone()).collect();
+        let used = o.patches.iter().filter(|p| p.use_ != Use::Aside);
+        let nodes: Vec<_> = used.flat_map(|p| p.rings[0].0.clone()).collect();
         2.0 * kachel_geom::Circle::round(&nodes).unwrap().radius * o.mm_per_px
     };
     let mut design = Design::sample("snail");

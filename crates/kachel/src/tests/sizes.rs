@@ -64,3 +64,15 @@ fn what_lies_on_a_sheet_is_the_drawing_at_its_true_size() {
     );
     assert!(none.unwrap().is_err());
 }
+
+#[test]
+fn pen_lines_are_as_wide_over_all_as_was_typed() {
+    let mut design = Design::sample("signature");
+    design.edit(&[PictureEdit::SetPenWidth { value: Some("1.6 mm".into()) }.into()]).unwrap();
+    design.edit(&[TierEdit::SetRecipe { recipe: RecipeKind::Pendant }.into(), width("50 mm")]).unwrap();
+    let wide = design.view().outline.unwrap().width;
+    assert!((wide - 50.0).abs() < 0.005, "{wide}");
+    // The lines keep their own width, whatever the size.
+    design.edit(&[width("80 mm")]).unwrap();
+    assert!((design.view().outline.unwrap().width - 80.0).abs() < 0.005);
+}
