@@ -59,10 +59,10 @@ enum Command {
         /// Which rule makes the tiers; see `kachel recipes`
         #[arg(long, default_value = "cutter-stamp")]
         recipe: String,
-        /// Width of the edge, such as 90mm or 3.5in
+        /// Width of the drawing (of a cutter: the cookie, margin included), such as 90mm or 3.5in
         #[arg(long, conflicts_with = "height", allow_hyphen_values = true)]
         width: Option<String>,
-        /// Height of the edge
+        /// Height of the same
         #[arg(long, allow_hyphen_values = true)]
         height: Option<String>,
         /// A measure of the recipe, such as wall-height=15mm; may be given several times

@@ -56,15 +56,16 @@ fn what_make_reports_is_what_inspect_finds() {
     let set = ["--set", "wall-height=1 in", "--set", "margin=1mm"];
     let made =
         json(&[&["make", &picture, "--recipe", "cutter", "--width", "90mm", "-o", stl, "--json"], &set[..]].concat());
-    assert!((made["edge"][0].as_f64().unwrap() - 90.0).abs() < 1e-9);
-    // Margin 1, wall 1.6 and flange 3 mm on both sides.
+    // The cookie is as wide as was typed, its margin of 1 mm included.
+    assert!((made["edge"][0].as_f64().unwrap() - 88.0).abs() < 0.02);
+    // Wall 1.6 and flange 3 mm on both sides.
     assert!(
-        (made["size"][0].as_f64().unwrap() - 101.2).abs() < 0.03
+        (made["size"][0].as_f64().unwrap() - 99.2).abs() < 0.03
             && (made["size"][2].as_f64().unwrap() - 25.4).abs() < 1e-4
     );
     assert_eq!(made["findings"], Value::Array(vec![]));
     assert!(made["ms"]["solid"].as_f64().is_some());
-    json(&[&["make", &picture, "--width", "90mm", "-o", pack, "--json"], &set[..]].concat());
+    json(&[&["make", &picture, "--recipe", "cutter", "--width", "90mm", "-o", pack, "--json"], &set[..]].concat());
     for file in [stl, pack] {
         let found = json(&["inspect", file, "--json"]);
         let part = &found["parts"][0];
@@ -148,9 +149,14 @@ fn pictures_are_prepared_from_the_command_line() {
     assert!(frame[0].as_f64().unwrap() > 1300.0, "{whole}");
     let svg = std::fs::read_to_string(&file).unwrap();
     assert!(svg.contains("viewBox"));
-    let part =
-        json(&[&base[..], &["--crop", "380,330,740,500", "--min-area", "200", "--turn", "2", "--flip"]].concat());
+    let part = json(
+        &[&base[..], &["--no-sheet", "--crop", "380,330,740,500", "--min-area", "200", "--turn", "2", "--flip"]]
+            .concat(),
+    );
     assert_eq!(part["ink_patches"], 1, "{part}");
+    // Left to itself, the sheet is found, and what lies beside it is cropped away.
+    let found = json(&[&base[..], &["--min-area", "200"]].concat());
+    assert_eq!(found["ink_patches"], 1, "{found}");
     for (bad, says) in [
         (["--sheet", "a5", "--corners", "1,2,3,4,5,6,7,8"], "a4, letter, card"),
         (["--sheet", "a4", "--corners", "1,2,3"], "8 numbers"),

@@ -10,6 +10,8 @@ use kachel_tiers::{Op, stack};
 /// Rounds in which the size is found, by secants. What is added is mostly the same at every size, so that two are enough; a
 /// margin that unites loose pieces grows with them.
 const ROUNDS: usize = 12;
+/// The grid rounds a size by no more than this, mm.
+const ROUNDING_MM: f64 = 2e-4;
 /// Nearer than this, mm, it is the size that was typed.
 const NEAR_MM: f64 = 1e-4;
 
@@ -29,7 +31,8 @@ impl Engine {
             Err(e) => return Ok(Err(e.into())),
         };
         let Some((drawn, made)) = self.sizes(d, axis, of, picture, watch)? else { return Ok(Ok(0.0)) };
-        let mut beyond = made - drawn;
+        // What differs by the grid's rounding alone is equal, so that a typed size stays exact to the last digit.
+        let mut beyond = if (made - drawn).abs() < ROUNDING_MM { 0.0 } else { made - drawn };
         let mut before: Option<(f64, f64)> = None;
         for _ in 0..ROUNDS {
             let edit = GeneralEdit::SetSize { axis, value: Length::Mm(target - beyond), of: SizeOf::Drawing };

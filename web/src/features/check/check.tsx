@@ -1,5 +1,6 @@
 import clsx from "clsx";
 import type { Bench } from "../../api/bench";
+import type { FindingView } from "../../api/generated/FindingView";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
@@ -74,20 +75,13 @@ export function Check({ bench }: { bench: Bench }) {
                   <span className="block text-sm font-semibold">{f.what}</span>
                   <span className="block text-xs text-soft">{f.why}</span>
                 </button>
+                {f.mends.length === 1 && (
+                  <Mends bench={bench} finding={f} onPoint={(is) => pointFinding(is ? i : null)} />
+                )}
               </div>
-              {f.mends.length > 0 && (
+              {f.mends.length > 1 && (
                 <div className="flex flex-wrap gap-1 pt-1.5 pl-[22px]">
-                  {f.mends.map((m) => (
-                    <Button
-                      key={m.words}
-                      className="text-xs"
-                      onFocus={() => pointFinding(i)}
-                      onBlur={() => pointFinding(null)}
-                      onClick={() => bench.change(m.edits)}
-                    >
-                      {m.words}
-                    </Button>
-                  ))}
+                  <Mends bench={bench} finding={f} onPoint={(is) => pointFinding(is ? i : null)} />
                 </div>
               )}
             </li>
@@ -101,4 +95,19 @@ export function Check({ bench }: { bench: Bench }) {
       </Card>
     </div>
   );
+}
+
+/** The buttons that mend a finding, the best first. */
+function Mends(p: { bench: Bench; finding: FindingView; onPoint: (isPointed: boolean) => void }) {
+  return p.finding.mends.map((m) => (
+    <Button
+      key={m.words}
+      className="text-xs"
+      onFocus={() => p.onPoint(true)}
+      onBlur={() => p.onPoint(false)}
+      onClick={() => p.bench.change(m.edits)}
+    >
+      {m.words}
+    </Button>
+  ));
 }

@@ -129,9 +129,13 @@ function usePath(p: ToolProps, isCut: boolean): ToolParts {
     tray: (
       <Tray
         words={
-          isCut
-            ? "Draw a line across what is chosen; Enter cuts along it."
-            : "Click for corners, drag for curves, A for arcs, Shift for 15°. The first node closes the line, Enter ends it open."
+          isArc && last
+            ? arcEnd
+              ? "Arc: now a place that it runs through, its bulge."
+              : "Arc: click its end; then its bulge. A goes back to straight lines and curves."
+            : isCut
+              ? "Draw a line across what is chosen; Enter cuts along it."
+              : "Click for corners, drag for curves, A for arcs, Shift for 15°. The first node closes the line, Enter ends it open."
         }
         onDone={p.onDone}
       >
