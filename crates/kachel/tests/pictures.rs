@@ -74,7 +74,8 @@ fn samples_of_every_kind_start_as_what_they_are() {
     let ink = |id: &str| Design::sample(id).document.trace.ink;
     assert_eq!(ink("pumpkin-badge"), Ink::Colours);
     assert_eq!(ink("swap-badge"), Ink::Colours);
-    for id in ["hedgehog", "beetroot", "signature", "bean-scan", "leaf-photo"] {
+    assert_eq!(ink("bean-scan"), Ink::Pen, "thin pencil lines");
+    for id in ["hedgehog", "beetroot", "signature", "leaf-photo"] {
         assert_eq!(ink(id), Ink::LightDark, "{id}");
     }
     let colours = |id: &str| {

@@ -4,7 +4,7 @@
 //! already that of one side when the other is still half-way. Between red and blue such pixels may be nearest to a purple that
 //! the picture has elsewhere.
 
-use crate::palette::Rgb;
+type Rgb = [f64; 3];
 
 /// Side of the square, pixels, that an area of a colour has to hold somewhere to be sure.
 const CORE: usize = 5;

@@ -5,7 +5,7 @@ use crate::{ColourSettings, TraceError, blends};
 use kachel_artwork::Picture;
 use kachel_geom::{Stopped, Watch};
 
-pub(crate) type Rgb = [f64; 3];
+type Rgb = [f64; 3];
 
 /// One colour of the picture.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -20,7 +20,12 @@ fn of_rings(rings: Vec<(Ring<Px>, Option<usize>, bool)>) -> Contours {
 fn sized(c: &Contours, choices: &[Choice], changes: &[Change]) -> Outline {
     size_outline(
         c,
-        &Wanted { choices, changes: &list(changes), ..Wanted::of_size(Size::Scale { mm_per_px: K }) },
+        &Wanted {
+            choices,
+            changes: &list(changes),
+            guesses: Guesses::ByNesting,
+            ..Wanted::of_size(Size::Scale { mm_per_px: K })
+        },
         &Watch::default(),
     )
     .unwrap()
@@ -117,7 +122,7 @@ fn letters_and_copies_are_known_by_what_made_them() {
     let off = [off[0].clone(), Entry { id: 2, is_on: true, change: grow(vec![a], 0.4) }];
     let o = size_outline(
         &contours(),
-        &Wanted { changes: &off, ..Wanted::of_size(Size::Scale { mm_per_px: K }) },
+        &Wanted { changes: &off, guesses: Guesses::ByNesting, ..Wanted::of_size(Size::Scale { mm_per_px: K }) },
         &Watch::default(),
     )
     .unwrap();
@@ -129,6 +134,7 @@ fn letters_and_copies_are_known_by_what_made_them() {
         &Wanted {
             choices: &[choice],
             changes: &list(&[words([600.0, 400.0])]),
+            guesses: Guesses::ByNesting,
             ..Wanted::of_size(Size::Scale { mm_per_px: K })
         },
         &Watch::default(),

@@ -8,8 +8,8 @@ mod write;
 use kachel_geom::{Corner, Point, Px, Ring, Watch};
 use kachel_oracle::Random;
 use kachel_outline::{
-    Align, Change, Choice, DrawnLine, Entry, Face, LineUpWith, Node, Outline, OutlineError, Shape, Side, Size, Spot,
-    Text, Use, Wanted, size_outline,
+    Align, Change, Choice, DrawnLine, Entry, Face, Guesses, LineUpWith, Node, Outline, OutlineError, Shape, Side, Size,
+    Spot, Text, Use, Wanted, size_outline,
 };
 use kachel_trace::{Contour, Contours};
 use std::f64::consts::PI;
@@ -52,7 +52,7 @@ fn list(changes: &[Change]) -> Vec<Entry> {
 fn run_at(changes: &[Change], mm_per_px: f64) -> Result<Outline, OutlineError> {
     size_outline(
         &contours(),
-        &Wanted { changes: &list(changes), ..Wanted::of_size(Size::Scale { mm_per_px }) },
+        &Wanted { changes: &list(changes), guesses: Guesses::ByNesting, ..Wanted::of_size(Size::Scale { mm_per_px }) },
         &Watch::default(),
     )
 }
@@ -142,7 +142,12 @@ fn a_change_that_leaves_no_edge_is_named() {
     let at = |choices: &[Choice], edits: &[Entry]| {
         size_outline(
             &contours(),
-            &Wanted { choices, changes: edits, ..Wanted::of_size(Size::Scale { mm_per_px: K }) },
+            &Wanted {
+                choices,
+                changes: edits,
+                guesses: Guesses::ByNesting,
+                ..Wanted::of_size(Size::Scale { mm_per_px: K })
+            },
             &Watch::default(),
         )
     };
@@ -163,7 +168,7 @@ fn typed_lengths_stay_when_the_size_changes() {
     let grow = [grow(vec![LEFT, RIGHT], 3.0)];
     let o = size_outline(
         &contours(),
-        &Wanted { changes: &list(&grow), ..Wanted::of_size(Size::Width { mm: 50.0 }) },
+        &Wanted { changes: &list(&grow), guesses: Guesses::ByNesting, ..Wanted::of_size(Size::Width { mm: 50.0 }) },
         &Watch::default(),
     )
     .unwrap();
@@ -282,7 +287,7 @@ fn directions_turn_and_flip_with_the_picture() {
     let picture = Contours::of(800.0, 600.0, mirrored);
     let o = size_outline(
         &picture,
-        &Wanted { changes: &list(&[c]), ..Wanted::of_size(Size::Scale { mm_per_px: K }) },
+        &Wanted { changes: &list(&[c]), guesses: Guesses::ByNesting, ..Wanted::of_size(Size::Scale { mm_per_px: K }) },
         &Watch::default(),
     )
     .unwrap();
@@ -303,7 +308,7 @@ fn order_counts_and_what_is_switched_off_does_nothing() {
     edits.iter_mut().for_each(|e| e.is_on = false);
     let o = size_outline(
         &contours(),
-        &Wanted { changes: &edits, ..Wanted::of_size(Size::Scale { mm_per_px: K }) },
+        &Wanted { changes: &edits, guesses: Guesses::ByNesting, ..Wanted::of_size(Size::Scale { mm_per_px: K }) },
         &Watch::default(),
     )
     .unwrap();
@@ -328,7 +333,7 @@ fn a_patch_that_is_gone_is_told_and_nothing_else_fails() {
     let size = Size::Scale { mm_per_px: K };
     let o = size_outline(
         &contours(),
-        &Wanted { choices: &[aside], changes: &list(&[shape]), ..Wanted::of_size(size) },
+        &Wanted { choices: &[aside], changes: &list(&[shape]), guesses: Guesses::ByNesting, ..Wanted::of_size(size) },
         &Watch::default(),
     )
     .unwrap();
