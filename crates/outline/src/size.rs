@@ -2,41 +2,16 @@ use crate::aim::{Aim, Guesses, as_before};
 use crate::desk::{self, Remembered, Steps};
 use crate::entry::{Astray, Entry};
 use crate::error::{OutlineError, SIZE_RANGE_MM};
+use crate::found::patches;
 use crate::known::{Choice, apply_choices};
 use crate::outline::Outline;
-use crate::patch::{Patch, Use, all_boxes, patches, sized_box, sizing};
+use crate::patch::{Patch, Use, all_boxes, sized_box, sizing};
 use crate::place::Place;
-use crate::wanted::{Usual, Wanted};
+use crate::wanted::{Size, Usual, Wanted};
 use kachel_geom::{Bounds, Circle, Mm, Name, Point, Px, Region, Ring, Stage, Stopped, Watch, normalise};
 use kachel_trace::{Contours, PenWidth, inked};
 use rayon::prelude::*;
-use serde::{Deserialize, Serialize};
 use std::borrow::Cow;
-
-/// How large the edge is.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(tag = "by", rename_all = "kebab-case")]
-#[ts(export)]
-pub enum Size {
-    /// Nobody has given a size: it is what the recipe proposes, whatever the picture and the recipe are.
-    Usual,
-    /// Millimetres a pixel; the size follows the choice of patches.
-    Scale {
-        /// Millimetres a pixel.
-        mm_per_px: f64,
-    },
-    /// Pinned width in millimetres; the scale follows.
-    Width {
-        /// The edge's width.
-        mm: f64,
-    },
-    /// Pinned height in millimetres; the scale follows.
-    Height {
-        /// The edge's height.
-        mm: f64,
-    },
-}
 
 /// The contours with pen lines given their width, `pen` millimetres or as drawn, at a guess of the scale.
 fn at_width<'c>(

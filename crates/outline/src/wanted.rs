@@ -3,8 +3,32 @@
 use crate::aim::{Aim, Guesses};
 use crate::entry::Entry;
 use crate::known::Choice;
-use crate::size::Size;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
+
+/// How large the edge is.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "by", rename_all = "kebab-case")]
+#[ts(export)]
+pub enum Size {
+    /// Nobody has given a size: it is what the recipe proposes, whatever the picture and the recipe are.
+    Usual,
+    /// Millimetres a pixel; the size follows the choice of patches.
+    Scale {
+        /// Millimetres a pixel.
+        mm_per_px: f64,
+    },
+    /// Pinned width in millimetres; the scale follows.
+    Width {
+        /// The edge's width.
+        mm: f64,
+    },
+    /// Pinned height in millimetres; the scale follows.
+    Height {
+        /// The edge's height.
+        mm: f64,
+    },
+}
 
 /// The size of what nobody has given a size yet.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize)]

@@ -9,6 +9,7 @@ mod colours;
 mod edge;
 mod error;
 mod finish;
+mod laid;
 mod maker;
 mod measure;
 mod model;

@@ -1,5 +1,6 @@
 //! What recipes have in common: the outline's areas, and the stack as it grows.
 
+use crate::laid::Laid;
 use crate::names::{Choice, ChoiceMeasure, Measure, Outside, measures as m};
 use crate::own::Given;
 use crate::tie;
@@ -26,16 +27,6 @@ pub(crate) struct Maker<'a> {
     pub edge: Area,
     /// How the drawing lies on its plate, where it was moved there.
     pub laid: Option<Laid>,
-}
-
-/// How a drawing is laid on a plate: turned about a point, then moved.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub(crate) struct Laid {
-    pub about: Point<Mm>,
-    /// Degrees anticlockwise.
-    pub degrees: f64,
-    /// Right and up, mm.
-    pub by: (f64, f64),
 }
 
 /// Where a tier goes and what it is.

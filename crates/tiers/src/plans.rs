@@ -1,6 +1,6 @@
 use crate::area::Area;
 use crate::error::TierError;
-use crate::maker::Laid;
+use crate::laid::Laid;
 use crate::tie::{self, Bar};
 use kachel_geom::{
     BoolOp, Corner, Memo, Mm, Name, OffGrid, Point, Px, Region, Ring, Segment, combine, join_all, normalise,

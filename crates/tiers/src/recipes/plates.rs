@@ -1,6 +1,7 @@
 //! What plates have in common: roomy places, reliefs, and drawings that fit.
 
-use crate::maker::{Laid, Maker, Put};
+use crate::laid::Laid;
+use crate::maker::{Maker, Put};
 use crate::names::{Measure, Place, Relief, measures as m};
 use crate::{Area, DoubtKind, DoubtMend, MendBy, Role, TierError};
 use kachel_geom::{Circle, Edges, Mm, Point, Ring};
