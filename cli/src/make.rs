@@ -1,6 +1,6 @@
 use crate::ink::{InkArgs, InkName};
 use kachel_engine::artwork::{Crop, Straighten};
-use kachel_engine::tiers::{Recipe, RecipeKind};
+use kachel_engine::tiers::Recipe;
 use kachel_engine::trace::{ColourSettings, Ink};
 use kachel_engine::{
     Axis, Document, Edit, Engine, EngineError, ExportFormat, GeneralEdit, Length, PictureEdit, ResultView, SizeOf,
@@ -185,10 +185,7 @@ pub(crate) fn make(order: &Order) -> Result<(), String> {
         edits.push(TierEdit::SetMeasure { name: name.trim().into(), value: value.into() }.into());
     }
     // Of a cutter it is the cookie, margin included; so it comes after the measures.
-    let of = match recipe.kind {
-        RecipeKind::Cutter | RecipeKind::CutterStamp => SizeOf::Edge,
-        _ => SizeOf::Drawing,
-    };
+    let of = if recipe.kind.is_cutter() { SizeOf::Edge } else { SizeOf::Drawing };
     for (axis, value) in [(Axis::Width, &order.width), (Axis::Height, &order.height)] {
         edits.extend(value.clone().map(|value| GeneralEdit::SetSize { axis, value: Length::Typed(value), of }.into()));
     }

@@ -26,10 +26,9 @@ impl Light {
         terms(x, y).iter().zip(self.0).map(|(t, c)| t * c).sum::<f64>().exp()
     }
 
-    fn of(p: &Picture) -> Option<Self> {
-        let blocks = blocks(p);
+    fn of(blocks: &[(f64, f64, f64)]) -> Option<Self> {
         let mut light = Self([0.0; TERMS]);
-        let mut weights = first_weights(&blocks);
+        let mut weights = first_weights(blocks);
         // Asymmetric least squares: blocks below the fit count little, so that it settles on the paper.
         for _ in 0..12 {
             let mut a = vec![vec![0.0; TERMS]; TERMS];
@@ -141,10 +140,11 @@ fn is_flat(blocks: &[(f64, f64, f64)]) -> bool {
 /// How much the paper's brightness differs over the picture, brightest by darkest; 1 where it cannot be estimated, and for
 /// art of flat tones.
 pub fn unevenness(p: &Picture) -> f64 {
-    if is_flat(&blocks(p)) {
+    let blocks = blocks(p);
+    if is_flat(&blocks) {
         return 1.0;
     }
-    let Some(light) = Light::of(p) else { return 1.0 };
+    let Some(light) = Light::of(&blocks) else { return 1.0 };
     let grid = || (-4..=4).flat_map(|y| (-4..=4).map(move |x| (f64::from(x) / 4.5, f64::from(y) / 4.5)));
     let (mut low, mut high) = (f64::INFINITY, 0.0f64);
     for (x, y) in grid() {
@@ -152,14 +152,14 @@ pub fn unevenness(p: &Picture) -> f64 {
         (low, high) = (low.min(v), high.max(v));
     }
     // Blocks of paper lie near the fit; where few do, there is no paper to speak of.
-    let near = blocks(p).iter().filter(|(x, y, b)| (b.ln() - light.at(*x, *y).ln()).abs() < 0.08).count();
+    let near = blocks.iter().filter(|(x, y, b)| (b.ln() - light.at(*x, *y).ln()).abs() < 0.08).count();
     let is_paper = near * 2 > BLOCKS.min(p.width as usize) * BLOCKS.min(p.height as usize);
     if is_paper && low > 1.0 { high / low } else { 1.0 }
 }
 
 /// The picture with its paper even.
 pub(crate) fn level(p: &mut Picture) {
-    let Some(light) = Light::of(p) else { return };
+    let Some(light) = Light::of(&blocks(p)) else { return };
     let (w, h) = (p.width as usize, p.height as usize);
     let (nx, ny) = (w / STEP + 2, h / STEP + 2);
     let scale = |k: usize, n: usize| (2 * k * STEP) as f64 / n as f64 - 1.0;

@@ -4,6 +4,7 @@ use crate::engine::{Engine, Picture};
 use crate::error::EngineError;
 use crate::keys::hash;
 use crate::run::Run;
+use crate::sizing::Typed;
 use kachel_artwork::{self as artwork, Artwork, Frame, Prepare, find_sheet, unevenness};
 use kachel_design::{
     ArtworkRef, Basis, Credit, Document, Edit, EditError, GeneralEdit, Needs, SizeOf, Source, VERSION, lay_by,
@@ -184,10 +185,10 @@ impl Engine {
             }
             let beyond = match (edit, &outline) {
                 // Lengths in millimetres, such as a pen's width, make even the drawing's size depend on the scale.
-                (Edit::General(GeneralEdit::SetSize { axis, value, of }), Some(_))
+                (Edit::General(GeneralEdit::SetSize { axis, value, of }), Some(o))
                     if *of != SizeOf::Drawing || d.pen_width.is_some() || !d.changes.is_empty() =>
                 {
-                    match self.beyond(&d, *axis, value, *of, picture, watch)? {
+                    match self.beyond(&d, Typed { axis: *axis, value, of: *of }, o, picture, watch)? {
                         Ok(beyond) => beyond,
                         Err(e) => return Ok(Err(e)),
                     }

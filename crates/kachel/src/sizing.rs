@@ -5,6 +5,7 @@ use crate::error::EngineError;
 use crate::run::Run;
 use kachel_design::{Axis, Basis, Document, EditError, GeneralEdit, Length, SizeOf};
 use kachel_geom::{Bounds, Watch};
+use kachel_outline::Outline;
 use kachel_tiers::{Op, stack};
 
 /// Rounds in which the size is found, by secants. What is added is mostly the same at every size, so that two are enough; a
@@ -15,17 +16,26 @@ const ROUNDING_MM: f64 = 2e-4;
 /// Nearer than this, mm, it is the size that was typed.
 const NEAR_MM: f64 = 1e-4;
 
+/// A size as it was typed.
+#[derive(Clone, Copy)]
+pub(crate) struct Typed<'a> {
+    pub axis: Axis,
+    pub value: &'a Length,
+    pub of: SizeOf,
+}
+
 impl Engine {
-    /// By how much the cookie or the object will be larger than its drawing when it has the size that was typed, mm.
+    /// By how much the cookie or the object will be larger than its drawing when it has the size that was typed, mm. `outline`
+    /// is that of the document as it is.
     pub(crate) fn beyond(
         &self,
         d: &Document,
-        axis: Axis,
-        value: &Length,
-        of: SizeOf,
+        Typed { axis, value, of }: Typed<'_>,
+        outline: &Outline,
         picture: Picture<'_>,
         watch: &Watch,
     ) -> Result<Result<f64, EditError>, EngineError> {
+        let basis = Basis { outline: Some(outline), ..Basis::default() };
         let target = match value.mm(d.unit) {
             Ok(mm) => mm,
             Err(e) => return Ok(Err(e.into())),
@@ -36,9 +46,6 @@ impl Engine {
         let mut before: Option<(f64, f64)> = None;
         for _ in 0..ROUNDS {
             let edit = GeneralEdit::SetSize { axis, value: Length::Mm(target - beyond), of: SizeOf::Drawing };
-            let contours = self.trace(d, picture, watch, &mut Run::default())?;
-            let outline = self.possible_outline(d, &contours, watch)?;
-            let basis = Basis { outline: outline.as_deref(), ..Basis::default() };
             let tried = match kachel_design::Edit::from(edit).apply(d, &basis) {
                 Ok(tried) => tried,
                 Err(e) => return Ok(Err(e)),

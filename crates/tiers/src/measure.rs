@@ -270,6 +270,11 @@ impl RecipeKind {
     pub const fn is_mirrored(self) -> bool {
         matches!(self, Self::Cutter | Self::CutterStamp | Self::Stamp)
     }
+
+    /// Whether it cuts cookies, whose size counts then rather than the drawing's.
+    pub const fn is_cutter(self) -> bool {
+        matches!(self, Self::Cutter | Self::CutterStamp)
+    }
 }
 
 impl Recipe {

@@ -77,9 +77,6 @@ impl Plans {
     /// The area turned about a point and moved.
     pub(crate) fn laid(&self, area: &Area, laid: Laid) -> Result<Area, OffGrid> {
         let Laid { about, degrees, by } = laid;
-        if (degrees == 0.0 && by == (0.0, 0.0)) || area.is_empty() {
-            return Ok(area.clone());
-        }
         let bits = [about.x, about.y, degrees, by.0, by.1].map(f64::to_bits);
         self.get_or(Made::Laid(area.name(), bits), || {
             let (sin, cos) = degrees.to_radians().sin_cos();

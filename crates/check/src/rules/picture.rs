@@ -56,7 +56,7 @@ fn runs_out(o: &Object<'_>) -> Option<Finding> {
         let lies_on = |p: Point<Px>| ((if is_upright { p.x } else { p.y }) - at).abs() < AT_BORDER_PX;
         let on: Vec<(Point<Px>, Point<Px>)> = outer
             .iter()
-            .flat_map(|p| p.rings[0].edges().collect::<Vec<_>>())
+            .flat_map(|p| p.rings[0].edges())
             .filter(|(a, b)| lies_on(*a) && lies_on(*b))
             .collect();
         let run: f64 = on.iter().map(|(a, b)| a.distance(*b)).sum();

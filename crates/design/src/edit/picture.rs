@@ -8,6 +8,7 @@ use kachel_artwork::{
     ArtworkError, Crop, Frame, MAX_STROKE_POINTS, MAX_STROKES, Prepare, Sheet, Straighten, Stroke, StrokeKind,
     proportion,
 };
+use kachel_geom::{Bounds, Point, Px};
 use kachel_outline::{Size, moved_span};
 use kachel_tiers::Unit;
 use kachel_trace::{ColourSettings, Ink, MAX_COLOURS};
@@ -315,17 +316,15 @@ pub fn lay_by(
     let guessed = if proportion(corners, size) > CARD_FROM { Sheet::Card } else { paper };
     let straighten = Straighten { corners, sheet: sheet.unwrap_or(guessed) };
     let frame = Frame::of(size, &Prepare { straighten: Some(straighten), ..Prepare::default() })?;
-    let [left, top, right, bottom] = moved_span([0.0, 0.0, 1.0, 1.0], |[u, v]| {
-        let k = match (u > 0.5, v > 0.5) {
-            (false, false) => 0,
-            (true, false) => 1,
-            (true, true) => 2,
-            (false, true) => 3,
-        };
-        frame.prepared(corners[k])
-    });
-    let off = OFF_THE_SHEET * (right - left).min(bottom - top);
-    let crop = Crop { x: left + off, y: top + off, width: right - left - 2.0 * off, height: bottom - top - 2.0 * off };
+    let mut all = Bounds::<Px>::EMPTY;
+    corners.map(|c| frame.prepared(c)).into_iter().for_each(|[x, y]| all.add(Point::new(x, y)));
+    let off = OFF_THE_SHEET * all.width().min(all.height());
+    let crop = Crop {
+        x: all.min.x + off,
+        y: all.min.y + off,
+        width: all.width() - 2.0 * off,
+        height: all.height() - 2.0 * off,
+    };
     Ok((straighten, crop))
 }
 

@@ -169,7 +169,7 @@ impl TierEdit {
                     return Err(EditError::Change { why: format!("a design has at most {MAX_OWN} tiers of its own") });
                 }
                 let mut tier = tier.clone();
-                tier.id = d.tiers.iter().map(|t| t.id).max().unwrap_or(0) + 1;
+                tier.id = next_id(d);
                 checked(&tier)?;
                 d.tiers.push(tier);
             }
@@ -329,10 +329,15 @@ fn set_recipe(d: &mut Document, recipe: RecipeKind, outline: Option<&Outline>) {
     d.tiers.iter_mut().filter(|t| matches!(t.footprint, Footprint::Tier { .. })).for_each(|t| t.is_on = false);
 }
 
+/// A number that no own tier has yet.
+fn next_id(d: &Document) -> u32 {
+    d.tiers.iter().map(|t| t.id).max().unwrap_or(0) + 1
+}
+
 /// What a free stack starts with: the edge, 3 mm high.
 fn first_tier(d: &Document) -> OwnTier {
     OwnTier {
-        id: d.tiers.iter().map(|t| t.id).max().unwrap_or(0) + 1,
+        id: next_id(d),
         name: format!("Tier {}", d.tiers.len() + 1),
         footprint: Footprint::Edge,
         grow: 0.0,

@@ -5,6 +5,7 @@ import type { OwnTier } from "../../api/generated/OwnTier";
 import type { PatchView } from "../../api/generated/PatchView";
 import type { RecipeKind } from "../../api/generated/RecipeKind";
 import type { SwatchView } from "../../api/generated/SwatchView";
+import { isCutter } from "../../api/recipe";
 import { spotOf } from "./tools/tool";
 
 const hex = (c: readonly number[]) => c.map((v) => v.toString(16).padStart(2, "0")).join("");
@@ -47,8 +48,7 @@ export function paintByColour(
       .filter((p) => p.is_ink && p.use !== "aside" && same(p.colour, swatch.colour))
       .map((p) => ({ spot: spotOf(p), filament })),
   );
-  const isCutter = recipe === "cutter" || recipe === "cutter-stamp";
-  const choices = isCutter
+  const choices = isCutter(recipe)
     ? []
     : patches
         .filter((p) => p.is_ink && p.use === "edge" && p.colour !== null)

@@ -1,6 +1,7 @@
 import type { Bench } from "../../api/bench";
 import type { Axis } from "../../api/generated/Axis";
 import type { SizeOf } from "../../api/generated/SizeOf";
+import { isCutter } from "../../api/recipe";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 import { MeasureField } from "../../ui/measure-field";
@@ -17,10 +18,10 @@ export function SizeFields({ bench }: { bench: Bench }) {
   const { outline: o, edge_size, solid } = bench.result;
   const { unit, recipe } = bench.design.document;
   if (!o) return null;
-  const isCutter = recipe === "cutter" || recipe === "cutter-stamp";
+  const cuts = isCutter(recipe);
   const drawn: [number, number] = [o.width, o.height];
   // Of a cutter the cookie counts, margin included.
-  const cut = isCutter && edge_size ? edge_size : drawn;
+  const cut = cuts && edge_size ? edge_size : drawn;
   const field = (axis: Axis, label: string, meaning: string, value: number, of: SizeOf) => (
     <MeasureField
       label={label}
@@ -32,18 +33,18 @@ export function SizeFields({ bench }: { bench: Bench }) {
     />
   );
   return (
-    <Group title="Size" note={isCutter ? "of the cookie" : "of the drawing"}>
+    <Group title="Size" note={cuts ? "of the cookie" : "of the drawing"}>
       {AXES.map(([axis, label, k]) => (
         <div key={axis} className="flex items-start gap-1">
           <div className="flex-1">
             {field(
               axis,
               label,
-              isCutter
+              cuts
                 ? `${label} of the cookie, its margin included`
                 : `${label} of the drawing, before anything is added`,
               cut[k],
-              isCutter ? "edge" : "drawing",
+              cuts ? "edge" : "drawing",
             )}
           </div>
           <Tip
