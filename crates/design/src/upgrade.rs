@@ -4,10 +4,10 @@ use kachel_artwork::Prepare;
 use kachel_outline::Guesses;
 use kachel_tiers::{MeasureError, Pieces, Place, Recipe, Unit, measures as names};
 use kachel_trace::TraceSettings;
-use serde_json::Value;
+use serde_json::{Map, Value};
 
 /// The version of documents that this program writes.
-pub const VERSION: u32 = 7;
+pub const VERSION: u32 = 8;
 /// Why a stored document cannot be used.
 #[derive(Debug, thiserror::Error)]
 pub enum DocumentError {
@@ -40,14 +40,37 @@ pub(crate) fn upgrade(value: &mut Value) -> Result<(), DocumentError> {
 }
 
 /// What brings a document of version 1, 2 and so on up to the next one.
-const LIFTS: [fn(&mut Value); VERSION as usize - 1] = [lift_1, lift_2, lift_3, lift_4, lift_5, lift_6];
+const LIFTS: [fn(&mut Value); VERSION as usize - 1] = [lift_1, lift_2, lift_3, lift_4, lift_5, lift_6, lift_7];
+
+/// Version 7 held every loose piece by one bar unless it was told otherwise.
+fn lift_7(value: &mut Value) {
+    each_measures(value, |recipe, measures| {
+        if recipe.measure(names::BARS.name()).is_ok() && !measures.contains_key(names::BARS.name()) {
+            measures.insert(names::BARS.name().into(), 1.0.into());
+        }
+    });
+}
+
+/// Lets `with` work on the measures of the design's recipe, and on those that it keeps of others.
+fn each_measures(value: &mut Value, with: impl Fn(&Recipe, &mut Map<String, Value>)) {
+    let recipe = value.get("recipe").and_then(Value::as_str).unwrap_or_default().to_string();
+    let one = |recipe: &str, measures: &mut Value| {
+        if let (Some(recipe), Some(measures)) = (Recipe::by_name(recipe), measures.as_object_mut()) {
+            with(recipe, measures);
+        }
+    };
+    if let Some(measures) = value.get_mut("measures") {
+        one(&recipe, measures);
+    }
+    for (recipe, measures) in value.get_mut("other_measures").and_then(Value::as_object_mut).into_iter().flatten() {
+        one(recipe, measures);
+    }
+}
 
 /// Version 6 guessed uses by nesting alone, left loose pieces loose, and put the middle of the edge's box in a plate's middle.
 fn lift_6(value: &mut Value) {
     value["guesses"] = serde_json::json!(Guesses::ByNesting);
-    let recipe = value.get("recipe").and_then(Value::as_str).unwrap_or_default().to_string();
-    let keep = |recipe: &str, measures: &mut Value| {
-        let (Some(recipe), Some(measures)) = (Recipe::by_name(recipe), measures.as_object_mut()) else { return };
+    each_measures(value, |recipe, measures| {
         let apart = (names::PIECES.name(), Pieces::Apart.option().0);
         let in_box = (names::PLACE.name(), Place::Box.option().0);
         for (name, choice) in [apart, in_box] {
@@ -56,13 +79,7 @@ fn lift_6(value: &mut Value) {
                 measures.insert(name.into(), place.into());
             }
         }
-    };
-    if let Some(measures) = value.get_mut("measures") {
-        keep(&recipe, measures);
-    }
-    for (recipe, measures) in value.get_mut("other_measures").and_then(Value::as_object_mut).into_iter().flatten() {
-        keep(recipe, measures);
-    }
+    });
 }
 
 /// Version 5 had the place of a patch beside its use and its filament.

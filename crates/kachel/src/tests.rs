@@ -199,8 +199,8 @@ fn tiers_can_be_shown_apart() {
 fn documents_state_their_version_and_newer_ones_are_refused() {
     let d = Design::sample("ginkgo").document;
     assert_eq!(Document::from_json(&d.to_json().unwrap()).unwrap(), d);
-    let newer = d.to_json().unwrap().replacen(&format!("\"version\":{VERSION}"), "\"version\":8", 1);
-    assert!(matches!(Document::from_json(&newer), Err(DocumentError::NewerVersion { found: 8 })));
+    let newer = d.to_json().unwrap().replacen(&format!("\"version\":{VERSION}"), "\"version\":1000", 1);
+    assert!(matches!(Document::from_json(&newer), Err(DocumentError::NewerVersion { found: 1000 })));
     assert!(matches!(Document::from_json("{}"), Err(DocumentError::Damaged(_))));
     let bent = d.to_json().unwrap().replacen("\"measures\":{}", "\"measures\":{\"wall-height\":1e9}", 1);
     assert!(matches!(Document::from_json(&bent), Err(DocumentError::Measure(_))));
@@ -236,6 +236,19 @@ fn changes_of_version_3_are_read_with_what_they_did_not_know() {
     assert!(matches!(d.changes[0].change, Change::Grow { corner: Corner::Round, .. }));
     assert!(matches!(d.changes[1].change, Change::Place { stretch: 1.0, flip: false, is_copy: false, .. }));
     assert_eq!((d.version, d.pins.len(), d.guides.len()), (VERSION, 0, 0));
+}
+
+#[test]
+fn loose_pieces_of_version_7_keep_their_single_bars() {
+    let mut value: serde_json::Value =
+        serde_json::from_str(&Design::sample("ginkgo").document.to_json().unwrap()).unwrap();
+    value["version"] = 7.into();
+    value["recipe"] = "cutter-stamp".into();
+    value["other_measures"] = serde_json::json!({ "pendant": { "bars": 3.0 }, "coaster": {} });
+    let d = Document::from_json(&value.to_string()).unwrap();
+    assert_eq!(d.measures.get("bars"), Some(&1.0));
+    assert_eq!(d.other_measures["pendant"].get("bars"), Some(&3.0));
+    assert!(d.other_measures["coaster"].is_empty());
 }
 
 #[test]

@@ -38,7 +38,7 @@ pub use parts::{LineUpWith, Piece, Seen, Side};
 pub use patch::{Patch, PatchId, Use, sized_box};
 pub use place::DEVIATION_MM;
 pub use ranges::LENGTH_RANGE_MM;
-pub use shape::Shape;
+pub use shape::{Shape, rounded_rectangle};
 pub use size::{found_patches, size_outline, size_outline_from};
 pub use spot::{Likeness, Root, Spot, moved_span};
 pub use text::{Align, Face, MAX_TEXT, Text};

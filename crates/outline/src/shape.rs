@@ -121,19 +121,7 @@ impl Shape {
         };
         match self {
             Self::Ellipse { width, height } => vec![round(width, height)],
-            Self::Rectangle { width, height, corner } => {
-                let (x, y) = (width / 2.0 - corner, height / 2.0 - corner);
-                let quarter = if corner > 0.0 { (steps(corner) / 4).max(1) } else { 0 };
-                let middles = [(x, y), (-x, y), (-x, -y), (x, -y)];
-                let ring = middles.iter().enumerate().flat_map(|(k, (cx, cy))| {
-                    (0..=quarter).map(move |i| {
-                        let along = if quarter == 0 { 0.0 } else { f64::from(i) / f64::from(quarter) };
-                        let a = (k as f64 + along) * PI / 2.0;
-                        Point::new(cx + corner * a.cos(), cy + corner * a.sin())
-                    })
-                });
-                vec![Ring(ring.collect())]
-            }
+            Self::Rectangle { width, height, corner } => vec![rounded_rectangle(width, height, [corner; 4])],
             Self::Polygon { sides, width } => {
                 vec![around(u32::from(sides), PI / 2.0, |a| Point::new(width / 2.0 * a.cos(), width / 2.0 * a.sin()))]
             }
@@ -153,6 +141,22 @@ impl Shape {
             }
         }
     }
+}
+
+/// A rectangle about the middle, anticlockwise, each corner with a radius of its own (mm): upper right, upper left, lower left,
+/// lower right.
+pub fn rounded_rectangle(width: f64, height: f64, corners: [f64; 4]) -> Ring<Mm> {
+    let sides = [(1.0, 1.0), (-1.0, 1.0), (-1.0, -1.0), (1.0, -1.0)];
+    let ring = corners.into_iter().zip(sides).enumerate().flat_map(|(k, (corner, (right, up)))| {
+        let (cx, cy) = (right * (width / 2.0 - corner), up * (height / 2.0 - corner));
+        let quarter = if corner > 0.0 { (steps(corner) / 4).max(1) } else { 0 };
+        (0..=quarter).map(move |i| {
+            let along = if quarter == 0 { 0.0 } else { f64::from(i) / f64::from(quarter) };
+            let a = (k as f64 + along) * PI / 2.0;
+            Point::new(cx + corner * a.cos(), cy + corner * a.sin())
+        })
+    });
+    Ring(ring.collect())
 }
 
 /// Largest distance (mm) of a drawn arc from its chords.

@@ -27,10 +27,10 @@ pub use colours::{ColourChange, colour_changes};
 pub use error::TierError;
 pub use finish::{CHORD_MM, EdgesOf, Finish, FinishShape, Way};
 pub use measure::{MeasureError, MeasureKind, MeasureSpec, Measures, Picture, Recipe, RecipeKind};
-pub use model::{Doubt, DoubtKind, DoubtMend, Handle, MendBy, Moves, Op, Role, Stack, Tier};
+pub use model::{Doubt, DoubtKind, DoubtMend, Handle, Hung, MendBy, Moves, Op, Role, Stack, Tier};
 pub use names::{
-    Back, Choice, ChoiceMeasure, CoasterForm, Grip, Hang, MagnetSize, Measure, Outside, Pieces, Place, PlaqueForm,
-    Pocket, Relief, Screws, StampAs, StampPlate, StampRelief, TagSide, TokenBack, TokenForm, measures,
+    Back, Choice, ChoiceMeasure, CoasterForm, Corners, Grip, Hang, HoleAt, MagnetSize, Measure, Outside, Pieces, Place,
+    PlaqueForm, Pocket, Relief, Screws, StampAs, StampPlate, StampRelief, TagSide, TokenBack, TokenForm, measures,
 };
 pub use own::Given;
 pub use own::{Footprint, MAX_OWN, OwnTier};

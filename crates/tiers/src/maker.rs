@@ -332,8 +332,8 @@ impl Maker<'_> {
             return Ok(());
         }
         let bars = match &self.given.bars {
-            Some(own) => tie::attached(own, loose, holds, width),
-            None => self.plans.shortest_bars(loose, holds, width, self.count(m::BARS).max(1)),
+            Some(own) => tie::attached(own, loose, holds, width)?,
+            None => self.plans.shortest_bars(loose, holds, width, self.count(m::BARS)),
         };
         let area = tie::area(&bars, width)?;
         self.stack.bars = bars;

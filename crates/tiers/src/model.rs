@@ -174,8 +174,21 @@ pub struct Stack {
     pub doubts: Vec<Doubt>,
     /// The middle of the plate that a drawing is laid on, mm; `None` where the body follows the drawing.
     pub plate: Option<Point<Mm>>,
+    /// The hole or loop that it hangs by; `None` where there is none.
+    pub hung: Option<Hung>,
     /// What the recipe did by itself, in whole sentences; none of it is a fault.
     pub notes: Vec<String>,
+}
+
+/// The hole or loop that something hangs by, in the stack's frame.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Hung {
+    /// Its middle, mm.
+    pub at: Point<Mm>,
+    /// The middle of what hangs, from which its place can be measured, mm.
+    pub middle: Point<Mm>,
+    /// Across the hole, mm.
+    pub across: f64,
 }
 
 /// What a recipe doubts.

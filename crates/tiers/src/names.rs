@@ -105,7 +105,7 @@ choices! {
     /// What happens to details that lie outside the edge.
     Outside {
         /// What is outside is cut off, and Check says so.
-        Told = "told" "Told by Check",
+        Told = "told" "Cut and report",
         /// It is cut off.
         Cut = "cut" "Cut off",
         /// The edge grows round them.
@@ -167,6 +167,15 @@ choices! {
         /// It does not hang.
         Nothing = "none" "Nothing",
     }
+    /// From where the place of a hole is measured.
+    HoleAt {
+        /// Where the recipe puts it.
+        Own = "own" "By itself",
+        /// From the middle of the object.
+        Middle = "middle" "From the middle",
+        /// Along the edge from where the recipe puts it.
+        Edge = "edge" "Along the edge",
+    }
     /// On which side of a tag its hole is.
     TagSide {
         /// Above.
@@ -186,6 +195,13 @@ choices! {
         Hexagon = "hexagon" "Hexagon",
         /// The outline, grown.
         Outline = "outline" "Outline",
+    }
+    /// Radii of a plate's corners.
+    Corners {
+        /// The same for all.
+        Alike = "alike" "All alike",
+        /// One for each.
+        Own = "own" "Each its own",
     }
     /// Disc magnets by their size.
     MagnetSize {
@@ -266,10 +282,13 @@ pub mod measures {
 
     measures! {
         ACROSS = "across", BACK_DEPTH = "back-depth", BARS = "bars", BAR_WIDTH = "bar-width", BORDER = "border",
-        CLEARANCE = "clearance", CORNER = "corner", FLANGE_DENTS = "flange-dents", FLANGE_EDGE = "flange-edge",
+        CLEARANCE = "clearance", CORNER = "corner",
+        CORNER_LL = "corner-lower-left", CORNER_LR = "corner-lower-right", CORNER_UL = "corner-upper-left",
+        CORNER_UR = "corner-upper-right", FLANGE_DENTS = "flange-dents", FLANGE_EDGE = "flange-edge",
         FLANGE_HEIGHT = "flange-height", FLANGE_IN = "flange-in", FLANGE_WIDTH = "flange-width",
         FRAME_HEIGHT = "frame-height", FRAME_WIDTH = "frame-width", GRIP_HEIGHT = "grip-height",
-        GRIP_WIDTH = "grip-width", GROW = "grow", HOLE = "hole", HOLE_ROUND = "hole-round", LONGEST = "longest",
+        GRIP_WIDTH = "grip-width", GROW = "grow", HOLE = "hole", HOLE_ALONG = "hole-along", HOLE_OUT = "hole-out",
+        HOLE_ROUND = "hole-round", HOLE_X = "hole-x", HOLE_Y = "hole-y", LONGEST = "longest",
         LOOP = "loop", LOOP_ROUND = "loop-round", MAGNET_ACROSS = "magnet-across", MAGNET_HIGH = "magnet-high",
         MARGIN = "margin", OPENING = "opening", PEG_CLEARANCE = "peg-clearance", PLATE_EDGE = "plate-edge",
         PLATE_HEIGHT = "plate-height", POCKETS = "pockets", POCKET_X = "pocket-x", POCKET_Y = "pocket-y",
@@ -282,7 +301,7 @@ pub mod measures {
     }
 
     choice_measures! {
-        BACK: Back = "back", COASTER_FORM: CoasterForm = "form", GRIP: Grip = "grip", HANG: Hang = "hang",
+        BACK: Back = "back", COASTER_FORM: CoasterForm = "form", CORNERS: Corners = "corners", GRIP: Grip = "grip", HANG: Hang = "hang", HOLE_AT: HoleAt = "hole-at",
         MAGNET: MagnetSize = "magnet", OUTSIDE: Outside = "outside", PIECES: Pieces = "pieces",
         PLACE: Place = "place", PLAQUE_FORM: PlaqueForm = "form", PLATE: StampPlate = "plate",
         POCKET: Pocket = "pocket", RELIEF: Relief = "relief", SCREWS: Screws = "screws", STAMP_AS: StampAs = "stamp-as",

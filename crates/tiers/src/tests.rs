@@ -5,6 +5,7 @@ use kachel_outline::{Aim, Guesses, Outline};
 use std::collections::BTreeMap;
 
 mod drawing;
+mod holes;
 
 fn square(half: f64) -> Region {
     let ring: Ring<Mm> = Ring(
@@ -214,7 +215,6 @@ fn contradictions_are_doubts_that_name_both_values_and_mend_themselves() {
         (RecipeKind::Coaster, &[("relief-depth", 6.0)], DoubtKind::TooDeep),
         (RecipeKind::Magnet, &[("thickness", 2.0)], DoubtKind::TooDeep),
         (RecipeKind::Magnet, &[("pockets", 12.0), ("magnet", 3.0)], DoubtKind::NoRoom),
-        (RecipeKind::Ornament, &[("hang", 1.0), ("hole", 30.0), ("hole-round", 20.0)], DoubtKind::BreaksOut),
         (RecipeKind::KeyTag, &[("longest", 20.0)], DoubtKind::TooLong),
         (RecipeKind::Cutter, &[("back", 1.0), ("opening", 60.0)], DoubtKind::NoRoom),
         (RecipeKind::Stamp, &[("relief", 1.0), ("relief-height", 9.0)], DoubtKind::TooDeep),

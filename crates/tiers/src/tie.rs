@@ -25,6 +25,9 @@ const TOUCHING: f64 = 1e-4;
 /// Pieces that are looked at; more are joined by whatever lies nearest to what holds them.
 const MOST_PIECES: usize = 80;
 
+/// A ring this long, mm, is held twice: common practice, no source.
+const LARGE_RING_MM: f64 = 20.0;
+
 fn point(p: [f64; 2]) -> Point<Mm> {
     Point::new(p[0], p[1])
 }
@@ -70,7 +73,8 @@ fn apart(a: &Region, b: &Region, d: f64) -> bool {
 }
 
 /// The shortest bars that join all pieces of `loose` to `holds` (a minimum spanning tree, after R. C. Prim, 'Shortest
-/// connection networks and some generalizations', 1957), and further ones until each piece has `least`.
+/// connection networks and some generalizations', 1957), and further ones until each piece has `least`; with 0, until large
+/// rings have two.
 pub(crate) fn shortest(loose: &Region, holds: &Region, width: f64, least: usize) -> Vec<Bar> {
     let mut pieces = pieces(loose);
     pieces.sort_by_key(|p| std::cmp::Reverse(p.area2_steps()));
@@ -118,6 +122,7 @@ pub(crate) fn shortest(loose: &Region, holds: &Region, width: f64, least: usize)
     }
     for i in 0..n {
         let mut has = bars.iter().filter(|(_, ends)| ends.contains(&i)).count();
+        let least = if least == 0 && is_large_ring(all[i]) { 2 } else { least };
         // A piece that needs none holds by itself.
         while has > 0 && has < least {
             let taken: Vec<Bar> = bars.iter().filter(|(_, ends)| ends.contains(&i)).map(|b| b.0).collect();
@@ -127,6 +132,11 @@ pub(crate) fn shortest(loose: &Region, holds: &Region, width: f64, least: usize)
         }
     }
     bars.into_iter().map(|(b, _)| b).collect()
+}
+
+/// Whether a piece is a ring so large that it swings about a single bar.
+fn is_large_ring(piece: &Region) -> bool {
+    piece.rings().len() > 1 && piece.bounds().is_some_and(|b| b.width().max(b.height()) >= LARGE_RING_MM)
 }
 
 /// The widest of the gaps that the shortest bars between all pieces of an area would bridge, mm; 0 where it is one piece.
@@ -159,8 +169,11 @@ fn another(piece: &Region, all: &[&Region], own: usize, taken: &[Bar], width: f6
     Some(Bar { from: [best.0.x, best.0.y], to: [best.1.x, best.1.y] })
 }
 
-/// The maker's bars, their ends drawn to what is nearest where the outline has moved away from them.
-pub(crate) fn attached(own: &[Bar], loose: &Region, holds: &Region, width: f64) -> Vec<Bar> {
+/// The maker's bars. Ends outside the object are brought to its border; those in a gap go to what is nearest, as the outline may
+/// have moved away from them.
+pub(crate) fn attached(own: &[Bar], loose: &Region, holds: &Region, width: f64) -> Result<Vec<Bar>, OffGrid> {
+    let all = join_all([loose, holds])?;
+    let silhouette = all.filled();
     let rings: Vec<Ring<Mm>> = loose.rings_mm().into_iter().chain(holds.rings_mm()).collect();
     let edges = Edges::of(&rings);
     let is_in = |p: Point<Mm>| loose.winding(p) != 0 || holds.winding(p) != 0;
@@ -171,7 +184,33 @@ pub(crate) fn attached(own: &[Bar], loose: &Region, holds: &Region, width: f64) 
         }
         edges.nearest(at).filter(|q| q.distance(at) < 6.0 * width).map_or(p, |q| [q.x, q.y])
     };
-    own.iter().map(|b| Bar { from: end(b.from), to: end(b.to) }).collect()
+    Ok(own
+        .iter()
+        .map(|b| trimmed(*b, &all, &silhouette, width).unwrap_or_else(|| Bar { from: end(b.from), to: end(b.to) }))
+        .collect())
+}
+
+/// Nearer to the object's border than this, mm, an end lies on it.
+const ON_BORDER: f64 = 0.02;
+
+/// A bar that reaches out of the object, ended where its round ends still lie in the outermost pieces. `None` where it does not
+/// reach out.
+fn trimmed(bar: Bar, all: &Region, silhouette: &Region, width: f64) -> Option<Bar> {
+    let (from, to) = (point(bar.from), point(bar.to));
+    let (dx, dy) = (to.x - from.x, to.y - from.y);
+    let degrees = dy.atan2(dx).to_degrees();
+    let long = from.distance(to);
+    let outer = silhouette.spans_along(from, degrees);
+    let is_out = |t: f64| !outer.iter().any(|s| s.0 < t - ON_BORDER && s.1 > t + ON_BORDER);
+    if !is_out(0.0) && !is_out(long) {
+        return None;
+    }
+    let met: Vec<(f64, f64)> = all.spans_along(from, degrees);
+    let met = || met.iter().filter(|s| s.1 > 0.0 && s.0 < long);
+    let start = if is_out(0.0) { met().next().map(|s| s.0 + width.min(s.1 - s.0))? } else { 0.0 };
+    let stop = if is_out(long) { met().next_back().map(|s| s.1 - width.min(s.1 - s.0))? } else { long };
+    let at = |t: f64| [from.x + dx / long * t, from.y + dy / long * t];
+    (stop > start).then(|| Bar { from: at(start), to: at(stop) })
 }
 
 /// The bars as an area; their ends reach half a width into what they join.
@@ -253,9 +292,37 @@ mod tests {
     }
 
     #[test]
+    fn large_rings_are_held_twice_and_small_pieces_once() {
+        let rings = [
+            square(-10.0, 0.0, 11.0).with_hole(&square(-10.0, 0.0, 8.0)),
+            square(20.0, 0.0, 5.0).with_hole(&square(20.0, 0.0, 3.0)),
+            square(20.0, 20.0, 5.0),
+        ];
+        let loose = join_all(&rings).unwrap();
+        let bars = shortest(&loose, &frame(), 2.0, 0);
+        let of_large = |b: &&Bar| [b.from, b.to].iter().any(|p| p[0] < 2.0 && p[0] > -22.0 && p[1].abs() < 12.0);
+        assert!(bars.iter().filter(of_large).count() >= 2, "{bars:?}");
+        assert_eq!(shortest(&rings[1], &frame(), 2.0, 0).len(), 1);
+        assert_eq!(shortest(&square(0.0, 0.0, 12.0), &frame(), 2.0, 0).len(), 1, "filled");
+    }
+
+    #[test]
+    fn a_bar_drawn_from_outside_to_outside_ends_in_the_frame() {
+        // Through a frame of 80 mm that is 5 mm wide: round ends of 2 mm end with its outer border.
+        for (from, to) in [([-60.0, 3.0], [55.0, 3.0]), ([-40.0, 0.0], [40.0, 0.0]), ([0.0, 47.0], [0.0, 0.0])] {
+            let bars = attached(&[Bar { from, to }], &square(0.0, 0.0, 9.0), &frame(), 2.0).unwrap();
+            let bar = area(&bars, 2.0).unwrap();
+            let b = bar.bounds().unwrap();
+            assert!(b.max.x < 40.01 && b.min.x > -40.01 && b.max.y < 40.01, "{b:?}");
+            let all = join_all([&square(0.0, 0.0, 9.0), &frame(), &bar]).unwrap();
+            assert_eq!(pieces(&all).len(), 1);
+        }
+    }
+
+    #[test]
     fn own_bars_follow_an_outline_that_moved() {
         let bar = Bar { from: [-36.0, 0.0], to: [-11.0, 0.0] };
-        let [moved] = attached(&[bar], &square(0.0, 0.0, 9.0), &frame(), 2.0)[..] else { panic!() };
+        let [moved] = attached(&[bar], &square(0.0, 0.0, 9.0), &frame(), 2.0).unwrap()[..] else { panic!() };
         assert_eq!(moved.from, bar.from, "inside the frame");
         assert!((moved.to[0] + 9.0).abs() < 1e-3, "{moved:?}");
     }

@@ -27,6 +27,21 @@ describe("an entry that changed while another change was being saved", () => {
   });
 });
 
+it("bars and pins that were added while others were being saved stay", () => {
+  const [a, b, c] = [1, 2, 3].map((x) => ({ from: [x, 0], to: [x, 9] }));
+  const has = (bars: object[]) => ({ document: { pins: bars }, result: { bars } }) as unknown as DesignView;
+  for (const kind of ["set-bars", "set-pins"]) {
+    const name = kind === "set-bars" ? "bars" : "pins";
+    const set = (all: object[]) => ({ kind, [name]: all }) as unknown as Edit;
+    expect(rebased(set([a, c] as object[]), has([a] as object[]), has([a, b] as object[]))).toEqual(
+      set([a, b, c] as object[]),
+    );
+    // Taken away by the other edit, and by this one.
+    expect(rebased(set([a, c] as object[]), has([a] as object[]), has([]))).toEqual(set([c] as object[]));
+    expect(rebased(set([]), has([a] as object[]), has([a, b] as object[]))).toEqual(set([b] as object[]));
+  }
+});
+
 it("a guide that was added while another one was being saved stays, and a moved one moves", () => {
   const [level, upright, moved] = [
     { is_upright: false, at: 10 },

@@ -39,17 +39,24 @@ export interface Bench {
 /** An entry's new state on top of what was saved since it was made up. */
 export function rebased(edit: Edit, base: DesignView | undefined, now: DesignView): Edit {
   if (!base || base === now) return edit;
-  if (edit.kind === "set-guides") {
-    // Guides are sent all together: one that another edit added meanwhile must stay.
-    const [seen, current] = [base, now].map((d) => d.document.guides.map((g) => JSON.stringify(g)));
-    const mine = edit.guides.map((g) => JSON.stringify(g));
-    const kept = (current ?? []).filter((g) => mine.includes(g) || !seen?.includes(g));
-    const added = mine.filter((g) => !kept.includes(g));
-    return { ...edit, guides: [...kept, ...added].map((g) => JSON.parse(g)) };
-  }
+  // These are sent all together: one that another edit added meanwhile must stay.
+  if (edit.kind === "set-guides")
+    return { ...edit, guides: kept(edit.guides, base.document.guides, now.document.guides) };
+  if (edit.kind === "set-pins")
+    return { ...edit, pins: kept(edit.pins, base.document.pins, now.document.pins) };
+  if (edit.kind === "set-bars" && edit.bars)
+    return { ...edit, bars: kept(edit.bars, base.result.bars, now.result.bars) };
   if (edit.kind !== "set-change") return edit;
   const of = (d: DesignView) => d.document.changes.find((c) => c.id === edit.id)?.change;
   return { ...edit, change: merged(of(base), edit.change, of(now)) as typeof edit.change };
+}
+
+/** A list as somebody made it from `seen`, with what was added to that and taken from it meanwhile. */
+function kept<T>(mine: readonly T[], seen: readonly T[], current: readonly T[]): T[] {
+  const [a, b, c] = [mine, seen, current].map((all) => all.map((one) => JSON.stringify(one)));
+  const stay = (c ?? []).filter((one) => a?.includes(one) || !b?.includes(one));
+  const added = (a ?? []).filter((one) => !stay.includes(one) && !b?.includes(one));
+  return [...stay, ...added].map((one) => JSON.parse(one));
 }
 
 function merged(base: unknown, mine: unknown, theirs: unknown): unknown {

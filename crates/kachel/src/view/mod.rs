@@ -22,7 +22,7 @@ pub use check::{FigureView, FindingView, MendView, PlaceView};
 pub use outline::{AstrayView, OutlineView, PatchView};
 pub use solid::{ChangeView, PartView, SolidView};
 pub use thumbnail::thumbnail;
-pub use tiers::{CutView, HandleView, MeasureView, OptionView, TierView};
+pub use tiers::{CutView, HandleView, HungView, MeasureView, OptionView, TierView};
 
 /// Everything that a run gave.
 #[derive(Clone, Debug, Serialize, TS)]
@@ -47,6 +47,8 @@ pub struct ResultView {
     pub edge_size: Option<[f64; 2]>,
     /// Where a drawing lies on its plate before it is moved there: right and up, mm; none where the body follows the drawing.
     pub drawing_at: Option<[f64; 2]>,
+    /// The hole or loop that it hangs by.
+    pub hung: Option<HungView>,
     /// Whether tiers, section and solid are the mirror image of the picture.
     pub is_mirrored: bool,
     /// The faces of the section.
@@ -126,6 +128,7 @@ impl ResultView {
             edge_path: stack.map(|s| region_path(&s.edge)).unwrap_or_default(),
             edge_size: stack.and_then(|s| s.edge.bounds()).map(|b| [b.width(), b.height()]),
             drawing_at: stack.and_then(|s| s.plate).map(|p| [p.x, p.y]),
+            hung: stack.and_then(|s| s.hung).map(HungView::of),
             is_mirrored: d.recipe.is_mirrored(),
             section: section.iter().map(|c| tiers::cut(c, stack)).collect(),
             bars: tiers::bars(run),

@@ -3,7 +3,7 @@
 use super::paths::region_path;
 use crate::run::Run;
 use kachel_design::{Document, Workshop};
-use kachel_tiers::{Bar, Cut, MeasureKind, MeasureSpec, Moves, Op, Picture, Stack};
+use kachel_tiers::{Bar, Cut, Hung, MeasureKind, MeasureSpec, Moves, Op, Picture, Stack};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -176,6 +176,25 @@ fn handle(h: &kachel_tiers::Handle) -> HandleView {
 pub(super) fn cut(c: &Cut, stack: Option<&Stack>) -> CutView {
     let role = stack.and_then(|s| s.tiers.get(c.tier)).map_or(c.role, |t| t.role).name();
     CutView { tier: c.tier, role, is_cut: c.is_cut, corners: c.corners.iter().map(|(x, z)| [*x, *z]).collect() }
+}
+
+/// The hole or loop that something hangs by.
+#[derive(Clone, Copy, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct HungView {
+    /// Its middle: right and up, mm.
+    pub at: [f64; 2],
+    /// The middle of the object, from which its place can be measured, mm.
+    pub middle: [f64; 2],
+    /// Across the hole, mm.
+    pub across: f64,
+}
+
+impl HungView {
+    pub(super) fn of(h: Hung) -> Self {
+        Self { at: [h.at.x, h.at.y], middle: [h.middle.x, h.middle.y], across: h.across }
+    }
 }
 
 /// The bars that are in the stack, in pixels of the picture.

@@ -3,8 +3,8 @@
 use crate::maker::{Maker, Put, disc, placed, softened};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{CoasterForm, Relief, measures as m};
-use crate::recipes::common::{border, outside, pieces, rim_height, rim_width, soft_edge};
-use crate::recipes::plates::{fits, lay, middle, relief};
+use crate::recipes::common::{border, corners, outside, pieces, rim_height, rim_width, soft_edge};
+use crate::recipes::plates::{fits, lay, middle, rectangle, relief};
 use crate::{EdgesOf, Role, TierError};
 use kachel_outline::Shape;
 
@@ -49,15 +49,15 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
     rim_height("How far the border stands out of the plate", (1.5, 0.2, 20.0)),
 ];
 
+pub(super) const CORNERS: &[MeasureSpec] = &corners(6.0);
+
 pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let edge = maker.edge.clone();
     let (across, thickness) = (maker.get(m::ACROSS), maker.get(m::THICKNESS));
     let form = maker.choice(m::COASTER_FORM);
     let at = if form == CoasterForm::Outline { middle(&edge) } else { lay(maker)? };
     let plate = match form {
-        CoasterForm::Square => {
-            placed(Shape::Rectangle { width: across, height: across, corner: 6.0_f64.min(across / 4.0) }, at)?
-        }
+        CoasterForm::Square => rectangle(maker, across, across, at)?,
         // Across the flats: a hexagon's corners lie 2 / sqrt 3 farther out.
         CoasterForm::Hexagon => placed(Shape::Polygon { sides: 6, width: across * 2.0 / 3f64.sqrt() }, at)?,
         CoasterForm::Outline => maker.plans.grown(&edge, maker.get(m::BORDER))?,

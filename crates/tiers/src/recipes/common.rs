@@ -1,7 +1,7 @@
 //! Measures that several recipes have, each with words and a range of its own.
 
 use crate::measure::{MeasureSpec, Picture};
-use crate::names::{Outside, Pieces, Place, measures as m};
+use crate::names::{Corners, Measure, Outside, Pieces, Place, measures as m};
 
 pub(super) const MARGIN: MeasureSpec = MeasureSpec::length(
     m::MARGIN,
@@ -60,6 +60,22 @@ pub(super) const PLACE: &[MeasureSpec] = &[
         (0.0, -360.0, 360.0),
     ),
 ];
+
+/// Radii of a rectangular plate's corners.
+pub(super) const fn corners(radius: f64) -> [MeasureSpec; 6] {
+    const fn corner(name: Measure, label: &'static str, radius: f64) -> MeasureSpec {
+        MeasureSpec::length(name, "Plate", label, "Radius of this corner", Picture::Corner, (radius, 0.0, 60.0))
+    }
+    let meaning = "Radius of a rounded plate's corners";
+    [
+        MeasureSpec::choice(m::CORNERS, "Plate", "Corners", "Whether all corners are as round", Corners::OPTIONS),
+        MeasureSpec::length(m::CORNER, "Plate", "Corner radius", meaning, Picture::Corner, (radius, 0.0, 60.0)),
+        corner(m::CORNER_UL, "Upper left", radius),
+        corner(m::CORNER_UR, "Upper right", radius),
+        corner(m::CORNER_LL, "Lower left", radius),
+        corner(m::CORNER_LR, "Lower right", radius),
+    ]
+}
 
 pub(super) const fn border(group: &'static str, meaning: &'static str, range: (f64, f64, f64)) -> MeasureSpec {
     MeasureSpec::length(m::BORDER, group, "Border", meaning, Picture::Outwards, range)

@@ -1,12 +1,13 @@
-use crate::maker::{Maker, Put, disc, placed, softened};
+use crate::maker::{Maker, Put, placed, softened};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{Hang, Relief, TagSide, measures as m};
 use crate::recipes::common::{
     border, hole, hole_round, outside, pieces, relief_height, rim_height, rim_width, soft_edge,
 };
+use crate::recipes::hole::{UP, Usual, above_centre, centroid, hang, on_side, top_at};
 use crate::recipes::plates;
 use crate::{Area, DoubtKind, EdgesOf, Role, TierError};
-use kachel_geom::{BoolOp, Mm, Point, Region};
+use kachel_geom::{BoolOp, Point, Region};
 use kachel_outline::Shape;
 
 // Measures of an ornament: common practice, no source.
@@ -93,80 +94,14 @@ pub(super) const PENDANT: &[MeasureSpec] = &[
     ),
 ];
 
-/// Away from a body at its top.
-const UP: (f64, f64) = (0.0, 1.0);
-
-/// Twice the first moments of an area over its own: the centre of mass of a plate (divergence theorem).
-fn centroid(area: &Region) -> Point<Mm> {
-    let (mut a, mut x, mut y) = (0.0, 0.0, 0.0);
-    for ring in area.rings_mm() {
-        for (p, q) in ring.edges() {
-            let cross = p.x * q.y - q.x * p.y;
-            a += cross;
-            x += (p.x + q.x) * cross;
-            y += (p.y + q.y) * cross;
-        }
-    }
-    if a == 0.0 { Point::new(0.0, 0.0) } else { Point::new(x / (3.0 * a), y / (3.0 * a)) }
-}
-
-/// The upper end of the area on the upright line through `x`.
-fn top_at(area: &Region, x: f64) -> Option<f64> {
-    let mut top: Option<f64> = None;
-    for ring in area.rings_mm() {
-        for (a, b) in ring.edges() {
-            if (a.x > x) != (b.x > x) {
-                let y = a.y + (x - a.x) / (b.x - a.x) * (b.y - a.y);
-                top = Some(top.map_or(y, |t: f64| t.max(y)));
-            }
-        }
-    }
-    top
-}
-
-/// An eyelet over a place of the border: its ring, with a foot into the body, and its hole. `out` is the unit vector along an
-/// axis that points away from the body.
-fn eyelet(at: Point<Mm>, out: (f64, f64), hole: f64, round: f64) -> Result<(Area, Area), TierError> {
-    let across = hole + 2.0 * round;
-    let along = |d: f64| Point::new(at.x + out.0 * d, at.y + out.1 * d);
-    // The hole stays clear of the edge below it; the foot goes into the body by less than a ring is wide.
-    let (high, low) = (hole / 2.0 + round * 0.35, -round * 0.8);
-    let (wide, long) = (across * 0.7, high - low);
-    let (width, height) = if out.0 == 0.0 { (wide, long) } else { (long, wide) };
-    let foot = placed(Shape::Rectangle { width, height, corner: 0.0 }, along(f64::midpoint(high, low)))?;
-    let middle = along(high);
-    let ring = kachel_geom::join_all([&*disc(across, middle)?, &*foot])?;
-    Ok((ring.into(), disc(hole, middle)?))
-}
-
-/// Hangs a body: an eyelet or a hole straight above the centre of mass, as far up as there is body.
-fn hang(maker: &mut Maker<'_>, body: &Area, how: Hang, hole: f64, round: f64) -> Result<(Area, Area), TierError> {
-    let nothing = || (body.clone(), Area::default());
-    let centre = centroid(body);
-    let Some(top) = top_at(body, centre.x) else { return Ok(nothing()) };
-    if how == Hang::Eyelet {
-        let (ring, hole) = eyelet(Point::new(centre.x, top), UP, hole, round)?;
-        return Ok((maker.plans.joined(&[body.clone(), ring])?, hole));
-    }
-    let at = Point::new(centre.x, top - round - hole / 2.0);
-    let needed = disc(hole + 1.8 * round, at)?;
-    if !maker.plans.less(&needed, body)?.is_empty() {
-        let what =
-            format!("A hole of {hole} mm with {round} mm round it breaks out of the edge above the centre of mass");
-        let mend = maker.mend_by(m::HANG, Hang::Eyelet, "Hang it by an eyelet");
-        maker.doubt(DoubtKind::BreaksOut, what, needed.bounds(), Some(mend));
-    }
-    Ok((body.clone(), disc(hole, at)?))
-}
-
 pub(super) fn ornament(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let edge = maker.edge.clone();
     let body = maker.plans.grown(&edge, maker.get(m::BORDER))?;
     let thickness = maker.get(m::THICKNESS);
     let how = maker.choice(m::HANG);
     let (hole, round) = (maker.get(m::HOLE), maker.get(m::HOLE_ROUND));
-    let (whole, opening) =
-        if how == Hang::Nothing { (body.clone(), Area::default()) } else { hang(maker, &body, how, hole, round)? };
+    let usual = above_centre(&body, how == Hang::Hole).filter(|_| how != Hang::Nothing);
+    let (whole, opening) = hung(maker, &body, usual, hole, round)?;
     let soft = softened(EdgesOf::Outer, maker.get(m::SOFT_EDGE).min(thickness / 2.0));
     maker.add(Put::new(Role::Body, "body", 0.0, thickness).top_by(m::THICKNESS, 0.0).topped(soft), &whole)?;
     let drawing = maker.drawing("details")?;
@@ -176,12 +111,26 @@ pub(super) fn ornament(maker: &mut Maker<'_>) -> Result<(), TierError> {
     maker.cut(Put::new(Role::Room, "hole", 0.0, top), &opening)
 }
 
+/// A body with the filament round its hole, and the hole.
+fn hung(
+    maker: &mut Maker<'_>,
+    body: &Area,
+    usual: Option<Usual>,
+    hole: f64,
+    round: f64,
+) -> Result<(Area, Area), TierError> {
+    let Some(usual) = usual else { return Ok((body.clone(), Area::default())) };
+    let (ring, opening) = hang(maker, body, usual, hole, round)?;
+    Ok((maker.plans.joined(&[body.clone(), ring])?, opening))
+}
+
 pub(super) fn key_tag(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let edge = maker.edge.clone();
-    let body = maker.plans.grown(&edge, maker.get(m::BORDER))?.filled().into();
+    let body: Area = maker.plans.grown(&edge, maker.get(m::BORDER))?.filled().into();
     let thickness = maker.get(m::THICKNESS);
     let (hole, round) = (maker.get(m::HOLE), maker.get(m::HOLE_ROUND));
-    let (whole, opening) = tab(maker, &body, hole, round)?;
+    let usual = on_side(&body, maker.choice(m::TAG_SIDE));
+    let (whole, opening) = hung(maker, &body, usual, hole, round)?;
     maker.stack.edge = body.clone();
     let (rim, high) = (maker.get(m::RIM_WIDTH), maker.get(m::RIM_HEIGHT));
     let soft = softened(EdgesOf::Outer, maker.get(m::SOFT_EDGE).min(thickness / 2.0));
@@ -214,20 +163,6 @@ pub(super) fn key_tag(maker: &mut Maker<'_>) -> Result<(), TierError> {
     Ok(())
 }
 
-/// The tab with the hole of a key tag: on the middle of a side.
-fn tab(maker: &Maker<'_>, body: &Area, hole: f64, round: f64) -> Result<(Area, Area), TierError> {
-    let Some(b) = body.bounds() else { return Ok((body.clone(), Area::default())) };
-    let middle = b.centre();
-    let across = || body.spans(middle.y);
-    let (at, out) = match maker.choice(m::TAG_SIDE) {
-        TagSide::Left => (Point::new(across().first().map_or(b.min.x, |s| s.0), middle.y), (-1.0, 0.0)),
-        TagSide::Right => (Point::new(across().last().map_or(b.max.x, |s| s.1), middle.y), (1.0, 0.0)),
-        TagSide::Top => (Point::new(middle.x, top_at(body, middle.x).unwrap_or(b.max.y)), UP),
-    };
-    let (ring, hole) = eyelet(at, out, hole, round)?;
-    Ok((maker.plans.joined(&[body.clone(), ring])?, hole))
-}
-
 pub(super) fn pendant(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let thickness = maker.get(m::THICKNESS);
     let drawing = maker.drawing("lines")?;
@@ -248,10 +183,9 @@ pub(super) fn pendant(maker: &mut Maker<'_>) -> Result<(), TierError> {
     };
     let body = if width > 0.0 { maker.plans.joined(&[lines.clone(), ring.clone()])? } else { lines.clone() };
     let (hole, round) = (maker.get(m::LOOP), maker.get(m::LOOP_ROUND));
-    let centre = centroid(&body);
-    let x = if width > 0.0 { at.x } else { centre.x };
-    let top = top_at(&body, x).unwrap_or(b.max.y);
-    let (bail, opening) = eyelet(Point::new(x, top), UP, hole, round)?;
+    let x = if width > 0.0 { at.x } else { centroid(&body).x };
+    let border = Point::new(x, top_at(&body, x).unwrap_or(b.max.y));
+    let (bail, opening) = hang(maker, &body, Usual { border, out: UP, is_inside: false }, hole, round)?;
     maker.stack.edge = body.filled().into();
     let soft = softened(EdgesOf::Both, maker.get(m::SOFT_EDGE).min(thickness / 2.0));
     let holds = if width > 0.0 { maker.plans.joined(&[ring.clone(), bail.clone()])? } else { bail.clone() };

@@ -3,6 +3,7 @@
 mod coaster;
 mod common;
 mod cutter;
+mod hole;
 mod hung;
 mod magnet;
 mod own;
@@ -17,6 +18,7 @@ use crate::names::measures as m;
 use crate::own::Given;
 use crate::{Area, Plans, Stack, TierError};
 use common::{EDGE, MARGIN, PLACE};
+use hole::{HOLE_PLACE, LOOP_PLACE};
 use kachel_geom::{Stage, Watch};
 use kachel_outline::Outline;
 
@@ -56,7 +58,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A plate for a cup, with the drawing raised, engraved, cut through or inlaid.",
         bed: "Prints underside down, without supports.",
         usual_size: 60.0,
-        measures: &[coaster::MEASURES, PLACE],
+        measures: &[coaster::MEASURES, coaster::CORNERS, PLACE],
     },
     Recipe {
         kind: RecipeKind::Ornament,
@@ -65,7 +67,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A flat shape that hangs straight, by a hole or an eyelet above its centre of mass.",
         bed: "Prints back down, without supports.",
         usual_size: 80.0,
-        measures: &[hung::ORNAMENT],
+        measures: &[hung::ORNAMENT, HOLE_PLACE],
     },
     Recipe {
         kind: RecipeKind::Magnet,
@@ -83,7 +85,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A backing round the drawing with a hole for a ring.",
         bed: "Prints back down, without supports.",
         usual_size: 48.0,
-        measures: &[hung::KEY_TAG],
+        measures: &[hung::KEY_TAG, HOLE_PLACE],
     },
     Recipe {
         kind: RecipeKind::Token,
@@ -101,7 +103,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "What is drawn, as lines tied to each other, in a ring, on a loop.",
         bed: "Prints flat, without supports.",
         usual_size: 36.0,
-        measures: &[hung::PENDANT, BARS],
+        measures: &[hung::PENDANT, LOOP_PLACE, BARS],
     },
     Recipe {
         kind: RecipeKind::Plaque,
@@ -110,7 +112,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A plate with lettering, a frame and holes for screws.",
         bed: "Prints back down, without supports.",
         usual_size: 80.0,
-        measures: &[plaque::MEASURES],
+        measures: &[plaque::MEASURES, plaque::CORNERS],
     },
     Recipe {
         kind: RecipeKind::FreeStack,
@@ -151,8 +153,8 @@ const BARS: &[MeasureSpec] = &[
         m::BARS,
         "Tie bars",
         "At least",
-        "How many bars at least hold each loose piece",
-        (1.0, 1.0, 6.0),
+        "How many bars at least hold each loose piece; 0 gives large rings two and others one",
+        (0.0, 0.0, 6.0),
     ),
 ];
 

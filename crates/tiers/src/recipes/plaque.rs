@@ -3,8 +3,8 @@
 use crate::maker::{Maker, Put, chamfered, disc, placed, softened};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{PlaqueForm, Relief, Screws, measures as m};
-use crate::recipes::common::{border, outside, pieces, relief_height, soft_edge};
-use crate::recipes::plates::relief;
+use crate::recipes::common::{border, corners, outside, pieces, relief_height, soft_edge};
+use crate::recipes::plates::{rectangle, relief};
 use crate::{Area, DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::{BoolOp, Bounds, Mm, Point};
 use kachel_outline::Shape;
@@ -14,14 +14,6 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
     MeasureSpec::choice(m::PLAQUE_FORM, "Plate", "Form", "The form of the plate", PlaqueForm::OPTIONS),
     border("Plate", "How far the plate reaches beyond the drawing", (10.0, 0.0, 60.0)),
     pieces("Plate"),
-    MeasureSpec::length(
-        m::CORNER,
-        "Plate",
-        "Corner radius",
-        "Radius of a rounded plate's corners",
-        Picture::Corner,
-        (5.0, 0.0, 60.0),
-    ),
     MeasureSpec::height(m::THICKNESS, "Plate", "Thickness", "Height of the plate", (5.0, 0.6, 30.0)),
     soft_edge("Plate", "Radius of its upper edge", (0.5, 0.0, 5.0)),
     MeasureSpec::choice(
@@ -61,6 +53,8 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
     ),
 ];
 
+pub(super) const CORNERS: &[MeasureSpec] = &corners(5.0);
+
 pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let edge = maker.edge.clone();
     let (border, thickness) = (maker.get(m::BORDER), maker.get(m::THICKNESS));
@@ -70,9 +64,8 @@ pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let b = edge.bounds().into_iter().chain(drawn).reduce(Bounds::union);
     let b = b.unwrap_or(Bounds { min: Point::new(-1.0, -1.0), max: Point::new(1.0, 1.0) });
     let (w, h, at) = (b.width() + 2.0 * border, b.height() + 2.0 * border, b.centre());
-    let rounded = |corner: f64| Shape::Rectangle { width: w, height: h, corner: corner.min(w.min(h) / 2.0) };
     let plate = match form {
-        PlaqueForm::Rectangle => placed(rounded(0.0), at)?,
+        PlaqueForm::Rectangle => placed(Shape::Rectangle { width: w, height: h, corner: 0.0 }, at)?,
         // The oval through the corners of the drawing's box would be far too large; its sides by sqrt 2 hold them.
         PlaqueForm::Oval => {
             let grow = |side: f64| (side - 2.0 * border) * 2f64.sqrt() + 2.0 * border;
@@ -83,7 +76,7 @@ pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
             placed(Shape::Rectangle { width: wide, height: h, corner: h / 2.0 }, at)?
         }
         PlaqueForm::Outline => maker.plans.grown(&edge, border)?,
-        PlaqueForm::Rounded => placed(rounded(maker.get(m::CORNER)), at)?,
+        PlaqueForm::Rounded => rectangle(maker, w, h, at)?,
     };
     maker.stack.edge = plate.clone();
     let soft = softened(EdgesOf::Outer, maker.get(m::SOFT_EDGE).min(thickness / 2.0));

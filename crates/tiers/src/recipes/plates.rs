@@ -2,9 +2,10 @@
 
 use crate::laid::Laid;
 use crate::maker::{Maker, Put};
-use crate::names::{Measure, Place, Relief, measures as m};
+use crate::names::{Corners, Measure, Place, Relief, measures as m};
 use crate::{Area, DoubtKind, DoubtMend, MendBy, Role, TierError};
-use kachel_geom::{Circle, Edges, Mm, Point, Ring};
+use kachel_geom::{Circle, Edges, Mm, Point, Region, Ring};
+use kachel_outline::rounded_rectangle;
 
 /// Places that are looked at along each side for a roomy one.
 const GRID: u32 = 48;
@@ -65,6 +66,17 @@ pub(super) fn roomy(maker: &Maker<'_>, area: &Area, across: f64, count: usize) -
         }
     }
     Ok(found)
+}
+
+/// A rectangular plate about a point, with the radii of its corners.
+pub(super) fn rectangle(maker: &Maker<'_>, width: f64, height: f64, at: Point<Mm>) -> Result<Area, TierError> {
+    // As rounded_rectangle has them.
+    let own = [m::CORNER_UR, m::CORNER_UL, m::CORNER_LL, m::CORNER_LR];
+    let corners = if maker.choice(m::CORNERS) == Corners::Own { own } else { [m::CORNER; 4] };
+    let corners = corners.map(|c| maker.get(c).min(width.min(height) / 2.0));
+    let ring = rounded_rectangle(width, height, corners);
+    let placed = ring.0.into_iter().map(|p| Point::new(p.x + at.x, p.y + at.y)).collect();
+    Ok(Region::from_mm(&[Ring(placed)])?.into())
 }
 
 /// What lies on or in a plate's top: raised, engraved, cut through or inlaid.

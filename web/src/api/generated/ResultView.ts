@@ -2,6 +2,7 @@
 import type { Bar } from "./Bar";
 import type { CutView } from "./CutView";
 import type { FindingView } from "./FindingView";
+import type { HungView } from "./HungView";
 import type { MeasureView } from "./MeasureView";
 import type { OutlineView } from "./OutlineView";
 import type { PatchView } from "./PatchView";
@@ -52,6 +53,10 @@ edge_size: [number, number] | null,
  * Where a drawing lies on its plate before it is moved there: right and up, mm; none where the body follows the drawing.
  */
 drawing_at: [number, number] | null, 
+/**
+ * The hole or loop that it hangs by.
+ */
+hung: HungView | null, 
 /**
  * Whether tiers, section and solid are the mirror image of the picture.
  */

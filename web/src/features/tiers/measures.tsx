@@ -22,6 +22,8 @@ const COLOURS: Record<string, string> = {
   Top: "var(--stamp)",
 };
 
+const hasCorners = (form: number | string) => form === "rounded" || form === "square";
+
 /** Measures that do nothing as long as another one is as it is; choices are told by their names. */
 const IDLE: Record<string, (of: (name: string) => number | string) => boolean> = {
   "taper-down": (of) => of("taper-in") === 0,
@@ -50,7 +52,18 @@ const IDLE: Record<string, (of: (name: string) => number | string) => boolean> =
   "relief-depth": (of) => of("relief") === "nothing",
   "relief-height": (of) => of("relief") === "nothing",
   outside: (of) => of("relief") === "nothing",
-  corner: (of) => of("form") !== "rounded",
+  corners: (of) => !hasCorners(of("form")),
+  corner: (of) => !hasCorners(of("form")) || of("corners") === "own",
+  "corner-upper-left": (of) => !hasCorners(of("form")) || of("corners") !== "own",
+  "corner-upper-right": (of) => !hasCorners(of("form")) || of("corners") !== "own",
+  "corner-lower-left": (of) => !hasCorners(of("form")) || of("corners") !== "own",
+  "corner-lower-right": (of) => !hasCorners(of("form")) || of("corners") !== "own",
+  "hole-at": (of) => of("hang") === "none",
+  side: (of) => of("hole-at") === "middle",
+  "hole-x": (of) => of("hang") === "none" || of("hole-at") !== "middle",
+  "hole-y": (of) => of("hang") === "none" || of("hole-at") !== "middle",
+  "hole-along": (of) => of("hang") === "none" || of("hole-at") !== "edge",
+  "hole-out": (of) => of("hang") === "none" || of("hole-at") !== "edge",
   hole: (of) => of("hang") === "none",
   "hole-round": (of) => of("hang") === "none",
 };

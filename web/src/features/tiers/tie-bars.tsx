@@ -1,7 +1,10 @@
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { Bar } from "../../api/generated/Bar";
+import { useInterface } from "../../state/interface";
 import { stepsOf } from "../../ui/length";
+import type { Px } from "../artwork/frame";
+import { cubicsOf, distance } from "../outline/lines";
 
 /** The tie bars over the plan: ends are dragged or nudged, Delete takes a bar away. The first touch makes them the maker's
  * own. In the plan's world: millimetres as the picture reads, y down. */
@@ -106,18 +109,93 @@ export function TieBars({ bench, k, flip }: { bench: Bench; k: number; flip: num
   );
 }
 
-/** Adds a bar across the middle, to be dragged where it is wanted; or lets bars be found again. */
+/** Adds bars, or lets them be found again. */
 export function barActions(bench: Bench) {
-  const o = bench.result.outline;
-  const own = bench.design.document.bars;
+  const { result } = bench;
+  const o = result.outline;
+  const px = (p: Px): Px => (o ? [o.origin[0] + p[0] / o.mm_per_px, o.origin[1] + p[1] / o.mm_per_px] : p);
+  const add = (from: Px, to: Px) =>
+    bench.change([{ kind: "set-bars", bars: [...result.bars, { from: px(from), to: px(to) }] }]);
   return {
-    isOwn: own !== null,
-    add: () => {
-      if (!o) return;
-      const reach = o.width / 4 / o.mm_per_px;
-      const bar: Bar = { from: [o.origin[0] - reach, o.origin[1]], to: [o.origin[0] + reach, o.origin[1]] };
-      bench.change([{ kind: "set-bars", bars: [...bench.result.bars, bar] }]);
+    isOwn: bench.design.document.bars !== null,
+    /** Between two places of the plan's world. */
+    add,
+    /** Along the section line, from edge to edge. */
+    through: () => {
+      const { section, turned } = useInterface.getState();
+      const ends = across(result.edge_path, result.is_mirrored, section, turned);
+      if (ends) add(...ends);
     },
     again: () => bench.change([{ kind: "set-bars", bars: null }]),
   };
+}
+
+/** Where the section line enters and leaves an edge, in the plan's world. */
+export function across(edge: string, isMirrored: boolean, section: number, turned: number): [Px, Px] | null {
+  const a = (turned * Math.PI) / 180;
+  const along = (t: number): Px => [t * Math.cos(a), -section - t * Math.sin(a)];
+  // Off the line and along it, of a corner of the edge.
+  const seen = ([x, y]: Px): Px => {
+    const p = isMirrored ? -x : x;
+    return [p * Math.sin(a) + (y + section) * Math.cos(a), p * Math.cos(a) - (y + section) * Math.sin(a)];
+  };
+  const places = cubicsOf(edge).flatMap(([p, , , q]) => {
+    const [[u, s], [v, t]] = [seen(p), seen(q)];
+    return u > 0 !== v > 0 ? [s + ((t - s) * u) / (u - v)] : [];
+  });
+  return places.length < 2 ? null : [along(Math.min(...places)), along(Math.max(...places))];
+}
+
+/** Lies over the plan while a bar is drawn from anywhere to anywhere. In the plan's world. */
+export function BarDrawing({ bench, onDone }: { bench: Bench; onDone: () => void }) {
+  const [line, setLine] = useState<[Px, Px] | null>(null);
+  const world = useRef<SVGGElement | null>(null);
+  const at = (e: React.PointerEvent): Px => {
+    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(world.current?.getScreenCTM()?.inverse());
+    return [p.x, p.y];
+  };
+  useEffect(() => {
+    const press = (e: KeyboardEvent) => {
+      if (e.key !== "Escape") return;
+      e.preventDefault();
+      onDone();
+    };
+    addEventListener("keydown", press, true);
+    return () => removeEventListener("keydown", press, true);
+  }, [onDone]);
+  return (
+    <g ref={world}>
+      <rect
+        x={-1000}
+        y={-1000}
+        width={2000}
+        height={2000}
+        fill="transparent"
+        data-testid="bar-drawing"
+        className="cursor-crosshair touch-none"
+        onPointerDown={(e) => {
+          e.currentTarget.setPointerCapture(e.pointerId);
+          setLine([at(e), at(e)]);
+        }}
+        onPointerMove={(e) => line && setLine([line[0], at(e)])}
+        onPointerUp={(e) => {
+          if (!line) return;
+          const to = at(e);
+          // A click alone draws nothing.
+          if (distance(line[0], to) > 0.5) barActions(bench).add(line[0], to);
+          onDone();
+        }}
+        onPointerCancel={() => setLine(null)}
+      />
+      {line && (
+        <path
+          d={`M${line[0].join(" ")}L${line[1].join(" ")}`}
+          stroke="var(--glaze)"
+          strokeWidth="2"
+          vectorEffect="non-scaling-stroke"
+          pointerEvents="none"
+        />
+      )}
+    </g>
+  );
 }

@@ -13,11 +13,12 @@ import { Section, sectionTop } from "../views/section";
 import { SideSwitch } from "../views/side-switch";
 import { sideWords } from "../views/side-words";
 import type { NamedView, SolidHold } from "../views/solid-props";
+import { HoleHandle } from "./hole-handle";
 import { Measures } from "./measures";
 import { PlaceHandle } from "./place-handle";
 import { RecipePicker } from "./recipe-picker";
 import { StackList } from "./stack";
-import { barActions, TieBars } from "./tie-bars";
+import { BarDrawing, barActions, TieBars } from "./tie-bars";
 
 const Solid = lazy(() => import("../views/solid"));
 
@@ -67,6 +68,7 @@ function Drawings({ bench }: { bench: Bench }) {
   const where = y === 0 ? "across the middle" : `${Math.abs(y)} mm ${y > 0 ? "above" : "below"} the middle`;
   const words = sideWords(result, side);
   const bars = barActions(bench);
+  const [isDrawing, setDrawing] = useState(false);
   const hasBars = result.measures.some((m) => m.name === "bar-width" && m.value > 0);
   return (
     <div
@@ -88,7 +90,12 @@ function Drawings({ bench }: { bench: Bench }) {
                   </Button>
                 }
               >
-                <Item words="Add a tie bar" note="drag its ends" onPick={bars.add} />
+                <Item
+                  words="Draw a tie bar"
+                  note="from anywhere to anywhere"
+                  onPick={() => setDrawing(true)}
+                />
+                <Item words="A bar straight through" note="along A–A" onPick={bars.through} />
                 <Item words="Find bars again" disabled={!bars.isOwn} onPick={bars.again} />
               </Menu>
             )}
@@ -106,6 +113,8 @@ function Drawings({ bench }: { bench: Bench }) {
             <>
               <TieBars bench={bench} k={k} flip={side === "tool" ? -1 : 1} />
               <PlaceHandle bench={bench} k={k} flip={side === "tool" ? -1 : 1} />
+              <HoleHandle bench={bench} k={k} flip={side === "tool" ? -1 : 1} />
+              {isDrawing && <BarDrawing bench={bench} onDone={() => setDrawing(false)} />}
             </>
           )}
         />

@@ -1,0 +1,76 @@
+import { useRef, useState } from "react";
+import type { Bench } from "../../api/bench";
+import type { Edit } from "../../api/generated/Edit";
+import { moveOf, withUnit } from "../../ui/length";
+
+type Place = [number, number];
+
+const tenths = (v: number) => Math.round(v * 10) / 10;
+const edits = ([x, y]: Place): Edit[] => [
+  { kind: "set-measure", name: "hole-at", value: "middle" },
+  { kind: "set-measure", name: "hole-x", value: x },
+  { kind: "set-measure", name: "hole-y", value: y },
+];
+
+/** Moves the hole or loop that something hangs by; from then on its place is measured from the object's middle. In the plan's world. */
+export function HoleHandle({ bench, k, flip }: { bench: Bench; k: number; flip: number }) {
+  const hung = bench.result.hung;
+  const [live, setLive] = useState<Place | null>(null);
+  // The middle is that of the object as it was taken hold of.
+  const drag = useRef<{ x: number; y: number; from: Place } | null>(null);
+  if (!hung) return null;
+  const was: Place = [tenths(hung.at[0] - hung.middle[0]), tenths(hung.at[1] - hung.middle[1])];
+  const now = live ?? was;
+  const [x, y] = [hung.middle[0] + now[0], -(hung.middle[1] + now[1])];
+  const unit = bench.design.document.unit;
+  const r = Math.max(hung.across / 2, 7 / k);
+  return (
+    <g
+      role="slider"
+      tabIndex={0}
+      aria-label="Place of the hole"
+      aria-valuenow={now[0]}
+      aria-valuetext={`${withUnit(now[0], unit)} right of the middle, ${withUnit(now[1], unit)} above it`}
+      data-testid="hole"
+      stroke="var(--glaze)"
+      fill="var(--tile)"
+      className="cursor-move touch-none outline-none focus-visible:[stroke-width:3]"
+      onPointerDown={(e) => {
+        e.currentTarget.setPointerCapture(e.pointerId);
+        drag.current = { x: e.clientX, y: e.clientY, from: was };
+      }}
+      onPointerMove={(e) => {
+        const d = drag.current;
+        if (!d) return;
+        const to: Place = [
+          tenths(d.from[0] + ((e.clientX - d.x) / k) * flip),
+          tenths(d.from[1] - (e.clientY - d.y) / k),
+        ];
+        setLive(to);
+        bench.preview(edits(to));
+      }}
+      onPointerUp={() => {
+        drag.current = null;
+        if (live) bench.change(edits(live));
+        setLive(null);
+      }}
+      onPointerCancel={() => {
+        drag.current = null;
+        setLive(null);
+        bench.settle();
+      }}
+      onKeyDown={(e) => {
+        const move = moveOf(e);
+        if (!move) return;
+        e.preventDefault();
+        bench.change(edits([tenths(was[0] + move[0] * flip), tenths(was[1] - move[1])]));
+      }}
+    >
+      <circle cx={x} cy={y} r={r} fillOpacity={0.6} strokeDasharray="4 2" vectorEffect="non-scaling-stroke" />
+      <path
+        d={`M${x - 5 / k} ${y}h${10 / k}M${x} ${y - 5 / k}v${10 / k}`}
+        vectorEffect="non-scaling-stroke"
+      />
+    </g>
+  );
+}
