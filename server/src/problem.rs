@@ -7,6 +7,7 @@ use actix_web::{HttpResponse, ResponseError};
 use kachel_engine::artwork::{ArtworkError, PrepareError};
 use kachel_engine::exchange::ExchangeError;
 use kachel_engine::solid::SolidError;
+use kachel_engine::tiers::{Unit, words_in};
 use kachel_engine::{EditError, EngineError, ExportError, ImportError, WorkshopError};
 use serde::Serialize;
 use ts_rs::TS;
@@ -32,6 +33,12 @@ pub struct Problem {
     pub hint: String,
 }
 
+impl From<EditError> for ApiError {
+    fn from(e: EditError) -> Self {
+        Self::Edit(e, Unit::Mm)
+    }
+}
+
 /// Why a request was refused.
 #[derive(Debug, thiserror::Error)]
 pub enum ApiError {
@@ -41,9 +48,9 @@ pub enum ApiError {
     /// From the engine.
     #[error(transparent)]
     Engine(#[from] EngineError),
-    /// A refused edit.
-    #[error(transparent)]
-    Edit(#[from] EditError),
+    /// A refused edit, told in the design's unit.
+    #[error("{}", words_in(&.0.to_string(), *.1))]
+    Edit(EditError, Unit),
     /// A file could not be written.
     #[error(transparent)]
     Exchange(#[from] ExchangeError),
@@ -97,7 +104,7 @@ impl ApiError {
         match self {
             Self::Db(e) => shelf_parts(e),
             Self::Engine(e) => (engine_status(e), "No result", e.code(), e.hint()),
-            Self::Edit(e) => {
+            Self::Edit(e, _) => {
                 let (title, code, hint) = edit_parts(e);
                 (S::UNPROCESSABLE_ENTITY, title, code, hint)
             }
@@ -147,10 +154,10 @@ impl ApiError {
 
     fn value_and_limit(&self) -> (Option<String>, Option<String>) {
         match self {
-            Self::Edit(EditError::OutOfRange { value, min, max, .. }) => {
+            Self::Edit(EditError::OutOfRange { value, min, max, .. }, _) => {
                 (Some(value.clone()), Some(format!("{min} to {max}")))
             }
-            Self::Edit(EditError::Text { length, min, max, .. }) => {
+            Self::Edit(EditError::Text { length, min, max, .. }, _) => {
                 (Some(length.to_string()), Some(format!("{min} to {max}")))
             }
             Self::UploadTooLarge { limit } => (None, Some(limit.to_string())),

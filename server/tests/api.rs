@@ -405,10 +405,14 @@ fn square_png(grey: u8) -> Vec<u8> {
 
 /// Puts another picture under a design, as the page does.
 fn replace(server: &TestServer, id: &str, version: i64, name: &str, bytes: &[u8]) -> (u16, Value) {
+    replace_with(server, id, version, name, bytes, "")
+}
+
+fn replace_with(server: &TestServer, id: &str, version: i64, name: &str, bytes: &[u8], query: &str) -> (u16, Value) {
     let head = format!("--sep\r\nContent-Disposition: form-data; name=\"picture\"; filename=\"{name}\"\r\n\r\n");
     let body = [head.as_bytes(), bytes, b"\r\n--sep--\r\n"].concat();
     let request = agent()
-        .put(server.url(&format!("/api/designs/{id}/picture")))
+        .put(server.url(&format!("/api/designs/{id}/picture{query}")))
         .header("Content-Type", "multipart/form-data; boundary=sep")
         .header("If-Match", format!("\"{version}\""));
     let mut response = request.send(&body[..]).expect("an answer");
@@ -433,6 +437,27 @@ fn another_picture_is_one_step_of_undo_and_what_is_none_changes_nothing() {
     let (status, view) = server.post(&format!("/api/designs/{id}/undo"), Some(3), &json!({}));
     assert_eq!((status, view["document"]["artwork"]["file_name"].as_str()), (200, Some("a.png")));
     assert_eq!(picture(), square_png(250));
+}
+
+#[test]
+fn a_credit_is_offered_by_the_file_and_goes_along_or_not() {
+    let server = TestServer::in_dir(&fresh_dir("api"));
+    let svg = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 40 40'><rect x='5' y='5' width='30' height='30'/>\
+        <text>Drawn by Wilma Reet from the Reed Drawer</text></svg>";
+    let id = id_of(&upload(&server, "a.svg", svg.as_bytes()).1);
+    let offered =
+        || -> Value { server.get(&format!("/api/designs/{id}/offered-credit")).body_mut().read_json().unwrap() };
+    assert_eq!(offered(), json!({ "maker": "Wilma Reet", "source": "Reed Drawer", "licence": "", "note": "" }));
+    let set = edit(json!({ "kind": "set-credit", "credit": { "maker": "Wilma Reet" } }));
+    server.post(&format!("/api/designs/{id}/edits"), Some(1), &set);
+    let (status, kept) = replace(&server, &id, 2, "b.png", &square_png(240));
+    assert_eq!((status, kept["document"]["credit"]["maker"].as_str()), (200, Some("Wilma Reet")));
+    assert_eq!(offered()["maker"], "", "pixels say nothing");
+    let (_, cleared) = replace_with(&server, &id, 3, "c.png", &square_png(250), "?credit=clear");
+    assert_eq!(cleared["document"]["credit"]["maker"], "");
+    let (status, undone) = server.post(&format!("/api/designs/{id}/undo"), Some(4), &json!({}));
+    assert_eq!((status, undone["document"]["credit"]["maker"].as_str()), (200, Some("Wilma Reet")), "one step");
+    assert_eq!(replace_with(&server, &id, 5, "c.png", &square_png(250), "?credit=maybe").0, 400);
 }
 
 #[test]

@@ -22,11 +22,15 @@ pub(crate) fn looks_like_svg(bytes: &[u8]) -> bool {
     text.starts_with('<') && (text.contains("<svg") || text.starts_with("<?xml") || text.starts_with("<!DOCTYPE svg"))
 }
 
+/// How XML is read: with a document type, but not without end.
+pub(crate) fn xml_options<'a>() -> roxmltree::ParsingOptions<'a> {
+    roxmltree::ParsingOptions { allow_dtd: true, nodes_limit: MAX_XML_NODES, ..Default::default() }
+}
+
 pub(crate) fn read(bytes: &[u8], watch: &Watch) -> Result<Drawing, ArtworkError> {
     let damaged = |e: &dyn std::fmt::Display| ArtworkError::Damaged(e.to_string());
     let text = std::str::from_utf8(bytes).map_err(|e| damaged(&e))?;
-    let xml = roxmltree::ParsingOptions { allow_dtd: true, nodes_limit: MAX_XML_NODES, ..Default::default() };
-    let document = roxmltree::Document::parse_with_options(text, xml).map_err(|e| damaged(&e))?;
+    let document = roxmltree::Document::parse_with_options(text, xml_options()).map_err(|e| damaged(&e))?;
     let shapes = document.descendants().filter(|n| is_shape(n.tag_name().name())).count();
     if shapes > MAX_SHAPES * 2 {
         return Err(ArtworkError::TooManyShapes { shapes });

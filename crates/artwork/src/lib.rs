@@ -20,6 +20,7 @@ mod resolution;
 mod settings;
 mod sheet;
 mod show;
+mod stated;
 mod tidy;
 
 pub use doubt::Doubt;
@@ -30,6 +31,7 @@ pub use model::{Area, Artwork, Drawing, Picture, luma};
 pub use prepare::prepare;
 pub use settings::{Crop, MAX_STROKE_POINTS, MAX_STROKES, Paint, Prepare, Sheet, Straighten, Stroke, StrokeKind};
 pub use sheet::{find_sheet, proportion};
+pub use stated::{StatedCredit, stated_credit};
 
 #[cfg(test)]
 mod tests;

@@ -2,7 +2,7 @@
 
 use kachel_artwork::Prepare;
 use kachel_outline::Guesses;
-use kachel_tiers::{MeasureError, Pieces, Place, Recipe, Unit, measures as names};
+use kachel_tiers::{Crumbs, MeasureError, Pieces, Place, Recipe, Unit, measures as names};
 use kachel_trace::TraceSettings;
 use serde_json::{Map, Value};
 
@@ -42,11 +42,15 @@ pub(crate) fn upgrade(value: &mut Value) -> Result<(), DocumentError> {
 /// What brings a document of version 1, 2 and so on up to the next one.
 const LIFTS: [fn(&mut Value); VERSION as usize - 1] = [lift_1, lift_2, lift_3, lift_4, lift_5, lift_6, lift_7];
 
-/// Version 7 held every loose piece by one bar unless it was told otherwise.
+/// Version 7 held every loose piece by one bar unless it was told otherwise, and kept what is too small to print.
 fn lift_7(value: &mut Value) {
     each_measures(value, |recipe, measures| {
-        if recipe.measure(names::BARS.name()).is_ok() && !measures.contains_key(names::BARS.name()) {
-            measures.insert(names::BARS.name().into(), 1.0.into());
+        let kept = names::CRUMBS.name();
+        let kept_place = recipe.measure(kept).ok().and_then(|s| s.parse(Crumbs::Kept.option().0, Unit::Mm).ok());
+        for (name, value) in [(names::BARS.name(), Some(1.0)), (kept, kept_place)] {
+            if let (Ok(_), Some(value)) = (recipe.measure(name), value) {
+                measures.entry(name).or_insert(value.into());
+            }
         }
     });
 }

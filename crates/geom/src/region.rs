@@ -95,6 +95,23 @@ impl Region {
         Self { rings: self.rings.iter().filter(outer).cloned().collect() }
     }
 
+    /// The region without rings that enclose less than so much (mm²): small pieces go, small holes are filled. Also how many of
+    /// each there were.
+    pub fn without_crumbs(&self, least_mm2: f64) -> (Self, [usize; 2]) {
+        let mut gone = [0, 0];
+        let is_kept = |r: &&Vec<GridPoint>| {
+            let one = Self { rings: vec![(*r).clone()] };
+            let area = one.area_mm2();
+            if area.abs() >= least_mm2 {
+                return true;
+            }
+            gone[usize::from(area < 0.0)] += 1;
+            false
+        };
+        let rings = self.rings.iter().filter(is_kept).cloned().collect();
+        (Self { rings }, gone)
+    }
+
     /// Winding number of the region's rings about `p` (mm); undefined on a ring.
     pub fn winding(&self, p: Point<Mm>) -> i32 {
         let mut w = 0;

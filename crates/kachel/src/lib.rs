@@ -27,7 +27,7 @@ mod view;
 pub use engine::{DisplayPart, Engine, Picture};
 pub use error::EngineError;
 pub use export::{ExportError, ExportFormat, ImportError, export, export_contours, file_name, import_design};
-pub use pieces::{copied, export_outline, import_patches, patch_nodes};
+pub use pieces::{copied, export_outline, import_patches, offered_credit, patch_nodes};
 pub use run::{Run, Timing};
 pub use samples::{SAMPLE_LICENCE, SAMPLES, Sample};
 pub use view::{

@@ -3,8 +3,8 @@
 use crate::error::EngineError;
 use crate::export::credit;
 use crate::run::Run;
-use kachel_artwork::{Artwork, ArtworkError};
-use kachel_design::Document;
+use kachel_artwork::{Artwork, ArtworkError, StatedCredit, stated_credit};
+use kachel_design::{Credit, Document};
 use kachel_exchange::{SvgGroup, SvgPatch, write_svg};
 use kachel_geom::{Bounds, Curve, Mm, Point, Px, Segment, Watch};
 use kachel_outline::{Aim, Change, DrawnLine, Guesses, Patch, Piece, Use, patches};
@@ -16,8 +16,8 @@ pub fn export_outline(d: &Document, run: &Run) -> Option<String> {
     let (o, c, frame) = (run.outline.as_ref()?, run.contours.as_ref()?, run.frame?);
     let k = o.mm_per_px;
     let in_use: Vec<&Patch> = o.patches.iter().filter(|p| p.use_ != Use::Aside).collect();
-    let curves: Vec<Vec<Curve<Mm>>> =
-        in_use.iter().map(|p| p.curves.iter().map(|c| c.map(|q| Point::new(q.x * k, q.y * k))).collect()).collect();
+    let to_mm = |c: &Curve<Px>| curved(c, WRITTEN_DEVIATION_MM / k).map(|q| Point::new(q.x * k, q.y * k));
+    let curves: Vec<Vec<Curve<Mm>>> = in_use.iter().map(|p| p.curves.iter().map(to_mm).collect()).collect();
     let mut groups: Vec<SvgGroup<Mm>> = Vec::new();
     for (p, curves) in in_use.iter().zip(&curves) {
         let paint = p.colour.and_then(|n| c.palette.get(usize::from(n))).map(|s| s.colour);
@@ -36,6 +36,21 @@ pub fn export_outline(d: &Document, run: &Run) -> Option<String> {
     Some(write_svg([0.0, 0.0, frame.width * k, frame.height * k], "mm", &credit(d, None), &groups))
 }
 
+/// Largest distance (mm) of what is written from the lines of a patch that was mirrored, repeated or joined.
+const WRITTEN_DEVIATION_MM: f64 = 0.006;
+/// A line of more straight pieces may stand for curves.
+const STRAIGHT_PIECES: usize = 12;
+
+/// A line that work on areas has left in many short straight pieces, as the curves that it stands for; others as they are.
+fn curved(c: &Curve<Px>, deviation_px: f64) -> Curve<Px> {
+    let has_curves = c.segments.iter().any(|s| matches!(s, Segment::Cubic(..)));
+    if has_curves || c.nodes() <= STRAIGHT_PIECES {
+        return c.clone();
+    }
+    let fitted = refit(&c.ring(FLATNESS).0, true, false, deviation_px);
+    if fitted.nodes() < c.nodes() { fitted } else { c.clone() }
+}
+
 const fn use_words(u: Use) -> &'static str {
     match u {
         Use::Edge => "edge",
@@ -44,6 +59,12 @@ const fn use_words(u: Use) -> &'static str {
         Use::Opening => "opening",
         Use::Aside => "aside",
     }
+}
+
+/// What a picture's file says of its maker and its terms; empty where it says nothing.
+pub fn offered_credit(bytes: &[u8]) -> Credit {
+    let StatedCredit { maker, source, licence } = stated_credit(bytes);
+    Credit { maker, source, licence, note: String::new() }
 }
 
 /// The patches of an SVG, in the place and size that it states, as a change of the outline. Groups named as

@@ -196,6 +196,22 @@ fn tiers_can_be_shown_apart() {
 }
 
 #[test]
+fn a_design_in_inches_says_everything_in_inches() {
+    let mut design = Design::sample("ginkgo");
+    design
+        .edit(&[
+            GeneralEdit::SetUnit { unit: Unit::In }.into(),
+            TierEdit::SetMeasure { name: "wall-thickness".into(), value: "0.3mm".into() }.into(),
+        ])
+        .unwrap();
+    let findings = design.view().findings;
+    let said: Vec<&str> = findings.iter().flat_map(|f| [f.what.as_str(), f.why.as_str()]).collect();
+    let mends = findings.iter().flat_map(|f| &f.mends).map(|m| m.words.as_str());
+    assert!(said.iter().any(|s| s.contains("0.012 in")), "{said:?}");
+    assert!(said.into_iter().chain(mends).all(|s| !s.contains(" mm")));
+}
+
+#[test]
 fn documents_state_their_version_and_newer_ones_are_refused() {
     let d = Design::sample("ginkgo").document;
     assert_eq!(Document::from_json(&d.to_json().unwrap()).unwrap(), d);
@@ -248,7 +264,7 @@ fn loose_pieces_of_version_7_keep_their_single_bars() {
     let d = Document::from_json(&value.to_string()).unwrap();
     assert_eq!(d.measures.get("bars"), Some(&1.0));
     assert_eq!(d.other_measures["pendant"].get("bars"), Some(&3.0));
-    assert!(d.other_measures["coaster"].is_empty());
+    assert_eq!(d.other_measures["coaster"].keys().collect::<Vec<_>>(), ["crumbs"]);
 }
 
 #[test]
@@ -303,6 +319,31 @@ fn an_outline_comes_back_to_its_place_as_svg() {
     }
     let picture = image_bytes();
     assert_eq!(import_patches(&picture, &quiet()).unwrap_err().code(), "unknown-format");
+}
+
+#[test]
+fn curves_stay_curves_in_svg_after_a_mirror_a_turn_or_a_repeat() {
+    let on = |design: &Design| design.run().patches.iter().map(Spot::of).collect::<Vec<_>>();
+    let changes: [fn(Vec<Spot>) -> Change; 3] = [
+        |on| Change::Mirror { on, through: [47.0, 50.0], degrees: 80.0, is_quarter: false },
+        |on| Change::Place { on, by: [3.0, 0.0], degrees: 33.0, scale: 1.0, stretch: 1.0, flip: true, is_copy: false },
+        |on| Change::Repeat { on, centre: [55.0, 50.0], times: 5, is_mirrored: false },
+    ];
+    for change in changes {
+        let mut design = disc();
+        design.edit(&[add(change(on(&design)))]).unwrap();
+        let (run, d) = (design.run(), design.document.clone());
+        let svg = export_outline(&d, &run).unwrap();
+        let Change::Paste { pieces, .. } = import_patches(svg.as_bytes(), &quiet()).unwrap() else { panic!() };
+        let nodes: usize = pieces.iter().flat_map(|p| &p.lines).map(|l| l.nodes.len()).sum();
+        assert!((3..=80).contains(&nodes) && !svg.contains('L'), "{nodes} nodes: {svg}");
+        let o = run.outline.unwrap();
+        let in_use = o.patches.iter().filter(|p| p.use_ != Use::Aside).flat_map(|p| &p.curves);
+        let was: f64 = in_use.map(|c| c.ring(1e-4).area().abs()).sum::<f64>() * o.mm_per_px.powi(2);
+        let lines = pieces.iter().flat_map(|p| &p.lines).filter_map(|l| l.curve::<kachel_geom::Mm>());
+        let is: f64 = lines.map(|c| c.ring(1e-4).area().abs()).sum();
+        assert!((is / was - 1.0).abs() < 5e-4, "{is} mm2 instead of {was}");
+    }
 }
 
 /// A small PNG.

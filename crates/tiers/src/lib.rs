@@ -29,8 +29,9 @@ pub use finish::{CHORD_MM, EdgesOf, Finish, FinishShape, Way};
 pub use measure::{MeasureError, MeasureKind, MeasureSpec, Measures, Picture, Recipe, RecipeKind};
 pub use model::{Doubt, DoubtKind, DoubtMend, Handle, Hung, MendBy, Moves, Op, Role, Stack, Tier};
 pub use names::{
-    Back, Choice, ChoiceMeasure, CoasterForm, Corners, Grip, Hang, HoleAt, MagnetSize, Measure, Outside, Pieces, Place,
-    PlaqueForm, Pocket, Relief, Screws, StampAs, StampPlate, StampRelief, TagSide, TokenBack, TokenForm, measures,
+    Back, Choice, ChoiceMeasure, CoasterForm, Corners, Crumbs, Grip, Hang, HoleAt, MagnetSize, Measure, Outside,
+    Pieces, Place, PlaqueForm, Pocket, Relief, Screws, StampAs, StampPlate, StampRelief, TagSide, TokenBack, TokenForm,
+    measures,
 };
 pub use own::Given;
 pub use own::{Footprint, MAX_OWN, OwnTier};
@@ -39,7 +40,7 @@ pub use recipes::{RECIPES, stack};
 pub use section::{Cut, CutLine, section};
 pub use slice::{Slice, Slices, Span, slice};
 pub use tie::Bar;
-pub use unit::{LengthError, Unit, parse_length, show_length};
+pub use unit::{LengthError, Unit, parse_length, show_length, words_in};
 
 #[cfg(test)]
 mod tests;

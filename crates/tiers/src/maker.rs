@@ -1,7 +1,7 @@
 //! What recipes have in common: the outline's areas, and the stack as it grows.
 
 use crate::laid::Laid;
-use crate::names::{Choice, ChoiceMeasure, Measure, Outside, measures as m};
+use crate::names::{Choice, ChoiceMeasure, Crumbs, Measure, Outside, measures as m};
 use crate::own::Given;
 use crate::tie;
 use crate::{
@@ -15,6 +15,9 @@ use std::collections::BTreeMap;
 /// Less of a drawing than this, mm², is cut off without a word: roundings, and lines that end at the edge.
 const LEAST_LOST_MM2: f64 = 0.5;
 
+/// A nozzle of 0.4 mm prints no pieces and leaves no holes smaller than this, mm²: common practice, no source.
+const CRUMB_MM2: f64 = 0.16;
+
 /// Makes a stack.
 pub(crate) struct Maker<'a> {
     pub outline: &'a Outline,
@@ -25,6 +28,8 @@ pub(crate) struct Maker<'a> {
     pub stack: Stack,
     /// The edge with its margin, filled.
     pub edge: Area,
+    /// Pieces and holes that were too small to print, and were left out.
+    pub crumbs: [usize; 2],
     /// How the drawing lies on its plate, where it was moved there.
     pub laid: Option<Laid>,
 }
@@ -206,6 +211,7 @@ impl Maker<'_> {
     pub(crate) fn put_in(&mut self, put: Put<'_>, area: &Area, op: Op, filament: &str) -> Result<bool, TierError> {
         self.watch.check()?;
         let (bottom, top) = (Grid::from_mm(put.from)?, Grid::from_mm(put.to)?);
+        let area = &self.without_crumbs(area);
         if area.is_empty() || top <= bottom {
             return Ok(false);
         }
@@ -246,7 +252,7 @@ impl Maker<'_> {
         let mut by: BTreeMap<&str, Vec<Area>> = BTreeMap::new();
         for (id, region) in &self.outline.details {
             let filament = self.given.paints.get(&id.index()).map_or(own.as_str(), String::as_str);
-            by.entry(filament).or_default().push(Area::new(region.clone()));
+            by.entry(filament).or_default().push(self.cleaned(&Area::new(region.clone())).0);
         }
         by.into_iter().map(|(f, areas)| Ok((f.to_string(), self.plans.joined(&areas)?))).collect()
     }
@@ -340,6 +346,24 @@ impl Maker<'_> {
         self.add(Put::new(Role::Bar, "bars", 0.0, height), &area)
     }
 
+    /// The area without what is too small to print, unless the maker wants that; and how many pieces and holes those were.
+    fn cleaned(&self, area: &Area) -> (Area, [usize; 2]) {
+        if !self.m.has(m::CRUMBS) || self.choice(m::CRUMBS) == Crumbs::Kept {
+            return (area.clone(), [0, 0]);
+        }
+        match area.without_crumbs(CRUMB_MM2) {
+            (_, [0, 0]) => (area.clone(), [0, 0]),
+            (left, gone) => (left.into(), gone),
+        }
+    }
+
+    /// The same, counted for the note.
+    pub(crate) fn without_crumbs(&mut self, area: &Area) -> Area {
+        let (left, gone) = self.cleaned(area);
+        (0..2).for_each(|k| self.crumbs[k] += gone[k]);
+        left
+    }
+
     /// Cuts openings right through everything that there is.
     pub(crate) fn cut_openings(&mut self) -> Result<(), TierError> {
         let all: Vec<Area> = self.outline.openings.iter().map(|(_, r)| Area::new(r.clone())).collect();
@@ -352,6 +376,15 @@ impl Maker<'_> {
 
     /// The stack is complete; it is mirrored if need be.
     pub(crate) fn finish(mut self, is_mirrored: bool) -> Stack {
+        for (_, region) in &self.outline.details {
+            self.without_crumbs(&Area::new(region.clone()));
+        }
+        let some = |n: usize, one: &str| (n > 0).then(|| format!("{n} {one}{}", if n == 1 { "" } else { "s" }));
+        let gone: Vec<String> =
+            [some(self.crumbs[0], "crumb"), some(self.crumbs[1], "tiny hole")].into_iter().flatten().collect();
+        if !gone.is_empty() {
+            self.stack.notes.push(format!("{} smaller than a nozzle prints: left out.", gone.join(" and ")));
+        }
         if is_mirrored {
             self.stack.is_mirrored = true;
             for t in &mut self.stack.tiers {

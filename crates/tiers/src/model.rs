@@ -174,6 +174,9 @@ pub struct Stack {
     pub doubts: Vec<Doubt>,
     /// The middle of the plate that a drawing is laid on, mm; `None` where the body follows the drawing.
     pub plate: Option<Point<Mm>>,
+    /// By which factor the drawing on a plate could be larger (or has to be smaller) to lie inside it, as far from the rim as the
+    /// measure says; `None` where nothing does it, and for bodies that follow the drawing.
+    pub fit: Option<f64>,
     /// The hole or loop that it hangs by; `None` where there is none.
     pub hung: Option<Hung>,
     /// What the recipe did by itself, in whole sentences; none of it is a fault.

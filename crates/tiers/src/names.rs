@@ -102,6 +102,13 @@ choices! {
         /// They stay as they are.
         Apart = "apart" "Apart",
     }
+    /// What happens to pieces and holes that are too small to print.
+    Crumbs {
+        /// They go.
+        Gone = "gone" "Left out",
+        /// They stay.
+        Kept = "kept" "Kept",
+    }
     /// What happens to details that lie outside the edge.
     Outside {
         /// What is outside is cut off, and Check says so.
@@ -287,7 +294,7 @@ pub mod measures {
         CORNER_UR = "corner-upper-right", FLANGE_DENTS = "flange-dents", FLANGE_EDGE = "flange-edge",
         FLANGE_HEIGHT = "flange-height", FLANGE_IN = "flange-in", FLANGE_WIDTH = "flange-width",
         FRAME_HEIGHT = "frame-height", FRAME_WIDTH = "frame-width", GRIP_HEIGHT = "grip-height",
-        GRIP_WIDTH = "grip-width", GROW = "grow", HOLE = "hole", HOLE_ALONG = "hole-along", HOLE_OUT = "hole-out",
+        FROM_RIM = "from-rim", GRIP_WIDTH = "grip-width", GROW = "grow", HOLE = "hole", HOLE_ALONG = "hole-along", HOLE_OUT = "hole-out",
         HOLE_ROUND = "hole-round", HOLE_X = "hole-x", HOLE_Y = "hole-y", LONGEST = "longest",
         LOOP = "loop", LOOP_ROUND = "loop-round", MAGNET_ACROSS = "magnet-across", MAGNET_HIGH = "magnet-high",
         MARGIN = "margin", OPENING = "opening", PEG_CLEARANCE = "peg-clearance", PLATE_EDGE = "plate-edge",
@@ -301,7 +308,8 @@ pub mod measures {
     }
 
     choice_measures! {
-        BACK: Back = "back", COASTER_FORM: CoasterForm = "form", CORNERS: Corners = "corners", GRIP: Grip = "grip", HANG: Hang = "hang", HOLE_AT: HoleAt = "hole-at",
+        BACK: Back = "back", COASTER_FORM: CoasterForm = "form", CORNERS: Corners = "corners",
+        CRUMBS: Crumbs = "crumbs", GRIP: Grip = "grip", HANG: Hang = "hang", HOLE_AT: HoleAt = "hole-at",
         MAGNET: MagnetSize = "magnet", OUTSIDE: Outside = "outside", PIECES: Pieces = "pieces",
         PLACE: Place = "place", PLAQUE_FORM: PlaqueForm = "form", PLATE: StampPlate = "plate",
         POCKET: Pocket = "pocket", RELIEF: Relief = "relief", SCREWS: Screws = "screws", STAMP_AS: StampAs = "stamp-as",

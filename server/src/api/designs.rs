@@ -4,7 +4,7 @@ use crate::problem::ApiError;
 use actix_multipart::Multipart;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
-use kachel_engine::{Edit, ResultView, Watch, import_design};
+use kachel_engine::{Credit, Document, Edit, EngineError, ResultView, Watch, import_design, offered_credit};
 use serde::Deserialize;
 use ts_rs::TS;
 
@@ -35,6 +35,7 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/designs/{id}/edits", web::post().to(edit))
         .route("/api/designs/{id}/preview", web::post().to(preview))
         .route("/api/designs/{id}/picture", web::put().to(replace))
+        .route("/api/designs/{id}/offered-credit", web::get().to(offered))
         .route("/api/designs/{id}/undo", web::post().to(undo))
         .route("/api/designs/{id}/redo", web::post().to(redo))
         .route("/api/designs/{id}/duplicate", web::post().to(duplicate))
@@ -95,6 +96,41 @@ pub(super) async fn upload(shop: Shared, request: HttpRequest, form: Multipart) 
     Ok(answer(HttpResponse::Created(), &view))
 }
 
+/// What becomes of the credit when a design gets another picture.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+enum CreditOf {
+    /// It goes along.
+    #[default]
+    Keep,
+    /// It was the old picture's.
+    Clear,
+}
+
+#[derive(Clone, Copy, Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(super) struct Replacement {
+    #[serde(default)]
+    credit: CreditOf,
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/offered-credit",
+    operation_id = "designs_offered_credit",
+    tag = "designs",
+    summary = "What the picture's file says of its maker and its terms; empty where it says nothing",
+    params(("id" = String, Path, description = "The design"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = kachel_engine::Credit), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn offered(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<Json<Credit>, ApiError> {
+    compute(&shop, &request, move |shop, _| {
+        let document = shop.db.get(&id)?.document;
+        Ok(Json(offered_credit(&shop.picture(&document).map_err(EngineError::Picture)?)))
+    })
+    .await
+}
+
 /// Puts another picture under a design.
 #[cfg_attr(feature = "schema", utoipa::path(
     put,
@@ -102,7 +138,7 @@ pub(super) async fn upload(shop: Shared, request: HttpRequest, form: Multipart) 
     operation_id = "designs_replace",
     tag = "designs",
     summary = "Another picture under the same design",
-    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("credit" = Option<String>, Query, description = "`clear` empties the credit, which was the old picture's; `keep` does not"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     request_body(content = crate::api::shop::Upload, content_type = "multipart/form-data"),
     responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
@@ -110,6 +146,7 @@ pub(super) async fn replace(
     shop: Shared,
     request: HttpRequest,
     id: Path<String>,
+    with: Query<Replacement>,
     form: Multipart,
 ) -> Result<HttpResponse, ApiError> {
     let version = version(&request)?;
@@ -117,7 +154,10 @@ pub(super) async fn replace(
     let view = compute(&shop, &request, move |shop, watch| {
         let before = shop.db.get(&id)?.document;
         let short: String = file.chars().take(200).collect();
-        let after = shop.engine.replace_picture(&before, &short, &bytes, &|| shop.picture(&before), watch)?;
+        let mut after = shop.engine.replace_picture(&before, &short, &bytes, &|| shop.picture(&before), watch)?;
+        if with.credit == CreditOf::Clear {
+            after.credit = Credit::default();
+        }
         let stored = shop.db.replace(&id, version, &after, &bytes, "Another picture")?;
         Ok(shop.view(stored, Look::default(), watch))
     })
@@ -165,12 +205,18 @@ pub(super) async fn edit(
     let view = compute(&shop, &request, move |shop, watch| {
         let before = shop.db.get(&id)?;
         let label = edits.label()?;
-        let after = shop.engine.apply(&before.document, &edits.edits, &|| shop.picture(&before.document), watch)??;
+        let after = applied(shop, &before.document, &edits.edits, watch)?;
         let stored = shop.db.change(&id, version, &after, &label)?;
         Ok(shop.view(stored, *look, watch))
     })
     .await?;
     Ok(answer(HttpResponse::Ok(), &view))
+}
+
+/// The document after the edits.
+fn applied(shop: &Shop, before: &Document, edits: &[Edit], watch: &Watch) -> Result<Document, ApiError> {
+    let after = shop.engine.apply(before, edits, &|| shop.picture(before), watch)?;
+    after.map_err(|e| ApiError::Edit(e, before.unit))
 }
 
 /// What the edits would give; nothing is saved.
@@ -194,7 +240,7 @@ pub(super) async fn preview(
     compute(&shop, &request, move |shop, watch| {
         edits.label()?;
         let before = shop.db.get(&id)?;
-        let after = shop.engine.apply(&before.document, &edits.edits, &|| shop.picture(&before.document), watch)??;
+        let after = applied(shop, &before.document, &edits.edits, watch)?;
         Ok(Json(shop.result(&after, *look, watch)))
     })
     .await

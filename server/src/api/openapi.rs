@@ -35,6 +35,7 @@ mod made {
             designs::edit,
             designs::preview,
             designs::replace,
+            designs::offered,
             designs::undo,
             designs::redo,
             designs::duplicate,

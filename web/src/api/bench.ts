@@ -21,7 +21,7 @@ export interface Bench {
   /** Shows what the edits would give; nothing is saved. */
   preview: (edits: Edit[]) => void;
   /** Puts another picture under the design. */
-  replace: (file: File) => void;
+  replace: (file: File, credit: "keep" | "clear") => void;
   /** Adds the patches of an SVG to the outline. */
   addPatches: (file: File) => void;
   /** Forgets the preview. */
@@ -244,7 +244,8 @@ export function useBench(id: string): {
       commit,
       change: (edits: Edit[]) => void commit(edits).catch(complain),
       preview,
-      replace: (file: File) => void send((d) => api.replace(id, d.version, file)).catch(complain),
+      replace: (file: File, credit: "keep" | "clear") =>
+        void send((d) => api.replace(id, d.version, file, credit)).catch(complain),
       addPatches: (file: File) => void send((d) => api.addPatches(id, d.version, file)).catch(complain),
       settle: () => {
         moveOn();

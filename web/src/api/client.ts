@@ -1,6 +1,7 @@
 import { useActivity } from "../state/activity";
 import { useInterface } from "../state/interface";
 import type { Change } from "./generated/Change";
+import type { Credit } from "./generated/Credit";
 import type { DesignView } from "./generated/DesignView";
 import type { DrawnLine } from "./generated/DrawnLine";
 import type { Edit } from "./generated/Edit";
@@ -118,8 +119,9 @@ export const api = {
   fromSample: (id: string) => json<DesignView>(`/api/samples/${id}`, post()),
   edit: (id: string, version: number, edits: Edit[]) =>
     json<DesignView>(`/api/designs/${id}/edits${look()}`, post({ edits }, version)),
-  replace: (id: string, version: number, file: File) =>
-    json<DesignView>(`/api/designs/${id}/picture`, {
+  /** Another picture; the credit goes along, or is emptied because it was the old one's. */
+  replace: (id: string, version: number, file: File, credit: "keep" | "clear") =>
+    json<DesignView>(`/api/designs/${id}/picture?credit=${credit}`, {
       method: "PUT",
       body: formOf(file),
       headers: { "If-Match": `"${version}"` },
@@ -138,6 +140,8 @@ export const api = {
   nodes: (id: string, patch: number) => json<DrawnLine[]>(`/api/designs/${id}/nodes/${patch}`),
   /** What an entry mirrors or repeats, as it is before it. */
   side: (id: string, entry: number) => json<SideView>(`/api/designs/${id}/side/${entry}`),
+  /** What the picture's file says of its maker; empty where it says nothing. */
+  offeredCredit: (id: string) => json<Credit>(`/api/designs/${id}/offered-credit`),
   /** Where a patch is thinnest; null where it is nowhere thin. */
   thinnest: (id: string, patch: number) => json<Thinnest | null>(`/api/designs/${id}/thinnest/${patch}`),
   /** Patches as a change that adds them to any design. */

@@ -8,6 +8,8 @@ export type Side = "cookie" | "tool";
 interface Interface {
   side: Side;
   isDark: boolean;
+  /** Whether plans are shown in the colours of filaments; null where nobody has said so. */
+  inFilaments: boolean | null;
   helpIsOpen: boolean;
   /** Where the section runs, mm above the middle of the edge. */
   section: number;
@@ -19,6 +21,7 @@ interface Interface {
   patch: number | null;
   finding: number | null;
   flip: () => void;
+  showFilaments: (on: boolean) => void;
   toggleDark: () => void;
   setHelp: (open: boolean) => void;
   pointPatch: (index: number | null) => void;
@@ -34,6 +37,7 @@ function savedDark(): boolean {
 export const useInterface = create<Interface>((set, get) => ({
   side: "cookie",
   isDark: savedDark(),
+  inFilaments: null,
   helpIsOpen: false,
   isDragging: false,
   section: 0,
@@ -41,6 +45,7 @@ export const useInterface = create<Interface>((set, get) => ({
   patch: null,
   finding: null,
   flip: () => set((s) => ({ side: s.side === "cookie" ? "tool" : "cookie" })),
+  showFilaments: (inFilaments) => set({ inFilaments }),
   toggleDark: () => {
     const isDark = !get().isDark;
     localStorage.setItem("kachel-dark", isDark ? "yes" : "no");

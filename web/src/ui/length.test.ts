@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { shown, snapped, stepped, stepsOf, withUnit } from "./length";
+import { areaIn, readLength, shown, snapped, stepped, stepsOf, withUnit } from "./length";
 
 describe("lengths", () => {
   it("shows what a maker needs and no more", () => {
@@ -8,6 +8,19 @@ describe("lengths", () => {
     expect(shown(12.256, "mm")).toBe("12.26");
     expect(withUnit(25.4, "in")).toBe("1 in");
     expect(withUnit(1.5875, "in")).toBe("0.063 in");
+  });
+  it("reads lengths with units", () => {
+    const read = (text: string) => [readLength(text, "mm"), readLength(text, "in")];
+    expect(read("220")).toEqual([220, 220 * 25.4]);
+    expect(read("5.5in")).toEqual([5.5 * 25.4, 5.5 * 25.4]);
+    expect(read('1 1/2"')).toEqual([1.5 * 25.4, 1.5 * 25.4]);
+    expect(read("2,5 cm")).toEqual([25, 25]);
+    for (const none of ["", "mm", "5 ft", "1/0", "a lot", "1,2,3"]) expect(readLength(none, "mm")).toBe(null);
+    expect([areaIn(645.16, "in"), areaIn(645.16, "mm"), areaIn(9.1, "mm")]).toEqual([
+      "1.00 in²",
+      "6.5 cm²",
+      "9.1 mm²",
+    ]);
   });
   it("steps without dust", () => {
     expect(stepped(0.1, 0.1, 2)).toBe(0.3);

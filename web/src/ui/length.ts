@@ -20,6 +20,28 @@ export function withUnit(mm: number, unit: Unit, least = 0): string {
   return `${shown(mm, unit, least)} ${unit}`;
 }
 
+/** An area: cm² or mm², square inches in inches. */
+export function areaIn(mm2: number, unit: Unit): string {
+  if (unit === "in") return `${(mm2 / 25.4 ** 2).toFixed(2)} in²`;
+  return mm2 >= 100 ? `${(mm2 / 100).toFixed(1)} cm²` : `${mm2.toFixed(1)} mm²`;
+}
+
+/** Millimetres of a length as it is typed, such as 220, 5.5in or 1 1/2"; null for what is none. */
+export function readLength(text: string, unit: Unit): number | null {
+  const [, number = "", name = ""] = text.trim().match(/^([\d\s.,/+-]+)([a-z"″]*)$/i) ?? [];
+  const each = { "": unit === "in" ? 25.4 : 1, mm: 1, cm: 10, in: 25.4, '"': 25.4, "″": 25.4 };
+  const one = each[name.toLowerCase() as keyof typeof each];
+  const sum = number
+    .trim()
+    .split(/\s+/)
+    .map((part) => {
+      const [over, under = "1"] = part.replace(",", ".").split("/");
+      return over === "" ? Number.NaN : Number(over) / Number(under);
+    })
+    .reduce((a, b) => a + b, 0);
+  return one !== undefined && number.trim() !== "" && Number.isFinite(sum) ? sum * one : null;
+}
+
 /** Rounds to the step's own digits, so that ten steps of 0.1 make 1. */
 export function stepped(mm: number, step: number, count: number): number {
   return Number((mm + step * count).toFixed(6));

@@ -4,6 +4,7 @@ use super::paths::rings_path;
 use kachel_check::{Figure, FigureUnit, Finding, Place};
 use kachel_design::Edit;
 use kachel_geom::{Bounds, Mm};
+use kachel_tiers::{Unit, words_in};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -17,7 +18,7 @@ pub struct FindingView {
     /// What is the matter.
     pub what: String,
     /// Why it matters.
-    pub why: &'static str,
+    pub why: String,
     /// Box in plan round all its places: left, top, width, height; mm, y down, mirrored like the tiers.
     pub place: Option<[f64; 4]>,
     /// Its places one by one.
@@ -65,16 +66,16 @@ pub struct FigureView {
     pub unit: &'static str,
 }
 
-pub(super) fn finding(f: &Finding) -> FindingView {
+pub(super) fn finding(f: &Finding, unit: Unit) -> FindingView {
     let box_of = |b: Bounds<Mm>| [b.min.x, -b.max.y, b.width(), b.height()];
     FindingView {
         code: f.code.name(),
-        what: f.what.clone(),
-        why: f.why,
+        what: words_in(&f.what, unit),
+        why: words_in(f.why, unit),
         place: f.bounds().map(box_of),
         places: f.places.iter().map(place).collect(),
         figures: f.figures.iter().map(figure).collect(),
-        mends: f.mends.iter().map(|m| MendView { words: m.words.clone(), edits: m.edits.clone() }).collect(),
+        mends: f.mends.iter().map(|m| MendView { words: words_in(&m.words, unit), edits: m.edits.clone() }).collect(),
     }
 }
 

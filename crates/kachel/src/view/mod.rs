@@ -12,7 +12,7 @@ mod tiers;
 use crate::error::EngineError;
 use crate::run::Run;
 use kachel_design::Document;
-use kachel_tiers::{Bar, Cut};
+use kachel_tiers::{Bar, Cut, Unit, words_in};
 use paths::region_path;
 use serde::Serialize;
 use ts_rs::TS;
@@ -47,6 +47,8 @@ pub struct ResultView {
     pub edge_size: Option<[f64; 2]>,
     /// Where a drawing lies on its plate before it is moved there: right and up, mm; none where the body follows the drawing.
     pub drawing_at: Option<[f64; 2]>,
+    /// By which factor the drawing on a plate could grow (or has to shrink) to lie inside it; none where nothing does it.
+    pub fit: Option<f64>,
     /// The hole or loop that it hangs by.
     pub hung: Option<HungView>,
     /// Whether tiers, section and solid are the mirror image of the picture.
@@ -107,9 +109,9 @@ pub struct TimingView {
     pub ms: f64,
 }
 
-impl From<&EngineError> for ProblemView {
-    fn from(e: &EngineError) -> Self {
-        Self { code: e.code(), stage: e.stage().name(), message: e.to_string(), hint: e.hint() }
+impl ProblemView {
+    fn of(e: &EngineError, unit: Unit) -> Self {
+        Self { code: e.code(), stage: e.stage().name(), message: words_in(&e.to_string(), unit), hint: e.hint() }
     }
 }
 
@@ -128,14 +130,15 @@ impl ResultView {
             edge_path: stack.map(|s| region_path(&s.edge)).unwrap_or_default(),
             edge_size: stack.and_then(|s| s.edge.bounds()).map(|b| [b.width(), b.height()]),
             drawing_at: stack.and_then(|s| s.plate).map(|p| [p.x, p.y]),
+            fit: stack.and_then(|s| s.fit),
             hung: stack.and_then(|s| s.hung).map(HungView::of),
             is_mirrored: d.recipe.is_mirrored(),
             section: section.iter().map(|c| tiers::cut(c, stack)).collect(),
             bars: tiers::bars(run),
             solid: run.solid.as_ref().map(|(key, s)| solid::solid(d, key, s, run)),
-            notes: stack.map(|s| s.notes.clone()).unwrap_or_default(),
-            findings: run.findings.iter().map(check::finding).collect(),
-            problem: run.failed.as_ref().map(ProblemView::from),
+            notes: stack.into_iter().flat_map(|s| &s.notes).map(|n| words_in(n, d.unit)).collect(),
+            findings: run.findings.iter().map(|f| check::finding(f, d.unit)).collect(),
+            problem: run.failed.as_ref().map(|e| ProblemView::of(e, d.unit)),
             timings: run.timings.iter().map(|t| TimingView { stage: t.stage.name().into(), ms: t.ms }).collect(),
             layer: printer.layer,
             line: printer.line,

@@ -3,7 +3,7 @@
 use super::paths::curves_path;
 use crate::run::Run;
 use kachel_design::{Axis, Document};
-use kachel_geom::Ring;
+use kachel_geom::{Curve, Ring};
 use kachel_outline::{Astray, Likeness, Outline, Patch, Root, Size, Spot, Use, patch_at};
 use serde::Serialize;
 use ts_rs::TS;
@@ -61,7 +61,7 @@ pub struct OutlineView {
     pub pinned: Option<Axis>,
     /// Whether nobody has typed a size, so that the recipe proposes it.
     pub is_usual: bool,
-    /// Nodes of edge and details.
+    /// Nodes of the curves of all patches in use.
     pub nodes: usize,
     /// Entries of the list of changes that do not do all they were meant to.
     pub astray: Vec<AstrayView>,
@@ -158,7 +158,7 @@ pub(super) fn outline(o: &Outline, size: Size) -> OutlineView {
             Size::Height { .. } => Some(Axis::Height),
         },
         is_usual: size == Size::Usual,
-        nodes: o.edge.nodes() + o.details.iter().map(|(_, r)| r.nodes()).sum::<usize>(),
+        nodes: o.patches.iter().filter(|p| p.use_ != Use::Aside).flat_map(|p| &p.curves).map(Curve::nodes).sum(),
         astray: o.astray.iter().map(astray).collect(),
     }
 }

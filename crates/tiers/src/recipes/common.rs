@@ -1,7 +1,7 @@
 //! Measures that several recipes have, each with words and a range of its own.
 
 use crate::measure::{MeasureSpec, Picture};
-use crate::names::{Corners, Measure, Outside, Pieces, Place, measures as m};
+use crate::names::{Corners, Crumbs, Measure, Outside, Pieces, Place, measures as m};
 
 pub(super) const MARGIN: MeasureSpec = MeasureSpec::length(
     m::MARGIN,
@@ -59,7 +59,24 @@ pub(super) const PLACE: &[MeasureSpec] = &[
         "How far the drawing is turned to the left about the plate's middle",
         (0.0, -360.0, 360.0),
     ),
+    MeasureSpec::length(
+        m::FROM_RIM,
+        "Place",
+        "From the rim",
+        "How far from the rim a drawing stays that is fitted inside",
+        Picture::Gap,
+        (1.5, 0.0, 30.0),
+    ),
 ];
+
+/// Whether what no nozzle prints is left out.
+pub(super) const CRUMBS: &[MeasureSpec] = &[MeasureSpec::choice(
+    m::CRUMBS,
+    "Fine parts",
+    "Crumbs",
+    "What becomes of pieces and holes smaller than a nozzle of 0.4 mm prints",
+    Crumbs::OPTIONS,
+)];
 
 /// Radii of a rectangular plate's corners.
 pub(super) const fn corners(radius: f64) -> [MeasureSpec; 6] {

@@ -17,7 +17,7 @@ use crate::measure::{MeasureSpec, Measures, Picture, Recipe, RecipeKind};
 use crate::names::measures as m;
 use crate::own::Given;
 use crate::{Area, Plans, Stack, TierError};
-use common::{EDGE, MARGIN, PLACE};
+use common::{CRUMBS, EDGE, MARGIN, PLACE};
 use hole::{HOLE_PLACE, LOOP_PLACE};
 use kachel_geom::{Stage, Watch};
 use kachel_outline::Outline;
@@ -31,7 +31,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A wall that cuts along the edge, on a flange that the hand presses.",
         bed: "Prints flange down, wall up, without supports.",
         usual_size: 90.0,
-        measures: &[EDGE, cutter::WALL, cutter::FLANGE, cutter::BACK],
+        measures: &[EDGE, cutter::WALL, cutter::FLANGE, cutter::BACK, CRUMBS],
     },
     Recipe {
         kind: RecipeKind::CutterStamp,
@@ -40,7 +40,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "The same with the details as lines that mark the dough, tied to the flange.",
         bed: "Prints flange down, wall up, without supports.",
         usual_size: 90.0,
-        measures: &[EDGE, cutter::WALL, cutter::FLANGE, cutter::BACK, cutter::STAMP, BARS],
+        measures: &[EDGE, cutter::WALL, cutter::FLANGE, cutter::BACK, cutter::STAMP, BARS, CRUMBS],
     },
     Recipe {
         kind: RecipeKind::Stamp,
@@ -49,7 +49,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A plate with the details raised or sunk, mirrored so that the print reads right.",
         bed: "Prints plate down, relief up, without supports; the grip stands beside it.",
         usual_size: 50.0,
-        measures: &[stamp::MEASURES],
+        measures: &[stamp::MEASURES, CRUMBS],
     },
     Recipe {
         kind: RecipeKind::Coaster,
@@ -58,7 +58,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A plate for a cup, with the drawing raised, engraved, cut through or inlaid.",
         bed: "Prints underside down, without supports.",
         usual_size: 60.0,
-        measures: &[coaster::MEASURES, coaster::CORNERS, PLACE],
+        measures: &[coaster::MEASURES, coaster::CORNERS, PLACE, CRUMBS],
     },
     Recipe {
         kind: RecipeKind::Ornament,
@@ -67,7 +67,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A flat shape that hangs straight, by a hole or an eyelet above its centre of mass.",
         bed: "Prints back down, without supports.",
         usual_size: 80.0,
-        measures: &[hung::ORNAMENT, HOLE_PLACE],
+        measures: &[hung::ORNAMENT, HOLE_PLACE, CRUMBS],
     },
     Recipe {
         kind: RecipeKind::Magnet,
@@ -76,7 +76,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A body with round pockets for disc magnets.",
         bed: "Prints back down, without supports; the pockets' roofs are short bridges.",
         usual_size: 50.0,
-        measures: &[magnet::MEASURES],
+        measures: &[magnet::MEASURES, CRUMBS],
     },
     Recipe {
         kind: RecipeKind::KeyTag,
@@ -85,7 +85,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A backing round the drawing with a hole for a ring.",
         bed: "Prints back down, without supports.",
         usual_size: 48.0,
-        measures: &[hung::KEY_TAG, HOLE_PLACE],
+        measures: &[hung::KEY_TAG, HOLE_PLACE, CRUMBS],
     },
     Recipe {
         kind: RecipeKind::Token,
@@ -94,7 +94,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A coin, counter or medallion.",
         bed: "Prints back down, without supports.",
         usual_size: 24.0,
-        measures: &[token::MEASURES, PLACE],
+        measures: &[token::MEASURES, PLACE, CRUMBS],
     },
     Recipe {
         kind: RecipeKind::Pendant,
@@ -103,7 +103,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "What is drawn, as lines tied to each other, in a ring, on a loop.",
         bed: "Prints flat, without supports.",
         usual_size: 36.0,
-        measures: &[hung::PENDANT, LOOP_PLACE, BARS],
+        measures: &[hung::PENDANT, LOOP_PLACE, BARS, CRUMBS],
     },
     Recipe {
         kind: RecipeKind::Plaque,
@@ -112,7 +112,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A plate with lettering, a frame and holes for screws.",
         bed: "Prints back down, without supports.",
         usual_size: 80.0,
-        measures: &[plaque::MEASURES, plaque::CORNERS],
+        measures: &[plaque::MEASURES, plaque::CORNERS, CRUMBS],
     },
     Recipe {
         kind: RecipeKind::FreeStack,
@@ -168,9 +168,19 @@ pub fn stack(
     watch: &Watch,
 ) -> Result<Stack, TierError> {
     watch.enter(Stage::Tiers)?;
-    let mut maker =
-        Maker { outline, m, given, plans, watch, stack: Stack::default(), edge: Area::default(), laid: None };
-    maker.edge = maker.make_edge(kind.border(m))?;
+    let mut maker = Maker {
+        outline,
+        m,
+        given,
+        plans,
+        watch,
+        stack: Stack::default(),
+        edge: Area::default(),
+        crumbs: [0; 2],
+        laid: None,
+    };
+    let edge = maker.make_edge(kind.border(m))?;
+    maker.edge = maker.without_crumbs(&edge);
     maker.stack.edge = maker.edge.clone();
     match kind {
         RecipeKind::Cutter => cutter::make(&mut maker, false)?,

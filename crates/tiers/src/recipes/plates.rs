@@ -115,37 +115,39 @@ pub(super) fn relief(
 /// What brings a drawing that reaches over a plate's room back onto it: a smaller drawing, or a larger plate. None where it
 /// fits.
 pub(super) fn fits(
-    maker: &Maker<'_>,
+    maker: &mut Maker<'_>,
     drawing: &[(String, Area)],
     room: &Area,
     at: Point<Mm>,
     across: f64,
 ) -> Result<Vec<DoubtMend>, TierError> {
     let all = maker.joined(drawing)?;
-    if maker.plans.less(&all, room)?.is_empty() {
-        return Ok(vec![]);
-    }
-    // The largest scale about the plate's middle at which every node of the drawing keeps away from the room's border.
-    let border = maker.plans.grown(room, -FROM_THE_RIM_MM)?.rings_mm();
+    let inside = maker.plans.grown(room, -maker.get(m::FROM_RIM))?;
+    // A drawing is scaled about the place of the plate's middle, which moves along with it.
+    let about = maker.laid.map_or(at, |l| Point::new(at.x + l.by.0, at.y + l.by.1));
+    // The largest scale at which every node of the drawing keeps away from the room's border.
+    let border = inside.rings_mm();
     let share = all
         .rings_mm()
         .iter()
         .flat_map(|r| &r.0)
-        .filter_map(|p| Some(way_out(&border, at, *p)? / p.distance(at).max(f64::MIN_POSITIVE)))
+        .filter_map(|p| Some(way_out(&border, about, *p)? / p.distance(about).max(f64::MIN_POSITIVE)))
         .fold(f64::INFINITY, f64::min);
+    let can_fit = share.is_finite() && inside.winding(about) != 0;
+    maker.stack.fit = can_fit.then_some(share);
+    if maker.plans.less(&all, room)?.is_empty() {
+        return Ok(vec![]);
+    }
     let mut mends = Vec::new();
-    if share.is_finite() && share < 1.0 && maker.laid.is_none_or(|l| l.by == (0.0, 0.0)) {
+    if can_fit && share < 1.0 {
         mends.push(DoubtMend { words: "Fit the drawing inside".into(), by: MendBy::Scale(share) });
     }
-    if share.is_finite() && share > 0.0 {
+    if can_fit && maker.laid.is_none_or(|l| l.by == (0.0, 0.0)) {
         let side = (across / share).ceil();
         mends.push(maker.mend(m::ACROSS, side, |v| format!("Make the plate {v} across")));
     }
     Ok(mends)
 }
-
-/// How far from a drawing the border of its plate has to be, mm.
-const FROM_THE_RIM_MM: f64 = 1.5;
 
 /// How far it is from `at` through `p` to the border.
 fn way_out(border: &[Ring<Mm>], at: Point<Mm>, p: Point<Mm>) -> Option<f64> {

@@ -139,6 +139,7 @@ fn what_does_not_fit_a_plate_is_made_to_fit() {
         let told = make(kind, &o, &changed, &Given::default()).unwrap();
         let doubt = told.doubts.iter().find(|d| d.kind == DoubtKind::CutOff).unwrap();
         let MendBy::Scale(factor) = doubt.mends[0].by else { panic!("{:?}", doubt.mends) };
+        assert_eq!(told.fit, Some(factor));
         let fitted = Outline { details: scaled(factor), ..o.clone() };
         assert!(make(kind, &fitted, &changed, &Given::default()).unwrap().doubts.is_empty(), "{kind:?} {changed:?}");
         // And as large as can be: a little more, and it is too near to the rim.
@@ -147,4 +148,27 @@ fn what_does_not_fit_a_plate_is_made_to_fit() {
         larger.push((across.name(), value));
         assert!(make(kind, &o, &larger, &Given::default()).unwrap().doubts.is_empty(), "{kind:?} {larger:?}");
     }
+}
+
+#[test]
+fn what_no_nozzle_prints_is_left_out_and_counted() {
+    let shifted = |r: Region, x: f64, y: f64| {
+        let moved = |r: Ring<Mm>| Ring(r.0.into_iter().map(|p| Point::new(p.x + x, p.y + y)).collect());
+        Region::from_mm(&r.rings_mm().into_iter().map(moved).collect::<Vec<_>>()).unwrap()
+    };
+    // A detail of 10 mm with a hole of 0.3 mm, a crumb of 0.3 mm and a grain of 0.5 mm, which prints.
+    let mut o = with_detail(5.0);
+    let parts =
+        [square(5.0).with_hole(&square(0.15)), shifted(square(0.15), 8.0, 0.0), shifted(square(0.25), -8.0, 0.0)];
+    o.details[0].1 = kachel_geom::join_all(&parts).unwrap();
+    let made = |changed: &[(&str, f64)]| make(RecipeKind::Coaster, &o, changed, &Given::default()).unwrap();
+    let raised = made(&[("relief", 1.0)]);
+    assert!((area(&raised, "details") - 100.25).abs() < 1e-3, "{}", area(&raised, "details"));
+    assert_eq!(raised.notes, ["1 crumb and 1 tiny hole smaller than a nozzle prints: left out."]);
+    let kept = made(&[("relief", 1.0), ("crumbs", 1.0)]);
+    assert!((area(&kept, "details") - 100.25).abs() < 1e-3, "a hole of 0.09 mm2 for a crumb as large");
+    assert_eq!((kept.notes.len(), crate::tie::pieces(&kept.tiers.last().unwrap().footprint).len()), (0, 3));
+    // Of a stamp it goes before lines are thickened, not as a thick line.
+    let stamp = make(RecipeKind::CutterStamp, &o, &[], &Given::default()).unwrap();
+    assert!(stamp.notes.iter().any(|n| n.starts_with("1 crumb")), "{:?}", stamp.notes);
 }

@@ -31,7 +31,7 @@ pinned: Axis | null,
  */
 is_usual: boolean, 
 /**
- * Nodes of edge and details.
+ * Nodes of the curves of all patches in use.
  */
 nodes: number, 
 /**

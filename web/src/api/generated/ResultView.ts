@@ -54,6 +54,10 @@ edge_size: [number, number] | null,
  */
 drawing_at: [number, number] | null, 
 /**
+ * By which factor the drawing on a plate could grow (or has to shrink) to lie inside it; none where nothing does it.
+ */
+fit: number | null, 
+/**
  * The hole or loop that it hangs by.
  */
 hung: HungView | null, 

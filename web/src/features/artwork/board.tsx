@@ -3,8 +3,11 @@ import { type ReactNode, useMemo, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import { preparedUrl } from "../../api/client";
 import type { PictureView } from "../../api/generated/PictureView";
+import { ZoomButtons } from "../outline/canvas-drawing";
+import type { Zoom } from "../outline/canvas-view";
 import { useExtent } from "../views/frame";
-import { css, nodesOf, type Px } from "./frame";
+import { Contours } from "./board-contours";
+import { nodesOf, type Px } from "./frame";
 import { Loupe } from "./loupe";
 
 /** How a tool sees the board. */
@@ -52,6 +55,9 @@ export function Board(p: Props) {
   const extent = useExtent(element);
   const [pointer, setPointer] = useState<Px | null>(null);
   const isDown = useRef(false);
+  // Where the maker has zoomed to; none fits.
+  const [zoom, setZoom] = useState<Zoom | null>(null);
+  const pan = useRef<{ x: number; y: number; at: Px } | null>(null);
   const { result, design } = p.bench;
   const picture = result.picture;
   const inks = useMemo(() => result.patches.filter((q) => q.is_ink), [result.patches]);
@@ -61,8 +67,15 @@ export function Board(p: Props) {
   if (!picture) return <div ref={setElement} className="absolute inset-0 bg-sunk" />;
 
   const [x, y, w, h] = picture.part;
-  const scale = Math.min((extent.width - 40) / w, (extent.height - 56) / h);
-  const offset: Px = [(extent.width - w * scale) / 2, (extent.height - h * scale) / 2];
+  const fitted = Math.min((extent.width - 40) / w, (extent.height - 56) / h);
+  const scale = zoom?.scale ?? fitted;
+  const seen: Px = zoom?.at ?? [x + w / 2, y + h / 2];
+  const offset: Px = [extent.width / 2 - (seen[0] - x) * scale, extent.height / 2 - (seen[1] - y) * scale];
+  const zoomed = (by: number, about: Px) => {
+    const next = Math.min(100, Math.max(fitted / 4, scale * by));
+    const k = 1 - scale / next;
+    setZoom({ scale: next, at: [seen[0] + (about[0] - seen[0]) * k, seen[1] + (about[1] - seen[1]) * k] });
+  };
   const box = { left: offset[0], top: offset[1], width: w * scale, height: h * scale };
   const toScreen = ([a, b]: Px): Px => [offset[0] + (a - x) * scale, offset[1] + (b - y) * scale];
   const toPicture = (clientX: number, clientY: number): Px => {
@@ -78,9 +91,8 @@ export function Board(p: Props) {
   };
   const url = preparedUrl(design.id, picture.key);
   const bar = result.outline ? barOf(result.outline.mm_per_px, scale, design.document.unit) : null;
-  const middle: Px = [x + w / 2, y + h / 2];
 
-  /** Arrow keys move a crosshair, Space is the pointer's button. */
+  /** Arrow keys move a crosshair, Space is the pointer's button; + and - zoom, 0 fits. */
   const byKey = (e: React.KeyboardEvent) => {
     const step = (e.shiftKey ? 10 : 1) * Math.max(1, 1 / scale);
     const moves: Record<string, Px> = {
@@ -89,16 +101,18 @@ export function Board(p: Props) {
       ArrowUp: [0, -step],
       ArrowDown: [0, step],
     };
-    const at = pointer ?? middle;
+    const hand = pointer ?? seen;
     const move = moves[e.key];
     if (move) {
-      const to: Px = [at[0] + move[0], at[1] + move[1]];
+      const to: Px = [hand[0] + move[0], hand[1] + move[1]];
       setPointer(to);
       p.events.onMove?.(to, caught(to));
     } else if (e.key === " ") {
-      p.events.onDown?.(at, caught(at));
-      p.events.onUp?.(at, caught(at));
-    } else return;
+      p.events.onDown?.(hand, caught(hand));
+      p.events.onUp?.(hand, caught(hand));
+    } else if (e.key === "+" || e.key === "-") zoomed(e.key === "+" ? 1.25 : 0.8, hand);
+    else if (e.key === "0") setZoom(null);
+    else return;
     e.preventDefault();
   };
 
@@ -115,19 +129,32 @@ export function Board(p: Props) {
       tabIndex={0}
       aria-label="Picture board"
       onKeyDown={byKey}
+      onWheel={(e) => zoomed(Math.exp(-e.deltaY / 500), toPicture(e.clientX, e.clientY))}
       onPointerDown={(e) => {
-        if (e.button !== 0 || (e.target as Element).closest("[data-handle]")) return;
+        if (e.button === 1) {
+          e.currentTarget.setPointerCapture(e.pointerId);
+          pan.current = { x: e.clientX, y: e.clientY, at: seen };
+          return;
+        }
+        if (e.button !== 0 || (e.target as Element).closest("[data-handle],button")) return;
         isDown.current = true;
         e.currentTarget.setPointerCapture(e.pointerId);
         const at = toPicture(e.clientX, e.clientY);
         p.events.onDown?.(at, caught(at));
       }}
       onPointerMove={(e) => {
+        const from = pan.current;
+        if (from) {
+          const by = [(e.clientX - from.x) / scale, (e.clientY - from.y) / scale] as const;
+          setZoom({ scale, at: [from.at[0] - by[0], from.at[1] - by[1]] });
+          return;
+        }
         const at = toPicture(e.clientX, e.clientY);
         setPointer(at);
         if (isDown.current || e.buttons === 0) p.events.onMove?.(at, caught(at));
       }}
       onPointerUp={(e) => {
+        pan.current = null;
         if (!isDown.current) return;
         isDown.current = false;
         const at = toPicture(e.clientX, e.clientY);
@@ -142,8 +169,8 @@ export function Board(p: Props) {
             alt={design.document.artwork.file_name}
             draggable={false}
             // A layer of its own: contours that change do not paint the picture again.
-            className="pointer-events-none absolute bg-white select-none will-change-transform"
-            style={box}
+            className="pointer-events-none absolute max-w-none bg-white select-none will-change-transform"
+            style={{ ...box, imageRendering: scale > 6 ? "pixelated" : undefined }}
           />
           <div
             className="pointer-events-none absolute bg-white will-change-transform"
@@ -153,67 +180,7 @@ export function Board(p: Props) {
             }}
           />
           {!p.isBare && (
-            <svg
-              viewBox={`${x} ${y} ${w} ${h}`}
-              className="pointer-events-none absolute overflow-visible will-change-transform"
-              style={box}
-              role="img"
-              aria-label="Contours"
-            >
-              {inks.map((q, i) => (
-                <path
-                  // biome-ignore lint/suspicious/noArrayIndexKey: patches have no other name
-                  key={i}
-                  d={q.path}
-                  fill={q.colour ? css(q.colour) : "#0f7c80"}
-                  fillOpacity={q.colour ? 0.45 * (p.dim / 100) : 0.12}
-                  fillRule="evenodd"
-                  stroke="none"
-                />
-              ))}
-              {(
-                [
-                  ["#ffffff", 3.4],
-                  ["#0f7c80", 1.6],
-                ] as const
-              ).map(([colour, width]) =>
-                inks.map((q, i) => (
-                  <path
-                    // biome-ignore lint/suspicious/noArrayIndexKey: patches have no other name
-                    key={`${colour}${i}`}
-                    d={q.path}
-                    fill="none"
-                    stroke={colour}
-                    strokeWidth={width}
-                    strokeLinejoin="round"
-                    vectorEffect="non-scaling-stroke"
-                    data-contour={width === 1.6 ? i : undefined}
-                  />
-                )),
-              )}
-              {result.trace && (
-                <>
-                  <path
-                    d={result.trace.lines}
-                    fill="none"
-                    stroke="#b4512b"
-                    strokeWidth={1.4}
-                    strokeDasharray="8 3 2 3"
-                    vectorEffect="non-scaling-stroke"
-                    data-lines
-                  />
-                  <path
-                    d={result.trace.dropped}
-                    fill="#b4512b"
-                    fillOpacity={0.5}
-                    stroke="#b4512b"
-                    strokeWidth={1.6}
-                    vectorEffect="non-scaling-stroke"
-                    data-dropped
-                  />
-                </>
-              )}
-            </svg>
+            <Contours part={picture.part} box={box} dim={p.dim} inks={inks} trace={result.trace} />
           )}
           {!p.isBare && nodes.length > 0 && (
             <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">
@@ -240,6 +207,12 @@ export function Board(p: Props) {
           )}
         </>
       )}
+      <ZoomButtons
+        what="picture"
+        isFitted={zoom === null}
+        onZoom={(by) => zoomed(by, seen)}
+        onFit={() => setZoom(null)}
+      />
       {bar && (
         <div className="pointer-events-none absolute bottom-2 left-3 flex items-center gap-2 rounded-xs bg-tile/85 px-1.5 py-0.5 text-xs text-ink">
           <span className="h-1.5 border-x border-b border-ink" style={{ width: bar.px }} /> {bar.words}

@@ -1,5 +1,7 @@
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useId, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
+import { api } from "../../api/client";
 import type { Credit } from "../../api/generated/Credit";
 import { useNotices } from "../../state/notices";
 import { Button } from "../../ui/button";
@@ -26,6 +28,15 @@ export function CreditGroup({ bench }: { bench: Bench }) {
     .filter(Boolean)
     .join(", ");
   const hidden = useRef<HTMLTextAreaElement>(null);
+  const { id, document: design } = bench.design;
+  const { data: offered } = useQuery({
+    queryKey: ["offered-credit", id, design.artwork.hash],
+    queryFn: () => api.offeredCredit(id),
+    enabled: bench.result.picture?.is_drawing === true,
+    retry: false,
+  });
+  const says = offered ? FIELDS.flatMap(([key]) => offered[key] || []) : [];
+  const isTaken = offered && FIELDS.every(([key]) => !offered[key] || offered[key] === credit[key]);
 
   async function copy() {
     try {
@@ -40,6 +51,29 @@ export function CreditGroup({ bench }: { bench: Bench }) {
 
   return (
     <Group title="Credit" note="goes into the files">
+      {offered && says.length > 0 && !isTaken && (
+        <div className="mb-1 rounded-tile border border-line bg-sunk px-2 py-1.5 text-xs" data-offered>
+          <p className="pb-1">The file says: {says.join(", ")}</p>
+          <Button
+            className="text-xs"
+            onClick={() =>
+              bench.change([
+                {
+                  kind: "set-credit",
+                  credit: {
+                    maker: offered.maker || credit.maker,
+                    source: offered.source || credit.source,
+                    licence: offered.licence || credit.licence,
+                    note: credit.note,
+                  },
+                },
+              ])
+            }
+          >
+            Take it over
+          </Button>
+        </div>
+      )}
       {FIELDS.map(([key, label, hint]) => (
         <Line
           key={key}

@@ -1,6 +1,5 @@
-import { useRef } from "react";
 import type { Bench } from "../../api/bench";
-import { contoursUrl, PICTURE_TYPES } from "../../api/client";
+import { contoursUrl } from "../../api/client";
 import { Button } from "../../ui/button";
 import { Card, Group } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
@@ -40,31 +39,6 @@ export function Switch(p: { words: string; title: string; isOn: boolean; onChang
     >
       {p.words}
     </Button>
-  );
-}
-
-/** Another picture under the same design. */
-export function Replace({ bench }: { bench: Bench }) {
-  const input = useRef<HTMLInputElement>(null);
-  return (
-    <>
-      <Button className="ml-auto px-2 text-xs" onClick={() => input.current?.click()}>
-        Another picture…
-      </Button>
-      <input
-        ref={input}
-        type="file"
-        aria-label="Another picture file"
-        accept={PICTURE_TYPES}
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = "";
-          if (file) bench.replace(file);
-        }}
-      />
-    </>
   );
 }
 

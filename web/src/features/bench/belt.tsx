@@ -4,9 +4,11 @@ import { Link } from "wouter";
 import type { Bench } from "../../api/bench";
 import { preparedUrl } from "../../api/client";
 import type { ResultView } from "../../api/generated/ResultView";
+import type { Unit } from "../../api/generated/Unit";
 import { STATIONS, type Station } from "../../state/interface";
 import { shown } from "../../ui/length";
-import { familyOf, fillOf, isManyColoured } from "../views/look";
+import { useInFilaments } from "../views/filament-switch";
+import { familyOf, fillOf } from "../views/look";
 import { planBox } from "../views/plan";
 import { TierShapes } from "../views/tier-shapes";
 
@@ -136,7 +138,7 @@ function Miniature({ station, bench }: { station: Station; bench: Bench }) {
         </PlanMini>
       );
     case "print":
-      return <BedMini result={result} />;
+      return <BedMini result={result} unit={design.document.unit} />;
   }
 }
 
@@ -164,7 +166,7 @@ function OutlineMini({ result }: { result: ResultView }) {
 function SectionMini({ result }: { result: ResultView }) {
   const top = Math.max(...result.section.flatMap((c) => c.corners.map((p) => p[1])), 1);
   const half = planBox(result).width / 2;
-  const many = isManyColoured(result);
+  const many = useInFilaments(result);
   // A miniature cannot be to scale: heights take the room that there is.
   const y = (z: number) => 52 - (z / top) * 38;
   const way = result.is_mirrored ? -1 : 1;
@@ -203,7 +205,7 @@ function PlanMini(p: { result: ResultView; isQuiet?: boolean; children?: ReactNo
   );
 }
 
-function BedMini({ result }: { result: ResultView }) {
+function BedMini({ result, unit }: { result: ResultView; unit: Unit }) {
   const [w, h] = result.bed;
   return (
     <svg
@@ -223,7 +225,7 @@ function BedMini({ result }: { result: ResultView }) {
         vectorEffect="non-scaling-stroke"
       />
       <TierShapes result={result} />
-      <title>{`Bed of ${shown(w, "mm")} × ${shown(h, "mm")} mm`}</title>
+      <title>{`Bed of ${shown(w, unit)} × ${shown(h, unit)} ${unit}`}</title>
     </svg>
   );
 }

@@ -1,12 +1,19 @@
 import type { Change } from "../../api/generated/Change";
 import type { Shape } from "../../api/generated/Shape";
 import type { Spot } from "../../api/generated/Spot";
+import type { Cubic } from "./lines";
+import { mirrorLine } from "./symmetry";
 import { doubled, placed } from "./tools/tool";
 
 type Action = { words: string; title?: string; least: number; change: Change };
 
 /** What can be done to the patches that are chosen. */
-export function actionsFor(on: Spot[], middle: [number, number], mm: number): Action[] {
+export function actionsFor(
+  on: Spot[],
+  middle: [number, number],
+  mm: number,
+  pieces: () => Cubic[],
+): Action[] {
   return [
     { words: "Join", least: 2, change: { do: "join", on } },
     { words: "Take away", least: 2, change: { do: "take-away", from: on.slice(0, 1), what: on.slice(1) } },
@@ -43,9 +50,12 @@ export function actionsFor(on: Spot[], middle: [number, number], mm: number): Ac
     },
     {
       words: "Mirror",
-      title: "A half or a quarter completed",
+      title: "A half or a quarter completed, across its straight side or its axis",
       least: 1,
-      change: { do: "mirror", on, through: middle, degrees: 90, is_quarter: false },
+      // Looked for only when it is asked for.
+      get change(): Change {
+        return { do: "mirror", on, ...mirrorLine(pieces(), middle), is_quarter: false };
+      },
     },
     { words: "Repeat", least: 1, change: { do: "repeat", on, centre: middle, times: 6, is_mirrored: false } },
     {

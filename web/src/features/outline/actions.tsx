@@ -6,11 +6,12 @@ import type { PatchView } from "../../api/generated/PatchView";
 import type { Spot } from "../../api/generated/Spot";
 import type { Thinnest } from "../../api/generated/Thinnest";
 import { Button } from "../../ui/button";
-import { rough, withUnit } from "../../ui/length";
+import { areaIn, rough, withUnit } from "../../ui/length";
 import { Group } from "../../ui/panel";
 import { actionsFor, SHAPES } from "./action-list";
 import { copyPatches, pastePatches } from "./clipboard";
 import { LineUp, SELECT } from "./line-up";
+import { cubicsOf } from "./lines";
 import { PatchFilament } from "./patch-filament";
 import { withPins } from "./tools/tool";
 
@@ -45,7 +46,7 @@ export function Actions(p: {
       {on.length > 0 && (
         <>
           <div className="grid grid-cols-3 gap-1">
-            {actionsFor(on, middle, mm).map((a) => (
+            {actionsFor(on, middle, mm, () => picked.flatMap((q) => cubicsOf(q.path))).map((a) => (
               <Button
                 key={a.words}
                 className="px-1 text-xs"
@@ -153,7 +154,11 @@ function ThinnestPlace(p: { bench: Bench; chosen: readonly number[]; onShow: (t:
     api
       .thinnest(bench.design.id, p.chosen[0] ?? 0)
       .then((t) => {
-        setWords(t ? `thinnest ${withUnit(t.width, bench.design.document.unit)}` : "nowhere under 20 mm");
+        setWords(
+          t
+            ? `thinnest ${withUnit(t.width, bench.design.document.unit)}`
+            : `nowhere under ${withUnit(20, bench.design.document.unit)}`,
+        );
         onShow(t);
       })
       .catch(() => undefined);
@@ -176,5 +181,5 @@ function measures(picked: PatchView[], mm: number, unit: "mm" | "in"): string {
   const [w, h] = [of(2, Math.max) - of(0, Math.min), of(3, Math.max) - of(1, Math.min)];
   const area = picked.reduce((a, q) => a + (q.area ?? 0), 0);
   const round = picked.reduce((a, q) => a + (q.perimeter ?? 0), 0);
-  return `${rough(w * mm, unit)} × ${rough(h * mm, unit)} ${unit} · ${(area / 100).toFixed(2)} cm² · ${withUnit(round, unit, 1)} round`;
+  return `${rough(w * mm, unit)} × ${rough(h * mm, unit)} ${unit} · ${areaIn(area, unit)} · ${withUnit(round, unit, 1)} round`;
 }

@@ -48,6 +48,8 @@ export function Crosshair({ at: [x, y], what }: { at: Px; what: string | null })
 
 export const Patches = memo(function Patches(p: {
   patches: PatchView[];
+  /** The filament colour of a patch, where plans are shown in filaments. */
+  paint: ((patch: PatchView) => string | null) | null;
   chosen: readonly number[];
   isFaint: boolean;
   /** Pixels of the screen for one of the picture. */
@@ -60,6 +62,7 @@ export const Patches = memo(function Patches(p: {
       key={i}
       index={i}
       patch={patch}
+      paint={p.paint?.(patch) ?? null}
       isPointed={pointed === i}
       isChosen={p.chosen.includes(i)}
       isFaint={p.isFaint}
@@ -89,6 +92,7 @@ export const Patches = memo(function Patches(p: {
 const Patch = memo(function Patch(p: {
   index: number;
   patch: PatchView;
+  paint: string | null;
   isPointed: boolean;
   isChosen: boolean;
   isFaint: boolean;
@@ -107,7 +111,7 @@ const Patch = memo(function Patch(p: {
     <path
       d={patch.path}
       fillRule="evenodd"
-      fill={patch.is_ink || !isAside ? USE_FILL[patch.use] : "transparent"}
+      fill={patch.is_ink || !isAside ? (p.paint ?? USE_FILL[patch.use]) : "transparent"}
       fillOpacity={(isAside ? 0.75 : 0.9) * (p.isFaint ? 0.45 : 1)}
       stroke={stroke}
       strokeWidth={isPointed || isChosen ? 3 : 1}
@@ -126,7 +130,12 @@ const Patch = memo(function Patch(p: {
 });
 
 /** Zooms about the middle, and fits. */
-export function ZoomButtons(p: { isFitted: boolean; onZoom: (by: number) => void; onFit: () => void }) {
+export function ZoomButtons(p: {
+  what: string;
+  isFitted: boolean;
+  onZoom: (by: number) => void;
+  onFit: () => void;
+}) {
   return (
     <div className="absolute right-2 top-7 flex gap-1">
       <Button
@@ -147,7 +156,7 @@ export function ZoomButtons(p: { isFitted: boolean; onZoom: (by: number) => void
       </Button>
       <Button
         className="size-7 px-0"
-        aria-label="Fit the plan"
+        aria-label={`Fit the ${p.what}`}
         title="Fit (0)"
         disabled={p.isFitted}
         onClick={p.onFit}

@@ -6,11 +6,12 @@ import { useInterface } from "../../state/interface";
 import { moveOf, withUnit } from "../../ui/length";
 import type { Px } from "../artwork/frame";
 import { Dimension, ScaleBar } from "../views/drawing";
-import { barLength, useExtent } from "../views/frame";
+import { useExtent } from "../views/frame";
 import { Crosshair, Millimetres, Patches, ZoomButtons } from "./canvas-drawing";
 import { type CanvasEvents, type CanvasView, type Pointing, SHAKE, type Zoom } from "./canvas-view";
 import { type Caught, caughtAt, type Things, thingsOf, useCatches } from "./catches";
 import { Guides, RULER, Rulers } from "./guides";
+import { usePatchPaint } from "./patch-paint";
 
 interface Props {
   bench: Bench;
@@ -41,6 +42,7 @@ export function Canvas(p: Props) {
   const isDown = useRef(false);
   const lastPress = useRef({ time: Number.NEGATIVE_INFINITY, x: 0, y: 0 });
   const { picture, outline: o, patches } = result;
+  const paint = usePatchPaint(result);
   const isCatching = p.events.isCatching ?? false;
   // What could be caught is looked at only when something catches.
   const things = useMemo(() => {
@@ -128,7 +130,6 @@ export function Canvas(p: Props) {
       e.preventDefault();
     }
   };
-  const bar = o ? barLength(scale / mm, 90) : 0;
   const [left, top] = toScreen([px, py]);
   const [right] = toScreen([px + pw, py]);
   const [edgeX, edgeY] = o ? [(o.width / 2 / mm) * scale, (o.height / 2 / mm) * scale] : [0, 0];
@@ -222,7 +223,13 @@ export function Canvas(p: Props) {
             <g
               transform={`translate(${cx} ${cy}) scale(${scale * flip} ${scale}) translate(${-at[0]} ${-at[1]})`}
             >
-              <Patches patches={patches} chosen={p.chosen} isFaint={p.picture > 0} scale={scale} />
+              <Patches
+                patches={patches}
+                paint={paint}
+                chosen={p.chosen}
+                isFaint={p.picture > 0}
+                scale={scale}
+              />
             </g>
             {o && edgeX > 20 && (
               <Dimension
@@ -235,7 +242,14 @@ export function Canvas(p: Props) {
                 text={withUnit(o.width, design.document.unit, 1)}
               />
             )}
-            {o && <ScaleBar x={RULER + 10} y={extent.height - 12} mm={bar} pxPerMm={scale / mm} />}
+            {o && (
+              <ScaleBar
+                x={RULER + 10}
+                y={extent.height - 12}
+                pxPerMm={scale / mm}
+                unit={design.document.unit}
+              />
+            )}
           </svg>
           {/* biome-ignore lint/a11y/useSemanticElements: a drawing with handles, not a form */}
           <svg
@@ -261,7 +275,12 @@ export function Canvas(p: Props) {
             />
           )}
           <Settled zoom={own} scale={scale} x={at[0]} y={at[1]} setZoom={setOwn} />
-          <ZoomButtons isFitted={isFitted} onZoom={(by) => zoom(by, at)} onFit={() => setOwn(null)} />
+          <ZoomButtons
+            what="plan"
+            isFitted={isFitted}
+            onZoom={(by) => zoom(by, at)}
+            onFit={() => setOwn(null)}
+          />
         </>
       )}
     </div>

@@ -30,6 +30,16 @@ describe("what a pointer catches", () => {
     });
   });
 
+  it("is where a guide crosses a line, before the guide alone", () => {
+    const on = { ...none, guides: true, edges: true };
+    expect(caughtAt([72, 38.5], 5, things, on)).toMatchObject({ at: [70, 40], what: "guide, on the line" });
+    expect(caughtAt([72, 30], 5, things, on)).toEqual({ at: [70, 30], what: "guide" });
+    const curve = { ...things, pieces: piecesNear(cubicsOf("M50 0C60 0 80 20 80 40")) };
+    const [x, y] = caughtAt([71, 18], 5, curve, on).at;
+    expect(x).toBeCloseTo(70, 6);
+    expect(y).toBeGreaterThan(10);
+  });
+
   it("is the place on an edge, or a millimetre of the grid", () => {
     expect(caughtAt([30, 3], 5, things, { ...none, edges: true })).toMatchObject({
       at: [30, 0],

@@ -76,6 +76,24 @@ export function thingsOf(design: DesignView, without?: number): Things {
   };
 }
 
+/** Where a piece crosses an upright (0) or level (1) line. */
+function crossings(c: Cubic, axis: 0 | 1, v: number): Px[] {
+  const off = (t: number) => pointOn(c, t)[axis] - v;
+  const steps = Array.from({ length: 16 }, (_, k) => [k / 16, (k + 1) / 16] as const);
+  return steps.flatMap(([a, b]) => {
+    if (off(a) > 0 === off(b) > 0) return [];
+    let [low, high] = [a, b];
+    for (let k = 0; k < 30; k++) {
+      const t = (low + high) / 2;
+      if (off(a) > 0 === off(t) > 0) low = t;
+      else high = t;
+    }
+    const at = pointOn(c, low);
+    at[axis] = v;
+    return [at];
+  });
+}
+
 /** The place that is caught from `p` within `reach` pixels of the picture: points before lines, lines before the grid. */
 export function caughtAt(p: Px, reach: number, things: Things, on: Record<CatchKind, boolean>): Caught {
   let best: Caught & { off: number } = { at: p, what: null, off: reach };
@@ -96,6 +114,15 @@ export function caughtAt(p: Px, reach: number, things: Things, on: Record<CatchK
     return on.centre && near(things.origin[axis]) ? { to: things.origin[axis], what: "centre" } : null;
   };
   const [x, y] = [straight(0), straight(1)];
+  // Where a guide crosses a line, before the guide alone.
+  for (const [axis, line] of [
+    [0, x],
+    [1, y],
+  ] as const) {
+    if (!line || !on.edges || (x && y)) continue;
+    for (const c of near) for (const q of crossings(c, axis, line.to)) offer(q, line.what);
+  }
+  if (best.what) return { at: best.at, what: `${best.what}, on the line` };
   if (x || y) return { at: [x?.to ?? p[0], y?.to ?? p[1]], what: CATCHES[(x ?? y)?.what ?? "guides"] };
   if (on.edges) {
     for (const c of near) offer(nearestOn(c, p).at, "edges");

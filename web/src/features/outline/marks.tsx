@@ -48,6 +48,7 @@ function Mark({ bench, frame, entry }: { bench: Bench; frame: CanvasView; entry:
       {entry.change.do === "mirror" && entry.change.is_quarter && (
         <Axis frame={frame} at={[x, y]} degrees={entry.change.degrees + 90} />
       )}
+      {entry.change.do === "mirror" && <Sides frame={frame} at={[x, y]} degrees={entry.change.degrees} />}
       {/* biome-ignore lint/a11y/useSemanticElements: a drawing has no buttons of its own */}
       <g
         role="button"
@@ -91,6 +92,33 @@ function Mark({ bench, frame, entry }: { bench: Bench; frame: CanvasView; entry:
       </g>
     </g>
   );
+}
+
+/** Which side of a mirror line is the original and which its image. */
+function Sides({ frame, at: [x, y], degrees }: { frame: CanvasView; at: Place; degrees: number }) {
+  const a = (degrees * Math.PI) / 180;
+  // To the left of the line, on the screen.
+  const [dx, dy] = [-Math.sin(a) * Math.sign(frame.x), -Math.cos(a)];
+  return [
+    { words: "original", side: 1 },
+    { words: "image", side: -1 },
+  ].map(({ words, side }) => (
+    <text
+      key={words}
+      x={x + dx * 40 * side}
+      y={y + dy * 24 * side + 4}
+      textAnchor="middle"
+      fontSize={11}
+      fill="var(--terracotta)"
+      stroke="var(--tile)"
+      strokeWidth={3}
+      paintOrder="stroke"
+      pointerEvents="none"
+      data-side={words}
+    >
+      {words}
+    </text>
+  ));
 }
 
 /** A centre line: dash-dot, right across the drawing. */

@@ -5,6 +5,7 @@ import type { PatchView } from "../../api/generated/PatchView";
 import type { Use } from "../../api/generated/Use";
 import { useInterface } from "../../state/interface";
 import { Icon } from "../../ui/icons";
+import { areaIn, rough } from "../../ui/length";
 import { css } from "../artwork/frame";
 import { keyedUse, UseMenu } from "./uses";
 
@@ -82,7 +83,8 @@ function TrayOf(
   const kids = p.inside(i);
   const mm = bench.result.outline?.mm_per_px;
   const [l, t, r, b] = patch.span;
-  const size = mm ? `${((r - l) * mm).toFixed(1)} × ${((b - t) * mm).toFixed(1)}` : "";
+  const unit = bench.design.document.unit;
+  const size = mm ? `${rough((r - l) * mm, unit)} × ${rough((b - t) * mm, unit)} ${unit}` : undefined;
   return (
     <li
       className={clsx(
@@ -114,7 +116,7 @@ function TrayOf(
           data-walk={i}
           aria-pressed={p.chosen.includes(i)}
           aria-label={`Choose ${patch.is_ink ? "ink" : "gap"} ${i + 1}`}
-          title={size ? `${size} mm` : undefined}
+          title={size}
           onClick={() => p.onPick(i)}
           onFocus={() => pointPatch(i)}
           onKeyDown={(e) => {
@@ -126,7 +128,7 @@ function TrayOf(
           className="min-w-0 flex-1 truncate rounded-tile text-left text-sm aria-pressed:text-terracotta aria-pressed:underline"
         >
           {patch.group ?? (patch.is_ink ? "Ink" : "Gap")}{" "}
-          <span className="text-xs text-soft">{patch.area === null ? "" : areaOf(patch.area)}</span>
+          <span className="text-xs text-soft">{patch.area === null ? "" : areaIn(patch.area, unit)}</span>
         </button>
         {patch.is_pinned && <Icon name="pin" className="size-4 text-terracotta" />}
         <UseMenu
@@ -144,10 +146,6 @@ function TrayOf(
       )}
     </li>
   );
-}
-
-function areaOf(mm2: number): string {
-  return mm2 >= 100 ? `${(mm2 / 100).toFixed(1)} cm²` : `${mm2.toFixed(1)} mm²`;
 }
 
 /** The letters of uses give one to the patch whose row has the focus. */

@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useRef } from "react";
 import type { Bench } from "../../api/bench";
 import type { Change } from "../../api/generated/Change";
 import type { Entry } from "../../api/generated/Entry";
@@ -6,7 +6,7 @@ import type { Shape } from "../../api/generated/Shape";
 import type { Use } from "../../api/generated/Use";
 import { Button } from "../../ui/button";
 import { MeasureField } from "../../ui/measure-field";
-import { NumberField } from "../artwork/tools/tray";
+import { LengthField, NumberField } from "../artwork/tools/tray";
 import { FewerNodes } from "./fewer-nodes";
 import { atNextEnd } from "./mirror";
 import { OneOf } from "./one-of";
@@ -29,6 +29,7 @@ export function Numbers({
   onNodes: () => void;
 }) {
   const unit = bench.design.document.unit;
+  const half = useRef<Mirror | null>(null);
   const length = (name: string, label: string, value: number) => (
     <MeasureField
       key={name}
@@ -196,27 +197,29 @@ export function Numbers({
           <Button className="px-1 text-xs" title="The nodes of one side; the other follows" onClick={onNodes}>
             Nodes
           </Button>
-          {tick("quarter", change.is_quarter, (is_quarter) =>
-            // A drawn quarter is made whole at a corner of its own.
-            set(is_quarter ? atNextEnd({ ...change, is_quarter, degrees: 270 }) : { ...change, is_quarter }),
-          )}
+          {tick("quarter", change.is_quarter, (is_quarter) => {
+            // A drawn quarter is made whole at a corner of its own; unticked, the line is where it was.
+            if (is_quarter) half.current = change;
+            const back = half.current ? { ...change, ...lineOf(half.current) } : change;
+            set(is_quarter ? atNextEnd({ ...change, is_quarter, degrees: 270 }) : { ...back, is_quarter });
+          })}
         </div>
       );
     case "place": {
       const k = mm;
       return (
         <div className="grid grid-cols-2 gap-1 pb-1">
-          <NumberField
+          <LengthField
             label="right"
-            unit="mm"
+            unit={bench.design.document.unit}
             min={-500}
             max={500}
             value={change.by[0] * k}
             onChange={(v) => set({ ...change, by: [v / k, change.by[1]] })}
           />
-          <NumberField
+          <LengthField
             label="up"
-            unit="mm"
+            unit={bench.design.document.unit}
             min={-500}
             max={500}
             value={-change.by[1] * k}
@@ -256,5 +259,9 @@ export function Numbers({
       return null;
   }
 }
+
+type Mirror = Extract<Change, { do: "mirror" }>;
+
+const lineOf = ({ through, degrees }: Mirror) => ({ through, degrees });
 
 const CORNERS = ["round", "mitred", "square"] as const;

@@ -22,7 +22,7 @@ import { useChoose } from "./tools/choose";
 import { useMeasure } from "./tools/measure";
 import { useNodes } from "./tools/nodes";
 import { useCut, useFreehand, usePen } from "./tools/pen";
-import { spotOf, spotsOf, type ToolParts, type ToolProps, withPins } from "./tools/tool";
+import { spotOf, spotsOf, type ToolParts, type ToolProps, withInside, withPins } from "./tools/tool";
 
 /** Contours at true size: which patch is what, and what is done to it. */
 export function Outline({ bench }: { bench: Bench }) {
@@ -46,6 +46,7 @@ export function Outline({ bench }: { bench: Bench }) {
   const seen = { zoom, setZoom, picture, setPicture, thin };
   const saved = bench.design.result.patches;
   const on = spotsOf(saved, among(saved));
+  const carried = spotsOf(saved, withInside(saved, among(saved)));
   const setChosen = (now: number[]) => setSpots(now.flatMap((i) => patches[i] ?? []).map(followed));
   const give = (p: PatchView, use: Use) =>
     bench.change([{ kind: "set-uses", choices: [{ spot: spotOf(p), use }] }]);
@@ -58,7 +59,7 @@ export function Outline({ bench }: { bench: Bench }) {
   useKeys({ bench, chosen, on, tool: tool.name, take, setChosen, giveChosen });
   const giveAll = (use: (p: PatchView) => Use) =>
     bench.change([{ kind: "set-uses", choices: patches.map((p) => ({ spot: spotOf(p), use: use(p) })) }]);
-  const toolProps: ToolProps = { bench, chosen, on, setChosen, onDone: () => take("choose") };
+  const toolProps: ToolProps = { bench, chosen, on, carried, setChosen, onDone: () => take("choose") };
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_320px] gap-1.5">
       <WithTool key={`${tool.name}${tool.run}`} {...toolProps} name={tool.name} entry={tool.entry}>

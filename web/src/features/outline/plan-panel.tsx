@@ -7,6 +7,7 @@ import { Icon } from "../../ui/icons";
 import { Panel } from "../../ui/panel";
 import { Track } from "../artwork/slider";
 import { Words } from "../views/drawing";
+import { FilamentSwitch } from "../views/filament-switch";
 import { SideSwitch } from "../views/side-switch";
 import { sideWords } from "../views/side-words";
 import { Canvas } from "./canvas";
@@ -53,6 +54,7 @@ export function PlanPanel(p: PlanPanelProps) {
               onSettle={setPicture}
             />
           </span>
+          <FilamentSwitch result={bench.result} />
           <SideSwitch result={bench.result} />
         </>
       }

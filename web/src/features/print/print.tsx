@@ -62,7 +62,7 @@ export function Print({ bench }: { bench: Bench }) {
               <Fact words="Volume" value={`${(s.volume / 1000).toFixed(2)} cm³`} />
               <Fact words="Mass" value={`${s.mass.toFixed(1)} g`} note="filled solid" />
               <Fact words="Filament" value={`${s.cost.toFixed(2)} ${s.currency}`} />
-              <Fact words="Layers" value={`${s.layers}`} note={`of ${withUnit(result.layer, "mm")}`} />
+              <Fact words="Layers" value={`${s.layers}`} note={`of ${withUnit(result.layer, unit)}`} />
             </Group>
             <Group title="Mesh">
               <Fact words="Sound" value={ready ? "yes" : "no"} note="closed, 2-manifold" />

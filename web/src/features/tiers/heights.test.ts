@@ -33,7 +33,8 @@ describe("heights", () => {
 
   it("say what prints where it is not what was typed", async () => {
     const { printed } = await import("./heights");
-    expect(printed(12, 60, 60 * 0.2)).toBe("60 layers");
-    expect(printed(12.25, 61, 61 * 0.2)).toBe("61 layers, 12.2 mm");
+    expect(printed(12, 60, 60 * 0.2, "mm")).toBe("60 layers");
+    expect(printed(12.25, 61, 61 * 0.2, "mm")).toBe("61 layers, 12.2 mm");
+    expect(printed(12.25, 61, 61 * 0.2, "in")).toBe("61 layers, 0.48 in");
   });
 });

@@ -2,6 +2,7 @@ import { create } from "zustand";
 import type { Bench } from "../../api/bench";
 import type { Moves } from "../../api/generated/Moves";
 import type { TierView } from "../../api/generated/TierView";
+import type { Unit } from "../../api/generated/Unit";
 import { shown, withUnit } from "../../ui/length";
 import { MeasureField } from "../../ui/measure-field";
 
@@ -29,8 +30,8 @@ export function below(tiers: readonly TierView[], tier: TierView, at: number): n
 }
 
 /** A typed height is kept, and this says what will print. */
-export function printed(mm: number, layers: number, prints: number): string {
-  return `${layers} layers${Math.abs(prints - mm) > 1e-6 ? `, ${withUnit(prints, "mm", 1)}` : ""}`;
+export function printed(mm: number, layers: number, prints: number, unit: Unit): string {
+  return `${layers} layers${Math.abs(prints - mm) > 1e-6 ? `, ${withUnit(prints, unit, 1)}` : ""}`;
 }
 
 /** Both ends of every tier, typed as heights from the bed or as amounts above what is below. */
@@ -81,7 +82,7 @@ function End(p: { bench: Bench; isAbove: boolean; tier: TierView; moves: Extract
       value={value}
       unit={unit}
       step={layer}
-      note={printed(told(at), layers, layers * layer)}
+      note={printed(told(at), layers, layers * layer, unit)}
       onCommit={(value) => bench.commit([{ kind: "set-height", name, own, base, is_down, from, value }])}
     />
   );

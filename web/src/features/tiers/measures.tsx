@@ -1,5 +1,7 @@
 import type { Bench } from "../../api/bench";
 import type { MeasureView } from "../../api/generated/MeasureView";
+import type { Unit } from "../../api/generated/Unit";
+import { Button } from "../../ui/button";
 import { Choice } from "../../ui/choice";
 import { MeasureField } from "../../ui/measure-field";
 import { Group } from "../../ui/panel";
@@ -49,6 +51,7 @@ const IDLE: Record<string, (of: (name: string) => number | string) => boolean> =
   "shift-x": (of) => of("form") === "outline",
   "shift-y": (of) => of("form") === "outline",
   turn: (of) => of("form") === "outline",
+  "from-rim": (of) => of("form") === "outline",
   "relief-depth": (of) => of("relief") === "nothing",
   "relief-height": (of) => of("relief") === "nothing",
   outside: (of) => of("relief") === "nothing",
@@ -98,9 +101,33 @@ export function Measures({ bench }: { bench: Bench }) {
             .map((m) => (
               <Measure key={m.name} bench={bench} measure={m} />
             ))}
+          {g === "Place" && result.fit !== null && result.outline && (
+            <FitInside bench={bench} fit={result.fit} scale={result.outline.mm_per_px} />
+          )}
         </Group>
       ))}
     </>
+  );
+}
+
+/** Makes the drawing as large as its plate allows. */
+function FitInside({ bench, fit, scale }: { bench: Bench; fit: number; scale: number }) {
+  const isFitted = Math.abs(fit - 1) < 0.002;
+  return (
+    <div className="flex justify-end pt-1">
+      <Button
+        className="text-xs"
+        disabled={isFitted}
+        title={
+          isFitted
+            ? "It fits as large as it can"
+            : `Makes the drawing ${(fit * 100).toFixed(0)} % of its size`
+        }
+        onClick={() => bench.change([{ kind: "set-scale", mm_per_px: scale * fit }])}
+      >
+        Fit the drawing inside
+      </Button>
+    </div>
   );
 }
 
@@ -134,7 +161,7 @@ function Measure({ bench, measure: m }: { bench: Bench; measure: MeasureView }) 
           value={m.value}
           unit={m.is_length ? bench.design.document.unit : null}
           step={m.step}
-          note={layersOf(m)}
+          note={layersOf(m, bench.design.document.unit)}
           onCommit={(value) => bench.commit(set(value))}
           onReset={
             m.value === m.default ? undefined : () => bench.change([{ kind: "reset-measure", name: m.name }])
@@ -145,8 +172,8 @@ function Measure({ bench, measure: m }: { bench: Bench; measure: MeasureView }) 
   );
 }
 
-function layersOf(m: MeasureView): string | undefined {
-  return m.layers === null || m.prints === null ? undefined : printed(m.value, m.layers, m.prints);
+function layersOf(m: MeasureView, unit: Unit): string | undefined {
+  return m.layers === null || m.prints === null ? undefined : printed(m.value, m.layers, m.prints, unit);
 }
 
 function linesOf(thickness: number, line: number): string {

@@ -9,7 +9,7 @@ import { useFilaments } from "../../api/workshop";
 import { Button } from "../../ui/button";
 import { Choice } from "../../ui/choice";
 import { Icon } from "../../ui/icons";
-import { shown } from "../../ui/length";
+import { areaIn, shown } from "../../ui/length";
 import { Item, Menu } from "../../ui/menu";
 import { Tip } from "../../ui/tip";
 import { useColours } from "../outline/colour-filaments";
@@ -134,7 +134,7 @@ export function StackList({ bench }: { bench: Bench }) {
               <Item
                 key={`${p.at[0]} ${p.at[1]}`}
                 words={`Tier of patch ${i + 1}`}
-                note={p.area === null ? "" : `${p.area.toFixed(0)} mm²`}
+                note={p.area === null ? "" : areaIn(p.area, design.document.unit)}
                 onPick={() => add({ of: "patches", patches: [spotOf(p)] }, "Patch")}
               />
             ) : null,

@@ -3,10 +3,12 @@ import type { Bench } from "../../api/bench";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
+import { withUnit } from "../../ui/length";
 import { Item, Menu } from "../../ui/menu";
 import { Card, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
 import { Tip } from "../../ui/tip";
+import { FilamentSwitch } from "../views/filament-switch";
 import { fitScale, useExtent } from "../views/frame";
 import { Plan, planBox } from "../views/plan";
 import { Section, sectionTop } from "../views/section";
@@ -65,7 +67,10 @@ function Drawings({ bench }: { bench: Bench }) {
   const section = Math.min(extent.height * 0.6, Math.max(104, top * scale + SECTION_ROOM));
   const y = useInterface((s) => s.section);
   const turned = useInterface((s) => s.turned);
-  const where = y === 0 ? "across the middle" : `${Math.abs(y)} mm ${y > 0 ? "above" : "below"} the middle`;
+  const where =
+    y === 0
+      ? "across the middle"
+      : `${withUnit(Math.abs(y), design.document.unit)} ${y > 0 ? "above" : "below"} the middle`;
   const words = sideWords(result, side);
   const bars = barActions(bench);
   const [isDrawing, setDrawing] = useState(false);
@@ -99,6 +104,7 @@ function Drawings({ bench }: { bench: Bench }) {
                 <Item words="Find bars again" disabled={!bars.isOwn} onPick={bars.again} />
               </Menu>
             )}
+            <FilamentSwitch result={result} />
             <SideSwitch result={result} />
           </>
         }

@@ -1,5 +1,7 @@
 /** The conventions of engineering drawings: thin dimension lines, figures above, hatching, dash-dot centre lines. */
 
+import type { Unit } from "../../api/generated/Unit";
+import { barLength } from "./frame";
 import { type Family, rgb } from "./look";
 
 const FAMILIES: [Family, number][] = [
@@ -123,14 +125,16 @@ export function Dimension(p: {
 }
 
 /** A bar of a round length, for 'how large is this really'. */
-export function ScaleBar({ x, y, mm, pxPerMm }: { x: number; y: number; mm: number; pxPerMm: number }) {
-  const w = mm * pxPerMm;
+export function ScaleBar({ x, y, pxPerMm, unit }: { x: number; y: number; pxPerMm: number; unit: Unit }) {
+  const one = unit === "in" ? 25.4 : 1;
+  const length = barLength(pxPerMm * one, 90);
+  const w = length * pxPerMm * one;
   return (
     <g className="text-soft" transform={`translate(${x} ${y})`}>
       <rect width={w / 2} height="4" fill="currentColor" />
       <rect x={w / 2} width={w / 2} height="4" fill="none" stroke="currentColor" />
       <text x={w + 6} y="5.5" fontSize="11">
-        {mm} mm
+        {length} {unit}
       </text>
     </g>
   );

@@ -10,5 +10,5 @@ it("fits the tighter side", () => {
 it("takes a round scale bar", () => {
   expect(barLength(4, 100)).toBe(20);
   expect(barLength(0.3, 100)).toBe(200);
-  expect(barLength(400, 100)).toBe(1);
+  expect(barLength(400, 100)).toBe(0.2);
 });

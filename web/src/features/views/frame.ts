@@ -28,9 +28,9 @@ export interface Box {
 }
 
 /** A round length for a scale bar that is at most `most` pixels long. */
-export function barLength(pxPerMm: number, most: number): number {
-  const steps = [200, 100, 50, 20, 10, 5, 2, 1];
-  return steps.find((mm) => mm * pxPerMm <= most) ?? 1;
+export function barLength(pxPerUnit: number, most: number): number {
+  const steps = [200, 100, 50, 20, 10, 5, 2, 1, 0.5, 0.2, 0.1, 0.05];
+  return steps.find((length) => length * pxPerUnit <= most) ?? 0.05;
 }
 
 /** Pixels to a millimetre so that a box fits with room around. */

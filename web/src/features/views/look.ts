@@ -22,9 +22,6 @@ export function familyOf(role: string): Family {
   return FAMILY[role] ?? "room";
 }
 
-/** Whether parts are shown in their filaments. */
-export const isManyColoured = (result: ResultView) => result.is_painted;
-
 export const rgb = (c: readonly number[]) => `rgb(${c.join(" ")})`;
 
 /** A filament as one of those to choose from. */

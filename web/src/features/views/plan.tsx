@@ -4,7 +4,7 @@ import type { Unit } from "../../api/generated/Unit";
 import { type Side, useInterface } from "../../state/interface";
 import { stepsOf, withUnit } from "../../ui/length";
 import { Dimension, ScaleBar } from "./drawing";
-import { barLength, type Extent, fitScale, useExtent } from "./frame";
+import { type Extent, fitScale, useExtent } from "./frame";
 import { TierShapes } from "./tier-shapes";
 
 export interface PlanProps {
@@ -58,7 +58,6 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
   // Of a cutter the cookie, of a plate the plate.
   const across = result.edge_size?.[0] ?? o?.width ?? 0;
   const edge = (across / 2) * k;
-  const bar = barLength(k, 90);
   return (
     <svg
       width={extent.width}
@@ -111,7 +110,7 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
           text={withUnit(across, unit, 1)}
         />
       )}
-      <ScaleBar x={10} y={extent.height - 12} mm={bar} pxPerMm={k} />
+      <ScaleBar x={10} y={extent.height - 12} pxPerMm={k} unit={unit} />
     </svg>
   );
 }

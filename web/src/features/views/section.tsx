@@ -4,8 +4,9 @@ import type { TierView } from "../../api/generated/TierView";
 import { type Side, useInterface } from "../../state/interface";
 import { shown } from "../../ui/length";
 import { Dimension, Hatches, over } from "./drawing";
+import { useInFilaments } from "./filament-switch";
 import { type Extent, useExtent } from "./frame";
-import { familyOf, isManyColoured } from "./look";
+import { familyOf } from "./look";
 import { Handle } from "./section-handle";
 
 interface Props {
@@ -57,7 +58,7 @@ export function SectionDrawing({ bench, side, scale, extent }: Props & { extent:
   // Cuts come as the tool is printed.
   const flip = (side === "tool" ? 1 : -1) * (result.is_mirrored ? 1 : -1);
   const [cx, bed] = [extent.width / 2, extent.height - 30];
-  const many = isManyColoured(result);
+  const many = useInFilaments(result);
   const filaments = [...new Set(result.tiers.filter((t) => !t.is_cut).map((t) => t.filament))];
   const hatch = (t: TierView | undefined) =>
     many && t

@@ -1,6 +1,7 @@
 import { useId } from "react";
 import type { ResultView } from "../../api/generated/ResultView";
-import { fillOf, isManyColoured, isSeen } from "./look";
+import { useInFilaments } from "./filament-switch";
+import { fillOf, isSeen } from "./look";
 
 /** What is cut from less than this above the bed goes right through. */
 const FLOOR_MM = 0.01;
@@ -8,7 +9,7 @@ const FLOOR_MM = 0.01;
 /** The tiers from above, the later over the earlier; what is cut from below as hidden edges. */
 export function TierShapes(p: { result: ResultView; opacity?: number; isNamed?: boolean }) {
   const { result, opacity = 1 } = p;
-  const many = isManyColoured(result);
+  const many = useInFilaments(result);
   const engraved = useId();
   return (
     <>

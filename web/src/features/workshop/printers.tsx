@@ -35,7 +35,7 @@ export function Printers({
   return (
     <Table
       title="Printers"
-      heads={["Used", "Name", "Bed, mm", "", "", "Nozzle", "Line", "Layer", "Loads"]}
+      heads={["Used", "Name", `Bed, ${w.unit}`, "", "", "Nozzle", "Line", "Layer", "Loads"]}
       add="Add a printer"
       onAdd={add}
     >
@@ -57,6 +57,7 @@ export function Printers({
               onUnread={onUnread}
               key={side}
               label={`Bed of ${p.name}, ${side}`}
+              unit={w.unit}
               value={p.bed[k] ?? 0}
               width="62px"
               onChange={(v) => put(i, { bed: p.bed.map((b, n) => (n === k ? v : b)) as Printer["bed"] })}
@@ -65,6 +66,7 @@ export function Printers({
           <Numeric
             onUnread={onUnread}
             label={`Nozzle of ${p.name}`}
+            unit={w.unit}
             value={p.nozzle}
             width="62px"
             onChange={(nozzle) => put(i, { nozzle })}
@@ -72,6 +74,7 @@ export function Printers({
           <Numeric
             onUnread={onUnread}
             label={`Line width of ${p.name}`}
+            unit={w.unit}
             value={p.line}
             width="62px"
             onChange={(line) => put(i, { line })}
@@ -79,6 +82,7 @@ export function Printers({
           <Numeric
             onUnread={onUnread}
             label={`Layer of ${p.name}`}
+            unit={w.unit}
             value={p.layer}
             width="62px"
             onChange={(layer) => put(i, { layer })}

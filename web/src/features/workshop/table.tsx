@@ -1,6 +1,8 @@
 import { type ReactNode, useState } from "react";
+import type { Unit } from "../../api/generated/Unit";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
+import { readLength, shown } from "../../ui/length";
 
 export const CELL = "w-full rounded-tile border border-edge bg-field px-1.5 py-0.5 text-sm";
 
@@ -70,22 +72,29 @@ export function Numeric(p: {
   onChange: (v: number) => void;
   onUnread: Unread;
   width?: string;
+  /** A length in millimetres is shown and typed in this unit, or in another one that is typed behind it. */
+  unit?: Unit;
 }) {
+  const { unit } = p;
   const [text, setText] = useState<string | null>(null);
   return (
     <Cell
       label={p.label}
-      value={text ?? String(p.value)}
+      value={text ?? (unit ? shown(p.value, unit) : String(p.value))}
       {...(p.width ? { width: p.width } : {})}
       onChange={(typed) => {
         setText(typed);
-        const v = typed.trim() === "" ? Number.NaN : Number(typed.replace(",", "."));
-        const isNumber = Number.isFinite(v);
-        p.onUnread(p.label, isNumber ? null : typed);
-        if (isNumber) p.onChange(v);
+        const v = unit ? readLength(typed, unit) : numberOf(typed);
+        p.onUnread(p.label, v === null ? typed : null);
+        if (v !== null) p.onChange(v);
       }}
     />
   );
+}
+
+function numberOf(typed: string): number | null {
+  const v = typed.trim() === "" ? Number.NaN : Number(typed.replace(",", "."));
+  return Number.isFinite(v) ? v : null;
 }
 
 export function Remove({ label, isOff, onPick }: { label: string; isOff: boolean; onPick: () => void }) {

@@ -6,7 +6,7 @@ import { Button } from "../../../ui/button";
 import type { BoardEvents, BoardView } from "../board";
 import { apply, type Px } from "../frame";
 import { Handle } from "./handle";
-import { NumberField, Tray } from "./tray";
+import { LengthField, Tray } from "./tray";
 
 const SHEETS: [Sheet["kind"], string][] = [
   ["a4", "A4, 210 × 297 mm"],
@@ -92,17 +92,17 @@ export function useCorners(bench: Bench, onDone: () => void) {
       </select>
       {kind === "other" && (
         <>
-          <NumberField
+          <LengthField
             label="sides"
-            unit="mm"
+            unit={bench.design.document.unit}
             min={1}
             max={5000}
             value={sides[0]}
             onChange={(v) => setSides([v, sides[1]])}
           />
-          <NumberField
+          <LengthField
             label="×"
-            unit="mm"
+            unit={bench.design.document.unit}
             min={1}
             max={5000}
             value={sides[1]}

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import type { Unit } from "../../../api/generated/Unit";
 import { Button } from "../../../ui/button";
 
 /** What the active tool says and asks, under the row of tools. */
@@ -24,6 +25,29 @@ export function Tray({
   );
 }
 
+/** A small field for a length in millimetres, shown in the design's unit. */
+export function LengthField(p: {
+  label: string;
+  value: number;
+  unit: Unit;
+  min: number;
+  max: number;
+  onChange: (mm: number) => void;
+}) {
+  const one = p.unit === "in" ? 25.4 : 1;
+  return (
+    <NumberField
+      label={p.label}
+      unit={p.unit}
+      value={p.value / one}
+      min={p.min / one}
+      max={p.max / one}
+      digits={p.unit === "in" ? 3 : 2}
+      onChange={(v) => p.onChange(v * one)}
+    />
+  );
+}
+
 /** A small number field for pixels or degrees. */
 export function NumberField(p: {
   label: string;
@@ -31,6 +55,7 @@ export function NumberField(p: {
   unit: string;
   min: number;
   max: number;
+  digits?: number;
   onChange: (v: number) => void;
 }) {
   return (
@@ -38,7 +63,7 @@ export function NumberField(p: {
       {p.label}
       <input
         type="number"
-        value={Number(p.value.toFixed(2))}
+        value={Number(p.value.toFixed(p.digits ?? 2))}
         min={p.min}
         max={p.max}
         step="any"

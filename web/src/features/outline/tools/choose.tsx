@@ -12,7 +12,7 @@ import { placed, type ToolParts, type ToolProps } from "./tool";
 
 /** Chooses patches by click, frame (drag) or loop (drag with Alt), and moves, turns and scales those that are chosen. */
 export function useChoose(p: ToolProps): ToolParts {
-  const { bench, chosen, on, setChosen } = p;
+  const { bench, chosen, on, carried, setChosen } = p;
   const patches = bench.result.patches;
   const [drag, setDrag] = useState<Drag | null>(null);
   const nudge = useNudges(p);
@@ -24,9 +24,9 @@ export function useChoose(p: ToolProps): ToolParts {
       case "choose":
         return setChosen(effect.chosen);
       case "preview-move":
-        return bench.preview([{ kind: "add-change", change: placed(on, { by: effect.by }) }]);
+        return bench.preview([{ kind: "add-change", change: placed(carried, { by: effect.by }) }]);
       case "move":
-        return add(placed(on, { by: effect.by }));
+        return add(placed(carried, { by: effect.by }));
       case "settle":
         return bench.settle();
     }
@@ -67,9 +67,9 @@ export function useChoose(p: ToolProps): ToolParts {
             view={view}
             patches={chosen.flatMap((i) => patches[i] ?? [])}
             onPreview={(degrees, scale) =>
-              bench.preview([{ kind: "add-change", change: placed(on, { degrees, scale }) }])
+              bench.preview([{ kind: "add-change", change: placed(carried, { degrees, scale }) }])
             }
-            onDone={(degrees, scale) => add(placed(on, { degrees, scale }))}
+            onDone={(degrees, scale) => add(placed(carried, { degrees, scale }))}
           />
         )}
       </>

@@ -1,44 +1,20 @@
 import { useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
 import { api } from "../../../api/client";
-import type { Change } from "../../../api/generated/Change";
 import type { DrawnLine } from "../../../api/generated/DrawnLine";
 import type { Entry } from "../../../api/generated/Entry";
 import type { Seen } from "../../../api/generated/Seen";
-import type { Spot } from "../../../api/generated/Spot";
-import type { Use } from "../../../api/generated/Use";
 import { Button } from "../../../ui/button";
 import { moveOf } from "../../../ui/length";
 import type { Px } from "../../artwork/frame";
 import { Tray } from "../../artwork/tools/tray";
 import { corner, distance, movedNode, nearestOn, piecesOf, smooth, split } from "../lines";
 import { PlaceFields } from "../place-fields";
+import { canRound, rounded } from "../rounding";
 import { Catches } from "./catches-menu";
+import { linesIn, type Target, withLines } from "./node-lines";
 import { type Grip, type Name, NodesDrawing, nameOf } from "./nodes-drawing";
+import { RoundField } from "./round-field";
 import { spotOf, type ToolParts, type ToolProps } from "./tool";
-
-/** What is edited: the lines of an entry of the list (a known one, or the one that was just added to these), or those of a traced patch, which become an entry with the first change. */
-type Target =
-  | { id: number }
-  | { addedTo: ReadonlySet<number> }
-  | { spot: Spot; use: Use; seen: Seen; before?: number };
-
-function linesIn(change: Change): DrawnLine[] | null {
-  switch (change.do) {
-    case "draw":
-    case "cut":
-      return [change.line];
-    case "nodes":
-      return change.lines;
-    default:
-      return null;
-  }
-}
-
-function withLines(change: Change, lines: DrawnLine[]): Change {
-  const [line] = lines;
-  if (change.do === "nodes") return { ...change, lines };
-  return (change.do === "draw" || change.do === "cut") && line ? { ...change, line } : change;
-}
 
 /** Nodes of a patch or of a drawn line: moved, added, deleted, made corners or smooth. */
 export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
@@ -280,6 +256,19 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
         <Button className="text-xs" title="C" disabled={chosen.size === 0} onClick={() => makeCorners()}>
           Corner
         </Button>
+        <RoundField
+          isOff={
+            !lines.some((line, li) =>
+              line.nodes.some((_, k) => chosen.has(nameOf(li, k)) && canRound(line, k)),
+            )
+          }
+          unit={design.document.unit}
+          onRound={(radius) => {
+            const isChosen = (li: number) => (k: number) => chosen.has(nameOf(li, k));
+            save(lines.map((line, li) => rounded(line, isChosen(li), radius / mm)));
+            setChosen(new Set());
+          }}
+        />
         <Button
           className="text-xs"
           title="S"

@@ -23,7 +23,7 @@ export function nudgedEntry(list: readonly Entry[], moved: Moved | null): Entry 
 }
 
 /** Moves what is chosen by keys. Quick ones are seen at once, saved together, and add up exactly. */
-export function useNudges({ bench, on }: ToolProps): (by: Px) => void {
+export function useNudges({ bench, carried: on }: ToolProps): (by: Px) => void {
   const pending = useRef<Px>([0, 0]);
   const timer = useRef<number | null>(null);
   const moved = useRef<(Moved & { on: string }) | null>(null);

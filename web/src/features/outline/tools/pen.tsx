@@ -4,6 +4,7 @@ import type { Node } from "../../../api/generated/Node";
 import { Button } from "../../../ui/button";
 import type { Px } from "../../artwork/frame";
 import { Tray } from "../../artwork/tools/tray";
+import { Words } from "../../views/drawing";
 import type { CanvasView, Pointing } from "../canvas-view";
 import { arc, corner, distance, pathOf, straightened } from "../lines";
 import { Catches } from "./catches-menu";
@@ -124,6 +125,8 @@ function usePath(p: ToolProps, isCut: boolean): ToolParts {
         line={{ nodes: arcEnd && hover ? withArc(hover) : nodes, is_closed: false }}
         next={!arcEnd && !held.current ? hover : null}
         closesAt={!isCut && nodes.length > 1 && first ? first.at : null}
+        says={isArc && last ? (arcEnd ? "bulge" : "end") : null}
+        at={hover}
       />
     ),
     tray: (
@@ -159,12 +162,21 @@ function usePath(p: ToolProps, isCut: boolean): ToolParts {
 export const usePen = (p: ToolProps) => usePath(p, false);
 export const useCut = (p: ToolProps) => usePath(p, true);
 
-function Drawing(p: { view: CanvasView; line: DrawnLine; next: Px | null; closesAt: Px | null }) {
+function Drawing(p: {
+  view: CanvasView;
+  line: DrawnLine;
+  next: Px | null;
+  closesAt: Px | null;
+  /** What the next click places, beside the pointer. */
+  says: string | null;
+  at: Px | null;
+}) {
   const { toScreen } = p.view;
   const last = p.line.nodes.at(-1);
   const d = pathOf([p.line], toScreen);
   const ahead = last && p.next ? pathOf([{ nodes: [last, corner(p.next)], is_closed: false }], toScreen) : "";
   const close = p.closesAt ? toScreen(p.closesAt) : null;
+  const [px, py] = p.at ? toScreen(p.at) : [0, 0];
   const willClose = p.closesAt !== null && p.next !== null && distance(p.closesAt, p.next) < 1e-9;
   return (
     <g fill="none" pointerEvents="none" data-drawing={p.line.nodes.length}>
@@ -182,6 +194,11 @@ function Drawing(p: { view: CanvasView; line: DrawnLine; next: Px | null; closes
           </g>
         );
       })}
+      {p.says && p.at && (
+        <Words x={px + 12} y={py - 10}>
+          {p.says}
+        </Words>
+      )}
       {close && (
         <>
           <circle cx={close[0]} cy={close[1]} r={8} stroke="var(--glaze)" strokeWidth={willClose ? 3 : 1.4} />

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { PatchView } from "../../../api/generated/PatchView";
-import { doubled, drawnUse, placed, spotOf, spotsOf, withPins } from "./tool";
+import { doubled, drawnUse, placed, spotOf, spotsOf, withInside, withPins } from "./tool";
 
 const patch = (span: [number, number, number, number], more: Partial<PatchView> = {}): PatchView => ({
   at: [(span[0] + span[2]) / 2, (span[1] + span[3]) / 2],
@@ -18,6 +18,13 @@ const patch = (span: [number, number, number, number], more: Partial<PatchView> 
   group: null,
   root: null,
   ...more,
+});
+
+it("what lies inside a patch goes along with it, however deep", () => {
+  const patches = [null, 0, 1, 0, null, 4].map((parent) => ({ parent }) as PatchView);
+  expect(withInside(patches, [1])).toEqual([1, 2]);
+  expect(withInside(patches, [4, 3])).toEqual([4, 3, 5]);
+  expect(withInside(patches, [0, 2]).sort()).toEqual([0, 1, 2, 3]);
 });
 
 describe("a patch is told by all that it can be known again by", () => {

@@ -24,6 +24,8 @@ export interface ToolProps {
   chosen: readonly number[];
   /** The chosen patches as they are saved: a preview may show them elsewhere already. */
   on: Spot[];
+  /** The same with all that lies inside them: what moves along. */
+  carried: Spot[];
   setChosen: (now: number[]) => void;
   /** Puts the tool down. */
   onDone: () => void;
@@ -70,6 +72,15 @@ export function drawnUse(patches: readonly PatchView[], line: readonly Px[]): Us
     line.some(([x, y]) => x > l && x < r && y > t && y < b),
   );
   return isInSome ? "detail" : "edge";
+}
+
+/** The chosen patches and all that lie inside them. */
+export function withInside(patches: readonly PatchView[], chosen: readonly number[]): number[] {
+  const isIn = (i: number): boolean => {
+    const up = patches[i]?.parent ?? null;
+    return chosen.includes(i) || (up !== null && isIn(up));
+  };
+  return [...chosen, ...patches.flatMap((_, i) => (!chosen.includes(i) && isIn(i) ? [i] : []))];
 }
 
 export const spotsOf = (patches: readonly PatchView[], chosen: readonly number[]): Spot[] =>
