@@ -1,3 +1,4 @@
+use crate::blocks;
 use crate::cut::Cut;
 use kachel_artwork::Picture;
 
@@ -14,10 +15,15 @@ pub(crate) struct Field {
     pub(crate) histogram: [u32; 256],
     /// Whether the picture has no greys.
     pub(crate) is_one_bit: bool,
+    /// Standard deviation of compression noise by the contrast.
+    pub(crate) compression: f64,
 }
 
 /// Grain (standard deviation by contrast) from which a picture is smoothed before it is followed.
 const NOISY: f64 = 0.02;
+
+/// Share of the contrast from the cut on which a pixel is plain ink or plain ground.
+const PLAIN: f32 = 0.3;
 
 /// By how much of the contrast a picture of hairlines is lifted. Smoothed by a pixel, a line of one pixel covers 0.38 of its
 /// middle, and one aslant 0.28: they stay ink down to 0.17.
@@ -45,7 +51,12 @@ impl Field {
         }
         let is_one_bit = histogram.iter().filter(|n| **n > 0).count() == 2;
         let contrast = contrast(&histogram, cut.at);
-        let mut field = Self { stride, rows: h + 2, values, contrast, reach: 3, histogram, is_one_bit };
+        let mut field =
+            Self { stride, rows: h + 2, values, contrast, reach: 3, histogram, is_one_bit, compression: 0.0 };
+        field.compression = blocks::noise((w, h), |x, y| {
+            let v = field.values[(y + 1) * stride + x + 1];
+            (v.abs() >= PLAIN * contrast).then_some((u8::from(v > 0.0), v))
+        });
         let grain = if contrast > 0.0 { noise(source, w, h) / f64::from(contrast) } else { 0.0 };
         if is_one_bit {
             field.smooth(1.0);

@@ -5,6 +5,7 @@
 
 mod areas;
 mod blends;
+mod blocks;
 mod border_walk;
 mod borders;
 mod combine;

@@ -1,15 +1,17 @@
 use crate::borders::{self, Least};
 use crate::shape::{self, Style};
 use crate::{
-    Contours, Ink, MAX_RINGS, Swatch, TraceError, TraceSettings, cut, field, follow, guess, nest, palette, pen,
+    Contours, Ink, MAX_RINGS, Swatch, TraceError, TraceSettings, blocks, cut, field, follow, guess, nest, palette, pen,
 };
-use kachel_artwork::Picture;
+use kachel_artwork::{Picture, luma};
 use kachel_geom::{Bounds, Curve, Point, Px, Ring, Watch};
 use rayon::prelude::*;
 use std::sync::atomic::{AtomicUsize, Ordering::Relaxed};
 
 /// Roughness (pixels) of a contour between pixels that are either ink or ground, after smoothing.
 const ONE_BIT_GRAIN: f64 = 0.14;
+/// How far compression noise moves an edge, pixels for each share of the contrast.
+const WAVES: f64 = 1.4;
 /// Specks that are handed on to be shown.
 const MOST_DROPPED: usize = 2_000;
 
@@ -30,7 +32,7 @@ pub(crate) fn trace(p: &Picture, s: &TraceSettings, watch: &Watch) -> Result<Con
         return Ok(out);
     }
     let followed = follow::follow(&field, watch)?;
-    let grain = Some(if field.is_one_bit { ONE_BIT_GRAIN } else { 0.0 });
+    let grain = Some(if field.is_one_bit { ONE_BIT_GRAIN } else { WAVES * field.compression });
     fit(followed.rings, s, &Style { softness: followed.softness, grain, ..style }, &mut out, watch)?;
     Ok(out)
 }
@@ -67,6 +69,11 @@ fn fit(
 
 fn colours(p: &Picture, s: &TraceSettings, style: &Style, watch: &Watch) -> Result<Contours, TraceError> {
     let labels = palette::label(p, &s.colours, watch)?;
+    let compression = blocks::noise((labels.width, labels.height), |x, y| {
+        let k = y * labels.width + x;
+        Some((labels.labels[k], f32::from(luma(labels.pixels[k]))))
+    });
+    let style = &Style { grain: Some(WAVES * compression), ..*style };
     let least = Least { ink: s.min_area, ground: s.min_gap };
     let (bordered, labels) = borders::follow(labels, &least, style, watch)?;
     let mut out = Contours::empty(f64::from(p.width), f64::from(p.height));

@@ -332,6 +332,8 @@ fn nodes_loupe_and_before_are_a_key_away_and_another_picture_keeps_the_rest() {
         s.until_saved(|v| v["document"]["credit"]["maker"] == "Plot 12").await;
         let other = picture("larger.png", 320);
         s.page.find("[aria-label='Another picture file']").await.send_keys(&other.to_string_lossy()).await.unwrap();
+        s.page.until_text("Does it hold for").await;
+        s.button("Keep the credit").await;
         s.page.until_text("larger.png, 320 × 200 px").await;
         s.page.until_value("Drawn by", "Plot 12").await;
         let view = s.view();

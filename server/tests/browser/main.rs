@@ -6,6 +6,7 @@ mod common;
 mod hands;
 mod outline;
 mod page;
+mod placing;
 mod tiers;
 mod timings;
 mod uses;

@@ -1,3 +1,4 @@
+import type { ResultView } from "../../api/generated/ResultView";
 import type { Px } from "../artwork/frame";
 import type { Caught } from "./catches";
 
@@ -45,6 +46,13 @@ export interface CanvasEvents {
 export interface Zoom {
   scale: number;
   at: Px;
+}
+
+/** Width and height, in pixels of the picture, of what a view that fits shows: the drawing, and the plate that it lies on. */
+export function fittedBox({ outline: o, edge_size, drawing_at }: ResultView): [number, number] | null {
+  if (!o) return null;
+  const [w, h] = (drawing_at && edge_size) || [0, 0];
+  return [Math.max(o.width, w) / o.mm_per_px, Math.max(o.height, h) / o.mm_per_px];
 }
 
 /** Screen pixels that a hand may shake in a click. */

@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
+import { type ReactNode, useMemo, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import { preparedUrl } from "../../api/client";
 import { useInterface } from "../../state/interface";
@@ -8,10 +8,18 @@ import type { Px } from "../artwork/frame";
 import { Dimension, ScaleBar } from "../views/drawing";
 import { useExtent } from "../views/frame";
 import { Crosshair, Millimetres, Patches, ZoomButtons } from "./canvas-drawing";
-import { type CanvasEvents, type CanvasView, type Pointing, SHAKE, type Zoom } from "./canvas-view";
+import {
+  type CanvasEvents,
+  type CanvasView,
+  fittedBox,
+  type Pointing,
+  SHAKE,
+  type Zoom,
+} from "./canvas-view";
 import { type Caught, caughtAt, type Things, thingsOf, useCatches } from "./catches";
 import { Guides, RULER, Rulers } from "./guides";
 import { usePatchPaint } from "./patch-paint";
+import { Settled } from "./settled";
 
 interface Props {
   bench: Bench;
@@ -58,7 +66,7 @@ export function Canvas(p: Props) {
   const [px, py, pw, ph] = picture.part;
   // The view fits what is saved: what a hand just moves must not move the plan under it.
   const saved = design.result.outline;
-  const box = saved ? [saved.width / saved.mm_per_px, saved.height / saved.mm_per_px] : [pw, ph];
+  const box = fittedBox(design.result) ?? [pw, ph];
   const middle: Px = saved ? [saved.origin[0], saved.origin[1]] : [px + pw / 2, py + ph / 2];
   const fitted = Math.min(
     (extent.width - 2 * ROOM) / Math.max(box[0] ?? 1, 1e-6),
@@ -285,13 +293,4 @@ export function Canvas(p: Props) {
       )}
     </div>
   );
-}
-
-/** What is seen once stays where it is: the view is fitted on opening and when somebody asks, never while a hand works. */
-function Settled(p: { zoom: Zoom | null; scale: number; x: number; y: number; setZoom: (z: Zoom) => void }) {
-  const { zoom, scale, x, y, setZoom } = p;
-  useEffect(() => {
-    if (!zoom) setZoom({ scale, at: [x, y] });
-  }, [zoom, scale, x, y, setZoom]);
-  return null;
 }

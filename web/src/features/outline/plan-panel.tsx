@@ -14,6 +14,7 @@ import { Canvas } from "./canvas";
 import type { CanvasView, Zoom } from "./canvas-view";
 import { Marks } from "./marks";
 import { OpenLines } from "./open-lines";
+import { Plate } from "./plate";
 import { TOOLS, type ToolName } from "./tool-list";
 import type { ToolParts, ToolProps } from "./tools/tool";
 import { UseBar, UseIcon } from "./uses";
@@ -103,6 +104,7 @@ export function PlanPanel(p: PlanPanelProps) {
             overlay={(view) => (
               <>
                 {(tool === "choose" || tool === "measure") && <Marks bench={bench} frame={view} />}
+                <Plate bench={bench} view={view} />
                 <LostPatches bench={bench} view={view} />
                 <OpenLines bench={bench} view={view} />
                 {p.thin && <Thin at={view.toScreen(p.thin.at)} />}
