@@ -20,6 +20,10 @@ pub enum Doubt {
     CutOff,
     /// More than one picture in the file; the first one is taken.
     FirstOfSeveral,
+    /// A sheet of paper or a card lies in the photo, but not wholly.
+    SheetRunsOut,
+    /// Something lies over a corner of the sheet.
+    HiddenCorner,
 }
 
 impl Doubt {
@@ -34,6 +38,10 @@ impl Doubt {
                 format!("The picture of {} x {} px is worked on at {} x {} px.", from.0, from.1, to.0, to.1)
             }
             Self::CutOff => "The file is cut off: the picture is used as far as it goes.".into(),
+            Self::SheetRunsOut => {
+                "A sheet of paper seems to run out of the photo, so its size cannot be told. Take the photo with all four of its corners, or put the corners by hand.".into()
+            }
+            Self::HiddenCorner => "A corner of the sheet is hidden. It is taken to be where its sides meet.".into(),
             Self::FirstOfSeveral => "The file holds several pictures; the first one is used.".into(),
         }
     }

@@ -1,3 +1,4 @@
+use crate::sheet::sheet_doubt;
 use crate::{ArtworkError, Doubt, MAX_PIXELS, Picture, WORKING_PIXELS, luma, resolution};
 use image::{DynamicImage, ImageDecoder, ImageError, ImageFormat, ImageReader, Limits};
 use std::io::Cursor;
@@ -39,7 +40,9 @@ pub(crate) fn read(bytes: &[u8]) -> Result<Picture, ArtworkError> {
         mm_per_px = mm_per_px.map(|s| s * f64::from(size.0) / f64::from(w));
         doubts.push(Doubt::Reduced { from: size, to: (w, h) });
     }
-    Ok(Picture { mm_per_px, doubts, ..flatten(image) })
+    let mut picture = Picture { mm_per_px, doubts, ..flatten(image) };
+    picture.doubts.extend(sheet_doubt(&picture));
+    Ok(picture)
 }
 
 const fn is_known(format: ImageFormat) -> bool {

@@ -2,7 +2,7 @@ use crate::error::{ArtworkError, PrepareError};
 use crate::frame::{Frame, apply};
 use crate::model::{Area, Artwork, Drawing, Picture, luma};
 use crate::settings::{Crop, Paint, Prepare};
-use crate::{level, tidy};
+use crate::{Doubt, level, tidy};
 use kachel_geom::{BoolOp, Bounds, Curve, Point, Px, Ring, Stage, Watch, combine_rings};
 
 impl Crop {
@@ -24,7 +24,10 @@ pub fn prepare(a: &Artwork, p: &Prepare, paint: Paint, watch: &Watch) -> Result<
     let frame = Frame::of(a.size(), &geometry)?;
     let whole = [0.0, 0.0, frame.width, frame.height];
     let part = p.crop.map_or(Ok(whole), |c| c.within(&frame))?;
-    if frame.is_original() && part == whole && !level && !tidy {
+    // A sheet that somebody straightened by is seen, and one that nobody straightened by need not be.
+    let moot = if geometry.straighten.is_some() { Doubt::SheetRunsOut } else { Doubt::HiddenCorner };
+    let is_moot = a.doubts().contains(&moot);
+    if frame.is_original() && part == whole && !level && !tidy && !is_moot {
         return Ok(None);
     }
     watch.enter(Stage::Artwork)?;
@@ -41,6 +44,7 @@ pub fn prepare(a: &Artwork, p: &Prepare, paint: Paint, watch: &Watch) -> Result<
                 now = warp(&now, &frame, part, paint, watch)?;
             }
             now.mm_per_px = frame.mm_per_px.or(picture.mm_per_px);
+            now.doubts.retain(|d| *d != moot);
             Ok(Some(Artwork::Picture(now)))
         }
         Artwork::Drawing(d) => Ok(Some(Artwork::Drawing(moved(d, &frame, part)))),

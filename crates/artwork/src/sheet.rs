@@ -1,6 +1,6 @@
 //! Finds a sheet of paper or a card in a photo: bright, with four straight sides, on something darker.
 
-use crate::Picture;
+use crate::{Doubt, Picture};
 use std::collections::VecDeque;
 
 /// Longest side, pixels, of the small picture in which the sheet is looked for first.
@@ -66,6 +66,13 @@ impl Small {
         Self { width, height, grey: (0..width * height).map(mean).collect(), step: step as f64 }
     }
 
+    /// The grey at a place of the picture.
+    fn at(&self, [x, y]: Px) -> f64 {
+        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "held in the picture")]
+        let block = |v: f64, n: usize| ((v / self.step).max(0.0) as usize).min(n - 1);
+        self.grey[block(y, self.height) * self.width + block(x, self.width)]
+    }
+
     /// The grey between the two classes of blocks (Otsu 1979).
     fn cut(&self) -> Option<f64> {
         #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "means of bytes")]
@@ -89,24 +96,24 @@ impl Small {
         best.map(|b| b.1)
     }
 
-    /// The corners of the largest bright piece, if it is a sheet.
-    fn sheet(&self) -> Option<[Px; 4]> {
-        let cut = self.cut()?;
+    /// The bright pieces, each by the middles of its blocks.
+    fn pieces(&self) -> Vec<Piece> {
+        let Some(cut) = self.cut() else { return vec![] };
         let (w, h) = (self.width, self.height);
         let mut seen = vec![false; w * h];
-        let mut best: Option<(f64, Vec<Px>)> = None;
+        let mut all = Vec::new();
         for start in 0..w * h {
             if seen[start] || self.grey[start] < cut {
                 continue;
             }
             seen[start] = true;
             let mut open = VecDeque::from([start]);
-            let mut piece = Vec::new();
-            let mut is_cut_off = false;
+            let mut piece = Piece::default();
             while let Some(k) = open.pop_front() {
                 let (x, y) = (k % w, k / w);
-                is_cut_off |= x == 0 || y == 0 || x + 1 == w || y + 1 == h;
-                piece.push([x as f64 + 0.5, y as f64 + 0.5]);
+                let at = [x == 0, x + 1 == w, y == 0, y + 1 == h];
+                (0..4).for_each(|side| piece.on_border[side] += usize::from(at[side]));
+                piece.middles.push([x as f64 + 0.5, y as f64 + 0.5]);
                 let beside =
                     [(x > 0, k.wrapping_sub(1)), (x + 1 < w, k + 1), (y > 0, k.wrapping_sub(w)), (y + 1 < h, k + w)];
                 for (_, n) in beside.into_iter().filter(|(is_in, _)| *is_in) {
@@ -116,24 +123,89 @@ impl Small {
                     }
                 }
             }
-            if is_cut_off || piece.len() < 40 {
-                continue;
-            }
-            let hull = hull(piece);
-            let area = area(&hull);
-            if best.as_ref().is_none_or(|b| area > b.0) {
-                best = Some((area, hull));
+            if piece.middles.len() >= FEWEST_BLOCKS {
+                all.push(piece);
             }
         }
-        let (covered, hull) = best?;
-        let share = covered / (w * h) as f64;
+        all
+    }
+
+    /// The corners of the largest bright piece that touches no border, if it is a sheet.
+    fn sheet(&self) -> Option<[Px; 4]> {
+        let whole = self.pieces().into_iter().filter(|p| p.on_border == [0; 4]);
+        let hulls = whole.map(|p| hull(p.middles)).map(|hull| (area(&hull), hull));
+        let (covered, hull) = hulls.max_by(|a, b| a.0.total_cmp(&b.0))?;
+        let share = covered / (self.width * self.height) as f64;
         if !(COVER.0..=COVER.1).contains(&share) {
             return None;
         }
-        let corners = four_sides(hull)?;
+        let corners: [Px; 4] = few_sides(hull, 4)?.try_into().ok()?;
         // The blocks' middles lie half a block inside.
         (covered / area(&corners) >= LEAST_FILL).then(|| from_top_left(corners))
     }
+
+    /// Whether the largest bright piece is a sheet that runs out of the picture: it lies on one or two of its borders, and what
+    /// is seen of it besides are straight sides.
+    fn sheet_runs_out(&self) -> bool {
+        let Some(piece) = self.pieces().into_iter().max_by_key(|p| p.middles.len()) else { return false };
+        let (w, h) = (self.width as f64, self.height as f64);
+        let long = [h, h, w, w];
+        let on: usize = piece.on_border.iter().filter(|n| **n > 0).count();
+        let runs = piece.on_border.iter().zip(long).any(|(n, side)| *n as f64 > 0.05 * side);
+        let along: usize = piece.on_border.iter().sum();
+        if !(1..=2).contains(&on) || !runs || along as f64 > MOST_ON_BORDER * 2.0 * (w + h) {
+            return false;
+        }
+        let (bright, hull) = (piece.middles.len() as f64, hull(piece.middles));
+        let covered = area(&hull);
+        if covered < COVER.0 * w * h || bright < LEAST_BRIGHT * covered {
+            return false;
+        }
+        // Four sides, and those along the borders.
+        let Some(ring) = few_sides(hull, 4 + on) else { return false };
+        let is_on_border = |p: Px, q: Px| {
+            [(p[0], q[0], 0.5), (p[0], q[0], w - 0.5), (p[1], q[1], 0.5), (p[1], q[1], h - 0.5)]
+                .iter()
+                .any(|(a, b, at)| (a - at).abs() < 1.5 && (b - at).abs() < 1.5)
+        };
+        let sides = (0..ring.len()).map(|k| (ring[k], ring[(k + 1) % ring.len()]));
+        let seen = sides.filter(|(p, q)| !is_on_border(*p, *q) && (q[0] - p[0]).hypot(q[1] - p[1]) > 0.2 * w.min(h));
+        covered / area(&ring) >= LEAST_FILL && seen.count() >= 2
+    }
+}
+
+/// A connected bright piece of the small picture.
+#[derive(Default)]
+struct Piece {
+    middles: Vec<Px>,
+    /// Blocks on the left, right, upper and lower border of the picture.
+    on_border: [usize; 4],
+}
+
+/// Smaller pieces are no sheets.
+const FEWEST_BLOCKS: usize = 40;
+/// A sheet that runs out lies on no more than this share of the picture's border: more of it is a ground.
+const MOST_ON_BORDER: f64 = 0.4;
+/// Share of a sheet that is bright at least, whatever is drawn on it.
+const LEAST_BRIGHT: f64 = 0.5;
+
+/// What is wrong with the sheet in a photo, if there is one: it runs out of the picture, or a corner of it is hidden.
+pub(crate) fn sheet_doubt(p: &Picture) -> Option<Doubt> {
+    if p.alpha.is_some() || is_drawn(p) {
+        return None;
+    }
+    let small = Small::of(p);
+    if let Some(corners) = find_sheet(p) {
+        let middle = [0, 1].map(|k| corners.iter().map(|c| c[k]).sum::<f64>() / 4.0);
+        let cut = small.cut()?;
+        // Some way from the corner to the middle it is as bright as paper, unless something lies there.
+        let is_hidden = |c: &Px| {
+            let along = |t: f64| [c[0] + (middle[0] - c[0]) * t, c[1] + (middle[1] - c[1]) * t];
+            [0.02, 0.03, 0.04].iter().filter(|t| small.at(along(**t)) < cut).count() >= 2
+        };
+        return corners.iter().any(is_hidden).then_some(Doubt::HiddenCorner);
+    }
+    small.sheet_runs_out().then_some(Doubt::SheetRunsOut)
 }
 
 /// Twice-signed area by half: positive clockwise on the screen, y down.
@@ -166,10 +238,10 @@ fn hull(mut points: Vec<Px>) -> Vec<Px> {
     all
 }
 
-/// Four sides round a convex ring: sides go one by one, their neighbours being drawn out until they meet, each time the one
+/// So many sides round a convex ring: sides go one by one, their neighbours being drawn out until they meet, each time the one
 /// that adds the least area.
-fn four_sides(mut ring: Vec<Px>) -> Option<[Px; 4]> {
-    while ring.len() > 4 {
+fn few_sides(mut ring: Vec<Px>, count: usize) -> Option<Vec<Px>> {
+    while ring.len() > count {
         let n = ring.len();
         let without = |i: usize| {
             let [a, b, c, d] = [0, 1, 2, 3].map(|k| ring[(i + k) % n]);
@@ -182,7 +254,7 @@ fn four_sides(mut ring: Vec<Px>) -> Option<[Px; 4]> {
         ring[(i + 1) % n] = at;
         ring.remove((i + 2) % n);
     }
-    ring.try_into().ok()
+    Some(ring)
 }
 
 /// Where two lines meet.

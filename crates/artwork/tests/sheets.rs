@@ -1,6 +1,7 @@
 //! Sheets in photos that a textbook camera took of a table, against the corners that it saw them at.
 
-use kachel_artwork::{Frame, Picture, Prepare, Sheet, Straighten, find_sheet, proportion};
+use kachel_artwork::{Artwork, Doubt, Frame, Picture, Prepare, Sheet, Straighten, find_sheet, proportion};
+use kachel_geom::Watch;
 use kachel_oracle::Random;
 
 const SIZE: (f64, f64) = (1200.0, 900.0);
@@ -36,17 +37,25 @@ impl Camera {
 
 /// A photo of a sheet with a dark blob on it, on grained wood, in light from one side, with a soft shadow and noise.
 fn photo(seed: u64, sides: (f64, f64)) -> (Picture, [[f64; 2]; 4]) {
+    spoilt_photo(seed, sides, [0.0; 2], None)
+}
+
+/// The same with the sheet shifted (by shares of the picture), or with a thumb over one of its corners.
+fn spoilt_photo(seed: u64, sides: (f64, f64), shift: [f64; 2], thumb: Option<usize>) -> (Picture, [[f64; 2]; 4]) {
     let mut random = Random::new(seed);
     let upright = random.below(2) == 0;
     let (w, h) = if upright { (sides.1, sides.0) } else { sides };
     let fits = (SIZE.1 * 0.72 / h).min(SIZE.0 * 0.72 / w);
     let focus = random.between(1000.0, 1500.0);
+    let (tilt, turn) = (random.between(-0.45, 0.45), random.between(-0.25, 0.25));
+    let px_per_mm = fits * random.between(0.65, 0.95);
+    let shift = [shift[0] * SIZE.0 / px_per_mm, shift[1] * SIZE.1 / px_per_mm];
     let camera = Camera {
-        tilt: random.between(-0.45, 0.45),
-        turn: random.between(-0.25, 0.25),
-        away: focus / (fits * random.between(0.65, 0.95)),
+        tilt,
+        turn,
+        away: focus / px_per_mm,
         focus,
-        middle: [random.between(-0.06, 0.06) * w, random.between(-0.06, 0.06) * h],
+        middle: [random.between(-0.06, 0.06) * w + shift[0], random.between(-0.06, 0.06) * h + shift[1]],
     };
     let corners =
         [[-w / 2.0, -h / 2.0], [w / 2.0, -h / 2.0], [w / 2.0, h / 2.0], [-w / 2.0, h / 2.0]].map(|p| camera.sees(p));
@@ -66,7 +75,13 @@ fn photo(seed: u64, sides: (f64, f64)) -> (Picture, [[f64; 2]; 4]) {
                 let is_sheet = tx.abs() < w / 2.0 && ty.abs() < h / 2.0;
                 let is_ink = tx.hypot(ty) < blob * (1.0 + 0.2 * (5.0 * ty.atan2(tx)).sin());
                 let grain = wood + 10.0 * (ty / 9.0 + (tx / 60.0).sin()).sin();
-                let tone = if is_ink {
+                let covers = |k: usize| {
+                    let [x, y] = [[-1.0, -1.0], [1.0, -1.0], [1.0, 1.0], [-1.0, 1.0]][k];
+                    (tx - x * w / 2.0).hypot(ty - y * h / 2.0) < 0.09 * w.min(h)
+                };
+                let tone = if thumb.is_some_and(covers) {
+                    105.0
+                } else if is_ink {
                     45.0
                 } else if is_sheet {
                     238.0
@@ -118,6 +133,38 @@ fn sheets_in_forty_photos_are_found_to_two_pixels_and_half_a_percent() {
         };
         assert!((scale(found) / scale(truth) - 1.0).abs() < 0.005, "photo {seed}");
     }
+}
+
+/// The photo as a file gives it, with what is told of it.
+fn told(p: &Picture) -> Vec<Doubt> {
+    let mut png = std::io::Cursor::new(Vec::new());
+    let image = image::GrayImage::from_raw(p.width, p.height, p.grey.clone()).unwrap();
+    image.write_to(&mut png, image::ImageFormat::Png).unwrap();
+    Artwork::decode(&png.into_inner(), &Watch::default()).unwrap().doubts().to_vec()
+}
+
+#[test]
+fn a_sheet_that_is_not_seen_wholly_is_told() {
+    for seed in 0..12 {
+        let sides = Sheet::A4.sides();
+        assert_eq!(told(&photo(seed + 1, sides).0), [], "photo {seed}, whole");
+        let (covered, truth) = spoilt_photo(seed + 1, sides, [0.0; 2], Some(seed as usize % 4));
+        assert_eq!(told(&covered), [Doubt::HiddenCorner], "photo {seed}");
+        let found = find_sheet(&covered).unwrap_or_else(|| panic!("photo {seed}: none found"));
+        assert!(off(found, truth) < 4.0, "photo {seed}: {:.2} px off", off(found, truth));
+        let way = [[0.45, 0.0], [-0.45, 0.0], [0.4, 0.35], [-0.4, -0.35]][seed as usize % 4];
+        let (cut, _) = spoilt_photo(seed + 1, sides, way, None);
+        assert_eq!(told(&cut), [Doubt::SheetRunsOut], "photo {seed}, {way:?}");
+    }
+    // Round and dark things, and paper all over, are no sheets.
+    let noise = |x: u32, y: u32| f64::from((x * 31 + y * 17) % 9) - 4.0;
+    let of = |f: &dyn Fn(f64, f64) -> f64| {
+        let grey = (0..600 * 400).map(|k| (f(f64::from(k % 600), f64::from(k / 600)) + noise(k % 600, k / 600)) as u8);
+        told(&Picture::of_grey(600, 400, grey.collect()))
+    };
+    assert_eq!(of(&|x, y| if (x - 620.0).hypot(y - 200.0) < 180.0 { 235.0 } else { 90.0 }), []);
+    assert_eq!(of(&|x, y| if (x - 300.0).hypot(y - 200.0) < 120.0 { 60.0 } else { 235.0 }), []);
+    assert_eq!(of(&|x, _| if x < 300.0 { 235.0 } else { 90.0 }), [], "a ground of two halves");
 }
 
 #[test]

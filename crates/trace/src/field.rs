@@ -146,7 +146,7 @@ fn contrast(histogram: &[u32; 256], cut: f64) -> f32 {
 
 /// Standard deviation of the grain, in greys: the mask of J. Immerkaer, 'Fast noise variance estimation', 1996
 /// (doi:10.1006/cviu.1996.0060), which no plane of greys answers to; its median, so that edges do not count.
-fn noise(grey: &[u8], w: usize, h: usize) -> f64 {
+pub(crate) fn noise(grey: &[u8], w: usize, h: usize) -> f64 {
     if w < 8 || h < 8 {
         return 0.0;
     }

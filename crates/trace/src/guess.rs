@@ -1,9 +1,14 @@
-use crate::{Ink, TraceSettings, cut, otsu_cut, palette};
+use crate::{Ink, TraceSettings, cut, field, otsu_cut, palette};
 use kachel_artwork::{Artwork, Picture};
 
 /// Dust on a scan grows with its resolution: this share of the picture is a speck, up to so many square pixels.
 const SPECK: f64 = 1.6e-5;
 const LARGEST_SPECK: f64 = 60.0;
+
+/// A picture is small up to this side, pixels: an icon.
+const SMALL_SIDE: f64 = 400.0;
+/// Fewer pixels than this are nothing in any picture.
+const LEAST_SPECK: f64 = 2.0;
 
 /// Strokes thinner than this, pixels, are hairlines ...
 const HAIRLINE_PX: f64 = 2.5;
@@ -75,6 +80,13 @@ pub fn first_guess(artwork: &Artwork) -> TraceSettings {
     if let Artwork::Picture(p) = artwork {
         let speck = (f64::from(p.width) * f64::from(p.height) * SPECK).round();
         settings.min_area = speck.clamp(settings.min_area, LARGEST_SPECK);
+        // In a small picture without grain every few pixels are meant.
+        let (w, h) = (p.width as usize, p.height as usize);
+        let side = w.max(h) as f64 / SMALL_SIDE;
+        if side < 1.0 && field::noise(&p.grey, w, h) == 0.0 {
+            let least = (settings.min_area * side * side).max(LEAST_SPECK).round();
+            (settings.min_area, settings.min_gap) = (least, least.min(settings.min_gap));
+        }
         if palette::is_of_flat_colours(p) {
             settings.ink = Ink::Colours;
             return settings;

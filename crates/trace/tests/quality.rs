@@ -5,7 +5,7 @@ mod support;
 
 use kachel_artwork::{Paint, Prepare, prepare};
 use kachel_geom::{Curve, Px, Ring, Watch};
-use kachel_trace::{TraceSettings, trace};
+use kachel_trace::{TraceSettings, first_guess, trace};
 use support::{Score, Variant, artwork, file, shape};
 
 /// A silhouette, long curves, sharp corners, many holes, thin strokes, tiny details, letters.
@@ -62,6 +62,22 @@ fn spoilt_pictures_keep_every_ring_and_most_of_the_accuracy() {
     for variant in [Variant::Jpeg, Variant::Blur, Variant::Noise, Variant::Scan, Variant::Photo] {
         let off = mean(&scores(512, variant), |s| s.mean);
         assert!(off <= 0.08, "{variant:?}: mean error {off:.3} px");
+    }
+}
+
+#[test]
+fn every_ring_of_small_pictures_is_found() {
+    for file in support::files() {
+        let shape = shape(&file, 128, 0.0);
+        let art = artwork(&shape.picture(Variant::Clean, 7));
+        let TraceSettings { min_area, min_gap, .. } = first_guess(&art);
+        let settings = TraceSettings { min_area, min_gap, ..TraceSettings::default() };
+        let contours = trace(&art, &settings, &Watch::default()).unwrap();
+        let curves: Vec<Curve<Px>> = contours.contours.iter().map(|c| c.curve.clone()).collect();
+        let rings: Vec<Ring<Px>> = curves.iter().map(|c| c.ring(0.005)).collect();
+        let score = shape.score(&curves, &rings);
+        assert!(score.rings_are_right, "{}: {:?}", shape.name, score.rings);
+        assert!(score.mean < 0.2, "{}: {score:?}", shape.name);
     }
 }
 

@@ -106,7 +106,7 @@ fn a_drawn_half_is_mirrored_at_its_straight_side_and_a_corner_rounded() {
         // One corner of the half gets a radius of its own.
         page.press("n").await;
         page.until_text("5 nodes, 0 chosen").await;
-        page.run("document.querySelector(\"[aria-label='Plan']\").focus()").await;
+        page.run("document.querySelector(\"[role=application][aria-label='Plan']\").focus()").await;
         page.press("n").await;
         page.until_text("5 nodes, 1 chosen").await;
         page.click_text("button", "Round").await;

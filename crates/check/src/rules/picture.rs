@@ -8,7 +8,7 @@ use kachel_outline::{Patch, Use};
 
 pub(super) const RULE: Rule = Rule {
     looks_at: "how the picture was read",
-    codes: &[RUNS_OUT, PICTURE_REDUCED, PICTURE_CUT_OFF, FIRST_PICTURE, SIMPLER_RULE],
+    codes: &[RUNS_OUT, PICTURE_REDUCED, PICTURE_CUT_OFF, FIRST_PICTURE, SIMPLER_RULE, SHEET],
     run,
 };
 
@@ -20,6 +20,8 @@ pub const PICTURE_REDUCED: Code = Code::new("picture-reduced");
 pub const PICTURE_CUT_OFF: Code = Code::new("picture-cut-off");
 /// The file holds more pictures than the one used.
 pub const FIRST_PICTURE: Code = Code::new("first-picture");
+/// The sheet in a photo is not seen wholly.
+pub const SHEET: Code = Code::new("sheet");
 /// A part of an SVG was read by a simpler rule.
 pub const SIMPLER_RULE: Code = Code::new("simpler-rule");
 
@@ -33,6 +35,7 @@ fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
             Doubt::Reduced { .. } => PICTURE_REDUCED,
             Doubt::CutOff => PICTURE_CUT_OFF,
             Doubt::FirstOfSeveral => FIRST_PICTURE,
+            Doubt::SheetRunsOut | Doubt::HiddenCorner => SHEET,
             Doubt::Text | Doubt::Image | Doubt::Effect | Doubt::Shading => SIMPLER_RULE,
         };
         found.push(Finding::new(code, doubt.words(), "The object follows what was read."));

@@ -31,6 +31,13 @@ describe("where a half is mirrored", () => {
     expect(line && isLeft([43.3 + 20, -25 + 34], line)).toBe(true);
   });
 
+  it("is no straight side of what is whole already", () => {
+    const square = mirrorLine(cubicsOf("M0 0L40 0L40 40L0 40Z"), [1, 1]);
+    expect(square).toEqual({ through: [20, 20], degrees: 90 });
+    const halfDisc = cubicsOf("M50 0C20 0 0 20 0 50C0 80 20 100 50 100Z");
+    expect(mirrorLine(halfDisc, [1, 1])).toMatchObject({ through: [50, 50], degrees: 90 });
+  });
+
   it("is an axis where nothing is straight, or upright through the middle where there is none", () => {
     const oval = cubicsOf("M0 20C0 5 20 0 40 0C60 0 80 5 80 20C80 35 60 40 40 40C20 40 0 35 0 20Z");
     const axis = axisOf(oval);

@@ -1,5 +1,5 @@
 import type { Px } from "../artwork/frame";
-import { type Cubic, distance, pointOn } from "./lines";
+import { type Cubic, distance, nearestOn, pointOn } from "./lines";
 
 /** A mirror line: a point of it, and its direction in degrees anticlockwise as the picture reads; what lies on its left stays. */
 export interface MirrorLine {
@@ -64,33 +64,32 @@ export function straightSide(pieces: readonly Cubic[]): MirrorLine | null {
 /** Mean distance of mirrored points from the border, by the size, under which a shape counts as symmetric. */
 const SYMMETRIC = 0.012;
 
-/** The axis about which a shape is nearly symmetric; an upright one before others. */
-export function axisOf(pieces: readonly Cubic[]): MirrorLine | null {
+/** Whether a shape is nearly symmetric about a line through its middle. */
+function symmetryOf(pieces: readonly Cubic[]): { through: Px; isAbout: (degrees: number) => boolean } {
   const points = pointsOf(pieces);
-  if (points.length < 8) return null;
   const b = box(points);
   const size = Math.hypot(b.right - b.left, b.bottom - b.top);
   const through = centroidOf(points);
   const some = points.filter((_, i) => i % Math.ceil(points.length / 60) === 0);
-  const off = (degrees: number) => {
+  const isAbout = (degrees: number) => {
     const a = (-2 * degrees * Math.PI) / 180;
     const [cos, sin] = [Math.cos(a), Math.sin(a)];
-    const image = ([x, y]: Px): Px => {
+    const far = some.map(([x, y]) => {
       const [dx, dy] = [x - through[0], y - through[1]];
-      return [through[0] + dx * cos + dy * sin, through[1] + dx * sin - dy * cos];
-    };
-    const far = some.map((p) => {
-      const q = image(p);
-      return Math.min(...points.map((r) => distance(q, r)));
+      const q: Px = [through[0] + dx * cos + dy * sin, through[1] + dx * sin - dy * cos];
+      return Math.min(...pieces.map((c) => nearestOn(c, q).off));
     });
-    return far.reduce((s, d) => s + d, 0) / far.length / size;
+    return far.reduce((s, d) => s + d, 0) / far.length / size < SYMMETRIC;
   };
-  const all = [90, 0, 45, 135, 60, 120, 30, 150, 75, 105, 15, 165].map((degrees) => ({
-    degrees,
-    off: off(degrees),
-  }));
-  const first = all.find((one) => one.off < SYMMETRIC);
-  return first ? { through, degrees: first.degrees } : null;
+  return { through, isAbout };
+}
+
+/** The axis about which a shape is nearly symmetric; an upright one before others. */
+export function axisOf(pieces: readonly Cubic[]): MirrorLine | null {
+  if (pieces.length < 3) return null;
+  const { through, isAbout } = symmetryOf(pieces);
+  const degrees = [90, 0, 45, 135, 60, 120, 30, 150, 75, 105, 15, 165].find(isAbout);
+  return degrees === undefined ? null : { through, degrees };
 }
 
 /** The middle of a closed border by its area (shoelace). */
@@ -107,7 +106,12 @@ function centroidOf(points: readonly Px[]): Px {
   return Math.abs(a) < 1e-9 ? first : [x / (3 * a), y / (3 * a)];
 }
 
-/** Across which line patches are mirrored first: the straight side of a half, else an axis of theirs, else upright through `middle`. */
+/**
+ * Across which line patches are mirrored first: the straight side of a half, else an axis of theirs, else upright through
+ * `middle`. What is symmetric along its straight side, as a rectangle is, is no half.
+ */
 export function mirrorLine(pieces: readonly Cubic[], middle: Px): MirrorLine {
-  return straightSide(pieces) ?? axisOf(pieces) ?? { through: middle, degrees: 90 };
+  const side = straightSide(pieces);
+  const isHalf = side !== null && !symmetryOf(pieces).isAbout(side.degrees);
+  return (isHalf ? side : axisOf(pieces)) ?? { through: middle, degrees: 90 };
 }
