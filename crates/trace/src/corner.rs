@@ -55,7 +55,7 @@ pub(crate) fn find(track: &Track, bend: Bend) -> Vec<Corner> {
     let apart = 1.0 + bend.softness * if bend.softness < BLURRED { 0.5 } else { 1.2 };
     let mut found: Vec<Corner> = Vec::new();
     for i in candidates {
-        if let Some(corner) = examine(track, i, bend)
+        if let Some(corner) = needle(track, i, bend).or_else(|| examine(track, i, bend))
             && found.iter().all(|c| c.at.distance(corner.at) > apart)
         {
             found.push(corner);
@@ -100,6 +100,50 @@ fn examine(track: &Track, i: usize, bend: Bend) -> Option<Corner> {
         skip = wanted;
     }
     best
+}
+
+/// Beside a needle's end its two sides are looked at from these distances on, pixels.
+const BESIDE: [f64; 7] = [3.0, 5.0, 8.0, 12.0, 17.0, 23.0, 30.0];
+/// Length of a needle's sides that is looked at, pixels: its tip is far away, so their directions have to be exact.
+const LONG_SIDE: f64 = 40.0;
+/// Where the sides of a needle are this far apart, pixels, pixels between them are wholly ink: nearer, the line lies inside them.
+const RESOLVED: f64 = 2.0;
+/// Beyond this angle, radians, a tip is a corner like others.
+const NEEDLE: f64 = 0.35;
+/// Sides at less than this angle, radians, meet too far away to be told.
+const PARALLEL: f64 = 0.02;
+/// How wide a needle can be where the line ends, pixels: it covers about half a pixel there.
+const ENDS_AT: (f64, f64) = (0.3, 1.1);
+
+/// The tip of a needle. Where it is thinner than a pixel the line leaves its sides and ends too early; the tip is where they
+/// meet, as they are further back.
+fn needle(track: &Track, i: usize, bend: Bend) -> Option<Corner> {
+    if bend.softness >= BLURRED {
+        return None;
+    }
+    let slack = 0.09 + 2.5 * track.grain;
+    for skip in BESIDE {
+        let side = |forward| track.side(i, forward, skip, LONG_SIDE, slack);
+        // Near the end the line may lie anywhere.
+        let (Some(before), Some(after)) = (side(false), side(true)) else { continue };
+        let (p, q) = (before.at(skip), after.at(skip));
+        if p.distance(q) < RESOLVED {
+            continue;
+        }
+        let (u, v) = (before.direction(skip), after.direction(skip));
+        let det = u.cross(v);
+        let inner = det.abs().atan2(u.dot(v));
+        let is_straight = before.is_straight && after.is_straight && before.length.min(after.length) >= STRAIGHT;
+        if !is_straight || p.distance(q) > 3.0 * RESOLVED || !(PARALLEL..=NEEDLE).contains(&inner) {
+            return None;
+        }
+        let at = p + u * ((q - p).cross(v) / det);
+        let beyond = (at - track.points[i]).dot(-(u + v) / (u + v).hypot());
+        let width = 2.0 * beyond * (inner / 2.0).tan();
+        let is_needle = beyond > 1.0 && (ENDS_AT.0..=ENDS_AT.1).contains(&width);
+        return is_needle.then_some(Corner { index: i, at, rounded: skip });
+    }
+    None
 }
 
 /// Whether the line turns within a blurred corner's reach as much as a blurred corner does. Of a right angle blurred by a

@@ -4,7 +4,7 @@
 mod support;
 
 use kachel_artwork::{Paint, Prepare, prepare};
-use kachel_geom::{Curve, Px, Ring, Watch};
+use kachel_geom::{Curve, Point, Px, Ring, Watch};
 use kachel_trace::{TraceSettings, first_guess, trace};
 use support::{Score, Variant, artwork, file, shape};
 
@@ -78,6 +78,41 @@ fn every_ring_of_small_pictures_is_found() {
         let score = shape.score(&curves, &rings);
         assert!(score.rings_are_right, "{}: {:?}", shape.name, score.rings);
         assert!(score.mean < 0.2, "{}: {score:?}", shape.name);
+    }
+}
+
+/// A block of 40 px with a needle on it, so wide at its foot and so wide at its end, 60 px long; and the nearest node to its end.
+fn needle(angle: f64, foot: f64, end: f64) -> f64 {
+    let at = |along: f64, aside: f64| {
+        let (sin, cos) = angle.sin_cos();
+        Point::new(128.0 + along * cos - aside * sin, 128.0 + along * sin + aside * cos)
+    };
+    let side = |s: f64| [at(-40.0, 20.0 * s), at(0.0, 20.0 * s), at(0.0, foot / 2.0 * s), at(60.0, end / 2.0 * s)];
+    let mut points = side(-1.0).to_vec();
+    points.extend(side(1.0).into_iter().rev());
+    let ring = Ring(points);
+    let shape = support::Shape { name: "needle".into(), curves: vec![], rings: vec![ring], size: 256 };
+    let art = artwork(&shape.picture(Variant::Clean, 7));
+    let contours = trace(&art, &TraceSettings::default(), &Watch::default()).unwrap();
+    let tip = at(60.0, 0.0);
+    let nodes = contours.contours.iter().flat_map(|c| c.curve.ring(0.005).0);
+    // How far it reaches along the needle.
+    let reached = nodes.map(|p| (p.x - 128.0) * angle.cos() + (p.y - 128.0) * angle.sin()).fold(0.0, f64::max);
+    reached - (tip.x - 128.0).hypot(tip.y - 128.0)
+}
+
+#[test]
+fn needles_thinner_than_a_pixel_end_near_their_tips_and_blunt_ones_where_they_end() {
+    for k in 0..24 {
+        let angle = f64::from(k) * std::f64::consts::TAU / 24.0 + 0.1;
+        for foot in [3.0, 5.0, 8.0] {
+            let off = needle(angle, foot, 0.0);
+            assert!(off.abs() < 1.0, "{angle:.2}, {foot} px at its foot: the tip is {off:.2} px off");
+        }
+        for (foot, end) in [(3.0, 1.6), (6.0, 2.5), (3.0, 3.0)] {
+            let off = needle(angle, foot, end);
+            assert!(off.abs() < 1.0, "{angle:.2}, {foot} to {end} px: the end is {off:.2} px off");
+        }
     }
 }
 
