@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import type { Unit } from "../../../api/generated/Unit";
 import { Button } from "../../../ui/button";
 
@@ -48,7 +48,10 @@ export function LengthField(p: {
   );
 }
 
-/** A small number field for pixels or degrees. */
+/** So long a typed number rests, ms, before it is taken: what is typed next belongs to it. */
+const REST_MS = 350;
+
+/** A small number field for pixels or degrees. What is typed stays as it is typed until the hand rests or leaves. */
 export function NumberField(p: {
   label: string;
   value: number;
@@ -58,16 +61,48 @@ export function NumberField(p: {
   digits?: number;
   onChange: (v: number) => void;
 }) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const timer = useRef<number | null>(null);
+  const take = (text: string) => {
+    if (timer.current !== null) clearTimeout(timer.current);
+    timer.current = null;
+    const v = Number(text);
+    if (text.trim() !== "" && Number.isFinite(v)) p.onChange(v);
+  };
+  const latest = useRef(take);
+  useEffect(() => {
+    latest.current = take;
+  });
+  // A value from elsewhere, such as undo, shows at once.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the value is the trigger
+  useEffect(() => {
+    if (timer.current === null) setDraft(null);
+  }, [p.value]);
+  const flush = () => {
+    if (timer.current !== null && draft !== null) take(draft);
+  };
   return (
     <label className="flex items-center gap-1 text-xs">
       {p.label}
       <input
         type="number"
-        value={Number(p.value.toFixed(p.digits ?? 2))}
+        value={draft ?? Number(p.value.toFixed(p.digits ?? 2))}
         min={p.min}
         max={p.max}
         step="any"
-        onChange={(e) => Number.isFinite(e.target.valueAsNumber) && p.onChange(e.target.valueAsNumber)}
+        onChange={(e) => {
+          const text = e.target.value;
+          setDraft(text);
+          if (timer.current !== null) clearTimeout(timer.current);
+          timer.current = window.setTimeout(() => latest.current(text), REST_MS);
+        }}
+        onBlur={() => {
+          flush();
+          setDraft(null);
+        }}
+        onKeyDown={(e) => {
+          if (e.key === "Enter") flush();
+        }}
         className="w-16 rounded-tile border border-edge bg-field px-1.5 py-0.5 text-right text-sm"
       />
       <span className="text-soft">{p.unit}</span>
