@@ -12,6 +12,8 @@ use std::sync::atomic::{AtomicUsize, Ordering::Relaxed};
 const ONE_BIT_GRAIN: f64 = 0.14;
 /// How far compression noise moves an edge, pixels for each share of the contrast.
 const WAVES: f64 = 1.4;
+/// What is left of the stairs of such a contour beside its roughness, pixels.
+const STAIRS: f64 = 0.17;
 /// Specks that are handed on to be shown.
 const MOST_DROPPED: usize = 2_000;
 
@@ -33,7 +35,8 @@ pub(crate) fn trace(p: &Picture, s: &TraceSettings, watch: &Watch) -> Result<Con
     }
     let followed = follow::follow(&field, watch)?;
     let grain = Some(if field.is_one_bit { ONE_BIT_GRAIN } else { WAVES * field.compression });
-    fit(followed.rings, s, &Style { softness: followed.softness, grain, ..style }, &mut out, watch)?;
+    let deviation = style.deviation + if field.is_one_bit && style.deviation > 0.0 { STAIRS } else { 0.0 };
+    fit(followed.rings, s, &Style { softness: followed.softness, grain, deviation, ..style }, &mut out, watch)?;
     Ok(out)
 }
 

@@ -29,6 +29,10 @@ const MOST_BEND: f64 = 7.0;
 const STRAIGHT_BEND: f64 = 15.0 * std::f64::consts::PI / 180.0;
 /// Shortest straight run, pixels.
 const SHORTEST_RUN: f64 = 7.0;
+/// How far calmed points lie from their line, by the roughness.
+const CALM: f64 = 1.1;
+/// Roughness from which points are calmed before curves are fitted to them, pixels.
+const GRAINY: f64 = 0.02;
 
 /// The curve of a closed line.
 pub(crate) fn closed(ring: &Ring<Px>, style: &Style) -> Curve<Px> {
@@ -137,7 +141,7 @@ impl<'t> Fitter<'t> {
         let grain = track.grain;
         Self {
             track,
-            deviation: style.deviation.max(0.002) + 2.5 * grain,
+            deviation: style.deviation.max(0.002) + CALM * grain,
             bend: style.bend,
             softness: style.softness,
             reach: (4.0 + 30.0 * grain).min(9.0) * style.softness.clamp(1.0, 2.0),
@@ -240,9 +244,41 @@ impl<'t> Fitter<'t> {
         if start.at.distance(end.at) < 1e-6 && points.len() < 4 {
             return;
         }
+        let calm;
+        let points = if self.track.grain > GRAINY {
+            calm = calmed(points);
+            &calm[..]
+        } else {
+            points
+        };
         let span = Span { points, start, end, fitter: self, joints: Vec::new() };
         span.run(out);
     }
+}
+
+/// Points without most of their grain: a parabola by least squares through the eleven around each (A. Savitzky and
+/// M. J. E. Golay, 'Smoothing and differentiation of data by simplified least squares procedures', 1964), which keeps curves.
+fn calmed(points: &[Point]) -> Vec<Point> {
+    const WEIGHTS: [[f64; 6]; 4] = [
+        [17.0 / 35.0, 12.0 / 35.0, -3.0 / 35.0, 0.0, 0.0, 0.0],
+        [7.0 / 21.0, 6.0 / 21.0, 3.0 / 21.0, -2.0 / 21.0, 0.0, 0.0],
+        [59.0 / 231.0, 54.0 / 231.0, 39.0 / 231.0, 14.0 / 231.0, -21.0 / 231.0, 0.0],
+        [89.0 / 429.0, 84.0 / 429.0, 69.0 / 429.0, 44.0 / 429.0, 9.0 / 429.0, -36.0 / 429.0],
+    ];
+    let n = points.len();
+    (0..n)
+        .map(|i| {
+            let reach = i.min(n - 1 - i).min(5);
+            if reach < 2 {
+                return points[i];
+            }
+            let w = WEIGHTS[reach - 2];
+            let sum = (1..=reach).fold(points[i].to_vec2() * w[0], |sum, k| {
+                sum + (points[i - k].to_vec2() + points[i + k].to_vec2()) * w[k]
+            });
+            sum.to_point()
+        })
+        .collect()
 }
 
 /// The corner of two straight runs with next to nothing between them.
