@@ -8,6 +8,7 @@ const things: Things = {
   origin: [50, 20],
   mm: 0.5,
   guides: [{ is_upright: true, at: 70 }],
+  axes: [[30], []],
 };
 const all = { nodes: true, middles: true, edges: true, centre: true, guides: true, grid: true };
 const none = { nodes: false, middles: false, edges: false, centre: false, guides: false, grid: false };
@@ -28,6 +29,24 @@ describe("what a pointer catches", () => {
       at: [20, 20],
       what: "centre line",
     });
+  });
+
+  it("is an axis of symmetry of what lies there, for marks of entries alone", () => {
+    expect(caughtAt([28, 12], 5, things, { ...none, centre: true })).toEqual({
+      at: [30, 12],
+      what: "axis of symmetry",
+    });
+    const design = {
+      document: { guides: [] },
+      result: {
+        outline: null,
+        patches: [{ path: "M10 0L50 0L40 30L20 30Z", root: null }],
+      },
+    } as unknown as DesignView;
+    expect(thingsOf(design).axes).toEqual([[], []]);
+    const [upright, level] = thingsOf(design, 4).axes;
+    expect(upright?.[0]).toBeCloseTo(30, 6);
+    expect(level).toEqual([]);
   });
 
   it("is where a guide crosses a line, before the guide alone", () => {

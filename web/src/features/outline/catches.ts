@@ -3,6 +3,7 @@ import { create } from "zustand";
 import type { DesignView } from "../../api/generated/DesignView";
 import type { Px } from "../artwork/frame";
 import { type Cubic, cubicsOf, distance, nearestOn, pointOn } from "./lines";
+import { symmetryOf } from "./symmetry";
 
 /** What a pointer can catch, and what it is called. */
 export const CATCHES = {
@@ -14,6 +15,8 @@ export const CATCHES = {
   grid: "grid",
 } as const;
 export type CatchKind = keyof typeof CATCHES;
+
+const nameOf = (what: CatchKind | "axis") => (what === "axis" ? "axis of symmetry" : CATCHES[what]);
 
 interface Wanted {
   on: Record<CatchKind, boolean>;
@@ -62,6 +65,8 @@ export interface Things {
   origin: Px;
   mm: number;
   guides: DesignView["document"]["guides"];
+  /** Where upright (0) and level (1) axes of symmetry run, for what is mirrored at a line. */
+  axes: [number[], number[]];
 }
 
 /** As the design is saved: what a hand just moves does not catch itself. Nor does what the entry `without` has made. */
@@ -73,7 +78,24 @@ export function thingsOf(design: DesignView, without?: number): Things {
     origin: o?.origin ?? [0, 0],
     mm: o?.mm_per_px ?? 1,
     guides: design.document.guides,
+    axes: without === undefined ? [[], []] : axesOf(others.map((q) => q.path)),
   };
+}
+
+/** Patches whose axes are looked for, and pieces that they have at the most: it takes a while. */
+const MOST_AXES = 12;
+const MOST_PIECES = 300;
+
+function axesOf(paths: string[]): [number[], number[]] {
+  const symmetries = paths
+    .slice(0, MOST_AXES)
+    .map(cubicsOf)
+    .filter((pieces) => pieces.length > 2 && pieces.length < MOST_PIECES)
+    .map(symmetryOf);
+  return [
+    symmetries.flatMap((s) => (s.isAbout(90) ? [s.through[0]] : [])),
+    symmetries.flatMap((s) => (s.isAbout(0) ? [s.through[1]] : [])),
+  ];
 }
 
 /** Where a piece crosses an upright (0) or level (1) line. */
@@ -97,9 +119,9 @@ function crossings(c: Cubic, axis: 0 | 1, v: number): Px[] {
 /** The place that is caught from `p` within `reach` pixels of the picture: points before lines, lines before the grid. */
 export function caughtAt(p: Px, reach: number, things: Things, on: Record<CatchKind, boolean>): Caught {
   let best: Caught & { off: number } = { at: p, what: null, off: reach };
-  const offer = (at: Px, what: CatchKind) => {
+  const offer = (at: Px, what: CatchKind | "axis") => {
     const off = distance(at, p);
-    if (off < best.off) best = { at, what: CATCHES[what], off };
+    if (off < best.off) best = { at, what: nameOf(what), off };
   };
   const near = things.pieces.near(p, reach);
   for (const c of near) {
@@ -107,10 +129,12 @@ export function caughtAt(p: Px, reach: number, things: Things, on: Record<CatchK
     if (on.middles) offer(pointOn(c, 0.5), "middles");
   }
   if (best.what) return best;
-  const straight = (axis: 0 | 1): { to: number; what: CatchKind } | null => {
+  const straight = (axis: 0 | 1): { to: number; what: CatchKind | "axis" } | null => {
     const near = (v: number) => Math.abs(v - p[axis]) < reach;
     const guide = things.guides.find((g) => on.guides && g.is_upright === (axis === 0) && near(g.at));
     if (guide) return { to: guide.at, what: "guides" };
+    const symmetry = things.axes[axis].find((at) => on.centre && near(at));
+    if (symmetry !== undefined) return { to: symmetry, what: "axis" };
     return on.centre && near(things.origin[axis]) ? { to: things.origin[axis], what: "centre" } : null;
   };
   const [x, y] = [straight(0), straight(1)];
@@ -123,7 +147,7 @@ export function caughtAt(p: Px, reach: number, things: Things, on: Record<CatchK
     for (const c of near) for (const q of crossings(c, axis, line.to)) offer(q, line.what);
   }
   if (best.what) return { at: best.at, what: `${best.what}, on the line` };
-  if (x || y) return { at: [x?.to ?? p[0], y?.to ?? p[1]], what: CATCHES[(x ?? y)?.what ?? "guides"] };
+  if (x || y) return { at: [x?.to ?? p[0], y?.to ?? p[1]], what: nameOf((x ?? y)?.what ?? "guides") };
   if (on.edges) {
     for (const c of near) offer(nearestOn(c, p).at, "edges");
     if (best.what) return best;

@@ -65,7 +65,7 @@ export function straightSide(pieces: readonly Cubic[]): MirrorLine | null {
 const SYMMETRIC = 0.012;
 
 /** Whether a shape is nearly symmetric about a line through its middle. */
-function symmetryOf(pieces: readonly Cubic[]): { through: Px; isAbout: (degrees: number) => boolean } {
+export function symmetryOf(pieces: readonly Cubic[]): { through: Px; isAbout: (degrees: number) => boolean } {
   const points = pointsOf(pieces);
   const b = box(points);
   const size = Math.hypot(b.right - b.left, b.bottom - b.top);
