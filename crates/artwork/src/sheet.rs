@@ -189,6 +189,9 @@ const MOST_ON_BORDER: f64 = 0.4;
 /// Share of a sheet that is bright at least, whatever is drawn on it.
 const LEAST_BRIGHT: f64 = 0.5;
 
+/// What lies on a corner is so much darker than the sheet beside it.
+const DARKER: f64 = 0.75;
+
 /// What is wrong with the sheet in a photo, if there is one: it runs out of the picture, or a corner of it is hidden.
 pub(crate) fn sheet_doubt(p: &Picture) -> Option<Doubt> {
     if p.alpha.is_some() || is_drawn(p) {
@@ -196,14 +199,17 @@ pub(crate) fn sheet_doubt(p: &Picture) -> Option<Doubt> {
     }
     let small = Small::of(p);
     if let Some(corners) = find_sheet(p) {
-        let middle = [0, 1].map(|k| corners.iter().map(|c| c[k]).sum::<f64>() / 4.0);
-        let cut = small.cut()?;
-        // Some way from the corner to the middle it is as bright as paper, unless something lies there.
-        let is_hidden = |c: &Px| {
-            let along = |t: f64| [c[0] + (middle[0] - c[0]) * t, c[1] + (middle[1] - c[1]) * t];
-            [0.02, 0.03, 0.04].iter().filter(|t| small.at(along(**t)) < cut).count() >= 2
+        // A corner is darker than the sheet along the sides beside it where something lies on it. Light alone changes little by
+        // little.
+        let toward = |a: Px, b: Px, t: f64| [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t];
+        let is_hidden = |k: &usize| {
+            let [before, here, after, across] = [3, 0, 1, 2].map(|n| corners[(k + n) % 4]);
+            let inside = |side: Px| small.at(toward(toward(here, side, 0.22), across, 0.04));
+            let corner = [0.015, 0.025, 0.035].map(|t| small.at(toward(here, across, t)));
+            let beside = inside(before).min(inside(after));
+            corner.iter().filter(|g| **g < DARKER * beside).count() >= 2
         };
-        return corners.iter().any(is_hidden).then_some(Doubt::HiddenCorner);
+        return (0..4).any(|k| is_hidden(&k)).then_some(Doubt::HiddenCorner);
     }
     small.sheet_runs_out().then_some(Doubt::SheetRunsOut)
 }

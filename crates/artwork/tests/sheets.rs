@@ -156,6 +156,9 @@ fn a_sheet_that_is_not_seen_wholly_is_told() {
         let (cut, _) = spoilt_photo(seed + 1, sides, way, None);
         assert_eq!(told(&cut), [Doubt::SheetRunsOut], "photo {seed}, {way:?}");
     }
+    // The sample's sheet is lit from one side: its corners are 253, 175, 112 and 158.
+    let sample = std::fs::read("../../samples/leaf-photo.jpg").unwrap();
+    assert_eq!(Artwork::decode(&sample, &Watch::default()).unwrap().doubts(), []);
     // Round and dark things, and paper all over, are no sheets.
     let noise = |x: u32, y: u32| f64::from((x * 31 + y * 17) % 9) - 4.0;
     let of = |f: &dyn Fn(f64, f64) -> f64| {

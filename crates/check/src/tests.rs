@@ -1,6 +1,8 @@
 use super::*;
 use crate::look::look;
-use crate::rules::{bed, filaments, finishes, floats, heights, loose, low_tiers, picture, recipe, thin_lines, walls};
+use crate::rules::{
+    bed, filaments, finishes, floats, heights, loose, low_tiers, overhang, picture, recipe, thin_lines, walls,
+};
 use kachel_design::{Axis, Edit, GeneralEdit, Length, OutlineEdit, Printer, SizeOf, TierEdit, Value};
 use kachel_geom::{Point, Px, Ring, Stopped, Watch};
 use kachel_outline::{Size, Wanted, size_outline};
@@ -346,25 +348,48 @@ fn a_finish_wider_than_the_wall_says_what_is_left() {
     assert!(found[0].bounds().is_some());
 }
 
-/// A free stack of own tiers (bottom, top), each on the whole edge, and what Check says of it.
+/// A free stack of own tiers (bottom, top), each a millimetre smaller than the one before, and what Check says of it.
 fn own_stack(heights: &[(f64, f64)]) -> Vec<Finding> {
+    let tiers: Vec<(f64, f64, f64)> = heights.iter().enumerate().map(|(k, (a, b))| (*a, *b, -(k as f64))).collect();
+    own_tiers(&tiers, false)
+}
+
+/// The same of tiers (bottom, top, grown by); the second one may be cut out of what is there.
+fn own_tiers(tiers: &[(f64, f64, f64)], second_is_cut: bool) -> Vec<Finding> {
     let ring = rect(100.0, 100.0, 160.0, 150.0);
     let contours = Contours::of(400.0, 400.0, vec![Contour::of_ring(ring, None, true)]);
-    let own = |(k, (from, to)): (usize, &(f64, f64))| OwnTier {
+    let own = |(k, (from, to, grow)): (usize, &(f64, f64, f64))| OwnTier {
         id: k as u32 + 1,
         name: format!("Tier {}", k + 1),
         footprint: Footprint::Edge,
-        grow: -(k as f64),
+        grow: *grow,
         rim: None,
         from: *from,
         to: *to,
-        is_cut: false,
+        is_cut: second_is_cut && k == 1,
         top: Finish::default(),
         bottom: Finish::default(),
         is_on: true,
     };
-    let given = Given { own: heights.iter().enumerate().map(own).collect(), ..Given::default() };
+    let given = Given { own: tiers.iter().enumerate().map(own).collect(), ..Given::default() };
     made(RecipeKind::FreeStack, &contours, &[], &given, &Printer::default(), &[], checked)
+}
+
+#[test]
+fn what_sticks_out_over_the_air_is_found_and_let_down() {
+    // True: 4 mm all round, 5 mm above the bed.
+    let found = own_tiers(&[(0.0, 5.0, 0.0), (5.0, 8.0, 4.0)], false);
+    assert_eq!(codes(&found), [overhang::OVERHANG]);
+    assert_eq!(found[0].what, "4.0 mm stick out over the air, at one place");
+    assert_eq!(found[0].places[0].heights, Some((5.0, 5.0)));
+    let down: Edit = TierEdit::SetTierLength { id: 2, name: "from".into(), value: Length::Mm(0.0) }.into();
+    assert_eq!(edits(&found[0]), [down]);
+    assert_eq!(codes(&own_tiers(&[(0.0, 5.0, 0.0), (0.0, 8.0, 4.0)], false)), [], "mended");
+    // Borderline, and false: lines hold so far, and a roof that rests on its sides all round is a bridge.
+    assert_eq!(codes(&own_tiers(&[(0.0, 5.0, 0.0), (5.0, 8.0, 1.15)], false)), []);
+    assert_eq!(codes(&own_tiers(&[(0.0, 5.0, 0.0), (5.0, 8.0, 1.3)], false)), [overhang::OVERHANG]);
+    let roof = [(0.0, 5.0, 0.0), (0.0, 5.0, -3.0), (5.0, 7.0, 0.0)];
+    assert!(!codes(&own_tiers(&roof, true)).contains(&overhang::OVERHANG));
 }
 
 #[test]

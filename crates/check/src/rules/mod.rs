@@ -12,5 +12,6 @@ macro_rules! rules {
 }
 
 rules![
-    bed, floats, heights, walls, recipe, low_tiers, finishes, filaments, loose, thin_lines, picture, changes, choices
+    bed, floats, overhang, heights, walls, recipe, low_tiers, finishes, filaments, loose, thin_lines, picture, changes,
+    choices
 ];
