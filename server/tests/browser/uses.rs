@@ -82,6 +82,7 @@ fn every_colour_gets_its_filament_in_one_press() {
         assert!(workshop["workshop"]["filaments"].as_array().unwrap().iter().any(|f| f["id"] == "colour-22cc22"));
         // A tier for each colour in place of the recipe's details.
         page.press("3").await;
+        page.find("[data-stack=details] [data-spools='3']").await;
         page.click("[aria-label='Add a tier']").await;
         page.click_text("*[@role='menuitem']", "A tier for each colour, in steps").await;
         let d = until_design(&server, &id, |d| d["document"]["tiers"].as_array().unwrap().len() == 3).await;

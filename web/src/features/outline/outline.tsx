@@ -8,6 +8,7 @@ import type { Use } from "../../api/generated/Use";
 import { Button } from "../../ui/button";
 import { Card, Group } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
+import { Measures } from "../tiers/measures";
 import { Actions } from "./actions";
 import type { Zoom } from "./canvas-view";
 import { Changes } from "./changes";
@@ -81,6 +82,7 @@ export function Outline({ bench }: { bench: Bench }) {
       >
         {result.problem && <ProblemNote problem={result.problem} />}
         <SizeFields bench={bench} />
+        {result.drawing_at && <Measures bench={bench} only="Place" />}
         <Actions bench={bench} chosen={chosen} on={on} setChosen={setChosen} onShow={setThin} />
         <Changes bench={bench} on={on} onNodes={(entry) => take("nodes", entry)} />
         <Group title="Patches" note={`${patches.filter((p) => p.use !== "aside").length} in use`}>

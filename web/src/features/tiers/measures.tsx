@@ -71,10 +71,10 @@ const IDLE: Record<string, (of: (name: string) => number | string) => boolean> =
   "hole-round": (of) => of("hang") === "none",
 };
 
-/** All measures of the recipe, by the part of the object they belong to. */
-export function Measures({ bench }: { bench: Bench }) {
+/** The measures of the recipe, by the part of the object they belong to; of one part alone where it is named. */
+export function Measures({ bench, only }: { bench: Bench; only?: string }) {
   const { result } = bench;
-  const groups = [...new Set(result.measures.map((m) => m.group))];
+  const groups = [...new Set(result.measures.map((m) => m.group))].filter((g) => (only ?? g) === g);
   const of = (name: string) => {
     const m = result.measures.find((m) => m.name === name);
     return m ? (m.options[m.value]?.name ?? m.value) : "";

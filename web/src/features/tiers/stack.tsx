@@ -14,7 +14,7 @@ import { Item, Menu } from "../../ui/menu";
 import { Tip } from "../../ui/tip";
 import { useColours } from "../outline/colour-filaments";
 import { spotOf } from "../outline/tools/tool";
-import { familyOf, spoolOption } from "../views/look";
+import { familyOf, rgb, spoolOption } from "../views/look";
 import { below, HeightsTable, useHeightMode } from "./heights";
 import { OwnFields } from "./own-fields";
 
@@ -28,6 +28,12 @@ export function topUnder(tiers: readonly TierView[], footprint: Footprint): numb
   const carries = (t: TierView) => !t.is_cut && (t.role === "body" || t.role === "own");
   const all = tiers.filter((t) => carries(t) || (footprint.of === "edge" && t.role === "detail"));
   return Math.max(0, ...all.map((t) => t.top));
+}
+
+/** The colours of all filaments that a line of the stack prints in: details may be painted patch by patch. */
+export function spoolsOf(tiers: readonly TierView[], of: TierView): string[] {
+  const same = tiers.filter((t) => t.key === of.key && !t.is_cut);
+  return [...new Map(same.map((t) => [t.filament, rgb(t.colour)])).values()];
 }
 
 /** A name that no own tier has yet: 'Tier 3'. */
@@ -145,6 +151,7 @@ export function StackList({ bench }: { bench: Bench }) {
       <ul className="overflow-hidden rounded-tile border border-line">
         {rows.map((t) => {
           const mine = own.find((o) => `own-${o.id}` === t.key);
+          const many = spoolsOf(result.tiers, t);
           const height = isAbove ? t.top - below(result.tiers, t, t.top) : t.top;
           return (
             <li key={t.key} className="border-b border-line last:border-b-0" data-stack={t.key}>
@@ -173,6 +180,19 @@ export function StackList({ bench }: { bench: Bench }) {
                     {t.is_cut ? "cut " : ""}
                     {isAbove ? "+" : `${shown(t.bottom, design.document.unit, 1)} to `}
                     {shown(height, design.document.unit, 1)}
+                    {many.length > 1 && (
+                      <span data-spools={many.length}>
+                        {" · "}
+                        {many.map((colour) => (
+                          <span
+                            key={colour}
+                            className="mr-0.5 inline-block size-2 rounded-full border border-edge"
+                            style={{ background: colour }}
+                          />
+                        ))}{" "}
+                        {many.length} filaments, by patch
+                      </span>
+                    )}
                   </span>
                 </span>
                 {!t.is_cut && (

@@ -14,7 +14,7 @@ export function FilamentSwitch({ result }: { result: ResultView }) {
   return (
     <Button
       look="bare"
-      className="w-auto px-2 text-xs aria-pressed:bg-sunk aria-pressed:text-glaze"
+      className="h-6 w-auto rounded-tile px-2 text-xs aria-pressed:bg-sunk aria-pressed:text-glaze"
       aria-pressed={is}
       title={is ? "Show by what things are" : "Show in the colours of their filaments"}
       onClick={() => show(!is)}
