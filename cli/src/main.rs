@@ -5,6 +5,7 @@ macro_rules! say {
     ($($text:tt)*) => { $crate::say::say(format_args!($($text)*)) };
 }
 
+mod check;
 mod ink;
 mod make;
 mod report;
@@ -24,7 +25,12 @@ static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
 
 /// Turns a picture into an object that a 3D printer can make.
 #[derive(Parser)]
-#[command(name = "kachel", version, about, after_help = "Exit codes: 0 done, 1 refused or failed, 2 wrong usage.")]
+#[command(
+    name = "kachel",
+    version,
+    about,
+    after_help = "Exit codes: 0 done, 1 refused or failed, 2 wrong usage; of check 3 and 4, see there."
+)]
 struct Cli {
     #[command(subcommand)]
     command: Command,
@@ -80,6 +86,18 @@ enum Command {
         #[arg(short, long, value_name = "FILE.stl|FILE.3mf|FILE.zip")]
         output: PathBuf,
         /// Report as JSON on standard output
+        #[arg(long)]
+        json: bool,
+    },
+    /// Look over what would be made of a picture, or a design in a 3MF: exit code 0 where all is well or worth knowing at most, 3
+    /// where something will look or work poorly, 4 where it cannot be printed or used
+    Check {
+        /// A picture, or a 3MF of Kachel's
+        file: PathBuf,
+        /// Which rule makes the tiers of a picture; see `kachel recipes`
+        #[arg(long, default_value = "cutter-stamp")]
+        recipe: String,
+        /// As JSON
         #[arg(long)]
         json: bool,
     },
@@ -141,6 +159,10 @@ fn main() -> ExitCode {
         Command::Make { picture, recipe, width, height, set, name, ink, text, output, json } => {
             make::make(&make::Order { picture, recipe, width, height, set, name, ink, text, output, json })
         }
+        Command::Check { file, recipe, json } => match check::check(&file, &recipe, json) {
+            Ok(code) => return ExitCode::from(code),
+            Err(message) => Err(message),
+        },
         Command::Recipes { json } => report::recipes(json),
         Command::Inspect { file, json } => report::inspect(&file, json),
     };

@@ -23,7 +23,7 @@ pub(crate) struct Order {
     pub json: bool,
 }
 
-fn explain(e: &EngineError) -> String {
+pub(crate) fn explain(e: &EngineError) -> String {
     format!("{e}\n  {}", e.hint())
 }
 
@@ -171,13 +171,18 @@ fn source_date() -> Result<Option<String>, String> {
     Ok(Some(time.strftime("%Y-%m-%dT%H:%M:%SZ").to_string()))
 }
 
+/// The recipe of that name, or which there are.
+pub(crate) fn recipe_named(name: &str) -> Result<&'static Recipe, String> {
+    Recipe::by_name(name).ok_or_else(|| {
+        let known: Vec<&str> = kachel_engine::tiers::RECIPES.iter().map(|r| r.name).collect();
+        format!("there is no recipe '{name}'; there are: {}", known.join(", "))
+    })
+}
+
 pub(crate) fn make(order: &Order) -> Result<(), String> {
     let format = format_of(order)?;
     let created = source_date()?;
-    let Some(recipe) = Recipe::by_name(&order.recipe) else {
-        let known: Vec<&str> = kachel_engine::tiers::RECIPES.iter().map(|r| r.name).collect();
-        return Err(format!("there is no recipe '{}'; there are: {}", order.recipe, known.join(", ")));
-    };
+    let recipe = recipe_named(&order.recipe)?;
     let mut edits = ink_edits(&order.ink);
     edits.push(TierEdit::SetRecipe { recipe: recipe.kind }.into());
     for pair in &order.set {
@@ -204,7 +209,7 @@ pub(crate) fn make(order: &Order) -> Result<(), String> {
         let findings: Vec<_> = view
             .findings
             .iter()
-            .map(|f| serde_json::json!({ "code": f.code, "what": f.what, "why": f.why, "mends": f.mends.iter().map(|m| &m.words).collect::<Vec<_>>(), "place": f.place }))
+            .map(|f| serde_json::json!({ "code": f.code, "weight": f.weight, "what": f.what, "why": f.why, "mends": f.mends.iter().map(|m| &m.words).collect::<Vec<_>>(), "place": f.place }))
             .collect();
         let ms: serde_json::Map<String, serde_json::Value> =
             view.timings.iter().map(|t| (t.stage.clone(), t.ms.into())).collect();

@@ -183,6 +183,34 @@ fn pen_lines_are_traced_as_lines_or_with_a_width() {
 }
 
 #[test]
+fn check_tells_what_weighs_most_by_its_exit_code() {
+    let exit = |arguments: &[&str]| kachel(arguments).status.code();
+    let hedgehog = sample("hedgehog.svg");
+    assert_eq!(exit(&["check", &hedgehog, "--recipe", "coaster"]), Some(0));
+    // A line as thin as a hair cannot be cut with: the wall is thicker than the shape.
+    let thin = scratch("thin.svg");
+    let svg = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 300 100'><rect x='10' y='40' width='280' height='4'/></svg>";
+    std::fs::write(&thin, svg).unwrap();
+    let thin = thin.to_string_lossy().into_owned();
+    let out = kachel(&["check", &thin, "--recipe", "cutter", "--json"]);
+    assert_eq!(out.status.code(), Some(3), "{}", String::from_utf8_lossy(&out.stdout));
+    let told: Value = serde_json::from_slice(&out.stdout).unwrap();
+    assert_eq!((told["heaviest"].as_str(), told["findings"][0]["weight"].as_str()), (Some("poor"), Some("poor")));
+    // A design of Kachel's, with what its maker set: a wall of a third of a millimetre.
+    let design = scratch("weak.3mf");
+    let design = design.to_string_lossy().into_owned();
+    kachel(&["make", &hedgehog, "--recipe", "cutter", "--set", "wall-thickness=0.3mm", "-o", &design]);
+    let out = kachel(&["check", &design]);
+    assert_eq!(out.status.code(), Some(4));
+    assert!(String::from_utf8_lossy(&out.stdout).contains("thin-wall (cannot be printed or used)"));
+    // Nothing to make anything of.
+    let blank = scratch("blank.svg");
+    std::fs::write(&blank, "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'/>").unwrap();
+    assert_eq!(exit(&["check", &blank.to_string_lossy()]), Some(4));
+    assert_eq!(exit(&["check", "no-such-file.png"]), Some(1));
+}
+
+#[test]
 fn recipes_are_listed_as_data() {
     let recipes = json(&["recipes", "--json"]);
     assert_eq!(recipes[0]["name"], "cutter");

@@ -1,19 +1,68 @@
 use kachel_design::Edit;
 use kachel_geom::{Bounds, Mm, Region, Ring};
 
-/// The stable name of a kind of finding. Each rule declares its own.
+/// How much a finding weighs, the heaviest first.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub enum Weight {
+    /// The object cannot be printed or used as it is.
+    Fault,
+    /// It will look or work poorly.
+    Poor,
+    /// Worth knowing; nothing has to be done.
+    Note,
+}
+
+impl Weight {
+    /// Stable name.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Fault => "fault",
+            Self::Poor => "poor",
+            Self::Note => "note",
+        }
+    }
+
+    /// What it means, in words.
+    pub const fn words(self) -> &'static str {
+        match self {
+            Self::Fault => "cannot be printed or used",
+            Self::Poor => "will look or work poorly",
+            Self::Note => "worth knowing",
+        }
+    }
+}
+
+/// The stable name of a kind of finding, and how much it weighs. Each rule declares its own.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
-pub struct Code(&'static str);
+pub struct Code {
+    name: &'static str,
+    weight: Weight,
+}
 
 impl Code {
-    /// A kind of finding of this name: lower case, words joined by hyphens.
-    pub const fn new(name: &'static str) -> Self {
-        Self(name)
+    /// What cannot be printed or used. Names are lower case, words joined by hyphens.
+    pub const fn fault(name: &'static str) -> Self {
+        Self { name, weight: Weight::Fault }
+    }
+
+    /// What will look or work poorly.
+    pub const fn poor(name: &'static str) -> Self {
+        Self { name, weight: Weight::Poor }
+    }
+
+    /// What is worth knowing.
+    pub const fn note(name: &'static str) -> Self {
+        Self { name, weight: Weight::Note }
     }
 
     /// Its name.
     pub const fn name(self) -> &'static str {
-        self.0
+        self.name
+    }
+
+    /// How much it weighs.
+    pub const fn weight(self) -> Weight {
+        self.weight
     }
 }
 

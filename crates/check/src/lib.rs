@@ -9,7 +9,7 @@ mod object;
 mod rule;
 pub mod rules;
 
-pub use finding::{Code, Figure, FigureUnit, Finding, Mend, Place};
+pub use finding::{Code, Figure, FigureUnit, Finding, Mend, Place, Weight};
 pub use look::check;
 pub use object::Object;
 pub use rule::{Fault, RULE_FAILED, Rule};

@@ -25,5 +25,7 @@ pub(crate) fn look(rules: &[Rule], o: &Object<'_>, watch: &Watch) -> Result<Vec<
             }
         }
     }
+    // The heaviest first; of one weight as the rules come.
+    found.sort_by_key(|f| f.code.weight());
     Ok(found)
 }

@@ -29,7 +29,7 @@ pub struct Rule {
 }
 
 /// A rule that could not run.
-pub const RULE_FAILED: Code = Code::new("rule-failed");
+pub const RULE_FAILED: Code = Code::poor("rule-failed");
 
 /// The edit that gives a measure a value.
 pub(crate) fn set(measure: impl Into<Measure>, value: f64) -> Edit {

@@ -240,7 +240,8 @@ fn the_page_of_rules_is_current() {
          `KACHEL_WRITE_DOCS=1 cargo test -p kachel-check page_of_rules`.\n\n| Check looks at | findings |\n|---|---|\n",
     );
     for rule in RULES {
-        let codes: Vec<String> = rule.codes.iter().map(|c| format!("`{}`", c.name())).collect();
+        let codes: Vec<String> =
+            rule.codes.iter().map(|c| format!("`{}` ({})", c.name(), c.weight().words())).collect();
         page.push_str(&format!("| {} | {} |\n", rule.looks_at, codes.join(", ")));
     }
     page.push_str(&format!("\nA rule that cannot run is a finding itself: `{}`.\n", RULE_FAILED.name()));

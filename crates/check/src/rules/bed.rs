@@ -7,7 +7,7 @@ use kachel_design::{Axis, GeneralEdit, Length, SizeOf};
 pub(super) const RULE: Rule = Rule { looks_at: "the size on the printer's bed", codes: &[LARGER_THAN_BED], run };
 
 /// Larger than the bed.
-pub const LARGER_THAN_BED: Code = Code::new("larger-than-bed");
+pub const LARGER_THAN_BED: Code = Code::fault("larger-than-bed");
 
 fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
     let bed = o.printer.bed;

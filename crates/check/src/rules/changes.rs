@@ -12,15 +12,15 @@ pub(super) const RULE: Rule = Rule {
 };
 
 /// A change of the outline has lost its patch.
-pub const LOST_CHANGE: Code = Code::new("lost-change");
+pub const LOST_CHANGE: Code = Code::note("lost-change");
 /// A change of the outline leaves nothing.
-pub const NOTHING_LEFT: Code = Code::new("nothing-left");
+pub const NOTHING_LEFT: Code = Code::note("nothing-left");
 /// A patch with its own nodes, and the picture has changed under it.
-pub const MOVED_ON: Code = Code::new("moved-on");
+pub const MOVED_ON: Code = Code::note("moved-on");
 /// A drawn line is open.
-pub const OPEN_LINE: Code = Code::new("open-line");
+pub const OPEN_LINE: Code = Code::poor("open-line");
 /// A text's face lacks letters.
-pub const MISSING_LETTER: Code = Code::new("missing-letter");
+pub const MISSING_LETTER: Code = Code::poor("missing-letter");
 
 fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
     found.extend(o.outline.astray.iter().map(astray));

@@ -8,7 +8,7 @@ use kachel_outline::{Choice, Use};
 pub(super) const RULE: Rule = Rule { looks_at: "choices that have lost their patch", codes: &[LOST_PATCH], run };
 
 /// A choice has lost its patch.
-pub const LOST_PATCH: Code = Code::new("lost-patch");
+pub const LOST_PATCH: Code = Code::note("lost-patch");
 
 fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
     found.extend(o.outline.lost.iter().map(lost));

@@ -9,9 +9,9 @@ pub(super) const RULE: Rule =
     Rule { looks_at: "filaments and their changes", codes: &[FILAMENT_GONE, COLOURS_IN_ONE_LAYER], run };
 
 /// A filament is no longer in the workshop.
-pub const FILAMENT_GONE: Code = Code::new("filament-gone");
+pub const FILAMENT_GONE: Code = Code::note("filament-gone");
 /// More filaments in one layer than the printer loads.
-pub const COLOURS_IN_ONE_LAYER: Code = Code::new("colours-in-one-layer");
+pub const COLOURS_IN_ONE_LAYER: Code = Code::fault("colours-in-one-layer");
 
 fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
     for name in o.gone {

@@ -8,7 +8,7 @@ pub(super) const RULE: Rule =
     Rule { looks_at: "finishes wider than the shape they are on", codes: &[FINISH_TOO_WIDE], run };
 
 /// A finish is wider than the shape it is on.
-pub const FINISH_TOO_WIDE: Code = Code::new("finish-too-wide");
+pub const FINISH_TOO_WIDE: Code = Code::poor("finish-too-wide");
 
 /// A ridge that is lower by less than this (mm, a quarter of a usual layer) prints like the rest.
 const HEIGHT_SLACK_MM: f64 = 0.05;

@@ -9,7 +9,7 @@ use kachel_tiers::{Op, Tier};
 pub(super) const RULE: Rule = Rule { looks_at: "bodies that begin in the air", codes: &[FLOATS], run };
 
 /// A body does not reach the bed.
-pub const FLOATS: Code = Code::new("floats");
+pub const FLOATS: Code = Code::fault("floats");
 
 /// A body that is higher than this above the bed (mm) floats; less is rounding.
 const LEAST_MM: f64 = 1e-3;

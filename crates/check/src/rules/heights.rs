@@ -11,11 +11,11 @@ pub(super) const RULE: Rule = Rule {
 };
 
 /// The flange reaches the wall's top.
-pub const FLANGE_TOO_HIGH: Code = Code::new("flange-too-high");
+pub const FLANGE_TOO_HIGH: Code = Code::fault("flange-too-high");
 /// Stamp lines end at the wall's top.
-pub const STAMP_TOO_HIGH: Code = Code::new("stamp-too-high");
+pub const STAMP_TOO_HIGH: Code = Code::fault("stamp-too-high");
 /// Stamp lines have no height.
-pub const STAMP_VANISHES: Code = Code::new("stamp-vanishes");
+pub const STAMP_VANISHES: Code = Code::poor("stamp-vanishes");
 
 /// A flange's usual height, mm (common practice, no source).
 const FLANGE_MM: f64 = 2.0;

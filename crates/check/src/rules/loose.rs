@@ -15,11 +15,11 @@ pub(super) const RULE: Rule = Rule {
 };
 
 /// A piece hangs together with nothing.
-pub const LOOSE_PART: Code = Code::new("loose-part");
+pub const LOOSE_PART: Code = Code::fault("loose-part");
 /// The object comes in several pieces.
-pub const SEVERAL_PIECES: Code = Code::new("several-pieces");
+pub const SEVERAL_PIECES: Code = Code::fault("several-pieces");
 /// Pieces touch in a point or along a line only.
-pub const TOUCHING_PIECES: Code = Code::new("touching-pieces");
+pub const TOUCHING_PIECES: Code = Code::poor("touching-pieces");
 
 /// Loose pieces that have a finding each.
 const MOST_PIECES: usize = 12;

@@ -8,7 +8,7 @@ pub(super) const RULE: Rule =
     Rule { looks_at: "tiers lower than a printed layer", codes: &[UNDER_A_LAYER], run };
 
 /// A tier is lower than a printed layer.
-pub const UNDER_A_LAYER: Code = Code::new("under-a-layer");
+pub const UNDER_A_LAYER: Code = Code::poor("under-a-layer");
 
 fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
     let layer = o.printer.layer;

@@ -10,7 +10,7 @@ use std::collections::BTreeSet;
 pub(super) const RULE: Rule = Rule { looks_at: "what sticks out over the air", codes: &[OVERHANG], run };
 
 /// Something sticks out over the air further than lines hold.
-pub const OVERHANG: Code = Code::new("overhang");
+pub const OVERHANG: Code = Code::poor("overhang");
 
 /// Lines stick out so far without support, mm: two to three of them (common practice, no source).
 const MOST_MM: f64 = 1.2;

@@ -13,17 +13,17 @@ pub(super) const RULE: Rule = Rule {
 };
 
 /// Ink touches the picture's border, where something may be missing.
-pub const RUNS_OUT: Code = Code::new("runs-out");
+pub const RUNS_OUT: Code = Code::poor("runs-out");
 /// A large picture is worked on at a reduced size.
-pub const PICTURE_REDUCED: Code = Code::new("picture-reduced");
+pub const PICTURE_REDUCED: Code = Code::note("picture-reduced");
 /// The file ended before the picture did.
-pub const PICTURE_CUT_OFF: Code = Code::new("picture-cut-off");
+pub const PICTURE_CUT_OFF: Code = Code::poor("picture-cut-off");
 /// The file holds more pictures than the one used.
-pub const FIRST_PICTURE: Code = Code::new("first-picture");
+pub const FIRST_PICTURE: Code = Code::note("first-picture");
 /// The sheet in a photo is not seen wholly.
-pub const SHEET: Code = Code::new("sheet");
+pub const SHEET: Code = Code::note("sheet");
 /// A part of an SVG was read by a simpler rule.
-pub const SIMPLER_RULE: Code = Code::new("simpler-rule");
+pub const SIMPLER_RULE: Code = Code::note("simpler-rule");
 
 fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
     // Drawings have no pixels, and often fill their page.

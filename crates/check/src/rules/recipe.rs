@@ -14,17 +14,17 @@ pub(super) const RULE: Rule = Rule {
 };
 
 /// Something has no height or no area and was left out.
-pub const NO_HEIGHT: Code = Code::new("no-height");
+pub const NO_HEIGHT: Code = Code::poor("no-height");
 /// Something goes through what it is cut into.
-pub const TOO_DEEP: Code = Code::new("too-deep");
+pub const TOO_DEEP: Code = Code::fault("too-deep");
 /// Something does not fit where it has to go.
-pub const NO_ROOM: Code = Code::new("no-room");
+pub const NO_ROOM: Code = Code::fault("no-room");
 /// Details reach over the edge, where they are cut off.
-pub const CUT_OFF: Code = Code::new("cut-off");
+pub const CUT_OFF: Code = Code::poor("cut-off");
 /// A hole breaks out of the edge.
-pub const BREAKS_OUT: Code = Code::new("breaks-out");
+pub const BREAKS_OUT: Code = Code::fault("breaks-out");
 /// The object is longer than is usual.
-pub const TOO_LONG: Code = Code::new("too-long");
+pub const TOO_LONG: Code = Code::note("too-long");
 
 fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
     found.extend(o.stack.doubts.iter().map(|d| finding(d, o)));

@@ -8,7 +8,7 @@ use kachel_tiers::{Role, StampAs, measures as m};
 pub(super) const RULE: Rule = Rule { looks_at: "the width of stamp lines", codes: &[THIN_LINE], run };
 
 /// A stamp line is too thin.
-pub const THIN_LINE: Code = Code::new("thin-line");
+pub const THIN_LINE: Code = Code::poor("thin-line");
 
 /// Thinnest stamp line, mm (common practice, no source).
 const THINNEST_MM: f64 = 0.75;

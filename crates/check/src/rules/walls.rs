@@ -9,9 +9,9 @@ pub(super) const RULE: Rule =
     Rule { looks_at: "the thickness of the wall", codes: &[THIN_WALL, WALL_THICKER_THAN_SHAPE], run };
 
 /// An upright wall is too thin.
-pub const THIN_WALL: Code = Code::new("thin-wall");
+pub const THIN_WALL: Code = Code::fault("thin-wall");
 /// The wall is thicker than what it cuts.
-pub const WALL_THICKER_THAN_SHAPE: Code = Code::new("wall-thicker-than-shape");
+pub const WALL_THICKER_THAN_SHAPE: Code = Code::poor("wall-thicker-than-shape");
 
 /// Thinnest upright wall, mm (common practice, no source).
 const THINNEST_MM: f64 = 0.75;

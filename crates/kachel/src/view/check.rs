@@ -17,6 +17,9 @@ pub struct FindingView {
     pub code: &'static str,
     /// What is the matter.
     pub what: String,
+    /// How much it weighs: `fault` cannot be printed or used, `poor` will look or work poorly, `note` is worth knowing.
+    #[ts(type = "\"fault\" | \"poor\" | \"note\"")]
+    pub weight: &'static str,
     /// Why it matters.
     pub why: String,
     /// Box in plan round all its places: left, top, width, height; mm, y down, mirrored like the tiers.
@@ -70,6 +73,7 @@ pub(super) fn finding(f: &Finding, unit: Unit) -> FindingView {
     let box_of = |b: Bounds<Mm>| [b.min.x, -b.max.y, b.width(), b.height()];
     FindingView {
         code: f.code.name(),
+        weight: f.code.weight().name(),
         what: words_in(&f.what, unit),
         why: words_in(f.why, unit),
         place: f.bounds().map(box_of),

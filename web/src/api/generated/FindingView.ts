@@ -16,6 +16,10 @@ code: string,
  */
 what: string, 
 /**
+ * How much it weighs: `fault` cannot be printed or used, `poor` will look or work poorly, `note` is worth knowing.
+ */
+weight: "fault" | "poor" | "note", 
+/**
  * Why it matters.
  */
 why: string, 

@@ -85,11 +85,12 @@ function noteOf(s: Station, { design, result, isOld }: Bench): { note: string; i
       if (fails("tiers", "solid")) return { note: result.problem?.message ?? "", isBad: true };
       return { note: `${result.recipe} · ${result.tiers.length} tiers`, isBad: false };
     case "check": {
-      const n = result.findings.length;
+      const n = result.findings.filter((f) => f.weight !== "note").length;
+      const notes = result.findings.length - n;
       if (isMaking) return { note: "being made", isBad: false };
       if (isOld || !result.solid) return { note: "nothing to check yet", isBad: isOld };
       return n === 0
-        ? { note: "all well", isBad: false }
+        ? { note: notes === 0 ? "all well" : `all well · ${notes} to know`, isBad: false }
         : { note: `${n} ${n === 1 ? "finding" : "findings"}`, isBad: true };
     }
     case "print":
@@ -118,7 +119,7 @@ function Miniature({ station, bench }: { station: Station; bench: Bench }) {
       return (
         <PlanMini result={result} isQuiet>
           {result.findings.map((f, i) => {
-            if (!f.place) return null;
+            if (!f.place || f.weight === "note") return null;
             const [x, y, w, h] = f.place;
             const r = Math.max(w, h) / 2 + planBox(result).width * 0.05;
             return (

@@ -10,6 +10,17 @@ import { Plan } from "../views/plan";
 import { SideSwitch } from "../views/side-switch";
 import { sideWords } from "../views/side-words";
 
+/** How much a finding weighs: told by words, form and colour. */
+const WEIGHTS = {
+  fault: {
+    words: "Cannot be printed or used like this",
+    look: "border-terracotta bg-terracotta",
+    text: "text-terracotta",
+  },
+  poor: { words: "Will look or work poorly", look: "border-terracotta", text: "text-terracotta" },
+  note: { words: "Worth knowing", look: "border-edge", text: "text-soft" },
+} as const;
+
 /** What would go wrong, each with its place and, where there is one, the mend. */
 export function Check({ bench }: { bench: Bench }) {
   const { result, design, isOld } = bench;
@@ -63,7 +74,9 @@ export function Check({ bench }: { bench: Bench }) {
               data-code={f.code}
             >
               <div className="flex items-start gap-3">
-                <span className="mt-1 size-2.5 flex-none rounded-full bg-terracotta" />
+                <span
+                  className={clsx("mt-1 size-2.5 flex-none rounded-full border-2", WEIGHTS[f.weight].look)}
+                />
                 {/* A button, so that findings without a mend are reached by keyboard too: it shows the place. */}
                 <button
                   type="button"
@@ -73,13 +86,13 @@ export function Check({ bench }: { bench: Bench }) {
                   onClick={() => pointFinding(i)}
                 >
                   <span className="block text-sm font-semibold">{f.what}</span>
+                  <span className={clsx("block text-xs", WEIGHTS[f.weight].text)}>
+                    {WEIGHTS[f.weight].words}
+                  </span>
                   <span className="block text-xs text-soft">{f.why}</span>
                 </button>
-                {f.mends.length === 1 && (
-                  <Mends bench={bench} finding={f} onPoint={(is) => pointFinding(is ? i : null)} />
-                )}
               </div>
-              {f.mends.length > 1 && (
+              {f.mends.length > 0 && (
                 <div className="flex flex-wrap gap-1 pt-1.5 pl-[22px]">
                   <Mends bench={bench} finding={f} onPoint={(is) => pointFinding(is ? i : null)} />
                 </div>
