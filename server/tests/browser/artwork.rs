@@ -12,7 +12,7 @@ fn picture(name: &str, size: u32) -> PathBuf {
     let image = image::GrayImage::from_fn(size, size * 5 / 8, |x, y| {
         let (x, y) = ((f64::from(x) + 0.5) / k, (f64::from(y) + 0.5) / k);
         let is_bar = (20.0..80.0).contains(&x) && (30.0..50.0).contains(&y);
-        let is_speck = (140.0..143.0).contains(&x) && (20.0..23.0).contains(&y);
+        let is_speck = (140.0..141.2).contains(&x) && (20.0..21.2).contains(&y);
         image::Luma([if is_bar || is_speck || (x - 120.0).hypot(y - 60.0) < 10.0 { 20 } else { 250 }])
     });
     let file = fresh_dir("picture").join(name);
@@ -202,7 +202,7 @@ fn the_brush_rubs_out_draws_and_clears() {
 #[test]
 fn specks_and_pinholes_are_shown_before_they_go() {
     browse(|page| async move {
-        let s = Station::of_file(page, &picture("bar.png", 160)).await;
+        let s = Station::of_file(page, &picture("bar.png", 400)).await;
         let dropped = "return document.querySelector('[data-dropped]').getAttribute('d') !== ''";
         s.page.until(dropped, &json!(true)).await;
         s.page.until_text("1 speck left out").await;

@@ -103,10 +103,12 @@ fn a_drawn_half_is_mirrored_at_its_straight_side_and_a_corner_rounded() {
         assert!((span[0] - 60.0).abs() < 0.01 && (span[2] - 180.0).abs() < 0.01, "{span:?}");
         page.click("[aria-label=Undo]").await;
         changes(&server, &id, 0).await;
-        // One corner of the half gets a radius of its own.
+        // One corner of the half gets a radius of its own. The undo button, now off, cannot be typed at, so the plan is.
+        let plan = "document.querySelector(\"[role=application][aria-label='Plan']\").focus()";
+        page.run(plan).await;
         page.press("n").await;
         page.until_text("5 nodes, 0 chosen").await;
-        page.run("document.querySelector(\"[role=application][aria-label='Plan']\").focus()").await;
+        page.run(plan).await;
         page.press("n").await;
         page.until_text("5 nodes, 1 chosen").await;
         page.click_text("button", "Round").await;
