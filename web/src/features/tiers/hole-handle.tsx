@@ -1,11 +1,10 @@
-import { useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { Edit } from "../../api/generated/Edit";
 import { moveOf, withUnit } from "../../ui/length";
+import { tenths, useDrag } from "./drag";
 
 type Place = [number, number];
 
-const tenths = (v: number) => Math.round(v * 10) / 10;
 const edits = ([x, y]: Place): Edit[] => [
   { kind: "set-measure", name: "hole-at", value: "middle" },
   { kind: "set-measure", name: "hole-x", value: x },
@@ -15,9 +14,7 @@ const edits = ([x, y]: Place): Edit[] => [
 /** Moves the hole or loop that something hangs by; from then on its place is measured from the object's middle. In the plan's world. */
 export function HoleHandle({ bench, k, flip }: { bench: Bench; k: number; flip: number }) {
   const hung = bench.result.hung;
-  const [live, setLive] = useState<Place | null>(null);
-  // The middle is that of the object as it was taken hold of.
-  const drag = useRef<{ x: number; y: number; from: Place } | null>(null);
+  const { live, handle } = useDrag(bench, edits);
   if (!hung) return null;
   const was: Place = [tenths(hung.at[0] - hung.middle[0]), tenths(hung.at[1] - hung.middle[1])];
   const now = live ?? was;
@@ -35,30 +32,7 @@ export function HoleHandle({ bench, k, flip }: { bench: Bench; k: number; flip: 
       stroke="var(--glaze)"
       fill="var(--tile)"
       className="cursor-move touch-none outline-none focus-visible:[stroke-width:3]"
-      onPointerDown={(e) => {
-        e.currentTarget.setPointerCapture(e.pointerId);
-        drag.current = { x: e.clientX, y: e.clientY, from: was };
-      }}
-      onPointerMove={(e) => {
-        const d = drag.current;
-        if (!d) return;
-        const to: Place = [
-          tenths(d.from[0] + ((e.clientX - d.x) / k) * flip),
-          tenths(d.from[1] - (e.clientY - d.y) / k),
-        ];
-        setLive(to);
-        bench.preview(edits(to));
-      }}
-      onPointerUp={() => {
-        drag.current = null;
-        if (live) bench.change(edits(live));
-        setLive(null);
-      }}
-      onPointerCancel={() => {
-        drag.current = null;
-        setLive(null);
-        bench.settle();
-      }}
+      {...handle(was, ([x, y], dx, dy) => [tenths(x + (dx / k) * flip), tenths(y - dy / k)])}
       onKeyDown={(e) => {
         const move = moveOf(e);
         if (!move) return;

@@ -1,7 +1,7 @@
-import { useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { Edit } from "../../api/generated/Edit";
 import { moveOf, withUnit } from "../../ui/length";
+import { tenths, useDrag } from "./drag";
 
 interface Lie {
   x: number;
@@ -18,40 +18,20 @@ const edits = (now: Lie, was: Lie): Edit[] => {
     ...set("turn", now.turn, was.turn),
   ];
 };
-const tenths = (v: number) => Math.round(v * 10) / 10;
 
 /** Moves and turns the drawing on its plate: a cross in the drawing's middle, and a grip beside it. In the plan's world. */
 export function PlaceHandle({ bench, k, flip }: { bench: Bench; k: number; flip: number }) {
   const at = bench.result.drawing_at;
   const value = (name: string) => bench.design.result.measures.find((m) => m.name === name)?.value ?? 0;
   const was: Lie = { x: value("shift-x"), y: value("shift-y"), turn: value("turn") };
-  const [live, setLive] = useState<Lie | null>(null);
-  const drag = useRef<{ x: number; y: number; from: Lie } | null>(null);
+  const { live, handle } = useDrag<Lie>(bench, (to) => edits(to, was));
   if (!at) return null;
   const now = live ?? was;
   const [x, y] = [at[0] + now.x, -(at[1] + now.y)];
   const reach = 46 / k;
   const angle = (-now.turn * Math.PI) / 180;
   const grip = [x + reach * Math.cos(angle), y + reach * Math.sin(angle)] as const;
-  const preview = (to: Lie) => {
-    setLive(to);
-    bench.preview(edits(to, was));
-  };
-  const done = () => {
-    drag.current = null;
-    if (live) bench.change(edits(live, was));
-    setLive(null);
-  };
   const unit = bench.design.document.unit;
-  const cancel = () => {
-    drag.current = null;
-    setLive(null);
-    bench.settle();
-  };
-  const press = (e: React.PointerEvent) => {
-    e.currentTarget.setPointerCapture(e.pointerId);
-    drag.current = { x: e.clientX, y: e.clientY, from: was };
-  };
   return (
     <g stroke="var(--glaze)" fill="var(--tile)" data-testid="place">
       <path d={`M${x} ${y}L${grip[0]} ${grip[1]}`} strokeDasharray="3 3" vectorEffect="non-scaling-stroke" />
@@ -62,15 +42,11 @@ export function PlaceHandle({ bench, k, flip }: { bench: Bench; k: number; flip:
         aria-valuenow={now.x}
         aria-valuetext={`${withUnit(now.x, unit)} to the right, ${withUnit(now.y, unit)} up`}
         className="cursor-move touch-none outline-none focus-visible:[stroke-width:3]"
-        onPointerDown={press}
-        onPointerMove={(e) => {
-          const d = drag.current;
-          if (!d) return;
-          const by = [((e.clientX - d.x) / k) * flip, -(e.clientY - d.y) / k] as const;
-          preview({ ...d.from, x: tenths(d.from.x + by[0]), y: tenths(d.from.y + by[1]) });
-        }}
-        onPointerUp={done}
-        onPointerCancel={cancel}
+        {...handle(was, (from, dx, dy) => ({
+          ...from,
+          x: tenths(from.x + (dx / k) * flip),
+          y: tenths(from.y - dy / k),
+        }))}
         onKeyDown={(e) => {
           const move = moveOf(e);
           if (!move) return;
@@ -98,17 +74,14 @@ export function PlaceHandle({ bench, k, flip }: { bench: Bench; k: number; flip:
         r={6 / k}
         vectorEffect="non-scaling-stroke"
         className="cursor-grab touch-none outline-none focus-visible:[stroke-width:3]"
-        onPointerDown={press}
-        onPointerMove={(e) => {
+        {...handle(was, (from, _dx, _dy, e) => {
           const world = (e.currentTarget.parentNode as SVGGElement | null)?.getScreenCTM();
-          if (!drag.current || !world) return;
+          if (!world) return null;
           const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(world.inverse());
           const degrees = (-Math.atan2(p.y - y, p.x - x) * 180) / Math.PI;
           const step = e.shiftKey ? 15 : 1;
-          preview({ ...was, turn: Math.round(degrees / step) * step });
-        }}
-        onPointerUp={done}
-        onPointerCancel={cancel}
+          return { ...from, turn: Math.round(degrees / step) * step };
+        })}
         onKeyDown={(e) => {
           const move = moveOf(e);
           if (!move) return;

@@ -5,19 +5,19 @@ import { useInterface } from "../../state/interface";
 import { stepsOf } from "../../ui/length";
 import type { Px } from "../artwork/frame";
 import { cubicsOf, distance } from "../outline/lines";
+import { useDrag } from "./drag";
 
 /** The tie bars over the plan: ends are dragged or nudged, Delete takes a bar away. The first touch makes them the maker's
  * own. In the plan's world: millimetres as the picture reads, y down. */
 export function TieBars({ bench, k, flip }: { bench: Bench; k: number; flip: number }) {
   const { result } = bench;
   const o = result.outline;
-  const drag = useRef<{ x: number; y: number; at: [number, number]; bars: Bar[] } | null>(null);
-  const [live, setLive] = useState<Bar[] | null>(null);
+  const put = (all: Bar[]) => [{ kind: "set-bars" as const, bars: all }];
+  const { live, handle } = useDrag(bench, put);
   if (!o || result.bars.length === 0) return null;
   const bars = live ?? result.bars;
   const mm = (p: readonly [number, number]) =>
     [(p[0] - o.origin[0]) * o.mm_per_px, (p[1] - o.origin[1]) * o.mm_per_px] as const;
-  const put = (all: Bar[]) => [{ kind: "set-bars" as const, bars: all }];
   const moved = (bar: number, end: "from" | "to", at: [number, number]) =>
     result.bars.map((b, i) => (i === bar ? { ...b, [end]: at } : b));
   return (
@@ -54,32 +54,12 @@ export function TieBars({ bench, k, flip }: { bench: Bench; k: number; flip: num
                 strokeWidth="1.8"
                 vectorEffect="non-scaling-stroke"
                 className="cursor-move touch-none outline-none focus-visible:[stroke-width:3.5]"
-                onPointerDown={(e) => {
-                  e.currentTarget.setPointerCapture(e.pointerId);
-                  drag.current = { x: e.clientX, y: e.clientY, at: b[end], bars: result.bars };
-                }}
-                onPointerMove={(e) => {
-                  const d = drag.current;
-                  if (!d) return;
+                {...handle(result.bars, (all, dx, dy) => {
                   const px = 1 / (k * o.mm_per_px);
-                  const to: [number, number] = [
-                    d.at[0] + (e.clientX - d.x) * px * flip,
-                    d.at[1] + (e.clientY - d.y) * px,
-                  ];
-                  const all = d.bars.map((bar, n) => (n === i ? { ...bar, [end]: to } : bar));
-                  setLive(all);
-                  bench.preview(put(all));
-                }}
-                onPointerUp={() => {
-                  drag.current = null;
-                  if (live) bench.change(put(live));
-                  setLive(null);
-                }}
-                onPointerCancel={() => {
-                  drag.current = null;
-                  setLive(null);
-                  bench.settle();
-                }}
+                  return all.map((bar, n) =>
+                    n === i ? { ...bar, [end]: [bar[end][0] + dx * px * flip, bar[end][1] + dy * px] } : bar,
+                  );
+                })}
                 onKeyDown={(e) => {
                   const by = 0.5 / o.mm_per_px;
                   const ways: Record<string, [number, number]> = {
