@@ -3,8 +3,8 @@ use kachel_engine::artwork::{Crop, Straighten};
 use kachel_engine::tiers::Recipe;
 use kachel_engine::trace::{ColourSettings, Ink};
 use kachel_engine::{
-    Axis, Document, Edit, Engine, EngineError, ExportFormat, GeneralEdit, Length, PictureEdit, ResultView, SizeOf,
-    Stage, TierEdit, Watch, export, export_contours,
+    Axis, Document, Edit, Engine, EngineError, ExportFormat, FindingView, GeneralEdit, Length, PictureEdit, ResultView,
+    SizeOf, Stage, TierEdit, Watch, export, export_contours, import_design,
 };
 use std::path::{Path, PathBuf};
 use std::time::Instant;
@@ -23,7 +23,7 @@ pub(crate) struct Order {
     pub json: bool,
 }
 
-pub(crate) fn explain(e: &EngineError) -> String {
+fn explain(e: &EngineError) -> String {
     format!("{e}\n  {}", e.hint())
 }
 
@@ -79,14 +79,26 @@ fn ink_edits(ink: &InkArgs) -> Vec<Edit> {
     edits.into_iter().flatten().collect()
 }
 
-/// A design from a picture file, edited.
-struct Bench {
+/// A design from a picture file, edited, or from a 3MF that holds one.
+pub(crate) struct Bench {
     engine: Engine,
-    document: Document,
+    pub document: Document,
     bytes: Vec<u8>,
 }
 
 impl Bench {
+    /// A 3MF comes as it is; a picture is made by the recipe of that name.
+    pub(crate) fn of_file(file: &Path, recipe: &str) -> Result<Self, String> {
+        let bytes = read(file)?;
+        if !bytes.starts_with(b"PK") {
+            return Self::open(file, None, &[TierEdit::SetRecipe { recipe: recipe_named(recipe)?.kind }.into()]);
+        }
+        let inside = import_design(&bytes).map_err(|e| e.to_string())?;
+        let (document, bytes) =
+            inside.ok_or_else(|| format!("{} holds a mesh, but no design of Kachel's", file.display()))?;
+        Ok(Self { engine: Engine::default(), document, bytes })
+    }
+
     fn open(picture: &Path, name: Option<&str>, edits: &[Edit]) -> Result<Self, String> {
         let engine = Engine::default();
         let bytes = read(picture)?;
@@ -99,7 +111,7 @@ impl Bench {
         Ok(Self { engine, document, bytes })
     }
 
-    fn run(&self) -> kachel_engine::Run {
+    pub(crate) fn run(&self) -> kachel_engine::Run {
         self.run_until(Stage::Check)
     }
 
@@ -152,6 +164,13 @@ pub(crate) fn trace(
     Ok(())
 }
 
+/// A finding for other programs.
+pub(crate) fn finding_json(f: &FindingView) -> serde_json::Value {
+    let mends: Vec<_> = f.mends.iter().map(|m| &m.words).collect();
+    serde_json::json!({ "code": f.code, "weight": f.weight, "what": f.what, "why": f.why, "figures": f.figures,
+        "mends": mends, "place": f.place })
+}
+
 fn format_of(order: &Order) -> Result<ExportFormat, String> {
     match order.output.extension().and_then(|e| e.to_str()).map(str::to_ascii_lowercase).as_deref() {
         Some("stl") if order.text => Ok(ExportFormat::StlText),
@@ -172,7 +191,7 @@ fn source_date() -> Result<Option<String>, String> {
 }
 
 /// The recipe of that name, or which there are.
-pub(crate) fn recipe_named(name: &str) -> Result<&'static Recipe, String> {
+fn recipe_named(name: &str) -> Result<&'static Recipe, String> {
     Recipe::by_name(name).ok_or_else(|| {
         let known: Vec<&str> = kachel_engine::tiers::RECIPES.iter().map(|r| r.name).collect();
         format!("there is no recipe '{name}'; there are: {}", known.join(", "))
@@ -206,11 +225,7 @@ pub(crate) fn make(order: &Order) -> Result<(), String> {
     let made = view.solid.ok_or("nothing was made")?;
     if order.json {
         let outline = view.outline.as_ref().map(|o| [o.width, o.height]);
-        let findings: Vec<_> = view
-            .findings
-            .iter()
-            .map(|f| serde_json::json!({ "code": f.code, "weight": f.weight, "what": f.what, "why": f.why, "mends": f.mends.iter().map(|m| &m.words).collect::<Vec<_>>(), "place": f.place }))
-            .collect();
+        let findings: Vec<_> = view.findings.iter().map(finding_json).collect();
         let ms: serde_json::Map<String, serde_json::Value> =
             view.timings.iter().map(|t| (t.stage.clone(), t.ms.into())).collect();
         let report = serde_json::json!({

@@ -123,7 +123,8 @@ pub(crate) fn fill(shop: &Shop) -> Result<(), ApiError> {
         let new = shop.engine.new_document(name, sample.file_name, sample.bytes, &watch)?;
         let mut all = vec![GeneralEdit::SetCredit { credit: sample.credit() }.into()];
         all.extend(edits);
-        let document = shop.engine.apply(&new, &all, &|| Ok(sample.bytes.to_vec()), &watch)??;
+        let edited = shop.engine.apply(&new, &all, &|| Ok(sample.bytes.to_vec()), &watch)?;
+        let document = edited.map_err(|e| ApiError::Edit(e, new.unit))?;
         shop.db.create(&document, sample.bytes, "New design")?;
     }
     Ok(())

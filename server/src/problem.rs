@@ -33,12 +33,6 @@ pub struct Problem {
     pub hint: String,
 }
 
-impl From<EditError> for ApiError {
-    fn from(e: EditError) -> Self {
-        Self::Edit(e, Unit::Mm)
-    }
-}
-
 /// Why a request was refused.
 #[derive(Debug, thiserror::Error)]
 pub enum ApiError {

@@ -22,10 +22,10 @@ type Px = [f64; 2];
 /// Corners of the sheet, clockwise from the top left one, in pixels; `None` where there is none, where one of its corners lies
 /// outside the picture, and in drawn art.
 pub fn find_sheet(p: &Picture) -> Option<[Px; 4]> {
-    if p.alpha.is_some() || is_drawn(p) {
-        return None;
-    }
-    let small = Small::of(p);
+    find_in(p, &Small::of_photo(p)?)
+}
+
+fn find_in(p: &Picture, small: &Small) -> Option<[Px; 4]> {
     let rough = small.sheet()?;
     let at = |[x, y]: Px| [x * small.step, y * small.step];
     refined(p, rough.map(at), small.step)
@@ -54,6 +54,11 @@ struct Small {
 }
 
 impl Small {
+    /// Drawn art has no sheets.
+    fn of_photo(p: &Picture) -> Option<Self> {
+        (p.alpha.is_none() && !is_drawn(p)).then(|| Self::of(p))
+    }
+
     fn of(p: &Picture) -> Self {
         let (w, h) = (p.width as usize, p.height as usize);
         let step = w.max(h).div_ceil(SMALL).max(1);
@@ -194,11 +199,8 @@ const DARKER: f64 = 0.75;
 
 /// What is wrong with the sheet in a photo, if there is one: it runs out of the picture, or a corner of it is hidden.
 pub(crate) fn sheet_doubt(p: &Picture) -> Option<Doubt> {
-    if p.alpha.is_some() || is_drawn(p) {
-        return None;
-    }
-    let small = Small::of(p);
-    if let Some(corners) = find_sheet(p) {
+    let small = Small::of_photo(p)?;
+    if let Some(corners) = find_in(p, &small) {
         // A corner is darker than the sheet along the sides beside it where something lies on it. Light alone changes little by
         // little.
         let toward = |a: Px, b: Px, t: f64| [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t];

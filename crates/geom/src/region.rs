@@ -8,6 +8,19 @@ pub struct Region {
     rings: Vec<Vec<GridPoint>>,
 }
 
+/// Twice the signed area of a ring in square grid steps.
+fn ring_area2_steps(r: &[GridPoint]) -> i128 {
+    (0..r.len())
+        .map(|i| (r[i], r[(i + 1) % r.len()]))
+        .map(|(a, b)| i128::from(a.x()) * i128::from(b.y()) - i128::from(b.x()) * i128::from(a.y()))
+        .sum()
+}
+
+#[expect(clippy::cast_precision_loss, reason = "2^-53 relative is far below the grid's own rounding")]
+fn square_mm(area2_steps: i128) -> f64 {
+    area2_steps as f64 / 2.0 / (GRID_PER_MM * GRID_PER_MM)
+}
+
 impl Region {
     /// A region from rings on the grid; repeated points and rings of under three points are dropped.
     pub fn new(rings: impl IntoIterator<Item = Vec<GridPoint>>) -> Self {
@@ -50,21 +63,12 @@ impl Region {
 
     /// Twice the signed area in square grid steps; exact. Equals the area of the region when no rings overlap.
     pub fn area2_steps(&self) -> i128 {
-        self.rings
-            .iter()
-            .map(|r| {
-                (0..r.len())
-                    .map(|i| (r[i], r[(i + 1) % r.len()]))
-                    .map(|(a, b)| i128::from(a.x()) * i128::from(b.y()) - i128::from(b.x()) * i128::from(a.y()))
-                    .sum::<i128>()
-            })
-            .sum()
+        self.rings.iter().map(|r| ring_area2_steps(r)).sum()
     }
 
     /// Area in square millimetres, under the condition of [`Region::area2_steps`].
-    #[expect(clippy::cast_precision_loss, reason = "2^-53 relative is far below the grid's own rounding")]
     pub fn area_mm2(&self) -> f64 {
-        self.area2_steps() as f64 / 2.0 / (GRID_PER_MM * GRID_PER_MM)
+        square_mm(self.area2_steps())
     }
 
     /// The smallest box round the region.
@@ -91,7 +95,7 @@ impl Region {
     /// Only the outer rings: the region with its holes filled.
     #[must_use]
     pub fn filled(&self) -> Self {
-        let outer = |r: &&Vec<GridPoint>| Region { rings: vec![(*r).clone()] }.area2_steps() > 0;
+        let outer = |r: &&Vec<GridPoint>| ring_area2_steps(r) > 0;
         Self { rings: self.rings.iter().filter(outer).cloned().collect() }
     }
 
@@ -100,8 +104,7 @@ impl Region {
     pub fn without_crumbs(&self, least_mm2: f64) -> (Self, [usize; 2]) {
         let mut gone = [0, 0];
         let is_kept = |r: &&Vec<GridPoint>| {
-            let one = Self { rings: vec![(*r).clone()] };
-            let area = one.area_mm2();
+            let area = square_mm(ring_area2_steps(r));
             if area.abs() >= least_mm2 {
                 return true;
             }

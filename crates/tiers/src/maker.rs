@@ -9,7 +9,7 @@ use crate::{
     Plans, Role, Stack, Tier, TierError, Way,
 };
 use kachel_geom::{BoolOp, Bounds, Grid, Mm, Point, Region, Ring, Watch};
-use kachel_outline::{Outline, Shape};
+use kachel_outline::{Outline, PatchId, Shape};
 use std::collections::BTreeMap;
 
 /// Less of a drawing than this, mm², is cut off without a word: roundings, and lines that end at the edge.
@@ -28,6 +28,8 @@ pub(crate) struct Maker<'a> {
     pub stack: Stack,
     /// The edge with its margin, filled.
     pub edge: Area,
+    /// Details by their patches, without crumbs.
+    pub details: Vec<(PatchId, Area)>,
     /// Pieces and holes that were too small to print, and were left out.
     pub crumbs: [usize; 2],
     /// How the drawing lies on its plate, where it was moved there.
@@ -250,9 +252,9 @@ impl Maker<'_> {
     pub(crate) fn details(&self, key: &str) -> Result<Vec<(String, Area)>, TierError> {
         let own = self.filament_of(key);
         let mut by: BTreeMap<&str, Vec<Area>> = BTreeMap::new();
-        for (id, region) in &self.outline.details {
+        for (id, area) in &self.details {
             let filament = self.given.paints.get(&id.index()).map_or(own.as_str(), String::as_str);
-            by.entry(filament).or_default().push(self.cleaned(&Area::new(region.clone())).0);
+            by.entry(filament).or_default().push(area.clone());
         }
         by.into_iter().map(|(f, areas)| Ok((f.to_string(), self.plans.joined(&areas)?))).collect()
     }
@@ -314,8 +316,8 @@ impl Maker<'_> {
     /// Detail patches that reach over a body, as they are laid on it.
     fn reaching_out(&self, body: &Area) -> Result<Vec<usize>, TierError> {
         let mut out = Vec::new();
-        for (id, region) in &self.outline.details {
-            let rest = self.plans.less(&self.lay(Area::new(region.clone()))?, body)?;
+        for (id, area) in &self.details {
+            let rest = self.plans.less(&self.lay(area.clone())?, body)?;
             if rest.area_mm2() > LEAST_LOST_MM2 {
                 out.push(id.index());
             }
@@ -346,22 +348,25 @@ impl Maker<'_> {
         self.add(Put::new(Role::Bar, "bars", 0.0, height), &area)
     }
 
-    /// The area without what is too small to print, unless the maker wants that; and how many pieces and holes those were.
-    fn cleaned(&self, area: &Area) -> (Area, [usize; 2]) {
+    /// The area without what is too small to print, unless the maker wants that. How many pieces and holes those were is
+    /// counted for the note.
+    pub(crate) fn without_crumbs(&mut self, area: &Area) -> Area {
         if !self.m.has(m::CRUMBS) || self.choice(m::CRUMBS) == Crumbs::Kept {
-            return (area.clone(), [0, 0]);
+            return area.clone();
         }
         match area.without_crumbs(CRUMB_MM2) {
-            (_, [0, 0]) => (area.clone(), [0, 0]),
-            (left, gone) => (left.into(), gone),
+            (_, [0, 0]) => area.clone(),
+            (left, gone) => {
+                (0..2).for_each(|k| self.crumbs[k] += gone[k]);
+                left.into()
+            }
         }
     }
 
-    /// The same, counted for the note.
-    pub(crate) fn without_crumbs(&mut self, area: &Area) -> Area {
-        let (left, gone) = self.cleaned(area);
-        (0..2).for_each(|k| self.crumbs[k] += gone[k]);
-        left
+    /// Takes the details over from the outline.
+    pub(crate) fn take_details(&mut self) {
+        let of_outline = self.outline.details.iter();
+        self.details = of_outline.map(|(id, r)| (*id, self.without_crumbs(&Area::new(r.clone())))).collect();
     }
 
     /// Cuts openings right through everything that there is.
@@ -376,9 +381,6 @@ impl Maker<'_> {
 
     /// The stack is complete; it is mirrored if need be.
     pub(crate) fn finish(mut self, is_mirrored: bool) -> Stack {
-        for (_, region) in &self.outline.details {
-            self.without_crumbs(&Area::new(region.clone()));
-        }
         let some = |n: usize, one: &str| (n > 0).then(|| format!("{n} {one}{}", if n == 1 { "" } else { "s" }));
         let gone: Vec<String> =
             [some(self.crumbs[0], "crumb"), some(self.crumbs[1], "tiny hole")].into_iter().flatten().collect();

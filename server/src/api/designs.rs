@@ -4,7 +4,7 @@ use crate::problem::ApiError;
 use actix_multipart::Multipart;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
-use kachel_engine::{Credit, Document, Edit, EngineError, ResultView, Watch, import_design, offered_credit};
+use kachel_engine::{Credit, Edit, EngineError, ResultView, Watch, import_design, offered_credit};
 use serde::Deserialize;
 use ts_rs::TS;
 
@@ -205,18 +205,12 @@ pub(super) async fn edit(
     let view = compute(&shop, &request, move |shop, watch| {
         let before = shop.db.get(&id)?;
         let label = edits.label()?;
-        let after = applied(shop, &before.document, &edits.edits, watch)?;
+        let after = shop.applied(&before.document, &edits.edits, watch)?;
         let stored = shop.db.change(&id, version, &after, &label)?;
         Ok(shop.view(stored, *look, watch))
     })
     .await?;
     Ok(answer(HttpResponse::Ok(), &view))
-}
-
-/// The document after the edits.
-fn applied(shop: &Shop, before: &Document, edits: &[Edit], watch: &Watch) -> Result<Document, ApiError> {
-    let after = shop.engine.apply(before, edits, &|| shop.picture(before), watch)?;
-    after.map_err(|e| ApiError::Edit(e, before.unit))
 }
 
 /// What the edits would give; nothing is saved.
@@ -240,7 +234,7 @@ pub(super) async fn preview(
     compute(&shop, &request, move |shop, watch| {
         edits.label()?;
         let before = shop.db.get(&id)?;
-        let after = applied(shop, &before.document, &edits.edits, watch)?;
+        let after = shop.applied(&before.document, &edits.edits, watch)?;
         Ok(Json(shop.result(&after, *look, watch)))
     })
     .await

@@ -199,7 +199,7 @@ pub(super) async fn add(
     let view = compute(&shop, &request, move |shop, watch| {
         let before = shop.db.get(&id)?.document;
         let edits = [OutlineEdit::AddChange { change: import_patches(&bytes, watch)?, before: None }.into()];
-        let after = shop.engine.apply(&before, &edits, &|| shop.picture(&before), watch)??;
+        let after = shop.applied(&before, &edits, watch)?;
         let stored = shop.db.change(&id, version, &after, "Patches from an SVG")?;
         Ok(shop.view(stored, *look, watch))
     })

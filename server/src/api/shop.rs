@@ -9,7 +9,7 @@ use actix_web::web;
 use actix_web::{HttpRequest, HttpResponse, HttpResponseBuilder};
 use futures_util::TryStreamExt;
 use kachel_engine::tiers::CutLine;
-use kachel_engine::{Document, Engine, ResultView, Stage, Watch};
+use kachel_engine::{Document, Edit, Engine, ResultView, Stage, Watch};
 use serde::{Deserialize, Serialize};
 use std::sync::Arc;
 use ts_rs::TS;
@@ -105,6 +105,12 @@ impl Shop {
 
     pub(super) fn picture(&self, d: &Document) -> std::io::Result<Vec<u8>> {
         self.db.picture(&d.artwork.hash).map_err(std::io::Error::other)
+    }
+
+    /// The document after the edits; a refusal speaks in its unit.
+    pub(super) fn applied(&self, before: &Document, edits: &[Edit], watch: &Watch) -> Result<Document, ApiError> {
+        let after = self.engine.apply(before, edits, &|| self.picture(before), watch)?;
+        after.map_err(|e| ApiError::Edit(e, before.unit))
     }
 
     pub(super) fn view(&self, s: Stored, look: Look, watch: &Watch) -> DesignView {

@@ -176,9 +176,11 @@ pub fn stack(
         watch,
         stack: Stack::default(),
         edge: Area::default(),
+        details: vec![],
         crumbs: [0; 2],
         laid: None,
     };
+    maker.take_details();
     let edge = maker.make_edge(kind.border(m))?;
     maker.edge = maker.without_crumbs(&edge);
     maker.stack.edge = maker.edge.clone();

@@ -4,6 +4,7 @@ import type { Bench } from "../../api/bench";
 import { PICTURE_TYPES } from "../../api/client";
 import { Button } from "../../ui/button";
 import { DialogFrame } from "../../ui/dialog";
+import { FileInput } from "../../ui/file-input";
 
 /** Another picture under the same design. Where there is a credit, it asks whose it is. */
 export function Replace({ bench }: { bench: Bench }) {
@@ -19,17 +20,12 @@ export function Replace({ bench }: { bench: Bench }) {
       <Button className="ml-auto px-2 text-xs" onClick={() => input.current?.click()}>
         Another picture…
       </Button>
-      <input
+      <FileInput
         ref={input}
-        type="file"
-        aria-label="Another picture file"
+        label="Another picture file"
         accept={PICTURE_TYPES}
-        className="sr-only"
         tabIndex={-1}
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = "";
-          if (!file) return;
+        onFile={(file) => {
           if (Object.values(credit).some((words) => words !== "")) setAsked(file);
           else put(file, "keep");
         }}

@@ -6,6 +6,7 @@ import type { PatchView } from "../../api/generated/PatchView";
 import type { Spot } from "../../api/generated/Spot";
 import type { Thinnest } from "../../api/generated/Thinnest";
 import { Button } from "../../ui/button";
+import { FileInput } from "../../ui/file-input";
 import { areaIn, rough, withUnit } from "../../ui/length";
 import { Group } from "../../ui/panel";
 import { actionsFor, SHAPES } from "./action-list";
@@ -128,18 +129,12 @@ export function Actions(p: {
         <Button className="px-1.5 text-xs" onClick={() => file.current?.click()}>
           Add an SVG…
         </Button>
-        <input
+        <FileInput
           ref={file}
-          type="file"
-          aria-label="Add patches from an SVG"
+          label="Add patches from an SVG"
           accept="image/svg+xml,.svg"
-          className="sr-only"
           tabIndex={-1}
-          onChange={(e) => {
-            const chosenFile = e.target.files?.[0];
-            e.target.value = "";
-            if (chosenFile) bench.addPatches(chosenFile);
-          }}
+          onFile={bench.addPatches}
         />
       </div>
     </Group>

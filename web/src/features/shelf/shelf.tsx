@@ -8,6 +8,7 @@ import type { DesignView } from "../../api/generated/DesignView";
 import type { ShelfItem } from "../../api/generated/ShelfItem";
 import { useNotices } from "../../state/notices";
 import { Button } from "../../ui/button";
+import { FileInput } from "../../ui/file-input";
 import { Icon, Mark } from "../../ui/icons";
 import { Item, Menu } from "../../ui/menu";
 import { PageTools } from "../../ui/page-tools";
@@ -63,8 +64,7 @@ export function Shelf() {
     return () => removeEventListener("paste", paste);
   }, [start]);
 
-  const take = (files: FileList | null) => {
-    const file = files?.[0];
+  const take = (file: File | undefined) => {
     if (file) void start(() => api.upload(file));
   };
 
@@ -80,7 +80,7 @@ export function Shelf() {
       onDrop={(e) => {
         e.preventDefault();
         setOver(false);
-        take(e.dataTransfer.files);
+        take(e.dataTransfer.files[0]);
       }}
     >
       <header className="flex h-13 flex-none items-center gap-3 rounded-tile bg-tile pr-2 pl-4">
@@ -114,17 +114,7 @@ export function Shelf() {
             >
               {isBusy ? "Reading…" : "Browse…"}
             </Button>
-            <input
-              ref={input}
-              type="file"
-              aria-label="Picture file"
-              accept={PICTURE_TYPES}
-              className="sr-only"
-              onChange={(e) => {
-                take(e.target.files);
-                e.target.value = "";
-              }}
-            />
+            <FileInput ref={input} label="Picture file" accept={PICTURE_TYPES} onFile={take} />
           </div>
           <div className="rounded-tile bg-tile p-4">
             <h2 className="pb-2 font-display font-semibold">Or start from a sample</h2>
