@@ -27,9 +27,11 @@ pub fn patch_at(patches: &[Patch], spot: &Spot) -> Option<usize> {
         let scored = of_kind().filter_map(|(k, p)| Some((k, score(p)?)));
         scored.max_by(|a, b| a.1.total_cmp(&b.1)).map(|(k, _)| k)
     };
-    let by_root = spot.root.and_then(|root| {
+    // It was as traced when it was named; an earlier entry may have moved it since.
+    let as_traced = || Some(Root::Traced { at: spot.at, like: spot.like? });
+    let by_root = spot.root.or_else(as_traced).and_then(|root| {
         let exact = of_kind().find(|(_, p)| p.root == Some(root)).map(|(k, _)| k);
-        let Root::Traced { like, .. } = root else { return exact };
+        let Some(Root::Traced { like, .. }) = spot.root else { return exact };
         let alike = |p: &Patch| match p.root {
             Some(Root::Traced { like: own, .. }) if like.is_same(&own) => Some(like.score(&own)),
             _ => None,

@@ -518,6 +518,7 @@ fn one_side_of_a_mirrored_patch_is_edited_and_thin_places_and_fewer_nodes_are_sh
         page.click_text("button", "Fewer nodes").await;
         changes(&server, &id, 3).await;
         page.until_text("nodes").await;
+        page.find("[role=slider][aria-label='Largest deviation, slider']").await;
         page.run("document.querySelector(\"[role=slider][aria-label='Largest deviation, slider']\").focus()").await;
         page.press(&char::from(Key::Right).to_string()).await;
         until_design(&server, &id, |d| {

@@ -285,6 +285,12 @@ impl Page {
         answer(script, self.client.execute(script, vec![])).await
     }
 
+    /// Waits until something of this role and with this text has the focus.
+    pub async fn until_focus(&self, role: &str, text: &str) {
+        let script = "const e = document.activeElement; return [e?.getAttribute('role'), e?.innerText.trim()]";
+        self.until(script, &json!([role, text])).await;
+    }
+
     /// All text on the page.
     pub async fn text(&self) -> String {
         self.run("return document.body.innerText").await.as_str().unwrap_or_default().to_string()

@@ -42,9 +42,10 @@ fn a_recipe_is_chosen_and_changed_back_and_its_choices_by_mouse_and_keys() {
         page.run("document.querySelector('button[role=combobox][aria-label=Form]').focus()").await;
         let (enter, down) = (char::from(Key::Enter), char::from(Key::Down));
         page.press(&enter.to_string()).await;
-        page.find("[role=option]").await;
         // Each key for what has the focus by then.
+        page.until_focus("option", "Square").await;
         page.press(&down.to_string()).await;
+        page.until_focus("option", "Hexagon").await;
         page.press(&enter.to_string()).await;
         until_size(&page, "80.0 × 92.4").await;
         page.click("[aria-label=Undo]").await;

@@ -39,6 +39,13 @@ it("bars and pins that were added while others were being saved stay", () => {
     // Taken away by the other edit, and by this one.
     expect(rebased(set([a, c] as object[]), has([a] as object[]), has([]))).toEqual(set([c] as object[]));
     expect(rebased(set([]), has([a] as object[]), has([a, b] as object[]))).toEqual(set([b] as object[]));
+    // Moved by the other edit: taken away by this one all the same, or left alone.
+    expect(rebased(set([c] as object[]), has([a, c] as object[]), has([b, c] as object[]))).toEqual(
+      set([c] as object[]),
+    );
+    expect(rebased(set([a] as object[]), has([a, c] as object[]), has([b, c] as object[]))).toEqual(
+      set([b] as object[]),
+    );
   }
 });
 

@@ -14,8 +14,8 @@ export interface Bench {
   result: ResultView;
   /** Whether `result` shows an older state than the controls do. */
   isOld: boolean;
-  /** Saves edits as one step of undo; throws the server's problem. */
-  commit: (edits: Edit[]) => Promise<void>;
+  /** Saves edits as one step of undo, and gives the version that this made; throws the server's problem. */
+  commit: (edits: Edit[]) => Promise<number | undefined>;
   /** The same where a refusal has no place of its own to be shown. */
   change: (edits: Edit[]) => void;
   /** Shows what the edits would give; nothing is saved. */
@@ -26,6 +26,8 @@ export interface Bench {
   addPatches: (file: File) => void;
   /** Forgets the preview. */
   settle: () => void;
+  /** Whether changes are still being saved: undo then takes back the last of them. */
+  isSaving: boolean;
   undo: () => void;
   redo: () => void;
   /** The design as a snapshot has it. */
@@ -53,9 +55,13 @@ export function rebased(edit: Edit, base: DesignView | undefined, now: DesignVie
 
 /** A list as somebody made it from `seen`, with what was added to that and taken from it meanwhile. */
 function kept<T>(mine: readonly T[], seen: readonly T[], current: readonly T[]): T[] {
-  const [a, b, c] = [mine, seen, current].map((all) => all.map((one) => JSON.stringify(one)));
-  const stay = (c ?? []).filter((one) => a?.includes(one) || !b?.includes(one));
-  const added = (a ?? []).filter((one) => !stay.includes(one) && !b?.includes(one));
+  const [a = [], b = [], c = []] = [mine, seen, current].map((all) => all.map((one) => JSON.stringify(one)));
+  // As many as before: those that differ were changed where they stand. What this hand left alone is theirs, what it took away is
+  // gone, whatever it looks like now.
+  if (b.length === c.length)
+    return a.map((one) => (b.includes(one) ? (c[b.indexOf(one)] ?? one) : one)).map((one) => JSON.parse(one));
+  const stay = c.filter((one) => a.includes(one) || !b.includes(one));
+  const added = a.filter((one) => !stay.includes(one) && !b.includes(one));
   return [...stay, ...added].map((one) => JSON.parse(one));
 }
 
@@ -116,6 +122,7 @@ export function useBench(id: string): {
   });
   const [previewed, setPreviewed] = useState<ResultView | null>(null);
   const queue = useRef<Promise<unknown>>(Promise.resolve());
+  const [saving, setSaving] = useState(0);
   // `told` counts what was saved or forgotten: a preview asked for before that says nothing any more.
   const wanted = useRef<{ edits: Edit[] | null; isRunning: boolean; told: number; asked: string }>({
     edits: null,
@@ -138,13 +145,16 @@ export function useBench(id: string): {
   }, [cache, id]);
 
   const send = useCallback(
-    (ask: (d: DesignView) => Promise<DesignView>): Promise<void> => {
+    (ask: (d: DesignView) => Promise<DesignView>): Promise<number | undefined> => {
+      setSaving((n) => n + 1);
       const run = queue.current.then(async () => {
         const before = cache.getQueryData<DesignView>(designKey(id));
-        if (!before) return;
         try {
-          cache.setQueryData(designKey(id), await ask(before));
+          if (!before) return undefined;
+          const after = await ask(before);
+          cache.setQueryData(designKey(id), after);
           tellOthers(id);
+          return after.version;
         } catch (e) {
           const code = e instanceof ApiProblem ? e.problem.code : "";
           // Stopped: it may or may not have been saved. Stale: somebody else was faster. Both: look again.
@@ -160,6 +170,7 @@ export function useBench(id: string): {
           }
           throw e;
         } finally {
+          setSaving((n) => n - 1);
           forget();
         }
       });
@@ -273,9 +284,15 @@ export function useBench(id: string): {
   const bench = useMemo(
     () =>
       data && result
-        ? { design: data, result, isOld: !current?.solid && lastGood !== null, ...actions }
+        ? {
+            design: data,
+            result,
+            isOld: !current?.solid && lastGood !== null,
+            isSaving: saving > 0,
+            ...actions,
+          }
         : null,
-    [actions, current, data, lastGood, result],
+    [actions, current, data, lastGood, result, saving],
   );
   return { bench, problem: error instanceof ApiProblem ? error : null, reload: () => void refetch() };
 }

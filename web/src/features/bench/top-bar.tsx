@@ -57,7 +57,12 @@ export function TopBar({ bench }: { bench: Bench }) {
       </div>
       <div className="flex items-center lg:ml-2">
         <Tip words={design.undo ? `Undo: ${design.undo}` : "Nothing to undo"} keys="Ctrl Z">
-          <Button look="bare" aria-label="Undo" disabled={!design.undo} onClick={bench.undo}>
+          <Button
+            look="bare"
+            aria-label="Undo"
+            disabled={!design.undo && !bench.isSaving}
+            onClick={bench.undo}
+          >
             <Icon name="undo" />
           </Button>
         </Tip>

@@ -58,12 +58,14 @@ function best(all: readonly number[], of: (k: number) => number | null): number 
 }
 
 function byRoot(patches: readonly PatchView[], kind: readonly number[], spot: Spot): number | null {
-  const { root } = spot;
+  // It was as traced when it was named; an earlier entry may have moved it since.
+  const { at: place, like } = spot;
+  const root = spot.root ?? (like ? { from: "traced" as const, at: place, like } : null);
   if (!root) return null;
   const name = JSON.stringify(root);
   const at = (k: number) => patches[k] as PatchView;
   const exact = kind.find((k) => JSON.stringify(rootOf(at(k))) === name);
-  if (exact !== undefined || root.from !== "traced") return exact ?? null;
+  if (exact !== undefined || !spot.root || root.from !== "traced") return exact ?? null;
   return best(kind, (k) => {
     const own = rootOf(at(k));
     return own.from === "traced" && isSame(root.like, own.like) ? score(root.like, own.like) : null;
