@@ -21,11 +21,12 @@ pub(crate) fn check(file: &Path, recipe: &str, json: bool) -> Result<u8, String>
     let view = ResultView::new(document, &run, &[]);
     // What cannot be made at all weighs most.
     let failed = view.problem.as_ref().map(|_| Weight::Fault);
-    let heaviest = run.findings.iter().map(|f| f.code.weight()).chain(failed).min();
+    let heaviest = run.report.findings.iter().map(|f| f.code.weight()).chain(failed).min();
     if json {
         let findings: Vec<_> = view.findings.iter().map(finding_json).collect();
         let report = serde_json::json!({ "file": file, "recipe": document.recipe, "heaviest": heaviest.map(Weight::name),
-            "problem": view.problem, "notes": view.notes, "findings": findings });
+            "problem": view.problem, "notes": view.notes, "findings": findings,
+            "looked": view.looked.iter().map(|l| (l.what, l.said.clone())).collect::<std::collections::BTreeMap<_, _>>() });
         say!("{report:#}");
         return Ok(code(heaviest));
     }
@@ -36,8 +37,11 @@ pub(crate) fn check(file: &Path, recipe: &str, json: bool) -> Result<u8, String>
     for note in &view.notes {
         say!("  {note}");
     }
-    for (f, seen) in run.findings.iter().zip(&view.findings) {
+    for (f, seen) in run.report.findings.iter().zip(&view.findings) {
         say!("  {} ({}): {}. {}", seen.code, f.code.weight().words(), seen.what, seen.why);
+    }
+    for l in &view.looked {
+        say!("  {}: {}", l.what, l.said);
     }
     Ok(code(heaviest))
 }

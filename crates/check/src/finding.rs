@@ -71,6 +71,8 @@ impl Code {
 pub enum FigureUnit {
     /// Millimetres.
     Mm,
+    /// Degrees.
+    Degrees,
     /// A number of things.
     Count,
 }

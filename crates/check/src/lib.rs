@@ -6,12 +6,14 @@
 mod finding;
 mod look;
 mod object;
+mod report;
 mod rule;
 pub mod rules;
 
 pub use finding::{Code, Figure, FigureUnit, Finding, Mend, Place, Weight};
 pub use look::check;
 pub use object::Object;
+pub use report::{Looked, Report};
 pub use rule::{Fault, RULE_FAILED, Rule};
 pub use rules::RULES;
 

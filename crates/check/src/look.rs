@@ -1,18 +1,19 @@
 use crate::finding::Finding;
 use crate::object::Object;
+use crate::report::Report;
 use crate::rule::{Fault, RULE_FAILED, Rule};
 use crate::rules::RULES;
 use kachel_geom::{Stage, Stopped, Watch};
 
 /// Looks at everything, rule by rule.
-pub fn check(o: &Object<'_>, watch: &Watch) -> Result<Vec<Finding>, Stopped> {
+pub fn check(o: &Object<'_>, watch: &Watch) -> Result<Report, Stopped> {
     watch.enter(Stage::Check)?;
     look(RULES, o, watch)
 }
 
 /// A rule that cannot run is a finding itself: nobody should take its silence for "all is well".
-pub(crate) fn look(rules: &[Rule], o: &Object<'_>, watch: &Watch) -> Result<Vec<Finding>, Stopped> {
-    let mut found = Vec::new();
+pub(crate) fn look(rules: &[Rule], o: &Object<'_>, watch: &Watch) -> Result<Report, Stopped> {
+    let mut found = Report::default();
     for (done, rule) in rules.iter().enumerate() {
         watch.step(done, rules.len())?;
         match (rule.run)(o, &mut found) {
@@ -26,6 +27,6 @@ pub(crate) fn look(rules: &[Rule], o: &Object<'_>, watch: &Watch) -> Result<Vec<
         }
     }
     // The heaviest first; of one weight as the rules come.
-    found.sort_by_key(|f| f.code.weight());
+    found.findings.sort_by_key(|f| f.code.weight());
     Ok(found)
 }

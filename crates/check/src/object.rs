@@ -1,7 +1,7 @@
 use kachel_design::Printer;
 use kachel_geom::{OffGrid, Region, join_all};
 use kachel_outline::Outline;
-use kachel_solid::Solid;
+use kachel_solid::{Layers, Solid};
 use kachel_tiers::{Measures, Role, Stack};
 use kachel_trace::Contours;
 
@@ -18,6 +18,8 @@ pub struct Object<'a> {
     pub stack: &'a Stack,
     /// From the solid stage.
     pub solid: &'a Solid,
+    /// The solid as the printer lays it.
+    pub layers: &'a Layers,
     /// What it is to be printed with.
     pub printer: &'a Printer,
     /// Names of filaments that the workshop no longer has.

@@ -1,10 +1,11 @@
 //! What a rule is, and what rules have in common.
 
-use crate::finding::{Code, Finding};
+use crate::finding::Code;
 use crate::object::Object;
+use crate::report::Report;
 use kachel_design::{Edit, TierEdit, Value};
 use kachel_geom::{OffGrid, Stopped};
-use kachel_tiers::Measure;
+use kachel_tiers::{Choice, ChoiceMeasure, Measure, MeasureKind};
 
 /// Why a rule could not run.
 #[derive(Debug, thiserror::Error)]
@@ -25,7 +26,7 @@ pub struct Rule {
     /// Kinds of findings that it has.
     pub codes: &'static [Code],
     /// Looks, and adds what it finds.
-    pub run: fn(&Object<'_>, &mut Vec<Finding>) -> Result<(), Fault>,
+    pub run: fn(&Object<'_>, &mut Report) -> Result<(), Fault>,
 }
 
 /// A rule that could not run.
@@ -34,6 +35,12 @@ pub const RULE_FAILED: Code = Code::poor("rule-failed");
 /// The edit that gives a measure a value.
 pub(crate) fn set(measure: impl Into<Measure>, value: f64) -> Edit {
     TierEdit::SetMeasure { name: measure.into().name().into(), value: Value::Number(value) }.into()
+}
+
+/// The edit that chooses something. `None` where the recipe does not offer it.
+pub(crate) fn choose<C: Choice>(o: &Object<'_>, measure: ChoiceMeasure<C>, choice: C) -> Option<Edit> {
+    let MeasureKind::Choice(of) = o.measures.spec(measure)?.kind else { return None };
+    of.iter().position(|option| option.0 == choice.name()).map(|place| set(measure, place as f64))
 }
 
 /// A value that mends something, held within the range of the measure it is for.

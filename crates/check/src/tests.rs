@@ -1,12 +1,12 @@
 use super::*;
 use crate::look::look;
 use crate::rules::{
-    bed, filaments, finishes, floats, heights, loose, low_tiers, overhang, picture, recipe, thin_lines, walls,
+    air, bed, cookies, filaments, finishes, floats, heights, loose, low_tiers, picture, recipe, thin, walls,
 };
 use kachel_design::{Axis, Edit, GeneralEdit, Length, OutlineEdit, Printer, SizeOf, TierEdit, Value};
 use kachel_geom::{Point, Px, Ring, Stopped, Watch};
 use kachel_outline::{Size, Wanted, size_outline};
-use kachel_solid::{Sheets, arrange, extrude};
+use kachel_solid::{Layers, Sheets, arrange, extrude};
 use kachel_tiers::{
     Finish, Footprint, Given, Measure, Measures, OwnTier, Plans, RecipeKind, measures as m, slice, stack,
 };
@@ -68,11 +68,12 @@ fn made<T>(
     let stack = &stack(kind, outline, measures, given, &plans, &watch).unwrap();
     let slices = slice(stack, &plans, &watch).unwrap();
     let solid = &extrude(&arrange(&slices, &Sheets::default(), &watch).unwrap(), stack, &slices, &watch).unwrap();
-    look(&Object { contours, outline, measures, stack, solid, printer, gone, has_own_bars: false })
+    let layers = &Layers::of(&solid.skin, printer.layer, printer.layer).unwrap();
+    look(&Object { contours, outline, measures, stack, solid, layers, printer, gone, has_own_bars: false })
 }
 
 fn checked(o: &Object<'_>) -> Vec<Finding> {
-    check(o, &Watch::default()).unwrap()
+    check(o, &Watch::default()).unwrap().findings
 }
 
 /// The edits of a finding's mend.
@@ -139,7 +140,7 @@ fn a_line_that_reaches_the_wall_is_not_loose() {
 #[test]
 fn thin_lines_are_found_and_tips_are_not() {
     let found = run(&framed(rect(110.0, 110.0, 110.5, 150.5)), &[("stamp-least", 0.0)]);
-    assert_eq!(codes(&found), [thin_lines::THIN_LINE]);
+    assert_eq!(codes(&found), [thin::THIN_LINE]);
     assert_eq!(edits(&found[0]), measure(m::STAMP_LEAST, 0.75));
     assert_eq!(codes(&run(&framed(rect(110.0, 110.0, 110.5, 150.5)), &[])), [], "thickened by default");
     let outlined = run(&framed(rect(110.0, 110.0, 120.0, 150.5)), &[("stamp-as", 1.0), ("stamp-line", 0.6)]);
@@ -147,9 +148,9 @@ fn thin_lines_are_found_and_tips_are_not() {
     let mut many = framed(rect(110.0, 110.0, 110.5, 150.5));
     many.extend((1..7).map(|i| f64::from(i) * 5.0 + 110.0).map(|x| (Some(1), rect(x, 110.0, x + 0.5, 150.5))));
     let found = check_cutter(&many, &[("stamp-least", 0.0)], |i, parent| parent.is_none() || i >= 2);
-    assert_eq!(codes(&found), [thin_lines::THIN_LINE; 4]);
-    assert_eq!(found[3].what, "4 more stamp lines are thinner than 0.75 mm");
-    assert!(found[3].places.len() == 4 && found[3].mends == found[0].mends);
+    assert_eq!(codes(&found), [thin::THIN_LINE]);
+    assert_eq!(found[0].what, "'Stamp lines' is 0.50 mm thin, at 7 places; 0.75 mm is the least that holds");
+    assert_eq!(found[0].places.len(), 7);
     let tip = Ring(vec![Point::new(110.0, 120.0), Point::new(120.0, 151.0), Point::new(130.0, 151.0)]);
     assert_eq!(codes(&run(&framed(tip), &[])), []);
 }
@@ -200,7 +201,7 @@ fn too_large_for_the_bed_says_which_width_would_fit() {
 #[test]
 fn a_wall_thicker_than_the_shape_and_several_pieces() {
     let found = run(&[(None, rect(0.0, 0.0, 1.0, 40.0)), (None, rect(30.0, 0.0, 60.0, 40.0))], &[("pieces", 1.0)]);
-    assert_eq!(codes(&found), [loose::SEVERAL_PIECES]);
+    assert_eq!(codes(&found), [loose::SEVERAL_PIECES, cookies::SEVERAL_COOKIES]);
     assert_eq!(codes(&run(&[(None, rect(0.0, 0.0, 1.0, 40.0))], &[])), [walls::WALL_THICKER_THAN_SHAPE]);
 }
 
@@ -254,14 +255,14 @@ fn the_page_of_rules_is_current() {
 
 #[test]
 fn a_rule_that_cannot_run_says_so_and_the_others_go_on() {
-    fn fails(_: &Object<'_>, _: &mut Vec<Finding>) -> Result<(), Fault> {
+    fn fails(_: &Object<'_>, _: &mut Report) -> Result<(), Fault> {
         Err(kachel_geom::Grid::from_mm(5000.0).unwrap_err().into())
     }
-    fn finds(_: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+    fn finds(_: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         found.push(Finding::new(picture::RUNS_OUT, "something", "why"));
         Ok(())
     }
-    fn stopped(_: &Object<'_>, _: &mut Vec<Finding>) -> Result<(), Fault> {
+    fn stopped(_: &Object<'_>, _: &mut Report) -> Result<(), Fault> {
         Err(Stopped.into())
     }
     let rule = |run| Rule { looks_at: "something", codes: &[], run };
@@ -271,7 +272,7 @@ fn a_rule_that_cannot_run_says_so_and_the_others_go_on() {
         |_, parent| parent.is_none(),
         |o| {
             let watch = Watch::default();
-            let found = look(&[rule(fails), rule(finds)], o, &watch).unwrap();
+            let found = look(&[rule(fails), rule(finds)], o, &watch).unwrap().findings;
             assert_eq!(codes(&found), [RULE_FAILED, picture::RUNS_OUT]);
             assert!(found[0].what.contains("something") && found[0].what.contains("5000"), "{}", found[0].what);
             assert_eq!(look(&[rule(stopped)], o, &watch), Err(Stopped));
@@ -287,7 +288,7 @@ fn trade_values_are_the_bounds() {
     let as_drawn = [("stamp-least", 0.0)];
     let line = |width: f64| codes(&run(&framed(rect(110.0, 110.0, 110.0 + width, 150.5)), &as_drawn));
     assert_eq!(line(0.8), []);
-    assert_eq!(line(0.7), [thin_lines::THIN_LINE]);
+    assert_eq!(line(0.7), [thin::THIN_LINE]);
     // The bed, 220 x 220 x 250 mm: 210.8 mm of edge fit with wall and flange, 211 do not.
     assert_eq!(codes(&run(&[(None, rect(0.0, 0.0, 210.7, 100.0))], &[])), []);
     assert_eq!(codes(&run(&[(None, rect(0.0, 0.0, 211.0, 100.0))], &[])), [bed::LARGER_THAN_BED]);
@@ -380,17 +381,19 @@ fn own_tiers(tiers: &[(f64, f64, f64)], second_is_cut: bool) -> Vec<Finding> {
 fn what_sticks_out_over_the_air_is_found_and_let_down() {
     // True: 4 mm all round, 5 mm above the bed.
     let found = own_tiers(&[(0.0, 5.0, 0.0), (5.0, 8.0, 4.0)], false);
-    assert_eq!(codes(&found), [overhang::OVERHANG]);
+    assert_eq!(codes(&found), [air::OVERHANG]);
     assert_eq!(found[0].what, "4.0 mm stick out over the air, at one place");
-    assert_eq!(found[0].places[0].heights, Some((5.0, 5.0)));
+    let (low, high) = found[0].places[0].heights.unwrap();
+    assert!((low - 5.0).abs() < 1e-9 && (high - 5.2).abs() < 1e-9, "one layer: {low} to {high}");
     let down: Edit = TierEdit::SetTierLength { id: 2, name: "from".into(), value: Length::Mm(0.0) }.into();
     assert_eq!(edits(&found[0]), [down]);
     assert_eq!(codes(&own_tiers(&[(0.0, 5.0, 0.0), (0.0, 8.0, 4.0)], false)), [], "mended");
     // Borderline, and false: lines hold so far, and a roof that rests on its sides all round is a bridge.
     assert_eq!(codes(&own_tiers(&[(0.0, 5.0, 0.0), (5.0, 8.0, 1.15)], false)), []);
-    assert_eq!(codes(&own_tiers(&[(0.0, 5.0, 0.0), (5.0, 8.0, 1.3)], false)), [overhang::OVERHANG]);
+    assert_eq!(codes(&own_tiers(&[(0.0, 5.0, 0.0), (5.0, 8.0, 1.3)], false)), [air::OVERHANG]);
     let roof = [(0.0, 5.0, 0.0), (0.0, 5.0, -3.0), (5.0, 7.0, 0.0)];
-    assert!(!codes(&own_tiers(&roof, true)).contains(&overhang::OVERHANG));
+    let found = codes(&own_tiers(&roof, true));
+    assert!(!found.contains(&air::OVERHANG) && found.contains(&air::BRIDGE), "{found:?}");
 }
 
 #[test]
@@ -431,3 +434,5 @@ fn ink_that_runs_out_of_the_picture_is_told_with_its_sides() {
         assert!(!seen(ring, is_picture).iter().any(|f| f.code == picture::RUNS_OUT));
     }
 }
+
+mod rules;

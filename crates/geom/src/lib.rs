@@ -22,7 +22,9 @@ mod point;
 mod region;
 mod ring;
 mod simplify;
+mod thin;
 mod watch;
+mod width;
 
 pub use boolean::{BoolOp, combine, combine_rings, join_all, normalise};
 pub use circle::Circle;
@@ -35,4 +37,6 @@ pub use point::{Bounds, Mm, Point, Px, Space};
 pub use region::Region;
 pub use ring::{Ring, interior_point};
 pub use simplify::simplify;
+pub use thin::{opened, pieces, regions, thin_parts, thinnest};
 pub use watch::{Stage, Stopped, Watch};
+pub use width::{Width, gaps, widths};

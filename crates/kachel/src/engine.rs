@@ -1,7 +1,7 @@
 use crate::error::EngineError;
 use crate::keys;
 use kachel_artwork::{Artwork, Frame};
-use kachel_check::Finding;
+use kachel_check::Report;
 use kachel_design::{Source, Workshop};
 use kachel_geom::{Memo, Name, Watch};
 use kachel_outline::{Outline, Step, Steps};
@@ -68,7 +68,7 @@ pub struct Engine {
     pub(crate) stacks: Known<Stack>,
     pub(crate) planar: Memo<Vec<Name>, Arc<Planar>>,
     pub(crate) built: Known<Built>,
-    pub(crate) findings: Known<Vec<Finding>>,
+    pub(crate) reports: Known<Report>,
     pub(crate) display: Known<Vec<DisplayPart>>,
     pub(crate) workshop: RwLock<Arc<Workshop>>,
 }
@@ -87,7 +87,7 @@ impl Default for Engine {
             stacks: Memo::new(48),
             planar: Memo::new(24),
             built: Memo::new(24),
-            findings: Memo::new(64),
+            reports: Memo::new(64),
             display: Memo::new(12),
             workshop: RwLock::default(),
         }

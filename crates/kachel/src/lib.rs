@@ -31,9 +31,9 @@ pub use pieces::{copied, export_outline, import_patches, offered_credit, patch_n
 pub use run::{Run, Timing};
 pub use samples::{SAMPLE_LICENCE, SAMPLES, Sample};
 pub use view::{
-    AstrayView, ChangeView, CutView, FigureView, FindingView, HandleView, MeasureView, MendView, OptionView,
-    OutlineView, PartView, PatchView, PictureView, PlaceView, ProblemView, ResultView, SolidView, SwatchView, TierView,
-    TimingView, TraceView, thumbnail,
+    AstrayView, ChangeView, CutView, FigureView, FindingView, HandleView, LookedView, MeasureView, MendView,
+    OptionView, OutlineView, PartView, PatchView, PictureView, PlaceView, ProblemView, ResultView, SolidView,
+    SwatchView, TierView, TimingView, TraceView, thumbnail,
 };
 
 pub use kachel_artwork as artwork;

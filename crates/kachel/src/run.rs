@@ -1,6 +1,6 @@
 use crate::error::EngineError;
 use kachel_artwork::Frame;
-use kachel_check::Finding;
+use kachel_check::Report;
 use kachel_design::{Filament, Source, Workshop};
 use kachel_geom::Stage;
 use kachel_outline::{Outline, Patch};
@@ -41,7 +41,7 @@ pub struct Run {
     /// The solid, with the key by which [`Engine::display`] finds it.
     pub solid: Option<(String, Arc<Solid>)>,
     /// What Check says.
-    pub findings: Arc<Vec<Finding>>,
+    pub report: Arc<Report>,
     /// Why it went no further.
     pub failed: Option<EngineError>,
     /// How long it took.

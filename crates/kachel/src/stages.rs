@@ -9,8 +9,8 @@ use kachel_check::Object;
 use kachel_design::{Document, PatchFilament, Source, Workshop, bars_mm};
 use kachel_geom::{Stage, Watch};
 use kachel_outline::{Outline, Size, Steps, Wanted, found_patches, patch_at, size_outline_from};
-use kachel_solid::{SolidError, arrange, extrude};
-use kachel_tiers::{Cut, CutLine, Given, Measures, Stack, section, slice, stack};
+use kachel_solid::{Layers, SolidError, arrange, extrude};
+use kachel_tiers::{Cut, CutLine, Given, Measures, Stack, TierError, section, slice, stack};
 use kachel_trace::{Contours, trace};
 use std::sync::Arc;
 
@@ -177,19 +177,21 @@ impl Engine {
         run.solid = Some((stack_key.clone(), Arc::clone(&built.solid)));
         let printer = run.workshop.printer();
         let findings_key = key(&(&stack_key, printer, &gone))?;
-        run.findings = timed(&mut run.timings, Stage::Check, || {
-            self.findings.get_or_once(&findings_key, || {
+        run.report = timed(&mut run.timings, Stage::Check, || {
+            self.reports.get_or_once(&findings_key, || {
+                let layers = &Layers::of(&built.solid.skin, printer.layer, printer.layer).map_err(TierError::from)?;
                 let object = Object {
                     contours,
                     outline,
                     measures: &m,
                     stack: &stack,
                     solid: &built.solid,
+                    layers,
                     printer,
                     gone: &gone,
                     has_own_bars: d.bars.is_some(),
                 };
-                kachel_check::check(&object, watch).map(Arc::new)
+                Ok::<_, EngineError>(Arc::new(kachel_check::check(&object, watch)?))
             })
         })?;
         Ok(())

@@ -12,7 +12,7 @@ use crate::spot::{Root, Spot};
 use crate::work;
 use kachel_geom::{
     BoolOp, Curve, Mm, Name, OffGrid, Point, Px, Region, Ring, Watch, combine, interior_point, join_all, normalise,
-    offset, offset_with, stroke,
+    offset, offset_with, pieces, stroke,
 };
 use kachel_trace::{FLATNESS, refit};
 use std::sync::Arc;
@@ -383,7 +383,7 @@ impl Desk<'_> {
             let px = |r: &Ring<Mm>| Ring(r.0.iter().map(|p| self.place.back(*p)).collect());
             Some(Patch { use_, ..patch_of(rings.iter().map(px).collect())? })
         };
-        let made = work::pieces(area).into_iter().filter_map(patch).collect();
+        let made = pieces(area).into_iter().filter_map(patch).collect();
         match heir_of {
             Some(k) => self.heirs(made, k).into_iter().map(|p| Patch { use_, ..p }).collect(),
             None => made,

@@ -3,8 +3,7 @@ use crate::error::OutlineError;
 use crate::known::Choice;
 use crate::patch::{Patch, PatchId};
 use crate::place::Place;
-use crate::work;
-use kachel_geom::{Bounds, Mm, Point, Px, Region, Ring, normalise};
+use kachel_geom::{Bounds, Mm, Point, Px, Region, Ring, normalise, thinnest};
 use serde::Serialize;
 
 /// The contours at true size.
@@ -76,7 +75,7 @@ impl Outline {
     /// Where the patch is thinnest, corners left out; `None` where it is 20 mm wide or wider all over.
     pub fn thinnest(&self, patch: usize) -> Result<Option<Thinnest>, OutlineError> {
         let place = self.place();
-        let found = work::thinnest(&self.region(patch)?, MOST_THIN_MM)?;
+        let found = thinnest(&self.region(patch)?, MOST_THIN_MM)?;
         Ok(found.map(|(width, at)| {
             let at = place.back(at);
             Thinnest { width, at: [at.x, at.y] }

@@ -451,4 +451,5 @@ fn building_again_reuses_triangulations_and_gives_the_same_bytes() {
     assert_eq!(first.skin.mesh().triangles, higher.skin.mesh().triangles, "only heights differ");
 }
 
+mod layers;
 mod slopes;

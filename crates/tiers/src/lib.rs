@@ -39,7 +39,7 @@ pub use plans::Plans;
 pub use recipes::{RECIPES, stack};
 pub use section::{Cut, CutLine, section};
 pub use slice::{Slice, Slices, Span, slice};
-pub use tie::Bar;
+pub use tie::{Bar, widest_gap};
 pub use unit::{LengthError, Unit, parse_length, show_length, words_in};
 
 #[cfg(test)]

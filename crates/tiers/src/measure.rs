@@ -347,14 +347,24 @@ impl Measures {
         self.values.get(measure.name()).copied().unwrap_or_default()
     }
 
+    /// The recipe that they are of.
+    pub const fn kind(&self) -> RecipeKind {
+        self.recipe.kind
+    }
+
     /// Whether the recipe has it.
     pub fn has(&self, measure: impl Into<Measure>) -> bool {
         self.values.contains_key(measure.into().name())
     }
 
+    /// All about the measure of that name, if the recipe has it.
+    pub fn spec_named(&self, name: &str) -> Option<&'static MeasureSpec> {
+        self.recipe.measure(name).ok()
+    }
+
     /// All about a measure that the recipe has.
     pub fn spec(&self, measure: impl Into<Measure>) -> Option<&'static MeasureSpec> {
-        self.recipe.measure(measure.into().name()).ok()
+        self.spec_named(measure.into().name())
     }
 
     /// What is chosen; `None` where the recipe has no such choice.

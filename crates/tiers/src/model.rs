@@ -240,6 +240,8 @@ pub struct DoubtMend {
 pub enum MendBy {
     /// A measure gets a value in its range: mm, degrees, a count, or the place of a choice.
     Measure(Measure, f64),
+    /// Several measures together.
+    Measures(Vec<(Measure, f64)>),
     /// The whole drawing is scaled by a factor.
     Scale(f64),
     /// These patches are put aside, by their places in the outline.

@@ -140,7 +140,7 @@ fn is_large_ring(piece: &Region) -> bool {
 }
 
 /// The widest of the gaps that the shortest bars between all pieces of an area would bridge, mm; 0 where it is one piece.
-pub(crate) fn widest_gap(area: &Region) -> f64 {
+pub fn widest_gap(area: &Region) -> f64 {
     let mut all = pieces(area);
     all.sort_by_key(Region::area2_steps);
     let Some(largest) = all.pop() else { return 0.0 };

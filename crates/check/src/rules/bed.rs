@@ -1,7 +1,7 @@
 //! The object on the printer's bed.
 
 use crate::rule::{Fault, Rule};
-use crate::{Code, Figure, Finding, Mend, Object};
+use crate::{Code, Figure, Finding, Mend, Object, Report};
 use kachel_design::{Axis, GeneralEdit, Length, SizeOf};
 
 pub(super) const RULE: Rule = Rule { looks_at: "the size on the printer's bed", codes: &[LARGER_THAN_BED], run };
@@ -9,7 +9,7 @@ pub(super) const RULE: Rule = Rule { looks_at: "the size on the printer's bed", 
 /// Larger than the bed.
 pub const LARGER_THAN_BED: Code = Code::fault("larger-than-bed");
 
-fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let bed = o.printer.bed;
     let (min, max) = o.solid.skin.mesh().extent();
     let size: [f64; 3] = std::array::from_fn(|k| max[k] - min[k]);

@@ -1,7 +1,7 @@
 //! Entries of the list of changes that do not do all they were meant to.
 
 use crate::rule::{Fault, Rule};
-use crate::{Code, Figure, Finding, Mend, Object};
+use crate::{Code, Figure, Finding, Mend, Object, Report};
 use kachel_design::{Closing, OutlineEdit};
 use kachel_outline::Astray;
 
@@ -22,7 +22,7 @@ pub const OPEN_LINE: Code = Code::poor("open-line");
 /// A text's face lacks letters.
 pub const MISSING_LETTER: Code = Code::poor("missing-letter");
 
-fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     found.extend(o.outline.astray.iter().map(astray));
     Ok(())
 }

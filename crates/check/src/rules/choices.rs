@@ -1,7 +1,7 @@
 //! Choices of patches that have lost their patch.
 
 use crate::rule::{Fault, Rule};
-use crate::{Code, Finding, Mend, Object};
+use crate::{Code, Finding, Mend, Object, Report};
 use kachel_design::OutlineEdit;
 use kachel_outline::{Choice, Use};
 
@@ -10,7 +10,7 @@ pub(super) const RULE: Rule = Rule { looks_at: "choices that have lost their pat
 /// A choice has lost its patch.
 pub const LOST_PATCH: Code = Code::note("lost-patch");
 
-fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     found.extend(o.outline.lost.iter().map(lost));
     Ok(())
 }

@@ -1,7 +1,7 @@
 //! Filaments: those that are gone, and those that one printer cannot change between.
 
 use crate::rule::{Fault, Rule};
-use crate::{Code, Figure, Finding, Mend, Object};
+use crate::{Code, Figure, Finding, Mend, Object, Report};
 use kachel_design::TierEdit;
 use kachel_tiers::colour_changes;
 
@@ -13,7 +13,7 @@ pub const FILAMENT_GONE: Code = Code::note("filament-gone");
 /// More filaments in one layer than the printer loads.
 pub const COLOURS_IN_ONE_LAYER: Code = Code::fault("colours-in-one-layer");
 
-fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     for name in o.gone {
         let what = format!("The filament '{name}' is no longer in the workshop");
         let why = "What was to be printed in it is shown and weighed as the usual filament.";

@@ -1,7 +1,7 @@
 //! Finishes wider than the shape: the tier ends in a ridge there, lower than it was meant to be.
 
 use crate::rule::{Fault, Rule, counted};
-use crate::{Code, Figure, Finding, Object, Place};
+use crate::{Code, Figure, Finding, Object, Report, Place};
 use kachel_geom::{Bounds, Point};
 
 pub(super) const RULE: Rule =
@@ -10,17 +10,17 @@ pub(super) const RULE: Rule =
 /// A finish is wider than the shape it is on.
 pub const FINISH_TOO_WIDE: Code = Code::poor("finish-too-wide");
 
-/// A ridge that is lower by less than this (mm, a quarter of a usual layer) prints like the rest.
-const HEIGHT_SLACK_MM: f64 = 0.05;
+/// A ridge that is lower by no more than so many printed layers looks like a rounded place of the rest.
+const SLACK_LAYERS: f64 = 2.0;
 /// Half the side of the box in which a ridge is shown, mm.
 const AROUND_MM: f64 = 2.0;
 
-fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     for t in o.stack.tiers.iter().filter(|t| !t.top_finish.is_plain()) {
         let (bottom, top) = (t.bottom.mm(), t.top.mm());
         let from = (top - t.top_finish.depth).max(bottom);
         let is_its = |r: &&[f64; 3]| {
-            r[2] > from - 1e-3 && r[2] < top - HEIGHT_SLACK_MM && t.footprint.winding(Point::new(r[0], r[1])) != 0
+            r[2] > from - 1e-3 && r[2] < top - SLACK_LAYERS * o.printer.layer - 0.01 && t.footprint.winding(Point::new(r[0], r[1])) != 0
         };
         let mut ridges: Vec<&[f64; 3]> = o.solid.ridges.iter().filter(is_its).collect();
         ridges.sort_by(|a, b| a[2].total_cmp(&b[2]));

@@ -1,7 +1,7 @@
 //! Bodies that begin in the air.
 
 use crate::rule::{Fault, Rule, counted};
-use crate::{Code, Figure, Finding, Mend, Object, Place};
+use crate::{Code, Figure, Finding, Mend, Object, Report, Place};
 use kachel_design::{Edit, Length, TierEdit};
 use kachel_solid::Body;
 use kachel_tiers::{Op, Tier};
@@ -14,7 +14,7 @@ pub const FLOATS: Code = Code::fault("floats");
 /// A body that is higher than this above the bed (mm) floats; less is rounding.
 const LEAST_MM: f64 = 1e-3;
 
-fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let mut floating: Vec<&Body> = o.solid.bodies.iter().filter(|b| b.z.0 > LEAST_MM).collect();
     floating.sort_by(|a, b| a.z.0.total_cmp(&b.z.0));
     let (Some(lowest), Some(highest)) = (floating.first(), floating.last()) else { return Ok(()) };

@@ -1,7 +1,7 @@
 //! Heights of a cutter's wall, flange and stamp lines.
 
 use crate::rule::{Fault, Rule, held, set};
-use crate::{Code, Figure, Finding, Mend, Object};
+use crate::{Code, Figure, Finding, Mend, Object, Report};
 use kachel_tiers::measures as m;
 
 pub(super) const RULE: Rule = Rule {
@@ -24,7 +24,7 @@ const UNDER_MM: f64 = 3.0;
 /// Stamp lines nearer to the wall's top than this (mm) cut instead of marking (common practice, no source).
 const LEAST_UNDER_MM: f64 = 0.5;
 
-fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     if !o.measures.has(m::WALL_HEIGHT) {
         return Ok(());
     }

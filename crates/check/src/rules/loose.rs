@@ -1,7 +1,7 @@
 //! Pieces that hold together with nothing, or that only touch.
 
 use crate::rule::{Fault, Rule, counted};
-use crate::{Code, Figure, Finding, Mend, Object, Place};
+use crate::{Code, Figure, Finding, Mend, Object, Report, Place};
 use kachel_design::{OutlineEdit, TierEdit};
 use kachel_geom::{Bounds, Mm, Point, Ring};
 use kachel_outline::{Choice, Patch, Spot, Use};
@@ -26,7 +26,7 @@ const MOST_PIECES: usize = 12;
 /// Room round a touch in which it is shown, mm.
 const TOUCH_ROOM_MM: f64 = 1.5;
 
-fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     // A grip is meant to be a piece of its own.
     let grip = o.area(Role::Grip)?.bounds();
     let mut bodies = o.solid.bodies.iter().filter(|b| !grip.as_ref().is_some_and(|g| lies_in(&b.bounds, g)));
@@ -74,7 +74,7 @@ fn loose_lines(
     details: &Details<'_>,
     stamps: &[&Body],
     lines: &[Ring<Mm>],
-    found: &mut Vec<Finding>,
+    found: &mut Report,
 ) {
     for b in stamps.iter().take(MOST_PIECES) {
         let patches = details.within(b);

@@ -1,7 +1,7 @@
 //! Tiers lower than a printed layer.
 
 use crate::rule::{Fault, Rule};
-use crate::{Code, Figure, Finding, Object, Place};
+use crate::{Code, Figure, Finding, Object, Report, Place};
 use kachel_tiers::Op;
 
 pub(super) const RULE: Rule =
@@ -10,7 +10,7 @@ pub(super) const RULE: Rule =
 /// A tier is lower than a printed layer.
 pub const UNDER_A_LAYER: Code = Code::poor("under-a-layer");
 
-fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let layer = o.printer.layer;
     for t in o.stack.tiers.iter().filter(|t| t.op == Op::Add) {
         let (bottom, top) = (t.bottom.mm(), t.top.mm());

@@ -12,6 +12,6 @@ macro_rules! rules {
 }
 
 rules![
-    bed, floats, overhang, heights, walls, recipe, low_tiers, finishes, filaments, loose, thin_lines, picture, changes,
-    choices
+    bed, floats, air, thin, heights, walls, cookies, cup, hangs, recipe, low_tiers, finishes, filaments, loose,
+    picture, changes, choices
 ];

@@ -1,7 +1,7 @@
 //! What reading the picture left out or did by a simpler rule, and ink that runs out of it.
 
 use crate::rule::{Fault, Rule};
-use crate::{Code, Figure, Finding, Object, Place};
+use crate::{Code, Figure, Finding, Object, Report, Place};
 use kachel_artwork::Doubt;
 use kachel_geom::{Bounds, Mm, Point, Px};
 use kachel_outline::{Patch, Use};
@@ -25,7 +25,7 @@ pub const SHEET: Code = Code::note("sheet");
 /// A part of an SVG was read by a simpler rule.
 pub const SIMPLER_RULE: Code = Code::note("simpler-rule");
 
-fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     // Drawings have no pixels, and often fill their page.
     if !o.contours.histogram.is_empty() {
         found.extend(runs_out(o));

@@ -3,7 +3,7 @@
 use super::choices::LOST_PATCH;
 use crate::rule::{Fault, Rule, set};
 use crate::rules::loose::aside;
-use crate::{Code, Finding, Mend, Object, Place};
+use crate::{Code, Finding, Mend, Object, Report, Place};
 use kachel_design::GeneralEdit;
 use kachel_tiers::{Doubt, DoubtKind, MendBy};
 
@@ -26,7 +26,7 @@ pub const BREAKS_OUT: Code = Code::fault("breaks-out");
 /// The object is longer than is usual.
 pub const TOO_LONG: Code = Code::note("too-long");
 
-fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     found.extend(o.stack.doubts.iter().map(|d| finding(d, o)));
     Ok(())
 }
@@ -43,6 +43,9 @@ fn finding(d: &Doubt, o: &Object<'_>) -> Finding {
     };
     let mends = d.mends.iter().map(|mend| match &mend.by {
         MendBy::Measure(measure, value) => Mend::by(&*mend.words, set(*measure, *value)),
+        MendBy::Measures(all) => {
+            Mend { words: mend.words.clone(), edits: all.iter().map(|(measure, value)| set(*measure, *value)).collect() }
+        }
         MendBy::Scale(factor) => {
             Mend::by(&*mend.words, GeneralEdit::SetScale { mm_per_px: o.outline.mm_per_px * factor })
         }

@@ -1,7 +1,7 @@
 //! The thickness of a cutter's wall.
 
 use crate::rule::{Fault, Rule, held, set};
-use crate::{Code, Figure, Finding, Mend, Object, Place};
+use crate::{Code, Figure, Finding, Mend, Object, Report, Place};
 use kachel_geom::offset;
 use kachel_tiers::measures as m;
 
@@ -18,7 +18,7 @@ const THINNEST_MM: f64 = 0.75;
 /// Two lines of a 0.4 mm nozzle.
 const TWO_LINES_MM: f64 = 0.8;
 
-fn run(o: &Object<'_>, found: &mut Vec<Finding>) -> Result<(), Fault> {
+fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     if !o.measures.has(m::WALL_THICKNESS) {
         return Ok(());
     }

@@ -1,7 +1,7 @@
 //! What is seen of findings.
 
 use super::paths::rings_path;
-use kachel_check::{Figure, FigureUnit, Finding, Place};
+use kachel_check::{Figure, FigureUnit, Finding, Looked, Place};
 use kachel_design::Edit;
 use kachel_geom::{Bounds, Mm};
 use kachel_tiers::{Unit, words_in};
@@ -30,6 +30,19 @@ pub struct FindingView {
     pub figures: Vec<FigureView>,
     /// What mends it, the best first.
     pub mends: Vec<MendView>,
+}
+
+/// Something that Check measured.
+#[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct LookedView {
+    /// What, as a heading.
+    pub what: &'static str,
+    /// What came out, in words with units.
+    pub said: String,
+    /// Where that is.
+    pub places: Vec<PlaceView>,
 }
 
 /// A button that mends a finding.
@@ -65,7 +78,7 @@ pub struct FigureView {
     pub value: f64,
     /// What it should be at least or at most.
     pub limit: Option<f64>,
-    /// `mm`, or `count` of a number of things.
+    /// `mm`, `degrees`, or `count` of a number of things.
     pub unit: &'static str,
 }
 
@@ -83,6 +96,10 @@ pub(super) fn finding(f: &Finding, unit: Unit) -> FindingView {
     }
 }
 
+pub(super) fn looked(l: &Looked, unit: Unit) -> LookedView {
+    LookedView { what: l.what, said: words_in(&l.said, unit), places: l.places.iter().map(place).collect() }
+}
+
 fn place(p: &Place) -> PlaceView {
     PlaceView { path: rings_path(&p.outline), heights: p.heights.map(|(low, high)| [low, high]) }
 }
@@ -90,6 +107,7 @@ fn place(p: &Place) -> PlaceView {
 fn figure(f: &Figure) -> FigureView {
     let unit = match f.unit {
         FigureUnit::Mm => "mm",
+        FigureUnit::Degrees => "degrees",
         FigureUnit::Count => "count",
     };
     FigureView { what: f.what, value: f.value, limit: f.limit, unit }

@@ -18,7 +18,7 @@ use serde::Serialize;
 use ts_rs::TS;
 
 pub use artwork::{PictureView, SwatchView, TraceView};
-pub use check::{FigureView, FindingView, MendView, PlaceView};
+pub use check::{FigureView, FindingView, LookedView, MendView, PlaceView};
 pub use outline::{AstrayView, OutlineView, PatchView};
 pub use solid::{ChangeView, PartView, SolidView};
 pub use thumbnail::thumbnail;
@@ -63,6 +63,8 @@ pub struct ResultView {
     pub notes: Vec<String>,
     /// What Check says.
     pub findings: Vec<FindingView>,
+    /// What Check measured, also where nothing is the matter.
+    pub looked: Vec<LookedView>,
     /// Why it went no further.
     pub problem: Option<ProblemView>,
     /// Time of each stage that ran.
@@ -137,7 +139,8 @@ impl ResultView {
             bars: tiers::bars(run),
             solid: run.solid.as_ref().map(|(key, s)| solid::solid(d, key, s, run)),
             notes: stack.into_iter().flat_map(|s| &s.notes).map(|n| words_in(n, d.unit)).collect(),
-            findings: run.findings.iter().map(|f| check::finding(f, d.unit)).collect(),
+            findings: run.report.findings.iter().map(|f| check::finding(f, d.unit)).collect(),
+            looked: run.report.looked.iter().map(|l| check::looked(l, d.unit)).collect(),
             problem: run.failed.as_ref().map(|e| ProblemView::of(e, d.unit)),
             timings: run.timings.iter().map(|t| TimingView { stage: t.stage.name().into(), ms: t.ms }).collect(),
             layer: printer.layer,

@@ -7,11 +7,11 @@ fn finish(shape: FinishShape, edges: EdgesOf, inset: f64, depth: f64) -> Finish 
     Finish { shape, way: Way::Inward, edges, inset, depth }
 }
 
-fn taper(inset: f64, depth: f64) -> Finish {
+pub(super) fn taper(inset: f64, depth: f64) -> Finish {
     finish(FinishShape::Taper, EdgesOf::Both, inset, depth)
 }
 
-fn topped(mut t: Tier, f: Finish) -> Tier {
+pub(super) fn topped(mut t: Tier, f: Finish) -> Tier {
     t.top_finish = f;
     t
 }
@@ -48,12 +48,12 @@ fn covers(t: &Tier, z: f64, (from, to): (f64, f64)) -> Region {
     }
 }
 
-fn normal(r: &Region) -> Region {
+pub(super) fn normal(r: &Region) -> Region {
     kachel_geom::join_all([r]).unwrap()
 }
 
 /// The area of the whole stack at a height.
-fn area(tiers: &[Tier], z: f64, levels: (f64, f64)) -> f64 {
+pub(super) fn area(tiers: &[Tier], z: f64, levels: (f64, f64)) -> f64 {
     let all = tiers.iter().fold(Region::default(), |all, t| {
         let op = if t.op == Op::Add { BoolOp::Join } else { BoolOp::TakeAway };
         combine(&all, &covers(t, z, levels), op).unwrap()
@@ -170,7 +170,7 @@ fn any_finish(random: &mut Shapes, most: f64) -> Finish {
 }
 
 /// Blobs with holes; sometimes the same one again, so that edges are shared.
-fn random_stack(seed: u64) -> Vec<Tier> {
+pub(super) fn random_stack(seed: u64) -> Vec<Tier> {
     let mut random = Shapes::of(seed);
     let mut known: Vec<Region> = Vec::new();
     (0..1 + random.below(8))
@@ -273,7 +273,7 @@ fn soak(seeds: std::ops::Range<u64>) -> Vec<String> {
 }
 
 #[test]
-fn random_stacks_with_finishes_are_sound_and_as_large_as_fine_slicing_says() {
+pub(super) fn random_stacks_with_finishes_are_sound_and_as_large_as_fine_slicing_says() {
     assert_eq!(soak(1..301), Vec::<String>::new());
 }
 

@@ -6,7 +6,7 @@ use crate::recipes::common::{
 };
 use crate::recipes::hole::{UP, Usual, above_centre, centroid, hang, on_side, top_at};
 use crate::recipes::plates;
-use crate::{Area, DoubtKind, EdgesOf, Role, TierError};
+use crate::{Area, DoubtKind, DoubtMend, EdgesOf, MendBy, Role, TierError};
 use kachel_geom::{BoolOp, Point, Region};
 use kachel_outline::Shape;
 
@@ -156,12 +156,22 @@ pub(super) fn key_tag(maker: &mut Maker<'_>) -> Result<(), TierError> {
         let (side, most) = (b.width().max(b.height()), maker.get(m::LONGEST));
         if side > most + 1e-6 {
             let what = format!("The tag is {side:.1} mm long; at most {most} mm go into a pocket");
-            let mend = maker.mend(m::LONGEST, side.ceil(), |v| format!("Let it be {v} long"));
-            maker.doubt(DoubtKind::TooLong, what, None, Some(mend));
+            // Margin, border and loop stay as they are; a little less than it may be, so that rounding does not matter.
+            let e = maker.outline.edge_bounds;
+            let along = |whole: f64, drawn: f64| (most - (whole - drawn)) / drawn;
+            let share = along(b.width(), e.width()).min(along(b.height(), e.height())) * 0.985;
+            let mend = (share > LEAST_SHARE).then(|| {
+                let words = format!("Make it {most} mm long");
+                DoubtMend { words, by: MendBy::Scale(share) }
+            });
+            maker.doubt(DoubtKind::TooLong, what, None, mend);
         }
     }
     Ok(())
 }
+
+/// A drawing is not made smaller than this share to fit.
+const LEAST_SHARE: f64 = 0.1;
 
 pub(super) fn pendant(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let thickness = maker.get(m::THICKNESS);

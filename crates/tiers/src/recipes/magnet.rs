@@ -5,7 +5,7 @@ use crate::measure::{MeasureSpec, Picture};
 use crate::names::{MagnetSize, Pocket, Relief, measures as m};
 use crate::recipes::common::{border, outside, pieces, soft_edge};
 use crate::recipes::plates::{relief, roomy};
-use crate::{DoubtKind, EdgesOf, Role, TierError};
+use crate::{DoubtKind, DoubtMend, EdgesOf, MendBy, Role, TierError};
 use kachel_geom::Point;
 
 // Measures of a magnet: common practice, no source; disc magnets come in these sizes.
@@ -134,7 +134,8 @@ pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
             let outside = maker.plans.less(&needed, &body)?;
             if !outside.is_empty() {
                 let what = "The pocket that was moved comes too close to the edge".to_string();
-                let mend = maker.mend(m::POCKET_X, 0.0, |_| "Move it back across".into());
+                let by = MendBy::Measures(vec![(m::POCKET_X, 0.0), (m::POCKET_Y, 0.0)]);
+                let mend = DoubtMend { words: "Move it back".into(), by };
                 maker.doubt(DoubtKind::BreaksOut, what, needed.bounds(), Some(mend));
             }
         }

@@ -17,6 +17,6 @@ value: number,
  */
 limit: number | null, 
 /**
- * `mm`, or `count` of a number of things.
+ * `mm`, `degrees`, or `count` of a number of things.
  */
 unit: string, };

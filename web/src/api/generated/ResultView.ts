@@ -3,6 +3,7 @@ import type { Bar } from "./Bar";
 import type { CutView } from "./CutView";
 import type { FindingView } from "./FindingView";
 import type { HungView } from "./HungView";
+import type { LookedView } from "./LookedView";
 import type { MeasureView } from "./MeasureView";
 import type { OutlineView } from "./OutlineView";
 import type { PatchView } from "./PatchView";
@@ -85,6 +86,10 @@ notes: Array<string>,
  * What Check says.
  */
 findings: Array<FindingView>, 
+/**
+ * What Check measured, also where nothing is the matter.
+ */
+looked: Array<LookedView>, 
 /**
  * Why it went no further.
  */

@@ -1,6 +1,9 @@
 import clsx from "clsx";
+import { useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { FindingView } from "../../api/generated/FindingView";
+import type { LookedView } from "../../api/generated/LookedView";
+import type { MendView } from "../../api/generated/MendView";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
@@ -25,11 +28,20 @@ const WEIGHTS = {
 export function Check({ bench }: { bench: Bench }) {
   const { result, design, isOld } = bench;
   const { side, finding, pointFinding } = useInterface();
+  const [looked, setLooked] = useState<number | null>(null);
   const s = result.solid;
+  // A mend that is pointed at is seen in plan; the list stays as it is meanwhile.
+  const { findings } = isOld ? result : design.result;
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_380px] gap-1.5">
       <Panel title="Plan" note={sideWords(result, side)} tools={<SideSwitch result={result} />} isOld={isOld}>
-        <Plan result={result} unit={design.document.unit} side={side} finding={finding} />
+        <Plan
+          result={result}
+          unit={design.document.unit}
+          side={side}
+          finding={finding}
+          shown={result.looked[looked ?? -1]?.places ?? []}
+        />
       </Panel>
       <Card title="Findings">
         {result.problem && <ProblemNote problem={result.problem} />}
@@ -58,13 +70,11 @@ export function Check({ bench }: { bench: Bench }) {
             {note}
           </p>
         ))}
-        {result.findings.length === 0 && s && !isOld && (
-          <p className="border-t border-line pt-3 text-sm">
-            Nothing else to say. Loose parts, thin walls and lines, heights and the bed were looked at.
-          </p>
+        {findings.length === 0 && s && !isOld && (
+          <p className="border-t border-line py-2.5 text-sm">All is well: nothing has to be mended.</p>
         )}
         <ul>
-          {result.findings.map((f, i) => (
+          {findings.map((f, i) => (
             <li
               // biome-ignore lint/suspicious/noArrayIndexKey: findings have no other name
               key={i}
@@ -100,25 +110,73 @@ export function Check({ bench }: { bench: Bench }) {
             </li>
           ))}
         </ul>
-        {result.findings.length > 0 && (
+        {findings.length > 0 && (
           <p className="border-t border-line pt-3 text-xs text-soft">
             Findings are advice: only a mesh that is not sound cannot be taken home.
           </p>
+        )}
+        {s && !isOld && result.looked.length > 0 && (
+          <Looked all={result.looked} shown={looked} onShow={setLooked} />
         )}
       </Card>
     </div>
   );
 }
 
-/** The buttons that mend a finding, the best first. */
+/** What was measured, also where nothing is the matter: pointing at it shows where. */
+function Looked(p: {
+  all: readonly LookedView[];
+  shown: number | null;
+  onShow: (index: number | null) => void;
+}) {
+  return (
+    <section className="mt-3 border-t border-line pt-3" aria-label="What was measured">
+      <h3 className="pb-1 font-display text-sm font-semibold">What was measured</h3>
+      <ul>
+        {p.all.map((l, i) => (
+          <li key={l.what}>
+            <button
+              type="button"
+              className={clsx(
+                "flex w-full items-baseline justify-between gap-3 rounded-xs py-1 text-left text-sm",
+                p.shown === i && "bg-sunk",
+                l.places.length === 0 && "cursor-default",
+              )}
+              onPointerEnter={() => p.onShow(i)}
+              onPointerLeave={() => p.onShow(null)}
+              onFocus={() => p.onShow(i)}
+              onBlur={() => p.onShow(null)}
+            >
+              <span>{l.what}</span>
+              <span className="text-right text-soft tabular-nums">{l.said}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** The buttons that mend a finding, the best first. Pointing at one shows in plan what it would give. */
 function Mends(p: { bench: Bench; finding: FindingView; onPoint: (isPointed: boolean) => void }) {
+  const { bench } = p;
+  const show = (m: MendView) => {
+    p.onPoint(true);
+    bench.preview(m.edits);
+  };
+  const leave = () => {
+    p.onPoint(false);
+    bench.settle();
+  };
   return p.finding.mends.map((m) => (
     <Button
       key={m.words}
       className="text-xs"
-      onFocus={() => p.onPoint(true)}
-      onBlur={() => p.onPoint(false)}
-      onClick={() => p.bench.change(m.edits)}
+      onFocus={() => show(m)}
+      onBlur={leave}
+      onPointerEnter={() => show(m)}
+      onPointerLeave={leave}
+      onClick={() => bench.change(m.edits)}
     >
       {m.words}
     </Button>

@@ -1,4 +1,5 @@
 import { type ReactNode, useId, useRef, useState } from "react";
+import type { PlaceView } from "../../api/generated/PlaceView";
 import type { ResultView } from "../../api/generated/ResultView";
 import type { Unit } from "../../api/generated/Unit";
 import { type Side, useInterface } from "../../state/interface";
@@ -17,6 +18,8 @@ export interface PlanProps {
   onCut?: (y: number, isDone: boolean) => void;
   /** Index of the finding that is pointed at; all places are drawn while this is given. */
   finding?: number | null;
+  /** Places that were measured, to be shown. */
+  shown?: readonly PlaceView[];
   /** What is drawn over it, in the world of the plan: millimetres as the picture reads, y down. */
   over?: (k: number) => ReactNode;
 }
@@ -84,6 +87,19 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
           />
         </g>
         {p.finding !== undefined && <Places result={result} finding={p.finding} k={k} />}
+        {p.shown && (
+          <path
+            transform={result.is_mirrored ? "scale(-1 1)" : undefined}
+            d={p.shown.map((s) => s.path).join("")}
+            fill="var(--glaze)"
+            fillOpacity={0.35}
+            fillRule="evenodd"
+            stroke="var(--glaze)"
+            strokeWidth={3}
+            vectorEffect="non-scaling-stroke"
+            data-testid="shown"
+          />
+        )}
       </g>
       {p.onCut && (
         <CutLine

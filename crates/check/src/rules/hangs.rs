@@ -1,0 +1,67 @@
+//! How something hangs from its hole or loop.
+
+use crate::rule::{Fault, Rule, choose, held, set};
+use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
+use kachel_geom::{Mm, Point};
+use kachel_tiers::{HoleAt, measures as m};
+
+pub(super) const RULE: Rule = Rule { looks_at: "how it hangs", codes: &[HANGS_ASKEW], run };
+
+/// It hangs at an angle.
+pub const HANGS_ASKEW: Code = Code::note("hangs-askew");
+
+/// An angle that nobody sees, degrees (common practice, no source).
+const MOST_DEGREES: f64 = 8.0;
+
+fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
+    let (Some(hung), Some(mass)) = (o.stack.hung, centre_of_mass(o)) else { return Ok(()) };
+    let (x, y) = (mass.x - hung.at.x, mass.y - hung.at.y);
+    // It may hang by any of its sides: what counts is how far the drawing is turned from the nearest quarter.
+    let angle = y.atan2(x).to_degrees();
+    let askew = angle - (angle / 90.0).round() * 90.0;
+    let place = || Place::of_box(&kachel_geom::Bounds { min: hung.at, max: hung.at }.grown(hung.across));
+    let way = if askew > 0.0 { "clockwise" } else { "anticlockwise" };
+    let said = if askew.abs() < 0.5 { "straight".into() } else { format!("turned {:.0}° {way}", askew.abs()) };
+    found.looked("Hangs", said, [place()]);
+    if askew.abs() <= MOST_DEGREES {
+        return Ok(());
+    }
+    let what = format!("It hangs turned by {:.0}° {way}", askew.abs());
+    let why = "The middle of its weight comes to hang under the hole. Put the hole over it.";
+    let is_down = y.abs() > x.abs();
+    let (dx, dy) = (hung.at.x - hung.middle.x, hung.at.y - hung.middle.y);
+    let (to_x, to_y) = if is_down { (mass.x - hung.middle.x, dy) } else { (dx, mass.y - hung.middle.y) };
+    let round = |v: f64| (v * 10.0).round() / 10.0;
+    let mend = choose(o, m::HOLE_AT, HoleAt::Middle).map(|at| Mend {
+        words: "Put the hole over the middle of its weight".into(),
+        edits: vec![
+            at,
+            set(m::HOLE_X, held(o, m::HOLE_X, round(to_x))),
+            set(m::HOLE_Y, held(o, m::HOLE_Y, round(to_y))),
+        ],
+    });
+    found.push(
+        Finding::new(HANGS_ASKEW, what, why)
+            .figure(Figure { what: "turned by", value: askew.abs(), limit: Some(MOST_DEGREES), unit: crate::FigureUnit::Degrees })
+            .at(place())
+            .mended_by(mend),
+    );
+    Ok(())
+}
+
+/// In plan, mm: all filaments weigh alike.
+fn centre_of_mass(o: &Object<'_>) -> Option<Point<Mm>> {
+    let (mut sum, mut all) = ([0.0; 2], 0.0);
+    for (first, count) in o.layers.runs() {
+        let high = count as f64;
+        for ring in o.layers.all[first].area.rings_mm() {
+            for (a, b) in ring.edges() {
+                let cross = a.x * b.y - b.x * a.y;
+                all += high * cross / 2.0;
+                sum[0] += high * (a.x + b.x) * cross / 6.0;
+                sum[1] += high * (a.y + b.y) * cross / 6.0;
+            }
+        }
+    }
+    (all > 0.0).then(|| Point::new(sum[0] / all, sum[1] / all))
+}

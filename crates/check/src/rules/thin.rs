@@ -1,0 +1,267 @@
+//! What is thinner than lines of filament hold, in every tier and at every height.
+
+use crate::rule::{Fault, Rule, counted, held, set};
+use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
+use kachel_design::{GeneralEdit, OutlineEdit, TierEdit, Value};
+use kachel_geom::{Bounds, Mm, Point, Width, gaps, widths};
+use kachel_outline::{Change, Patch, Spot, Use};
+use kachel_tiers::{Moves, Op, Role, StampAs, Tier, measures as m};
+
+pub(super) const RULE: Rule = Rule {
+    looks_at: "the thinnest places and the narrowest gaps",
+    codes: &[THIN_LINE, THIN_PLACE, ONE_LINE, THIN_TIP, NARROW_GAP],
+    run,
+};
+
+/// A stamp line is too thin.
+pub const THIN_LINE: Code = Code::poor("thin-line");
+/// A wall or strand of another tier is too thin.
+pub const THIN_PLACE: Code = Code::poor("thin-place");
+/// A raised detail is as wide as one line of filament, which its plate holds.
+pub const ONE_LINE: Code = Code::note("one-line");
+/// A taper or a rounded edge ends thinner than a line.
+pub const THIN_TIP: Code = Code::poor("thin-tip");
+/// A gap or an engraved line closes up.
+pub const NARROW_GAP: Code = Code::poor("narrow-gap");
+
+/// Thinnest wall, strand or line, mm (common practice, no source).
+const THINNEST_MM: f64 = 0.75;
+/// What is measured may be off by this, mm: exactly 0.75 passes.
+const SLACK_MM: f64 = 0.02;
+/// Up to this width (mm) the thinnest place is told, also where nothing is wrong.
+const TOLD_MM: f64 = 3.0;
+/// Widths are measured so far apart along the border, mm.
+const STEP_MM: f64 = 0.25;
+/// A thin place is at least so long along its two sides, mm: a shorter one is the tip of a needle, or the cusp of a gap where two
+/// round pieces meet. A neck between two corners has no length ...
+const LEAST_ALONG_MM: f64 = 5.0;
+/// ... but counts where it is thinner than this share of what holds: a short neck is held by what is beside it.
+const NECK_SHARE: f64 = 0.8;
+/// Places nearer to each other than this, mm, are one.
+const TOGETHER_MM: f64 = 1.5;
+
+/// Thin places of one tier, or narrow gaps.
+struct Thin<'o> {
+    /// The tier; `None` for gaps.
+    tier: Option<&'o Tier>,
+    limit: f64,
+    spots: Vec<Spread>,
+    heights: (f64, f64),
+}
+
+/// A place that is thin, by what was measured there.
+struct Spread {
+    box_: Bounds<Mm>,
+    across: Vec<f64>,
+    along: f64,
+    is_neck: bool,
+}
+
+impl Spread {
+    /// Its width, mm. The tip of a needle would be as thin as nothing: the thinnest tenth is left out.
+    fn width(&self) -> f64 {
+        let mut all = self.across.clone();
+        all.sort_by(f64::total_cmp);
+        all[all.len() / 10]
+    }
+
+    /// Whether it is more than a corner: long enough, or a neck that is thin enough.
+    fn counts(&self, most_of_neck: f64) -> bool {
+        self.along >= LEAST_ALONG_MM || (self.is_neck && self.width() < most_of_neck)
+    }
+}
+
+fn spread(all: &[Width]) -> Vec<Spread> {
+    let mut spots: Vec<Spread> = Vec::new();
+    for w in all {
+        let at = w.middle();
+        let own = Bounds { min: at, max: at };
+        let (across, is_neck) = (w.across, w.along == 0.0);
+        match spots.iter_mut().find(|s| s.box_.grown(TOGETHER_MM).overlaps(&own)) {
+            Some(s) => {
+                s.box_ = s.box_.union(own);
+                s.across.push(across);
+                s.along += w.along;
+                s.is_neck |= is_neck;
+            }
+            None => spots.push(Spread { box_: own, across: vec![across], along: w.along, is_neck }),
+        }
+    }
+    spots
+}
+
+fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
+    let mut thins: Vec<Thin<'_>> = Vec::new();
+    let mut least: Option<(f64, Point<Mm>, (f64, f64))> = None;
+    for (first, count) in looked_at(o) {
+        let layer = &o.layers.all[first];
+        let heights = (layer.bottom, o.layers.all[first + count - 1].top);
+        let middle = f64::midpoint(layer.bottom, layer.top);
+        // Sloped ends may be as thin as one line.
+        let limit = if count == 1 { o.printer.line.min(THINNEST_MM) } else { THINNEST_MM };
+        let all = widths(&layer.area, STEP_MM, if count == 1 { limit } else { TOLD_MM });
+        // A bay that the border of a shape closes is no loss; a line that was to be engraved is.
+        let is_cut = |w: &Width| covers(o, Op::Cut, w.middle(), middle).next().is_some();
+        let narrow = gaps(&layer.area, STEP_MM, o.printer.line - SLACK_MM);
+        let narrow: Vec<Width> = narrow.into_iter().filter(is_cut).collect();
+        if count > 1 {
+            for s in spread(&all).into_iter().filter(|s| s.counts(TOLD_MM)) {
+                let width = s.width();
+                if least.is_none_or(|l| width < l.0) {
+                    least = Some((width, nearest(&all, &s), heights));
+                }
+            }
+        }
+        let thin: Vec<Width> = all.into_iter().filter(|w| w.across < limit - SLACK_MM).collect();
+        let neck = if count == 1 { 0.0 } else { NECK_SHARE * limit };
+        for s in spread(&thin).into_iter().filter(|s| s.counts(neck)) {
+            if let Some(tier) = owner(o, nearest(&thin, &s), middle) {
+                add(&mut thins, Some(tier), limit, s, heights);
+            }
+        }
+        if count > 1 {
+            let long = spread(&narrow).into_iter().filter(|s| s.counts(0.0));
+            long.for_each(|s| add(&mut thins, None, o.printer.line, s, heights));
+        }
+    }
+    match least {
+        Some((width, at, heights)) => {
+            let on = owner(o, at, f64::midpoint(heights.0, heights.1));
+            let said = on.map_or_else(|| format!("{width:.2} mm"), |t| format!("{width:.2} mm, at '{}'", t.name));
+            let place = Place::of_box(&Bounds { min: at, max: at }.grown(width.max(0.5)));
+            found.looked("Thinnest place", said, [place.between(heights.0, heights.1)]);
+        }
+        None => found.looked("Thinnest place", format!("{TOLD_MM} mm or more"), []),
+    }
+    // A wall that is thin by its measure has a finding of its own, and so has a finish that ends in a ridge.
+    let is_wall = |t: &Thin<'_>| t.tier.is_some_and(|t| t.role == Role::Wall);
+    let has_ridge = |t: &Tier| {
+        let ridges = o.solid.ridges.iter().filter(|r| r[2] > t.top.mm() - t.top_finish.depth && r[2] < t.top.mm() - 1e-3);
+        ridges.into_iter().any(|r| t.footprint.winding(Point::new(r[0], r[1])) != 0)
+    };
+    let is_told = |t: &Thin<'_>| {
+        (is_wall(t) && o.measures.get(m::WALL_THICKNESS) < THINNEST_MM)
+            || (t.limit < THINNEST_MM && t.tier.is_some_and(has_ridge))
+    };
+    found.extend(thins.iter().filter(|t| !is_told(t)).map(|t| finding(o, t)));
+    Ok(())
+}
+
+/// A place in the middle of the thin strand that is nearest to the middle of a spread's box, which may lie beside it.
+fn nearest(all: &[Width], s: &Spread) -> Point<Mm> {
+    let c = s.box_.centre();
+    let by = |p: &Point<Mm>, q: &Point<Mm>| p.distance(c).total_cmp(&q.distance(c));
+    all.iter().map(Width::middle).min_by(by).unwrap_or(c)
+}
+
+fn add<'o>(thins: &mut Vec<Thin<'o>>, tier: Option<&'o Tier>, limit: f64, s: Spread, heights: (f64, f64)) {
+    let key = |t: Option<&Tier>| t.map(|t| t.key.clone());
+    let is_same = |t: &&mut Thin<'_>| key(t.tier) == key(tier) && t.limit == limit;
+    match thins.iter_mut().find(is_same) {
+        Some(known) if known.heights == heights => known.spots.push(s),
+        // The same place higher up says nothing new; a thinner one does.
+        Some(known) => match known.spots.iter_mut().find(|k| k.box_.grown(TOGETHER_MM).overlaps(&s.box_)) {
+            Some(same) if same.width() <= s.width() => {}
+            Some(same) => *same = s,
+            None => known.spots.push(s),
+        },
+        None => thins.push(Thin { tier, limit, spots: vec![s], heights }),
+    }
+}
+
+/// Layers that are worth a look: all that are repeated, and of those that change with every layer the first and the last.
+fn looked_at(o: &Object<'_>) -> Vec<(usize, usize)> {
+    let runs = o.layers.runs();
+    let is_single = |k: usize| runs.get(k).is_some_and(|r| r.1 == 1);
+    let is_end = |k: usize| !is_single(k) || k == 0 || !is_single(k - 1) || !is_single(k + 1);
+    (0..runs.len()).filter(|k| is_end(*k)).map(|k| runs[k]).filter(|r| !o.layers.all[r.0].area.is_empty()).collect()
+}
+
+/// Tiers that cover a place at a height, the uppermost in the stack's order first.
+fn covers<'o>(o: &Object<'o>, op: Op, at: Point<Mm>, z: f64) -> impl Iterator<Item = &'o Tier> {
+    let is_there = move |t: &&Tier| t.op == op && t.bottom.mm() < z && z < t.top.mm() && t.footprint.winding(at) != 0;
+    o.stack.tiers.iter().rev().filter(is_there)
+}
+
+fn owner<'o>(o: &Object<'o>, at: Point<Mm>, z: f64) -> Option<&'o Tier> {
+    covers(o, Op::Add, at, z).next()
+}
+
+fn finding(o: &Object<'_>, thin: &Thin<'_>) -> Finding {
+    let Thin { tier, limit, spots, heights } = thin;
+    let width = spots.iter().map(Spread::width).fold(f64::INFINITY, f64::min);
+    let places = || spots.iter().map(|s| Place::of_box(&s.box_.grown(0.4)).between(heights.0, heights.1));
+    let figure = Figure::mm("least width", width, Some(*limit));
+    let n = counted(spots.len(), "place", "places");
+    let Some(tier) = tier else {
+        let what = format!("A sunk line is {width:.2} mm wide, at {n}; a line of the nozzle is {limit} mm");
+        let why = "The lines on both sides run together there, and it closes up. Make the object larger, or widen it at Outline.";
+        return Finding::new(NARROW_GAP, what, why).figure(figure).at_all(places()).mended_by(larger(o, width, *limit));
+    };
+    if *limit < THINNEST_MM {
+        let what = format!("'{}' ends {width:.2} mm thin, at {n}; a line of the nozzle is {limit} mm", tier.name);
+        let why = "What is thinner than a line is left out or becomes ragged: the tip breaks off. Let it taper less.";
+        return Finding::new(THIN_TIP, what, why)
+            .figure(figure)
+            .at_all(places())
+            .mended_by(blunter(o, tier, limit - width));
+    }
+    if tier.role == Role::Detail && width >= o.printer.line {
+        let what = format!("'{}' is {width:.2} mm thin, at {n}: one line of filament", tier.name);
+        let why = "Its plate holds it, but it is less even than wider ones. From 0.75 mm on it is made of two lines.";
+        return Finding::new(ONE_LINE, what, why).figure(figure).at_all(places()).mended_by(thicker(o, tier, width));
+    }
+    let why = "A nozzle of 0.4 mm makes it of one weak line, or leaves it out. Thicken it, or make the object larger.";
+    let what = format!("'{}' is {width:.2} mm thin, at {n}; {THINNEST_MM} mm is the least that holds", tier.name);
+    let code = if tier.role == Role::Stamp { THIN_LINE } else { THIN_PLACE };
+    Finding::new(code, what, why).figure(figure).at_all(places()).mended_by(thicker(o, tier, width))
+}
+
+/// Lets a taper take less off.
+fn blunter(o: &Object<'_>, tier: &Tier, by: f64) -> Option<Mend> {
+    let inset = tier.handles.iter().find(|h| h.moves == Moves::Inset && h.own.is_none())?;
+    let spec = o.measures.spec_named(&inset.name)?;
+    let value = spec.held(((tier.top_finish.inset - by - SLACK_MM) * 20.0).floor() / 20.0);
+    let edit = TierEdit::SetMeasure { name: inset.name.clone(), value: Value::Number(value) };
+    (value < tier.top_finish.inset).then(|| Mend::by(format!("Let it go {} in", spec.words(value)), edit))
+}
+
+/// Makes the whole object larger, where that is enough within reason.
+fn larger(o: &Object<'_>, width: f64, limit: f64) -> Option<Mend> {
+    let factor = limit / width * 1.01;
+    (1.0..MOST_LARGER).contains(&factor).then(|| {
+        let words = format!("Make all {:.0} % larger", (factor - 1.0) * 100.0);
+        Mend::by(words, GeneralEdit::SetScale { mm_per_px: o.outline.mm_per_px * factor })
+    })
+}
+
+/// Makes thin lines thicker: by the recipe's measure where there is one, at the outline, or all by a larger object.
+fn thicker(o: &Object<'_>, tier: &Tier, width: f64) -> Vec<Mend> {
+    let mut all = Vec::new();
+    if tier.role == Role::Stamp && o.measures.has(m::STAMP_LEAST) {
+        let is_line = o.measures.choice(m::STAMP_AS) == Some(StampAs::Lines);
+        let measure = if is_line { m::STAMP_LINE } else { m::STAMP_LEAST };
+        let to = held(o, measure, THINNEST_MM);
+        all.push(Mend::by(format!("Make the lines {to} mm wide"), set(measure, to)));
+    } else {
+        // What is drawn in the tier: details, or the edge where it is the body.
+        let is_of = |p: &&Patch| match tier.role {
+            Role::Detail => matches!(p.use_, Use::Detail | Use::Both),
+            _ => matches!(p.use_, Use::Edge | Use::Both),
+        };
+        let on: Vec<Spot> = o.outline.patches.iter().filter(is_of).map(Spot::of).collect();
+        if matches!(tier.role, Role::Detail | Role::Body) && !on.is_empty() {
+            let change = Change::Thicken { on, width: WIDE_MM };
+            all.push(Mend::by(format!("Thicken what is thin to {WIDE_MM} mm"), OutlineEdit::AddChange { change, before: None }));
+        }
+    }
+    if matches!(tier.role, Role::Detail | Role::Body) {
+        all.extend(larger(o, width, THINNEST_MM));
+    }
+    all
+}
+
+/// Two lines of a nozzle of 0.4 mm.
+const WIDE_MM: f64 = 0.8;
+/// A larger object is offered up to this factor.
+const MOST_LARGER: f64 = 2.0;

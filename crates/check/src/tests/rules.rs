@@ -1,0 +1,142 @@
+//! Each rule by a true, a false and a borderline case.
+
+use super::*;
+use crate::rules::{air, cookies, cup, hangs, thin};
+
+/// What Check measured, by its heading.
+fn said(o: &Object<'_>, what: &str) -> String {
+    let report = check(o, &Watch::default()).unwrap();
+    report.looked.iter().find(|l| l.what == what).unwrap_or_else(|| panic!("{what}: {:?}", report.looked)).said.clone()
+}
+
+fn contours(rings: &[Ring<Px>], is_ink: impl Fn(usize) -> bool) -> Contours {
+    let all = rings.iter().enumerate().map(|(k, r)| Contour::of_ring(r.clone(), (k > 0).then_some(0), is_ink(k)));
+    Contours::of(400.0, 400.0, all.collect())
+}
+
+/// A coaster's drawing stands out of it.
+const RAISED: &[(&str, f64)] = &[("relief", 1.0)];
+
+/// A ring and a square away from it.
+fn beside(ring: Ring<Px>) -> Contours {
+    let all = [ring, rect(120.0, 110.0, 130.0, 130.0)].map(|r| Contour::of_ring(r, None, true));
+    Contours::of(400.0, 400.0, all.to_vec())
+}
+
+fn of<T>(kind: RecipeKind, drawn: &Contours, changed: &[(&str, f64)], look: impl FnOnce(&Object<'_>) -> T) -> T {
+    made(kind, drawn, changed, &Given::default(), &Printer::default(), &[], look)
+}
+
+fn has(found: &[Finding], code: Code) -> bool {
+    found.iter().any(|f| f.code == code)
+}
+
+#[test]
+fn the_thinnest_place_is_told_as_it_is() {
+    // A square cutter: its wall is the thinnest, also where nothing is wrong.
+    let told =
+        check_with(&plain_square(), &[("wall-thickness", 1.6), ("taper-in", 0.0)], |o| said(o, "Thinnest place"));
+    assert_eq!(told, "1.60 mm, at 'Wall'");
+}
+
+fn check_with<T>(
+    pieces: &[(Option<usize>, Ring<Px>)],
+    changed: &[(&str, f64)],
+    look: impl FnOnce(&Object<'_>) -> T,
+) -> T {
+    with_object(pieces, changed, |i, parent| parent.is_none() || i % 2 == 0, look)
+}
+
+#[test]
+fn a_tip_thinner_than_a_line_is_found_and_blunted() {
+    let tip = |inset: f64| run(&plain_square(), &[("wall-thickness", 1.2), ("taper-in", inset)]);
+    // True: 1.2 - 0.95 mm; in the middle of the last layer a little more.
+    let found = tip(0.95);
+    assert_eq!(codes(&found), [thin::THIN_TIP], "{found:?}");
+    assert!(found[0].what.starts_with("'Wall' ends 0.28 mm thin"), "{}", found[0].what);
+    let [Edit::Tiers(TierEdit::SetMeasure { name, value: Value::Number(inset) })] = edits(&found[0]) else {
+        panic!("{:?}", found[0].mends)
+    };
+    assert_eq!(name, "taper-in");
+    assert_eq!(codes(&tip(*inset)), [], "mended");
+    // Borderline: one line of 0.4 mm holds.
+    assert_eq!(codes(&tip(0.8)), []);
+}
+
+#[test]
+fn thin_raised_lines_are_found_thickened_and_told_as_wide_as_they_are() {
+    let line = |width: f64| beside(rect(100.0, 100.0, 150.0, 100.0 + width));
+    let found = of(RecipeKind::Coaster, &line(0.31), RAISED, checked);
+    assert!(has(&found, thin::THIN_PLACE), "{found:?}");
+    let thin = found.iter().find(|f| f.code == thin::THIN_PLACE).unwrap();
+    assert!((thin.figures[0].value - 0.31).abs() < 0.005, "{thin:?}");
+    assert!(matches!(edits(thin), [Edit::Outline(OutlineEdit::AddChange { .. })]));
+    // Borderline: exactly 0.75 passes. False: 2 mm.
+    for width in [0.75, 2.0] {
+        assert!(!has(&of(RecipeKind::Coaster, &line(width), RAISED, checked), thin::THIN_PLACE), "{width}");
+    }
+}
+
+#[test]
+fn engraved_lines_that_close_up_are_found() {
+    let engraved = |width: f64| {
+        let drawn = beside(rect(100.0, 100.0, 150.0, 100.0 + width));
+        of(RecipeKind::Coaster, &drawn, &[], checked)
+    };
+    assert!(has(&engraved(0.3), thin::NARROW_GAP));
+    assert!(!has(&engraved(0.4), thin::NARROW_GAP) && !has(&engraved(1.0), thin::NARROW_GAP));
+}
+
+#[test]
+fn bridges_are_as_long_as_their_shortest_lines() {
+    // A roof over a room of 54 x 44 mm, whose walls are 3 mm thick: lines run the short way.
+    let roof = |walls: f64| own_tiers(&[(0.0, 5.0, 0.0), (0.0, 5.0, -walls), (5.0, 7.0, 0.0)], true);
+    let found = roof(3.0);
+    let bridge = found.iter().find(|f| f.code == air::BRIDGE).unwrap();
+    assert!((bridge.figures[0].value - 44.0).abs() < 0.3, "{bridge:?}");
+    // Borderline and false: a room of 8 mm.
+    assert!(!has(&roof(21.0), air::BRIDGE));
+}
+
+#[test]
+fn a_cutter_that_cuts_several_cookies_says_so_and_unites_them() {
+    let two = [(None, rect(0.0, 0.0, 20.0, 40.0)), (None, rect(24.0, 0.0, 60.0, 40.0))];
+    let found = run(&two, &[("pieces", 1.0)]);
+    let several = found.iter().find(|f| f.code == cookies::SEVERAL_COOKIES).unwrap();
+    assert_eq!(several.what, "It cuts 2 separate cookies");
+    let [Edit::Tiers(TierEdit::SetMeasure { name, value: Value::Number(margin) })] = several.mends[1].edits.as_slice()
+    else {
+        panic!("{:?}", several.mends)
+    };
+    assert_eq!(name, "margin");
+    assert!(!has(&run(&two, &[("pieces", 1.0), ("margin", *margin)]), cookies::SEVERAL_COOKIES), "mended by {margin}");
+    assert!(!has(&run(&two, &[]), cookies::SEVERAL_COOKIES), "united by itself");
+    assert_eq!(check_with(&plain_square(), &[], |o| said(o, "Cuts")), "one cookie");
+}
+
+#[test]
+fn a_cup_rocks_on_raised_dots_and_stands_on_a_ring_and_on_an_engraving() {
+    // A ridge through the middle carries a foot at two opposite places only.
+    let ridge = contours(&[rect(195.0, 150.0, 205.0, 250.0)], |_| true);
+    let found = of(RecipeKind::Coaster, &ridge, &[("across", 100.0), ("relief", 1.0)], checked);
+    let rocks = found.iter().find(|f| f.code == cup::CUP_ROCKS).unwrap();
+    assert!(rocks.what.starts_with("A cup with a foot of 50 to 85 mm rocks"), "{}", rocks.what);
+    assert!(!has(&of(RecipeKind::Coaster, &ridge, &[("across", 100.0)], checked), cup::CUP_ROCKS), "engraved: mended");
+    // Borderline: a rim as high carries a foot that reaches it, but not a smaller one.
+    let flat = contours(&[rect(198.0, 198.0, 202.0, 202.0)], |_| true);
+    let told = of(RecipeKind::Coaster, &flat, &[("across", 100.0), ("relief", 1.0)], |o| said(o, "A cup on it"));
+    assert_eq!(told, "steady, with a foot of 50 to 85 mm", "the dot is under no foot");
+}
+
+#[test]
+fn what_hangs_askew_is_told_with_its_angle() {
+    // The recipe puts the hole over the middle of the weight; by hand it goes 15 mm to the right of it.
+    let even = contours(&[rect(100.0, 100.0, 150.0, 160.0)], |_| true);
+    let by_hand = [("hang", 1.0), ("hole-at", 1.0), ("hole-x", 15.0), ("hole-y", 25.0)];
+    let found = of(RecipeKind::Ornament, &even, &by_hand, checked);
+    let askew = found.iter().find(|f| f.code == hangs::HANGS_ASKEW).unwrap();
+    // atan(15 / 25), and a little less for the hole, which weighs nothing.
+    assert!((askew.figures[0].value - 30.96).abs() < 0.6, "{askew:?}");
+    assert_eq!(of(RecipeKind::Ornament, &even, &[], |o| said(o, "Hangs")), "straight");
+    assert!(!has(&of(RecipeKind::Ornament, &even, &[], checked), hangs::HANGS_ASKEW));
+}

@@ -1,0 +1,178 @@
+//! How wide an area is, and how wide its gaps are, place by place.
+
+use crate::{Edges, Mm, Point, Region};
+
+/// How wide an area is at a place of its border: across the largest disc in it that touches the border there (the shrinking ball
+/// of J. Ma, S. W. Bae and S. Choi, '3D medial axis point approximation using nearest neighbors and the normal field', 2012).
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Width {
+    /// A place on the border, mm.
+    pub at: Point<Mm>,
+    /// Where the disc touches the border again, mm.
+    pub opposite: Point<Mm>,
+    /// Across the disc, mm.
+    pub across: f64,
+    /// How much of the border the place stands for, mm; 0 for a corner that turns outwards.
+    pub along: f64,
+}
+
+impl Width {
+    /// The middle of the disc's two touching places.
+    pub fn middle(&self) -> Point<Mm> {
+        Point::new(f64::midpoint(self.at.x, self.opposite.x), f64::midpoint(self.at.y, self.opposite.y))
+    }
+}
+
+/// The disc touches two sides that run more apart than this, degrees, on the way to a corner's tip: that is no width. Sides of a
+/// wedge of the angle a turn a disc's touching places by 180 - a.
+const LEAST_APART_DEG: f64 = 168.0;
+/// Steps of the shrinking; each halves what is missing or better, and most places need four.
+const STEPS: u32 = 40;
+/// The disc is as large as it gets, mm.
+const NEAR_MM: f64 = 1e-4;
+/// A corner turns outwards from this on, radians.
+const LEAST_TURN: f64 = 0.35;
+
+/// Where the area is narrower than `most` mm, looked at each `step` mm along its border and in its outward corners. Tips of wedges
+/// have no width of their own, and are left out.
+pub fn widths(area: &Region, step: f64, most: f64) -> Vec<Width> {
+    measured(area, step, most, 1.0)
+}
+
+/// The same of the gaps between the area's pieces and in its bays.
+pub fn gaps(area: &Region, step: f64, most: f64) -> Vec<Width> {
+    measured(area, step, most, -1.0)
+}
+
+/// `side` is 1 to the left of the border, where the area lies, and -1 to the right.
+fn measured(area: &Region, step: f64, most: f64, side: f64) -> Vec<Width> {
+    let rings = area.rings_mm();
+    let edges = Edges::of(&rings);
+    let mut all = Vec::new();
+    for ring in &rings {
+        let n = ring.0.len();
+        let way = |k: usize| {
+            let (a, b) = (ring.0[k % n], ring.0[(k + 1) % n]);
+            let long = a.distance(b);
+            ((b.x - a.x) / long, (b.y - a.y) / long, long)
+        };
+        let mut left = step / 2.0;
+        for k in 0..n {
+            let (a, (dx, dy, long)) = (ring.0[k], way(k));
+            if long <= 0.0 {
+                continue;
+            }
+            let normal = (-dy * side, dx * side);
+            while left < long {
+                let at = Point::new(a.x + left * dx, a.y + left * dy);
+                all.extend(width_at(&edges, at, normal, most, step));
+                left += step;
+            }
+            left -= long;
+            // From a corner that turns outwards discs of all directions between its sides' can start.
+            let (ex, ey, _) = way(k + 1);
+            let turn = side * (dx * ey - dy * ex).atan2(dx * ex + dy * ey);
+            if turn < -LEAST_TURN {
+                let (mx, my) = (-(dy + ey) * side, (dx + ex) * side);
+                let long = mx.hypot(my);
+                if long > 1e-6 {
+                    all.extend(width_at(&edges, ring.0[(k + 1) % n], (mx / long, my / long), most, 0.0));
+                }
+            }
+        }
+    }
+    all
+}
+
+fn width_at(edges: &Edges, at: Point<Mm>, (nx, ny): (f64, f64), most: f64, along: f64) -> Option<Width> {
+    let mut r = most / 2.0;
+    let mut opposite = None;
+    for _ in 0..STEPS {
+        let centre = Point::<Mm>::new(at.x + r * nx, at.y + r * ny);
+        let near = edges.nearest(centre)?;
+        if near.distance(centre) >= r - NEAR_MM {
+            break;
+        }
+        let (x, y) = (near.x - at.x, near.y - at.y);
+        let toward = x * nx + y * ny;
+        if toward <= 0.0 {
+            return None;
+        }
+        opposite = Some(near);
+        r = (x * x + y * y) / (2.0 * toward);
+    }
+    let opposite = opposite?;
+    // Seen from the middle of the disc.
+    let (x, y) = (opposite.x - at.x, opposite.y - at.y);
+    let half = ((x.hypot(y) / 2.0) / r).clamp(-1.0, 1.0).asin();
+    (2.0 * half.to_degrees() >= LEAST_APART_DEG).then_some(Width { at, opposite, across: 2.0 * r, along })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::Ring;
+    use std::f64::consts::TAU;
+
+    fn region(rings: &[Vec<(f64, f64)>]) -> Region {
+        let rings: Vec<Ring<Mm>> =
+            rings.iter().map(|r| Ring(r.iter().map(|p| Point::new(p.0, p.1)).collect())).collect();
+        Region::from_mm(&rings).unwrap()
+    }
+
+    fn circle(r: f64, x: f64) -> Vec<(f64, f64)> {
+        (0..720).map(|k| TAU * f64::from(k) / 720.0).map(|a| (x + r * a.cos(), r * a.sin())).collect()
+    }
+
+    fn least(all: &[Width]) -> f64 {
+        all.iter().map(|w| w.across).fold(f64::INFINITY, f64::min)
+    }
+
+    #[test]
+    fn a_strip_is_as_wide_as_it_is_and_its_corners_have_no_width() {
+        let strip = region(&[vec![(0.0, 0.0), (20.0, 0.0), (20.0, 0.6), (0.0, 0.6)]]);
+        let all = widths(&strip, 0.2, 2.0);
+        assert!(all.iter().all(|w| (w.across - 0.6).abs() < 1e-3), "{:?}", all[0]);
+        let long: f64 = all.iter().map(|w| w.along).sum();
+        assert!((long - 2.0 * 20.0).abs() < 2.0, "both its sides: {long}");
+        assert_eq!(widths(&strip, 0.2, 0.5), []);
+    }
+
+    #[test]
+    fn an_annulus_out_of_the_middle_is_thinnest_where_its_circles_are_nearest() {
+        let mut hole = circle(8.0, 1.2);
+        hole.reverse();
+        let ring = region(&[circle(10.0, 0.0), hole]);
+        let thin = widths(&ring, 0.1, 3.0);
+        let w = thin.iter().min_by(|a, b| a.across.total_cmp(&b.across)).unwrap();
+        assert!((w.across - 0.8).abs() < 0.005 && w.middle().x > 9.0 && w.middle().y.abs() < 1.0, "{w:?}");
+    }
+
+    #[test]
+    fn a_wedge_and_a_star_have_tips_but_no_thin_places() {
+        let wedge = region(&[vec![(0.0, 0.0), (12.0, -2.0), (12.0, 2.0)]]);
+        assert_eq!(widths(&wedge, 0.1, 2.0), []);
+        let star = (0..10).map(|k| (f64::from(k) * TAU / 10.0, if k % 2 == 0 { 10.0 } else { 4.0 }));
+        let star = region(&[star.map(|(a, r)| (r * a.cos(), r * a.sin())).collect()]);
+        assert_eq!(widths(&star, 0.1, 2.0), []);
+    }
+
+    #[test]
+    fn a_neck_between_two_corners_and_the_gap_of_a_slot_are_measured() {
+        // An hourglass, 0.3 mm at its waist.
+        let glass = region(&[vec![(-5.0, -5.0), (5.0, -5.0), (0.15, 0.0), (5.0, 5.0), (-5.0, 5.0), (-0.15, 0.0)]]);
+        assert!((least(&widths(&glass, 0.2, 2.0)) - 0.3).abs() < 1e-3);
+        let slot = region(&[vec![
+            (0.0, 0.0),
+            (10.0, 0.0),
+            (10.0, 4.0),
+            (5.35, 4.0),
+            (5.35, 1.0),
+            (5.0, 1.0),
+            (5.0, 4.0),
+            (0.0, 4.0),
+        ]]);
+        assert!((least(&gaps(&slot, 0.1, 2.0)) - 0.35).abs() < 1e-3);
+        assert_eq!(widths(&slot, 0.1, 0.9), []);
+    }
+}

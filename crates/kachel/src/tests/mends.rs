@@ -1,0 +1,69 @@
+//! Every mend that Check offers mends: taken, its finding is gone, or less of it is left.
+
+use super::*;
+
+/// How bad a finding is: how many places it has, and how far its first figure is from its limit. A recipe's doubts have their
+/// figures in words: what is said first, against what is said next.
+fn badness(view: &ResultView, code: &str) -> (usize, f64) {
+    let all: Vec<_> = view.findings.iter().filter(|f| f.code == code).collect();
+    let places = all.iter().map(|f| f.places.len().max(1)).sum();
+    let in_words = |f: &FindingView| {
+        let mut numbers = f.what.split(' ').filter_map(|w| w.parse::<f64>().ok());
+        Some((numbers.next()?, numbers.next()?))
+    };
+    let far = |f: &&FindingView| {
+        let told = f.figures.first().and_then(|g| Some((g.value, g.limit?)));
+        told.or_else(|| in_words(f)).map_or(0.0, |(value, limit)| (value - limit).abs() / limit.abs().max(1.0))
+    };
+    (places, all.iter().map(far).fold(0.0, f64::max))
+}
+
+#[test]
+fn every_mend_of_random_designs_mends() {
+    const SAMPLES: [&str; 5] = ["beetroot", "ginkgo", "hedgehog", "snail", "moth"];
+    let known = |id: &&&str| Sample::by_id(id).is_some();
+    let ids: Vec<&str> = SAMPLES.iter().filter(known).copied().collect();
+    assert!(ids.len() >= 3, "samples have other names now");
+    let mut random = Random::new(20_261_128);
+    let (mut taken, mut useless) = (0, Vec::new());
+    for round in 0..60 {
+        let mut design = Design::sample(ids[random.below(ids.len())]);
+        let kinds = kachel_tiers::RECIPES;
+        let recipe = &kinds[random.below(kinds.len())];
+        design.edit(&[TierEdit::SetRecipe { recipe: recipe.kind }.into()]).unwrap();
+        design.edit(&[width(&format!("{:.1}", random.between(14.0, 110.0)))]).unwrap();
+        // Some of the measures go to the ends of their ranges, where things go wrong.
+        let measures: Vec<(String, f64, f64)> = design
+            .view()
+            .measures
+            .iter()
+            .filter(|m| m.options.is_empty())
+            .map(|m| (m.name.into(), m.min, m.max))
+            .collect();
+        for _ in 0..3 {
+            let (name, min, max) = &measures[random.below(measures.len().max(1))];
+            let share = random.unit().powi(3);
+            let value = min + (max - min) * share;
+            drop(design.edit(&[measure(name, &format!("{value:.2}"))]));
+        }
+        let view = design.view();
+        for finding in &view.findings {
+            let before = badness(&view, finding.code);
+            for mend in &finding.mends {
+                let mut mended = design.clone();
+                let described = format!("round {round}, {}: '{}' by '{}'", recipe.name, finding.what, mend.words);
+                mended.edit(&mend.edits).unwrap_or_else(|e| panic!("{described}: {e}"));
+                let now = mended.view();
+                let after = badness(&now, finding.code);
+                let left: Vec<_> = now.findings.iter().filter(|f| f.code == finding.code).map(|f| &f.what).collect();
+                let is_better = after.0 < before.0 || after.1 < before.1 - 1e-9;
+                taken += 1;
+                if !is_better {
+                    useless.push(format!("{described}: {before:?}, then {after:?}: {left:?}"));
+                }
+            }
+        }
+    }
+    assert!(useless.is_empty(), "{} of {taken} mends mend nothing:\n{}", useless.len(), useless.join("\n"));
+    assert!(taken >= 20, "{taken} mends were tried");
+}

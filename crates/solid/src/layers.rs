@@ -1,0 +1,175 @@
+//! What a mesh covers at a height: the area that a printer lays there.
+
+use crate::mesh::Mesh;
+use crate::soundness::SoundMesh;
+use kachel_geom::{GRID_PER_MM, Grid, GridPoint, OffGrid, Point, Region};
+use std::collections::HashMap;
+use std::sync::Arc;
+
+/// The areas that a solid covers, from the bed up. Neighbouring layers of equal area share it.
+#[derive(Clone, Debug, Default)]
+pub struct Layers {
+    /// One layer each.
+    pub all: Vec<Layer>,
+}
+
+/// One printed layer.
+#[derive(Clone, Debug)]
+pub struct Layer {
+    /// Its lower end above the bed, mm.
+    pub bottom: f64,
+    /// Its upper end above the bed, mm.
+    pub top: f64,
+    /// What the solid covers at its middle height.
+    pub area: Arc<Region>,
+}
+
+impl Layers {
+    /// Cuts a mesh at the middle heights of layers, the first of which may have a height of its own (mm).
+    ///
+    /// Layers are stacked as long as their middle lies in the solid, as a slicer does.
+    pub fn of(mesh: &SoundMesh, first: f64, height: f64) -> Result<Self, OffGrid> {
+        let top = mesh.mesh().extent().1[2];
+        let mut all: Vec<Layer> = Vec::new();
+        let mut bottom = 0.0;
+        let mut cutter = Cutter::new(mesh.mesh());
+        loop {
+            let end = if all.is_empty() { first } else { first + height * all.len() as f64 };
+            let middle = f64::midpoint(bottom, end);
+            if middle >= top || end <= bottom {
+                return Ok(Self { all });
+            }
+            let rings = cutter.rings(middle)?;
+            let area = match all.last() {
+                Some(l) if l.area.rings() == rings => Arc::clone(&l.area),
+                _ => Arc::new(Region::new(rings)),
+            };
+            all.push(Layer { bottom, top: end, area });
+            bottom = end;
+        }
+    }
+
+    /// Runs of layers of equal area: the number of the first of each, and how many they are.
+    pub fn runs(&self) -> Vec<(usize, usize)> {
+        let mut runs: Vec<(usize, usize)> = Vec::new();
+        for (k, layer) in self.all.iter().enumerate() {
+            match runs.last_mut() {
+                Some((first, count)) if Arc::ptr_eq(&self.all[*first].area, &layer.area) => *count += 1,
+                _ => runs.push((k, 1)),
+            }
+        }
+        runs
+    }
+}
+
+/// Triangles by their lower ends, so that rising heights meet each once.
+struct Cutter<'m> {
+    mesh: &'m Mesh,
+    /// Triangles from the lowest up, and how many of them have been met.
+    order: Vec<usize>,
+    met: usize,
+    active: Vec<usize>,
+}
+
+type Edge = (u32, u32);
+
+impl<'m> Cutter<'m> {
+    fn new(mesh: &'m Mesh) -> Self {
+        let mut order: Vec<usize> = (0..mesh.triangles.len()).collect();
+        order.sort_by_key(|t| mesh.triangles[*t].map(|v| mesh.vertices[v as usize][2]).into_iter().min());
+        Self { mesh, order, met: 0, active: vec![] }
+    }
+
+    fn z(&self, v: u32) -> i64 {
+        i64::from(self.mesh.vertices[v as usize][2])
+    }
+
+    /// The rings at a height, outer ones anticlockwise, each beginning at its smallest point; the rings in order.
+    fn rings(&mut self, mm: f64) -> Result<Vec<Vec<GridPoint>>, OffGrid> {
+        // Half a grid step off the grid: no vertex lies there, so each triangle is met by two of its edges or none.
+        let z2 = 2 * i64::from(Grid::from_mm(mm)?.steps()) + 1;
+        while let Some(t) = self.order.get(self.met) {
+            if self.mesh.triangles[*t].iter().all(|v| 2 * self.z(*v) > z2) {
+                break;
+            }
+            self.active.push(*t);
+            self.met += 1;
+        }
+        let mut active = std::mem::take(&mut self.active);
+        active.retain(|t| self.mesh.triangles[*t].iter().any(|v| 2 * self.z(*v) > z2));
+        let is_above = |v: u32| 2 * self.z(v) > z2;
+        // From where a triangle's border goes down to where it goes up: the solid lies to the left.
+        let mut next: HashMap<Edge, Edge> = HashMap::with_capacity(active.len());
+        let mut is_upright: HashMap<Edge, [Option<u32>; 2]> = HashMap::with_capacity(active.len());
+        for t in &active {
+            let [a, b, c] = self.mesh.triangles[*t];
+            let (mut down, mut up) = (None, None);
+            for (from, to, other) in [(a, b, c), (b, c, a), (c, a, b)] {
+                let edge = (from.min(to), from.max(to));
+                match (is_above(from), is_above(to)) {
+                    (true, false) => down = Some((edge, other)),
+                    (false, true) => up = Some((edge, other)),
+                    _ => {}
+                }
+            }
+            if let (Some((down, far)), Some((up, other))) = (down, up) {
+                next.insert(down, up);
+                is_upright.entry(down).or_default()[0] = Some(far);
+                is_upright.entry(up).or_default()[1] = Some(other);
+            }
+        }
+        self.active = active;
+        // Where both triangles at an edge stand upright in one plane, the ring runs straight on.
+        let bends = |edge: &Edge| match is_upright.get(edge) {
+            Some([Some(p), Some(q)]) => !self.are_in_line(&[edge.0, edge.1, *p, *q]),
+            _ => true,
+        };
+        let mut rings = Vec::new();
+        let mut starts: Vec<Edge> = next.keys().copied().collect();
+        starts.sort_unstable();
+        for start in starts {
+            let mut ring: Vec<GridPoint> = Vec::new();
+            let mut at = start;
+            while let Some(to) = next.remove(&at) {
+                if bends(&at) {
+                    let p = self.crossing(at, z2)?;
+                    if ring.last() != Some(&p) {
+                        ring.push(p);
+                    }
+                }
+                at = to;
+            }
+            while ring.len() > 1 && ring.first() == ring.last() {
+                ring.pop();
+            }
+            if ring.len() > 2 {
+                let first = (0..ring.len()).min_by_key(|k| (ring[*k].x(), ring[*k].y())).unwrap_or(0);
+                ring.rotate_left(first);
+                rings.push(ring);
+            }
+        }
+        rings.sort_by_cached_key(|r| r.iter().map(|p| (p.x(), p.y())).collect::<Vec<_>>());
+        Ok(rings)
+    }
+
+    /// Whether vertices lie on one line in plan; exact.
+    fn are_in_line(&self, all: &[u32]) -> bool {
+        let at = |v: u32| self.mesh.vertices[v as usize];
+        let a = at(all[0]);
+        let Some(b) = all.iter().map(|v| at(*v)).find(|b| (b[0], b[1]) != (a[0], a[1])) else { return true };
+        let (ux, uy) = (i64::from(b[0]) - i64::from(a[0]), i64::from(b[1]) - i64::from(a[1]));
+        all.iter().map(|v| at(*v)).all(|c| {
+            let (vx, vy) = (i64::from(c[0]) - i64::from(a[0]), i64::from(c[1]) - i64::from(a[1]));
+            ux * vy == uy * vx
+        })
+    }
+
+    /// Where an edge passes a height, given in half steps, on the grid.
+    fn crossing(&self, (a, b): Edge, z2: i64) -> Result<GridPoint, OffGrid> {
+        let (p, q) = (self.mesh.vertices[a as usize].map(f64::from), self.mesh.vertices[b as usize].map(f64::from));
+        #[expect(clippy::cast_precision_loss, reason = "heights are far below 2^53 steps")]
+        let t = (z2 as f64 / 2.0 - p[2]) / (q[2] - p[2]);
+        let mm = |k: usize| (p[k] + t * (q[k] - p[k])) / GRID_PER_MM;
+        GridPoint::from_mm(Point::new(mm(0), mm(1)))
+    }
+}
