@@ -8,6 +8,7 @@ macro_rules! say {
 mod check;
 mod ink;
 mod make;
+mod rehearse;
 mod report;
 mod say;
 
@@ -101,6 +102,29 @@ enum Command {
         #[arg(long)]
         json: bool,
     },
+    /// Rehearse the print: layers, time, filament, and when somebody has to be there
+    Rehearse {
+        /// A picture, or a 3MF of Kachel's
+        file: PathBuf,
+        /// Which rule makes the tiers of a picture; see `kachel recipes`
+        #[arg(long, default_value = "cutter-stamp")]
+        recipe: String,
+        /// Height of the layers
+        #[arg(long, value_enum, default_value = "usual")]
+        quality: Fineness,
+        /// Infill, 0 to 100 percent
+        #[arg(long, value_parser = percent)]
+        infill: Option<f64>,
+        /// Draws a layer, 1 being the lowest
+        #[arg(long, requires = "output")]
+        layer: Option<usize>,
+        /// Where the drawing of the layer goes
+        #[arg(short, long, value_name = "LAYER.svg", requires = "layer")]
+        output: Option<PathBuf>,
+        /// As JSON
+        #[arg(long)]
+        json: bool,
+    },
     /// List recipes and their measures
     Recipes {
         /// As JSON
@@ -115,6 +139,22 @@ enum Command {
         #[arg(long)]
         json: bool,
     },
+}
+
+/// Height of the layers.
+#[derive(Clone, Copy, clap::ValueEnum)]
+enum Fineness {
+    /// 0.28 mm
+    Draft,
+    /// As the printer has them
+    Usual,
+    /// 0.12 mm
+    Fine,
+}
+
+fn percent(text: &str) -> Result<f64, String> {
+    let value: f64 = text.trim_end_matches('%').trim().parse().map_err(|_| "write a number, such as 15".to_string())?;
+    if (0.0..=100.0).contains(&value) { Ok(value) } else { Err("infill is 0 to 100 percent".into()) }
 }
 
 #[derive(Args)]
@@ -163,6 +203,15 @@ fn main() -> ExitCode {
             Ok(code) => return ExitCode::from(code),
             Err(message) => Err(message),
         },
+        Command::Rehearse { file, recipe, quality, infill, layer, output, json } => {
+            let quality = match quality {
+                Fineness::Draft => kachel_engine::Quality::Draft,
+                Fineness::Usual => kachel_engine::Quality::Usual,
+                Fineness::Fine => kachel_engine::Quality::Fine,
+            };
+            let wish = kachel_engine::PrintWish { quality, infill };
+            rehearse::rehearse(&file, &recipe, wish, layer.zip(output.as_deref()), json)
+        }
         Command::Recipes { json } => report::recipes(json),
         Command::Inspect { file, json } => report::inspect(&file, json),
     };

@@ -1,12 +1,14 @@
 use crate::ink::{InkArgs, InkName};
 use kachel_engine::artwork::{Crop, Straighten};
+use kachel_engine::rehearse::Rehearsal;
 use kachel_engine::tiers::Recipe;
 use kachel_engine::trace::{ColourSettings, Ink};
 use kachel_engine::{
-    Axis, Document, Edit, Engine, EngineError, ExportFormat, FindingView, GeneralEdit, Length, PictureEdit, ResultView,
-    SizeOf, Stage, TierEdit, Watch, export, export_contours, import_design,
+    Axis, Document, Edit, Engine, EngineError, ExportFormat, FindingView, GeneralEdit, Length, PictureEdit, PrintWish,
+    ResultView, SizeOf, Stage, TierEdit, Watch, export, export_contours, import_design,
 };
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 use std::time::Instant;
 
 /// All that `kachel make` was asked for.
@@ -31,7 +33,7 @@ pub(crate) fn read(path: &Path) -> Result<Vec<u8>, String> {
     std::fs::read(path).map_err(|e| format!("{} cannot be read: {e}", path.display()))
 }
 
-fn write(path: &Path, bytes: &[u8]) -> Result<(), String> {
+pub(crate) fn write(path: &Path, bytes: &[u8]) -> Result<(), String> {
     std::fs::write(path, bytes).map_err(|e| format!("{} cannot be written: {e}", path.display()))
 }
 
@@ -109,6 +111,12 @@ impl Bench {
         let applied = engine.apply(&new, edits, &|| Ok(bytes.clone()), &watch).map_err(|e| explain(&e))?;
         let document = applied.map_err(|e| e.to_string())?;
         Ok(Self { engine, document, bytes })
+    }
+
+    /// The print of what was run.
+    pub(crate) fn rehearse(&self, run: &kachel_engine::Run, wish: PrintWish) -> Result<Arc<Rehearsal>, String> {
+        let made = self.engine.rehearse(run, wish, &Watch::default()).map_err(|e| explain(&e))?;
+        made.ok_or_else(|| run.failed.as_ref().map_or_else(|| "nothing was made".into(), explain))
     }
 
     pub(crate) fn run(&self) -> kachel_engine::Run {

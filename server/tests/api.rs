@@ -678,7 +678,7 @@ fn the_workshop_is_shared_and_guarded_like_designs() {
     view["workshop"]["printers"][0]["layer"] = 9.0.into();
     let (status, refused) = put(Some(1), &view["workshop"]);
     assert_eq!((status, refused["code"].as_str()), (422, Some("settings-refused")), "{refused}");
-    assert!(refused["detail"].as_str().unwrap().contains("0.02 to 1.5"));
+    assert!(refused["detail"].as_str().unwrap().contains("0.02 to 0.32"));
     view["workshop"]["filaments"] = serde_json::json!([]);
     assert_eq!(put(Some(1), &view["workshop"]).0, 422);
     assert_eq!(server.get_json("/api/recipes").as_array().unwrap().len(), 11);

@@ -6,6 +6,7 @@
 mod colours;
 mod document;
 mod edit;
+mod print;
 mod source;
 mod upgrade;
 mod workshop;
@@ -16,6 +17,7 @@ pub use edit::{
     Axis, Basis, Closing, Edit, EditError, GeneralEdit, Length, Needs, OutlineEdit, PictureEdit, SizeOf, TierEdit,
     Value, bars_mm, lay_by,
 };
+pub use print::{Infill, PrintSettings};
 pub use source::Source;
 pub use upgrade::{DocumentError, VERSION};
 pub use workshop::{Filament, Printer, Workshop, WorkshopError};

@@ -1,5 +1,6 @@
 //! The settings that all designs share.
 
+use crate::print::{PrintSettings, highest};
 use kachel_tiers::Unit;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -71,6 +72,9 @@ pub struct Workshop {
     pub filaments: Vec<Filament>,
     /// Sign or letters of the currency.
     pub currency: String,
+    /// How things are printed.
+    #[serde(default)]
+    pub print: PrintSettings,
 }
 
 /// Why workshop settings were refused.
@@ -105,6 +109,7 @@ impl Default for Workshop {
                 spool("soot", "Soot", [52, 50, 50]),
             ],
             currency: "€".into(),
+            print: PrintSettings::default(),
         }
     }
 }
@@ -146,9 +151,13 @@ impl Workshop {
             text("A printer's name", &p.name)?;
             p.bed.iter().try_for_each(|side| range("A side of the bed (mm)", *side, 20.0, 2000.0))?;
             range("The nozzle (mm)", p.nozzle, 0.1, 2.0)?;
-            range("The line width (mm)", p.line, 0.1, 3.0)?;
-            range("The layer height (mm)", p.layer, 0.02, 1.5)?;
+            // A nozzle lays lines up to twice as wide as itself: common practice, no source.
+            range("The line width (mm)", p.line, 0.1, 2.0 * p.nozzle)?;
+            range("The layer height (mm)", p.layer, 0.02, highest(p.nozzle))?;
             range("The number of filaments it loads", f64::from(p.filaments), 1.0, 64.0)?;
+        }
+        if let Some((what, value, min, max)) = self.print.refused(self.printer().nozzle) {
+            range(what, value, min, max)?;
         }
         for (k, f) in self.filaments.iter().enumerate() {
             text("A filament's name", &f.name)?;
@@ -180,9 +189,15 @@ mod tests {
         assert!(with(&|w| w.printers.clear()).unwrap_err().contains("1 to 40 printers"));
         assert!(with(&|w| w.filaments.clear()).is_err());
         assert!(with(&|w| w.printer = 7).is_err());
-        assert!(with(&|w| w.printers[0].layer = f64::NAN).unwrap_err().contains("0.02 to 1.5"));
+        assert!(with(&|w| w.printers[0].layer = f64::NAN).unwrap_err().contains("0.02 to 0.32"));
         assert!(with(&|w| w.filaments[1].id = "celadon".into()).is_err());
         assert!(with(&|w| w.filaments[0].density = -1.0).unwrap_err().contains("density"));
+        assert!(with(&|w| w.printers[0].line = 0.9).unwrap_err().contains("0.1 to 0.8"));
+        assert!(
+            with(&|w| w.print.outer_speed = 0.0).unwrap_err().contains("speed of outer walls (mm/s) can be 1 to 1000")
+        );
+        let nothing = |w: &mut Workshop| (w.print.walls, w.print.infill, w.print.solid_layers) = (0, 0.0, 0);
+        assert!(with(&nothing).unwrap_err().contains("no walls"));
         assert_eq!(Workshop::default().filament("gone").name, "Celadon");
     }
 }

@@ -5,6 +5,7 @@ use kachel_check::Report;
 use kachel_design::{Source, Workshop};
 use kachel_geom::{Memo, Name, Watch};
 use kachel_outline::{Outline, Step, Steps};
+use kachel_rehearse::Rehearsal;
 use kachel_solid::{Planar, Sheets, Solid, SolidError, SoundMesh, extrude_tiers};
 use kachel_tiers::{Plans, Role, Slices, Stack};
 use kachel_trace::Contours;
@@ -70,6 +71,7 @@ pub struct Engine {
     pub(crate) built: Known<Built>,
     pub(crate) reports: Known<Report>,
     pub(crate) display: Known<Vec<DisplayPart>>,
+    pub(crate) rehearsals: Known<Rehearsal>,
     pub(crate) workshop: RwLock<Arc<Workshop>>,
 }
 
@@ -89,6 +91,7 @@ impl Default for Engine {
             built: Memo::new(24),
             reports: Memo::new(64),
             display: Memo::new(12),
+            rehearsals: Memo::new(12),
             workshop: RwLock::default(),
         }
     }

@@ -2,6 +2,7 @@ use kachel_artwork::{ArtworkError, PrepareError};
 use kachel_design::DocumentError;
 use kachel_geom::{Stage, Stopped};
 use kachel_outline::OutlineError;
+use kachel_rehearse::RehearseError;
 use kachel_solid::SolidError;
 use kachel_tiers::{MeasureError, TierError};
 use kachel_trace::TraceError;
@@ -27,6 +28,9 @@ pub enum EngineError {
     /// From the solid stage.
     #[error(transparent)]
     Solid(SolidError),
+    /// From the rehearsal of a print.
+    #[error(transparent)]
+    Rehearse(RehearseError),
     /// A stored document is not usable.
     #[error(transparent)]
     Document(#[from] DocumentError),
@@ -51,7 +55,7 @@ macro_rules! lift {
         }
     )*};
 }
-lift!(ArtworkError => Artwork, TraceError => Trace, OutlineError => Outline, TierError => Tier, SolidError => Solid);
+lift!(ArtworkError => Artwork, TraceError => Trace, OutlineError => Outline, TierError => Tier, SolidError => Solid, RehearseError => Rehearse);
 
 impl From<MeasureError> for EngineError {
     fn from(e: MeasureError) -> Self {
@@ -90,6 +94,7 @@ impl EngineError {
             Self::Solid(SolidError::Empty) => "nothing-left",
             Self::Solid(SolidError::TooLarge { .. }) => "solid-too-large",
             Self::Solid(_) => "unsound",
+            Self::Rehearse(_) => "print-too-large",
             Self::Document(DocumentError::NewerVersion { .. }) => "newer-version",
             Self::Document(_) | Self::Key(_) => "damaged-design",
         }
@@ -104,6 +109,7 @@ impl EngineError {
             Self::Outline(e) => e.hint(),
             Self::Tier(e) => e.hint(),
             Self::Solid(e) => e.hint(),
+            Self::Rehearse(_) => "Make the object smaller, or the layers higher.",
             Self::Document(DocumentError::NewerVersion { .. }) => "Open it with the newer Kachel.",
             Self::Document(_) | Self::Key(_) => "Go back to an earlier state of it.",
             Self::Stopped(_) => "Start it again.",
@@ -118,7 +124,7 @@ impl EngineError {
             Self::Outline(_) => Stage::Outline,
             Self::Tier(_) => Stage::Tiers,
             Self::Solid(_) => Stage::Solid,
-            Self::Document(_) | Self::Key(_) | Self::Stopped(_) => Stage::Waiting,
+            Self::Rehearse(_) | Self::Document(_) | Self::Key(_) | Self::Stopped(_) => Stage::Waiting,
         }
     }
 }

@@ -6,7 +6,8 @@
 //! 4. [`kachel_tiers`]: outline and recipe become a [`Stack`](kachel_tiers::Stack).
 //! 5. [`kachel_solid`]: the stack becomes a [`Solid`](kachel_solid::Solid).
 //! 6. [`kachel_check`]: everything so far becomes findings.
-//! 7. [`kachel_exchange`]: the solid becomes files.
+//! 7. [`kachel_rehearse`]: the solid becomes layers of lines, when somebody asks for them.
+//! 8. [`kachel_exchange`]: the solid becomes files.
 //!
 //! A design is a [`Document`](kachel_design::Document) (settings and choices). Results are never stored: [`Engine::run`] computes them and
 //! remembers them by the hash of what went in. Every change of a document is an
@@ -18,6 +19,7 @@ mod error;
 mod export;
 mod keys;
 mod pieces;
+mod rehearsal;
 mod run;
 mod samples;
 mod sizing;
@@ -28,6 +30,9 @@ pub use engine::{DisplayPart, Engine, Picture};
 pub use error::EngineError;
 pub use export::{ExportError, ExportFormat, ImportError, export, export_contours, file_name, import_design};
 pub use pieces::{copied, export_outline, import_patches, offered_credit, patch_nodes};
+pub use rehearsal::{
+    FilamentUse, LayerView, LinesView, PrintView, PrintWish, Quality, StopView, layer_view, print_view,
+};
 pub use run::{Run, Timing};
 pub use samples::{SAMPLE_LICENCE, SAMPLES, Sample};
 pub use view::{
@@ -43,6 +48,7 @@ pub use kachel_design::*;
 pub use kachel_exchange as exchange;
 pub use kachel_geom::{GRID_PER_MM, Stage, Stopped, Watch};
 pub use kachel_outline as outline;
+pub use kachel_rehearse as rehearse;
 pub use kachel_solid as solid;
 pub use kachel_tiers as tiers;
 pub use kachel_trace as trace;

@@ -6,6 +6,7 @@ mod files;
 mod jobs;
 mod openapi;
 mod outline;
+mod print;
 mod recipes;
 mod samples;
 mod shop;
@@ -31,6 +32,7 @@ pub(crate) fn configure(routes: &mut ServiceConfig) {
         .configure(files::configure)
         .configure(outline::configure)
         .configure(samples::configure)
+        .configure(print::configure)
         .configure(recipes::configure)
         .configure(workshop::configure)
         .configure(snapshots::configure)

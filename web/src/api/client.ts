@@ -6,7 +6,10 @@ import type { DesignView } from "./generated/DesignView";
 import type { DrawnLine } from "./generated/DrawnLine";
 import type { Edit } from "./generated/Edit";
 import type { KeptView } from "./generated/KeptView";
+import type { LayerView } from "./generated/LayerView";
+import type { PrintView } from "./generated/PrintView";
 import type { Problem } from "./generated/Problem";
+import type { Quality } from "./generated/Quality";
 import type { RecipeView } from "./generated/RecipeView";
 import type { ResultView } from "./generated/ResultView";
 import type { SampleView } from "./generated/SampleView";
@@ -110,6 +113,15 @@ function look(until: "outline" | "all" = "all"): string {
   return wishes.length === 0 ? "" : `?${wishes.join("&")}`;
 }
 
+/** What may differ from the workshop's settings for one print; the workshop's infill where it is null. */
+export interface PrintWish {
+  quality: Quality;
+  infill: number | null;
+}
+
+const wishOf = ({ quality, infill }: PrintWish) =>
+  `?quality=${quality}${infill === null ? "" : `&infill=${infill}`}`;
+
 /** What the server can be asked. */
 export const api = {
   shelf: () => json<ShelfItem[]>("/api/designs"),
@@ -154,6 +166,11 @@ export const api = {
       body: formOf(file),
       headers: { "If-Match": `"${version}"` },
     }),
+  /** How long the print takes, how much filament, and when somebody has to be there. */
+  print: (id: string, wish: PrintWish) => json<PrintView>(`/api/designs/${id}/print${wishOf(wish)}`),
+  /** The lines of a layer; 1 is the lowest. */
+  layer: (id: string, layer: number, wish: PrintWish, signal: AbortSignal | null = null) =>
+    json<LayerView>(`/api/designs/${id}/print/${layer}${wishOf(wish)}`, { signal }),
   recipes: () => json<RecipeView[]>("/api/recipes"),
   workshop: () => json<WorkshopView>("/api/workshop"),
   setWorkshop: (version: number, workshop: Workshop) =>

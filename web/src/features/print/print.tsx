@@ -1,7 +1,8 @@
 import { useState } from "react";
 import type { Bench } from "../../api/bench";
-import { exportUrl } from "../../api/client";
+import { ApiProblem, exportUrl, type PrintWish } from "../../api/client";
 import type { ResultView } from "../../api/generated/ResultView";
+import { Button } from "../../ui/button";
 import { rough, shown, withUnit } from "../../ui/length";
 import { Card, Group, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
@@ -9,6 +10,9 @@ import { Dimension } from "../views/drawing";
 import { type Extent, useExtent } from "../views/frame";
 import { rgb } from "../views/look";
 import { TierShapes } from "../views/tier-shapes";
+import { Fact } from "./fact";
+import { Layers } from "./layers";
+import { Estimate, usePrint } from "./rehearsal";
 
 /** The object on the printer's bed, what it takes, and the files to take home. */
 export function Print({ bench }: { bench: Bench }) {
@@ -18,11 +22,24 @@ export function Print({ bench }: { bench: Bench }) {
   const [element, setElement] = useState<HTMLDivElement | null>(null);
   const extent = useExtent(element);
   const ready = s !== null && !isOld;
+  const [wish, setWish] = useState<PrintWish>({ quality: "usual", infill: null });
+  const [view, setView] = useState<"layers" | "bed">("layers");
+  const { data: print, error } = usePrint(bench, wish);
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_320px] gap-1.5">
-      <Panel title="Bed" note="from above, as it is printed" isOld={isOld}>
+      <Panel
+        title={view === "bed" ? "Bed" : "Layers"}
+        note={view === "bed" ? "from above, as it is printed" : "as the nozzle lays them"}
+        tools={
+          <Button className="text-xs" onClick={() => setView(view === "bed" ? "layers" : "bed")}>
+            {view === "bed" ? "Show layers" : "Show the bed"}
+          </Button>
+        }
+        isOld={isOld}
+      >
         <div ref={setElement} className="absolute inset-0">
-          {extent.width > 0 && <Bed result={result} extent={extent} />}
+          {view === "bed" && extent.width > 0 && <Bed result={result} extent={extent} />}
+          {view === "layers" && print && s && <Layers bench={bench} print={print} wish={wish} />}
         </div>
       </Panel>
       <Card
@@ -55,14 +72,22 @@ export function Print({ bench }: { bench: Bench }) {
         }
       >
         {result.problem && <ProblemNote problem={result.problem} />}
+        {error instanceof ApiProblem && !result.problem && (
+          <p className="pb-2 text-sm text-terracotta" role="alert">
+            {error.problem.detail}. {error.problem.hint}
+          </p>
+        )}
         {s && (
           <>
+            {print ? (
+              <Estimate print={print} wish={wish} onWish={setWish} />
+            ) : (
+              !error && <p className="pb-2 text-sm text-soft">Going through the print…</p>
+            )}
             <Group title="Object">
               <Fact words="Size" value={`${s.size.map((v) => rough(v, unit)).join(" × ")} ${unit}`} />
               <Fact words="Volume" value={`${(s.volume / 1000).toFixed(2)} cm³`} />
               <Fact words="Mass" value={`${s.mass.toFixed(1)} g`} note="filled solid" />
-              <Fact words="Filament" value={`${s.cost.toFixed(2)} ${s.currency}`} />
-              <Fact words="Layers" value={`${s.layers}`} note={`of ${withUnit(result.layer, unit)}`} />
             </Group>
             <Group title="Mesh">
               <Fact words="Sound" value={ready ? "yes" : "no"} note="closed, 2-manifold" />
@@ -102,16 +127,6 @@ export function Print({ bench }: { bench: Bench }) {
           </>
         )}
       </Card>
-    </div>
-  );
-}
-
-function Fact({ words, value, note }: { words: string; value: string; note?: string }) {
-  return (
-    <div className="flex items-baseline gap-2 py-0.5 text-sm">
-      <span className="flex-1">{words}</span>
-      {note && <span className="text-xs text-soft">{note}</span>}
-      <b className="max-w-44 truncate text-right font-semibold">{value}</b>
     </div>
   );
 }

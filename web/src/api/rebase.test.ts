@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { rebased } from "./bench";
 import type { DesignView } from "./generated/DesignView";
 import type { Edit } from "./generated/Edit";
+import { rebased } from "./rebase";
 
 const text = { words: "Name", face: "slab", size: 8, spacing: 0, leading: 1.6, align: "middle", arc: 0 };
 const change = { do: "text", text, at: [1, 2], degrees: 0, use: "detail" };

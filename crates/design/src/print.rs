@@ -1,0 +1,123 @@
+//! How things are printed: what a slicer is told.
+
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// What the inside of an object is filled with.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+#[ts(export)]
+pub enum Infill {
+    /// Straight lines, turned by a right angle from layer to layer.
+    Lines,
+    /// Straight lines both ways in each layer.
+    Grid,
+}
+
+/// Settings of the workshop for all prints. Defaults: common practice, no source.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+#[ts(export)]
+pub struct PrintSettings {
+    /// Height of the first layer, mm.
+    pub first_layer: f64,
+    /// Lines along each border.
+    pub walls: u32,
+    /// Layers that are filled solid below and above.
+    pub solid_layers: u32,
+    /// How much of the inside is filled, percent.
+    pub infill: f64,
+    /// With what.
+    pub pattern: Infill,
+    /// Lines round the object on the bed, away from it.
+    pub skirt: u32,
+    /// Width of a brim on the bed, mm; 0 for none.
+    pub brim: f64,
+    /// Speed of the outermost line, mm/s.
+    pub outer_speed: f64,
+    /// Speed of the other lines along borders, mm/s.
+    pub wall_speed: f64,
+    /// Speed of infill and solid layers, mm/s.
+    pub fill_speed: f64,
+    /// Speed of all lines of the first layer, mm/s.
+    pub first_speed: f64,
+    /// Speed from line to line, mm/s.
+    pub travel_speed: f64,
+    /// Acceleration, mm/s2.
+    pub acceleration: f64,
+    /// The most that the nozzle melts, mm3/s.
+    pub flow: f64,
+    /// A layer takes at least so long, s, so that it sets before the next.
+    pub layer_time: f64,
+    /// Until bed and nozzle are hot, s.
+    pub heating: f64,
+    /// For each change of filament, s.
+    pub change: f64,
+    /// Filament that each change purges, mm3.
+    pub purge: f64,
+}
+
+impl Default for PrintSettings {
+    fn default() -> Self {
+        Self {
+            first_layer: 0.2,
+            walls: 3,
+            solid_layers: 4,
+            infill: 15.0,
+            pattern: Infill::Lines,
+            skirt: 1,
+            brim: 0.0,
+            outer_speed: 25.0,
+            wall_speed: 40.0,
+            fill_speed: 45.0,
+            first_speed: 15.0,
+            travel_speed: 120.0,
+            acceleration: 800.0,
+            flow: 8.0,
+            layer_time: 6.0,
+            heating: 180.0,
+            change: 60.0,
+            purge: 120.0,
+        }
+    }
+}
+
+/// The highest layer that a nozzle lays, mm, to a hundredth: 0.8 of it (common practice, no source).
+pub(crate) fn highest(nozzle: f64) -> f64 {
+    (80.0 * nozzle).round() / 100.0
+}
+
+/// A setting that cannot be printed with: which, and its range.
+pub(crate) type Refused = (&'static str, f64, f64, f64);
+
+impl PrintSettings {
+    /// Settings that are out of their range; `line` and `nozzle` are the printer's, mm, `layer` its layer's height.
+    pub(crate) fn refused(&self, nozzle: f64) -> Option<Refused> {
+        let all: [Refused; 17] = [
+            ("The first layer (mm)", self.first_layer, 0.02, highest(nozzle)),
+            ("The number of walls", f64::from(self.walls), 0.0, 40.0),
+            ("The number of solid layers", f64::from(self.solid_layers), 0.0, 200.0),
+            ("The infill (%)", self.infill, 0.0, 100.0),
+            ("The number of skirt lines", f64::from(self.skirt), 0.0, 20.0),
+            ("The brim (mm)", self.brim, 0.0, 50.0),
+            ("The speed of outer walls (mm/s)", self.outer_speed, 1.0, 1000.0),
+            ("The speed of walls (mm/s)", self.wall_speed, 1.0, 1000.0),
+            ("The speed of infill (mm/s)", self.fill_speed, 1.0, 1000.0),
+            ("The speed of the first layer (mm/s)", self.first_speed, 1.0, 1000.0),
+            ("The travel speed (mm/s)", self.travel_speed, 1.0, 2000.0),
+            ("The acceleration (mm/s²)", self.acceleration, 10.0, 50_000.0),
+            ("The highest flow (mm³/s)", self.flow, 0.1, 200.0),
+            ("The shortest layer time (s)", self.layer_time, 0.0, 600.0),
+            ("The heating time (s)", self.heating, 0.0, 7200.0),
+            ("The time of a change (s)", self.change, 0.0, 3600.0),
+            ("The purge (mm³)", self.purge, 0.0, 5000.0),
+        ];
+        let is_out = |r: &Refused| !(r.1 >= r.2 && r.1 <= r.3);
+        all.into_iter().find(is_out).or_else(|| {
+            let is_empty = self.walls == 0 && self.infill == 0.0 && self.solid_layers == 0;
+            is_empty.then_some(("With no walls and no solid layers, the infill (%)", 0.0, 1.0, 100.0))
+        })
+    }
+}

@@ -1,0 +1,262 @@
+//! The print of a design before it is printed, and what is seen of it.
+
+use crate::engine::Engine;
+use crate::error::EngineError;
+use crate::keys::key;
+use crate::run::Run;
+use kachel_design::{PrintSettings, Printer};
+use kachel_geom::{Mm, Point, Watch};
+use kachel_rehearse::{Job, Kind, Rehearsal, rehearse};
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+use std::fmt::Write as _;
+use std::sync::Arc;
+use ts_rs::TS;
+
+/// How fine it is printed.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+#[ts(export)]
+pub enum Quality {
+    /// Layers of 0.28 mm.
+    Draft,
+    /// Layers as the printer has them.
+    #[default]
+    Usual,
+    /// Layers of 0.12 mm.
+    Fine,
+}
+
+impl Quality {
+    /// Height of a layer, mm (common practice, no source).
+    pub fn layer(self, printer: &Printer) -> f64 {
+        match self {
+            Self::Draft => 0.28_f64.min(0.8 * printer.nozzle),
+            Self::Usual => printer.layer,
+            Self::Fine => 0.12,
+        }
+    }
+}
+
+/// What may differ from the workshop's settings for one print.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Deserialize)]
+pub struct PrintWish {
+    /// How fine.
+    #[serde(default)]
+    pub quality: Quality,
+    /// Infill, percent.
+    pub infill: Option<f64>,
+}
+
+/// The print.
+#[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct PrintView {
+    /// Until the last line is laid, heating included, s.
+    pub seconds: f64,
+    /// Heating, s.
+    pub heating: f64,
+    /// Upper end of each layer above the bed, mm.
+    pub tops: Vec<f64>,
+    /// Until each layer is finished, from the start, s.
+    pub untils: Vec<f64>,
+    /// Filament by colour.
+    pub filaments: Vec<FilamentUse>,
+    /// Changes of filament after the first.
+    pub stops: Vec<StopView>,
+    /// Pauses to put something in.
+    pub pauses: Vec<StopView>,
+    /// Area that is thinner than half a line and is left out, in the layer that has most of it, mm2.
+    pub left_out: f64,
+    /// Of which currency the prices are.
+    pub currency: String,
+    /// Infill, percent.
+    pub infill: f64,
+    /// Height of a layer, mm.
+    pub layer: f64,
+    /// What to know about these settings.
+    pub notes: Vec<String>,
+}
+
+/// How much of a filament a print takes.
+#[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct FilamentUse {
+    /// The filament's words.
+    pub filament: String,
+    /// sRGB of it.
+    pub colour: [u8; 3],
+    /// Of filament 1.75 mm across, what is purged included, m.
+    pub metres: f64,
+    /// g.
+    pub grams: f64,
+    /// In the workshop's currency.
+    pub price: f64,
+}
+
+/// Something that happens before a layer.
+#[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct StopView {
+    /// Before which layer, 1 being the lowest.
+    pub layer: usize,
+    /// Its lower end above the bed, mm.
+    pub height: f64,
+    /// When, s from the start.
+    pub at: f64,
+    /// What happens, in words.
+    pub what: String,
+}
+
+/// A layer.
+#[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct LayerView {
+    /// Its number, 1 being the lowest.
+    pub layer: usize,
+    /// Its lower end above the bed, mm.
+    pub bottom: f64,
+    /// Its upper end, mm.
+    pub top: f64,
+    /// How long it takes, s.
+    pub seconds: f64,
+    /// Until it is finished, from the start, s.
+    pub until: f64,
+    /// Its lines, those of one kind, width and filament together.
+    pub lines: Vec<LinesView>,
+}
+
+/// Lines of one kind.
+#[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct LinesView {
+    /// What they are for.
+    #[ts(type = "\"skirt\" | \"brim\" | \"outer\" | \"inner\" | \"thin\" | \"solid\" | \"infill\"")]
+    pub kind: &'static str,
+    /// Their width, mm.
+    pub width: f64,
+    /// sRGB of their filament.
+    pub colour: [u8; 3],
+    /// Their middles as an SVG path, mm, y down, as printed.
+    pub path: String,
+}
+
+/// Diameter of filament, mm.
+const FILAMENT_MM: f64 = 1.75;
+/// Tops filled over less infill than this, percent, keep holes (common practice, no source).
+const LEAST_INFILL: f64 = 10.0;
+
+impl Engine {
+    /// The print of a design that [`Engine::run`] has run. `None` where it has no solid.
+    pub fn rehearse(&self, run: &Run, wish: PrintWish, watch: &Watch) -> Result<Option<Arc<Rehearsal>>, EngineError> {
+        let Some((solid_key, solid)) = &run.solid else { return Ok(None) };
+        let (printer, settings) = (run.workshop.printer(), settings(run, wish));
+        let layer = wish.quality.layer(printer);
+        let name = key(&(solid_key, layer, printer.line, &settings))?;
+        let made = self.rehearsals.get_or_once(&name, || {
+            let parts: Vec<_> = solid.parts.iter().map(|p| (p.number, &p.mesh)).collect();
+            let job = Job { skin: &solid.skin, parts: &parts, layer, line: printer.line, settings: &settings };
+            Ok::<_, EngineError>(Arc::new(rehearse(&job, watch)?))
+        })?;
+        Ok(Some(made))
+    }
+}
+
+fn settings(run: &Run, wish: PrintWish) -> PrintSettings {
+    let usual = &run.workshop.print;
+    let infill = wish.infill.filter(|v| v.is_finite()).map_or(usual.infill, |v| v.clamp(0.0, 100.0));
+    PrintSettings { infill, ..usual.clone() }
+}
+
+/// What is seen of a print.
+pub fn print_view(run: &Run, r: &Rehearsal, wish: PrintWish) -> PrintView {
+    let settings = settings(run, wish);
+    let filaments = r.uses.iter().map(|u| {
+        let f = run.filament(u.part);
+        let volume = u.volume + u.purged;
+        let grams = volume / 1000.0 * f.density;
+        FilamentUse {
+            filament: f.name.clone(),
+            colour: f.colour,
+            metres: volume / (std::f64::consts::PI / 4.0 * FILAMENT_MM * FILAMENT_MM) / 1000.0,
+            grams,
+            price: grams / 1000.0 * f.price,
+        }
+    });
+    let stop = |s: &kachel_rehearse::Stop| StopView {
+        layer: s.layer,
+        height: s.height,
+        at: s.at,
+        what: format!("Change to {}", run.filament(s.part).name),
+    };
+    let pause = |height: &f64| {
+        let k = r.layers.iter().position(|l| l.bottom > height - 1e-6)?;
+        let at = if k == 0 { settings.heating } else { r.layers[k - 1].until };
+        Some(StopView { layer: k + 1, height: r.layers[k].bottom, at, what: "Put the magnet in".into() })
+    };
+    let pauses = run.stack.iter().flat_map(|s| &s.pauses).filter_map(pause).collect();
+    let mut notes = Vec::new();
+    if settings.infill < LEAST_INFILL && settings.solid_layers > 0 {
+        notes.push(format!("With {} % infill, tops keep holes: lines over wide gaps hang.", settings.infill));
+    }
+    if settings.solid_layers == 0 {
+        notes.push("Without solid layers the top stays open.".into());
+    }
+    let left_out = r.layers.iter().map(|l| l.left_out).fold(0.0, f64::max);
+    if left_out > 0.5 {
+        notes.push(format!("Up to {left_out:.1} mm² of a layer are thinner than half a line, and are left out."));
+    }
+    PrintView {
+        seconds: r.seconds,
+        heating: settings.heating,
+        tops: r.layers.iter().map(|l| l.top).collect(),
+        untils: r.layers.iter().map(|l| l.until).collect(),
+        filaments: filaments.collect(),
+        stops: r.stops.iter().map(stop).collect(),
+        pauses,
+        left_out,
+        currency: run.workshop.currency.clone(),
+        infill: settings.infill,
+        layer: wish.quality.layer(run.workshop.printer()),
+        notes,
+    }
+}
+
+/// What is seen of a layer; 1 is the lowest.
+pub fn layer_view(run: &Run, r: &Rehearsal, layer: usize) -> Option<LayerView> {
+    let l = r.layers.get(layer.checked_sub(1)?)?;
+    // Kind first, so that what is printed first is drawn first; widths to a hundredth.
+    let mut groups: BTreeMap<(u32, Kind, i64), String> = BTreeMap::new();
+    for (part, all) in &l.parts {
+        for line in all.iter().flat_map(|l| l.iter()) {
+            #[expect(clippy::cast_possible_truncation, reason = "hundredths of some millimetres")]
+            let width = (line.width * 100.0).round() as i64;
+            let path = groups.entry((*part, line.kind, width)).or_default();
+            write_line(path, &line.points, line.is_closed);
+        }
+    }
+    let lines = groups.into_iter().map(|((part, kind, width), path)| LinesView {
+        kind: kind.name(),
+        width: width as f64 / 100.0,
+        colour: run.filament(part).colour,
+        path,
+    });
+    Some(LayerView { layer, bottom: l.bottom, top: l.top, seconds: l.seconds, until: l.until, lines: lines.collect() })
+}
+
+/// Appends a line, to a hundredth.
+fn write_line(path: &mut String, points: &[Point<Mm>], is_closed: bool) {
+    let short = |v: f64| (v * 100.0).round() / 100.0 + 0.0;
+    for (i, p) in points.iter().enumerate() {
+        let _ = write!(path, "{}{} {}", if i == 0 { 'M' } else { 'L' }, short(p.x), short(-p.y));
+    }
+    if is_closed {
+        path.push('Z');
+    }
+}

@@ -1,0 +1,70 @@
+//! A print before it is printed.
+
+use super::shop::{Shared, Shop, compute};
+use crate::problem::ApiError;
+use actix_web::HttpRequest;
+use actix_web::web::{self, Json, Path, Query, ServiceConfig};
+use kachel_engine::rehearse::Rehearsal;
+use kachel_engine::{LayerView, PrintView, PrintWish, Run, Stage, Watch, layer_view, print_view};
+use std::sync::Arc;
+
+pub(super) fn configure(routes: &mut ServiceConfig) {
+    routes
+        .route("/api/designs/{id}/print", web::get().to(show))
+        .route("/api/designs/{id}/print/{layer}", web::get().to(layer));
+}
+
+fn rehearsed(shop: &Shop, id: &str, wish: PrintWish, watch: &Watch) -> Result<(Run, Arc<Rehearsal>), ApiError> {
+    let d = shop.db.get(id)?.document;
+    let mut run = shop.engine.run_until(&d, &|| shop.picture(&d), Stage::Solid, watch);
+    if let Some(failed) = run.failed.take() {
+        return Err(failed.into());
+    }
+    let made = shop.engine.rehearse(&run, wish, watch)?.ok_or(ApiError::Unknown("solid"))?;
+    Ok((run, made))
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/print",
+    operation_id = "print_show",
+    tag = "print",
+    summary = "How long the print takes, how much filament, and when somebody has to be there",
+    params(("id" = String, Path, description = "The design"), ("quality" = Option<kachel_engine::Quality>, Query, description = "How fine; `usual` where it is left out"), ("infill" = Option<f64>, Query, description = "Infill, 0 to 100 percent; the workshop's where it is left out"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = PrintView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn show(
+    shop: Shared,
+    request: HttpRequest,
+    id: Path<String>,
+    wish: Query<PrintWish>,
+) -> Result<Json<PrintView>, ApiError> {
+    compute(&shop, &request, move |shop, watch| {
+        let (run, made) = rehearsed(shop, &id, *wish, watch)?;
+        Ok(Json(print_view(&run, &made, *wish)))
+    })
+    .await
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/print/{layer}",
+    operation_id = "print_layer",
+    tag = "print",
+    summary = "The lines of a layer",
+    params(("id" = String, Path, description = "The design"), ("layer" = usize, Path, description = "Its number, 1 being the lowest"), ("quality" = Option<kachel_engine::Quality>, Query, description = "How fine; `usual` where it is left out"), ("infill" = Option<f64>, Query, description = "Infill, 0 to 100 percent; the workshop's where it is left out"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = LayerView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn layer(
+    shop: Shared,
+    request: HttpRequest,
+    path: Path<(String, usize)>,
+    wish: Query<PrintWish>,
+) -> Result<Json<LayerView>, ApiError> {
+    compute(&shop, &request, move |shop, watch| {
+        let (id, layer) = &*path;
+        let (run, made) = rehearsed(shop, id, *wish, watch)?;
+        Ok(Json(layer_view(&run, &made, *layer).ok_or(ApiError::Unknown("layer"))?))
+    })
+    .await
+}

@@ -1,0 +1,109 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import type { Bench } from "../../api/bench";
+import { api, type PrintWish } from "../../api/client";
+import type { PrintView } from "../../api/generated/PrintView";
+import type { Quality } from "../../api/generated/Quality";
+import { Choice } from "../../ui/choice";
+import { Group } from "../../ui/panel";
+import { rgb } from "../views/look";
+import { Fact } from "./fact";
+import { clock } from "./time";
+
+/** The print of the saved design; the last one stays until the next has come. */
+export function usePrint(bench: Bench, wish: PrintWish) {
+  const { design } = bench;
+  return useQuery({
+    queryKey: ["print", design.id, design.version, design.result.solid?.key, wish],
+    queryFn: () => api.print(design.id, wish),
+    enabled: design.result.solid !== null,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+}
+
+const QUALITIES: readonly { name: Quality; label: string }[] = [
+  { name: "draft", label: "Draft, 0.28 mm" },
+  { name: "usual", label: "Usual" },
+  { name: "fine", label: "Fine, 0.12 mm" },
+];
+
+const INFILLS = [0, 5, 10, 15, 20, 30, 50, 75, 100];
+
+/** How long, how much, and when somebody has to be there. */
+export function Estimate(p: { print: PrintView; wish: PrintWish; onWish: (wish: PrintWish) => void }) {
+  const { print, wish } = p;
+  const infills = [...new Set([...INFILLS, print.infill])].sort((a, b) => a - b);
+  const option = (v: number) => ({ name: String(v), label: `${v} %` });
+  const price = print.filaments.reduce((sum, f) => sum + f.price, 0);
+  const grams = print.filaments.reduce((sum, f) => sum + f.grams, 0);
+  return (
+    <>
+      <Group title="Print">
+        <div className="flex items-baseline gap-2 pb-1">
+          <b className="font-display text-2xl font-semibold" data-testid="print-time">
+            {clock(print.seconds)}
+          </b>
+          <span className="text-xs text-soft">
+            {clock(print.heating)} of it to heat · {print.tops.length} layers
+          </span>
+        </div>
+        <Choice
+          label="Quality"
+          meaning="Height of the layers"
+          value={wish.quality}
+          options={QUALITIES}
+          onChoose={(name) => p.onWish({ ...wish, quality: name as Quality })}
+        />
+        <Choice
+          label="Infill"
+          meaning="How much of the inside is filled"
+          value={String(print.infill)}
+          options={infills.map(option)}
+          onChoose={(name) => p.onWish({ ...wish, infill: Number(name) })}
+        />
+        {print.notes.map((n) => (
+          <p key={n} className="pt-1 text-xs text-terracotta">
+            {n}
+          </p>
+        ))}
+      </Group>
+      <Group title="Filament">
+        {print.filaments.map((f) => (
+          <div key={f.filament} className="flex items-baseline gap-2 py-0.5 text-sm">
+            <span
+              className="size-3.5 flex-none self-center rounded-full border border-edge"
+              style={{ background: rgb(f.colour) }}
+            />
+            <span className="flex-1 truncate">{f.filament}</span>
+            <span className="text-xs text-soft">{f.metres.toFixed(2)} m</span>
+            <b className="font-semibold">{f.grams.toFixed(1)} g</b>
+          </div>
+        ))}
+        <Fact words="Price" value={`${price.toFixed(2)} ${print.currency}`} note={`${grams.toFixed(1)} g`} />
+      </Group>
+      {print.stops.length + print.pauses.length > 0 && (
+        <Group title="Be there">
+          {[...print.stops, ...print.pauses]
+            .sort((a, b) => a.at - b.at)
+            .slice(0, MOST_STOPS)
+            .map((s) => (
+              <Fact
+                key={`${s.layer} ${s.what}`}
+                words={s.what}
+                value={clock(s.at)}
+                note={`layer ${s.layer}`}
+              />
+            ))}
+          {print.stops.length > MOST_STOPS && (
+            <p className="pt-1 text-xs text-soft">
+              {print.stops.length} changes of filament in all: a printer that loads several makes them by
+              itself.
+            </p>
+          )}
+        </Group>
+      )}
+    </>
+  );
+}
+
+const MOST_STOPS = 6;
