@@ -3,7 +3,7 @@
 use crate::rule::{Fault, Rule, counted, held, set};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_design::{GeneralEdit, OutlineEdit, TierEdit, Value};
-use kachel_geom::{Bounds, Mm, Point, Width, gaps, widths};
+use kachel_geom::{Bounds, Mm, Point, Region, Ring, Width, gaps, join_all, widths};
 use kachel_outline::{Change, Patch, Spot, Use};
 use kachel_tiers::{Moves, Op, Role, StampAs, Tier, measures as m};
 
@@ -37,6 +37,8 @@ const STEP_MM: f64 = 0.25;
 const LEAST_ALONG_MM: f64 = 5.0;
 /// ... but counts where it is thinner than this share of what holds: a short neck is held by what is beside it.
 const NECK_SHARE: f64 = 0.8;
+/// Patches that a thin place is shown by at most.
+const MOST_PATCHES: usize = 600;
 /// Places nearer to each other than this, mm, are one.
 const TOGETHER_MM: f64 = 1.5;
 
@@ -53,6 +55,7 @@ struct Thin<'o> {
 struct Spread {
     box_: Bounds<Mm>,
     across: Vec<f64>,
+    seen: Vec<Width>,
     along: f64,
     is_neck: bool,
 }
@@ -63,6 +66,21 @@ impl Spread {
         let mut all = self.across.clone();
         all.sort_by(f64::total_cmp);
         all[all.len() / 10]
+    }
+
+    /// What of the area was found thin: a patch from border to border for each place.
+    fn outline(&self) -> Vec<Ring<Mm>> {
+        let patch = |w: &Width| {
+            let long = w.at.distance(w.opposite).max(1e-6);
+            let half = w.along.max(STEP_MM) * 0.6 / long;
+            let (x, y) = ((w.opposite.y - w.at.y) * half, (w.at.x - w.opposite.x) * half);
+            let at = |p: Point<Mm>, side: f64| Point::new(p.x + side * x, p.y + side * y);
+            Ring(vec![at(w.at, 1.0), at(w.opposite, 1.0), at(w.opposite, -1.0), at(w.at, -1.0)])
+        };
+        // A long strand is shown by as many patches as are seen at once.
+        let all: Vec<Ring<Mm>> = self.seen.iter().step_by(1 + self.seen.len() / MOST_PATCHES).map(patch).collect();
+        let all: Vec<Region> = all.iter().filter_map(|r| Region::from_mm([r]).ok()).collect();
+        join_all(&all).map_or_else(|_| vec![Ring(self.box_.grown(0.4).corners().to_vec())], |r| r.rings_mm())
     }
 
     /// Whether it is more than a corner: long enough, or a neck that is thin enough.
@@ -81,10 +99,11 @@ fn spread(all: &[Width]) -> Vec<Spread> {
             Some(s) => {
                 s.box_ = s.box_.union(own);
                 s.across.push(across);
+                s.seen.push(*w);
                 s.along += w.along;
                 s.is_neck |= is_neck;
             }
-            None => spots.push(Spread { box_: own, across: vec![across], along: w.along, is_neck }),
+            None => spots.push(Spread { box_: own, across: vec![across], seen: vec![*w], along: w.along, is_neck }),
         }
     }
     spots
@@ -190,7 +209,7 @@ fn owner<'o>(o: &Object<'o>, at: Point<Mm>, z: f64) -> Option<&'o Tier> {
 fn finding(o: &Object<'_>, thin: &Thin<'_>) -> Finding {
     let Thin { tier, limit, spots, heights } = thin;
     let width = spots.iter().map(Spread::width).fold(f64::INFINITY, f64::min);
-    let places = || spots.iter().map(|s| Place::of_box(&s.box_.grown(0.4)).between(heights.0, heights.1));
+    let places = || spots.iter().map(|s| Place { outline: s.outline(), heights: Some(*heights) });
     let figure = Figure::mm("least width", width, Some(*limit));
     let n = counted(spots.len(), "place", "places");
     let Some(tier) = tier else {

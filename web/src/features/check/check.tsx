@@ -29,9 +29,9 @@ export function Check({ bench }: { bench: Bench }) {
   const { result, design, isOld } = bench;
   const { side, finding, pointFinding } = useInterface();
   const [looked, setLooked] = useState<number | null>(null);
-  const s = result.solid;
   // A mend that is pointed at is seen in plan; the list stays as it is meanwhile.
-  const { findings } = isOld ? result : design.result;
+  const saved = design.result;
+  const { findings, solid: s } = saved;
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_380px] gap-1.5">
       <Panel title="Plan" note={sideWords(result, side)} tools={<SideSwitch result={result} />} isOld={isOld}>
@@ -40,37 +40,37 @@ export function Check({ bench }: { bench: Bench }) {
           unit={design.document.unit}
           side={side}
           finding={finding}
-          shown={result.looked[looked ?? -1]?.places ?? []}
+          shown={saved.looked[looked ?? -1]?.places ?? []}
         />
       </Panel>
       <Card title="Findings">
-        {result.problem && <ProblemNote problem={result.problem} />}
+        {saved.problem && <ProblemNote problem={saved.problem} />}
         <div className="flex items-center gap-3 pb-3">
           <span
             className={clsx(
               "flex size-9 items-center justify-center rounded-tile",
-              s && !isOld ? "bg-celadon text-[#0c2a2f]" : "bg-blush text-terracotta",
+              s ? "bg-celadon text-[#0c2a2f]" : "bg-blush text-terracotta",
             )}
           >
-            <Icon name={s && !isOld ? "check" : "close"} />
+            <Icon name={s ? "check" : "close"} />
           </span>
           <div>
             <p className="font-display font-semibold">
-              {s && !isOld ? "The mesh is sound" : "There is nothing to check yet"}
+              {s ? "The mesh is sound" : "There is nothing to check yet"}
             </p>
             <p className="text-xs text-soft">
-              {s && !isOld
+              {s
                 ? `closed, ${s.triangles} triangles, ${s.bodies} ${s.bodies === 1 ? "body" : "bodies"}: it can be taken home`
                 : "nothing can be taken home until this is mended"}
             </p>
           </div>
         </div>
-        {result.notes.map((note) => (
+        {saved.notes.map((note) => (
           <p key={note} className="border-t border-line py-2 text-sm text-soft" data-testid="note">
             {note}
           </p>
         ))}
-        {findings.length === 0 && s && !isOld && (
+        {findings.length === 0 && s && (
           <p className="border-t border-line py-2.5 text-sm">All is well: nothing has to be mended.</p>
         )}
         <ul>
@@ -115,9 +115,7 @@ export function Check({ bench }: { bench: Bench }) {
             Findings are advice: only a mesh that is not sound cannot be taken home.
           </p>
         )}
-        {s && !isOld && result.looked.length > 0 && (
-          <Looked all={result.looked} shown={looked} onShow={setLooked} />
-        )}
+        {s && saved.looked.length > 0 && <Looked all={saved.looked} shown={looked} onShow={setLooked} />}
       </Card>
     </div>
   );
