@@ -211,6 +211,7 @@ const fn engine_status(e: &EngineError) -> StatusCode {
         | EngineError::Outline(_)
         | EngineError::Tier(_)
         | EngineError::Solid(SolidError::Empty | SolidError::TooLarge { .. } | SolidError::Stopped(_))
+        | EngineError::Infill(_)
         | EngineError::Rehearse(_)
         | EngineError::Document(_)
         | EngineError::Stopped(_) => StatusCode::UNPROCESSABLE_ENTITY,

@@ -817,3 +817,32 @@ fn answers_are_as_the_description_says() {
     is_as("DrawnLine", &server.get_json(&format!("/api/designs/{id}/nodes/0"))[0]);
     is_as("Change", &server.get_json(&format!("/api/designs/{id}/copy?patches=0")));
 }
+
+#[test]
+fn a_print_is_told_with_its_layers_and_what_it_takes() {
+    let server = TestServer::in_dir(&fresh_dir("print"));
+    let id = id_of(&upload(&server, "frame.svg", FRAME.as_bytes()).1);
+    let print = server.get_json(&format!("/api/designs/{id}/print"));
+    let (tops, untils) = (print["tops"].as_array().unwrap(), print["untils"].as_array().unwrap());
+    assert_eq!((tops.len(), untils.len()), (75, 75), "15 mm in layers of 0.2 mm");
+    assert_eq!(untils[74], print["seconds"]);
+    let volume = server.get_json(&format!("/api/designs/{id}"))["result"]["solid"]["volume"].as_f64().unwrap();
+    // 1.24 g/cm3; the skirt is added, the infill leaves out.
+    let grams = print["filaments"][0]["grams"].as_f64().unwrap();
+    assert!(grams > 0.4 * volume * 1.24e-3 && grams < 1.2 * volume * 1.24e-3, "{grams} g of {volume} mm3");
+    let layer = server.get_json(&format!("/api/designs/{id}/print/1?quality=fine&infill=20"));
+    assert_eq!((layer["layer"].as_u64(), layer["bottom"].as_f64()), (Some(1), Some(0.0)));
+    assert!(layer["lines"].as_array().unwrap().iter().any(|l| l["kind"] == "outer"));
+    for (path, status, code) in [
+        ("print/0", 404, "not-found"),
+        ("print/76", 404, "not-found"),
+        ("print?infill=101", 422, "infill-out-of-range"),
+        ("print?infill=-1", 422, "infill-out-of-range"),
+        ("print?infill=NaN", 422, "infill-out-of-range"),
+    ] {
+        let mut answer = server.get(&format!("/api/designs/{id}/{path}"));
+        let problem: Value = answer.body_mut().read_json().unwrap();
+        assert_eq!((answer.status().as_u16(), problem["code"].as_str()), (status, Some(code)), "{path}: {problem}");
+        assert!(!problem["hint"].as_str().unwrap_or_default().is_empty());
+    }
+}

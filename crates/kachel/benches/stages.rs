@@ -4,11 +4,13 @@
 use boolmesh::prelude::{Manifold, OpType, compute_boolean};
 use criterion::{Criterion, criterion_group, criterion_main};
 use kachel_artwork::Artwork;
+use kachel_engine::check::{Object, RULES, Report, check};
 use kachel_engine::outline::{Outline, Size, Wanted, size_outline};
-use kachel_engine::solid::{Sheets, SoundMesh, arrange, extrude};
+use kachel_engine::rehearse::{Job, rehearse};
+use kachel_engine::solid::{Layers, Sheets, SoundMesh, arrange, extrude};
 use kachel_engine::tiers::{Given, Measures, Op, Plans, RecipeKind, Role, Slices, Stack, Tier, slice, stack};
 use kachel_engine::trace::{Contour, Contours, TraceSettings, trace};
-use kachel_engine::{Watch, outline};
+use kachel_engine::{PrintSettings, Printer, Watch, outline};
 use kachel_geom::{Grid, Point, Region, Ring};
 use std::collections::BTreeMap;
 use std::f64::consts::TAU;
@@ -180,9 +182,58 @@ fn side_by_side(c: &mut Criterion) {
     }
 }
 
+/// What is asked of a finished solid: its layers, Check and the rehearsal of its print.
+fn after_the_solid(c: &mut Criterion) {
+    let watch = Watch::default();
+    let mut outline = outline_of(2000);
+    let inner = kachel_geom::offset(&outline.edge, -8.0).unwrap();
+    let line = inner.with_hole(&kachel_geom::offset(&outline.edge, -9.2).unwrap());
+    outline.details = vec![(outline.patches[0].id, line)];
+    let (stack, slices) = tiers(&outline, &[], &Plans::default());
+    let solid = extrude(&arrange(&slices, &Sheets::default(), &watch).unwrap(), &stack, &slices, &watch).unwrap();
+    let (contours, measures, printer) = (Contours::of(1000.0, 1000.0, vec![]), measures(&[]), Printer::default());
+    c.bench_function("cutter of 2000 nodes, cut into 75 layers", |b| {
+        b.iter(|| Layers::of(&solid.skin, 0.2, 0.2).unwrap().all.len());
+    });
+    let layers = Layers::of(&solid.skin, 0.2, 0.2).unwrap();
+    let object = Object {
+        contours: &contours,
+        outline: &outline,
+        measures: &measures,
+        stack: &stack,
+        solid: &solid,
+        layers: &layers,
+        printer: &printer,
+        gone: &[],
+        has_own_bars: false,
+    };
+    c.bench_function("cutter of 2000 nodes, all rules of Check", |b| {
+        b.iter(|| check(&object, &watch).unwrap().looked.len());
+    });
+    for rule in RULES {
+        c.bench_function(&format!("cutter of 2000 nodes, {}", rule.looks_at), |b| {
+            b.iter(|| (rule.run)(&object, &mut Report::default()).is_ok());
+        });
+    }
+    let parts: Vec<_> = solid.parts.iter().map(|p| (p.number, &p.mesh)).collect();
+    let settings = PrintSettings::default();
+    let job = Job { skin: &solid.skin, parts: &parts, layer: 0.2, line: 0.4, settings: &settings };
+    c.bench_function("cutter of 2000 nodes, 75 layers rehearsed", |b| {
+        b.iter(|| rehearse(&job, &watch).unwrap().seconds);
+    });
+    let disc: Vec<Point<_>> =
+        (0..720).map(|k| f64::from(k) / 720.0 * TAU).map(|a| Point::new(40.0 * a.cos(), 40.0 * a.sin())).collect();
+    let plate = prism(&Region::from_mm([&Ring(disc)]).unwrap(), 5.0);
+    let parts = [(0, &plate)];
+    let job = Job { skin: &plate, parts: &parts, layer: 0.2, line: 0.4, settings: &settings };
+    c.bench_function("coaster of 80 mm, 25 layers rehearsed", |b| {
+        b.iter(|| rehearse(&job, &watch).unwrap().seconds);
+    });
+}
+
 criterion_group! {
     name = stages;
     config = Criterion::default().sample_size(20).without_plots();
-    targets = traces, cutters, side_by_side
+    targets = traces, cutters, after_the_solid, side_by_side
 }
 criterion_main!(stages);

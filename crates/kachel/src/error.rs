@@ -28,6 +28,9 @@ pub enum EngineError {
     /// From the solid stage.
     #[error(transparent)]
     Solid(SolidError),
+    /// More than everything or less than nothing of the inside.
+    #[error("an infill of {0} % cannot be printed; it is 0 to 100 %")]
+    Infill(f64),
     /// From the rehearsal of a print.
     #[error(transparent)]
     Rehearse(RehearseError),
@@ -94,6 +97,7 @@ impl EngineError {
             Self::Solid(SolidError::Empty) => "nothing-left",
             Self::Solid(SolidError::TooLarge { .. }) => "solid-too-large",
             Self::Solid(_) => "unsound",
+            Self::Infill(_) => "infill-out-of-range",
             Self::Rehearse(_) => "print-too-large",
             Self::Document(DocumentError::NewerVersion { .. }) => "newer-version",
             Self::Document(_) | Self::Key(_) => "damaged-design",
@@ -109,6 +113,7 @@ impl EngineError {
             Self::Outline(e) => e.hint(),
             Self::Tier(e) => e.hint(),
             Self::Solid(e) => e.hint(),
+            Self::Infill(_) => "Type a percentage in the range.",
             Self::Rehearse(_) => "Make the object smaller, or the layers higher.",
             Self::Document(DocumentError::NewerVersion { .. }) => "Open it with the newer Kachel.",
             Self::Document(_) | Self::Key(_) => "Go back to an earlier state of it.",
@@ -124,7 +129,7 @@ impl EngineError {
             Self::Outline(_) => Stage::Outline,
             Self::Tier(_) => Stage::Tiers,
             Self::Solid(_) => Stage::Solid,
-            Self::Rehearse(_) | Self::Document(_) | Self::Key(_) | Self::Stopped(_) => Stage::Waiting,
+            Self::Infill(_) | Self::Rehearse(_) | Self::Document(_) | Self::Key(_) | Self::Stopped(_) => Stage::Waiting,
         }
     }
 }

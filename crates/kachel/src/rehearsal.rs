@@ -156,6 +156,9 @@ impl Engine {
     /// The print of a design that [`Engine::run`] has run. `None` where it has no solid.
     pub fn rehearse(&self, run: &Run, wish: PrintWish, watch: &Watch) -> Result<Option<Arc<Rehearsal>>, EngineError> {
         let Some((solid_key, solid)) = &run.solid else { return Ok(None) };
+        if let Some(infill) = wish.infill.filter(|v| !(0.0..=100.0).contains(v)) {
+            return Err(EngineError::Infill(infill));
+        }
         let (printer, settings) = (run.workshop.printer(), settings(run, wish));
         let layer = wish.quality.layer(printer);
         let name = key(&(solid_key, layer, printer.line, &settings))?;
@@ -170,8 +173,7 @@ impl Engine {
 
 fn settings(run: &Run, wish: PrintWish) -> PrintSettings {
     let usual = &run.workshop.print;
-    let infill = wish.infill.filter(|v| v.is_finite()).map_or(usual.infill, |v| v.clamp(0.0, 100.0));
-    PrintSettings { infill, ..usual.clone() }
+    PrintSettings { infill: wish.infill.unwrap_or(usual.infill), ..usual.clone() }
 }
 
 /// What is seen of a print.

@@ -7,6 +7,7 @@ mod hands;
 mod outline;
 mod page;
 mod placing;
+mod print;
 mod tiers;
 mod timings;
 mod uses;

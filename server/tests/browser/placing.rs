@@ -8,7 +8,7 @@ use fantoccini::key::Key;
 use serde_json::{Value, json};
 
 /// At Tiers, three squares with another recipe.
-async fn at_tiers(page: &Page, recipe: &str) -> (TestServer, String) {
+pub async fn at_tiers(page: &Page, recipe: &str) -> (TestServer, String) {
     let (server, id) = at_outline(page).await;
     let edit = json!({ "edits": [{ "kind": "set-recipe", "recipe": recipe }] });
     server.post(&format!("/api/designs/{id}/edits"), Some(1), &edit);

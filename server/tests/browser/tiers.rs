@@ -135,7 +135,7 @@ fn the_workshop_and_snapshots() {
         page.click("[aria-label=Workshop]").await;
         page.type_into("Layer of Practice printer", "9").await;
         page.click_text("*[@role='dialog']//button", "Save").await;
-        page.until_text("0.02 to 1.5").await;
+        page.until_text("0.02 to 0.32").await;
         page.type_into("Layer of Practice printer", "0.3").await;
         page.click_text("*[@role='dialog']//button", "Save").await;
         page.until_text("50 layers").await;

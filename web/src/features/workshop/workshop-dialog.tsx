@@ -8,6 +8,7 @@ import { Button } from "../../ui/button";
 import { Choice } from "../../ui/choice";
 import { DialogFrame } from "../../ui/dialog";
 import { Filaments } from "./filaments";
+import { PrintSettings } from "./print-settings";
 import { Printers } from "./printers";
 import { CELL, type Unread } from "./table";
 
@@ -64,6 +65,7 @@ export function WorkshopDialog({ onClose, onSaved }: { onClose: () => void; onSa
           </div>
           <Filaments w={w} set={setDraft} onUnread={onUnread} />
           <Printers w={w} set={setDraft} onUnread={onUnread} />
+          <PrintSettings w={w} set={setDraft} onUnread={onUnread} />
         </div>
       )}
       <footer className="flex items-center justify-end gap-2 border-t border-line px-5 py-3">
