@@ -21,7 +21,9 @@ pub(crate) fn check(file: &Path, recipe: &str, json: bool) -> Result<u8, String>
     let view = ResultView::new(document, &run, &[]);
     // What cannot be made at all weighs most.
     let failed = view.problem.as_ref().map(|_| Weight::Fault);
-    let heaviest = run.report.findings.iter().map(|f| f.code.weight()).chain(failed).min();
+    // What the maker of a design knows of counts no more.
+    let told = run.report.findings.iter().zip(&view.findings).filter(|(_, seen)| !seen.is_accepted);
+    let heaviest = told.map(|(f, _)| f.code.weight()).chain(failed).min();
     if json {
         let findings: Vec<_> = view.findings.iter().map(finding_json).collect();
         let report = serde_json::json!({ "file": file, "recipe": document.recipe, "heaviest": heaviest.map(Weight::name),

@@ -176,7 +176,7 @@ pub(crate) fn trace(
 pub(crate) fn finding_json(f: &FindingView) -> serde_json::Value {
     let mends: Vec<_> = f.mends.iter().map(|m| &m.words).collect();
     serde_json::json!({ "code": f.code, "weight": f.weight, "what": f.what, "why": f.why, "figures": f.figures,
-        "mends": mends, "place": f.place })
+        "mends": mends, "place": f.place, "accepted": f.is_accepted })
 }
 
 fn format_of(order: &Order) -> Result<ExportFormat, String> {

@@ -67,6 +67,37 @@ pub struct Document {
     pub filaments: BTreeMap<String, String>,
     /// Filaments of patches.
     pub paints: Vec<PatchFilament>,
+    /// Findings that the maker knows of and leaves as they are.
+    pub accepted: Vec<Accepted>,
+}
+
+/// Most findings that are accepted at a time.
+pub const MAX_ACCEPTED: usize = 100;
+/// By how much the figures of a finding change until it is told again.
+const ACCEPTED_CHANGE: f64 = 0.1;
+
+/// A finding that the maker knows of, by what it was like then.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+#[serde(deny_unknown_fields)]
+pub struct Accepted {
+    /// The kind of finding.
+    pub code: String,
+    /// Its figures, in their order.
+    pub figures: Vec<f64>,
+    /// How many places it had.
+    pub places: usize,
+}
+
+impl Accepted {
+    /// Whether a finding is still this one: of the same kind, its figures changed by no more than a tenth.
+    pub fn is(&self, other: &Self) -> bool {
+        let near = |a: f64, b: f64| (a - b).abs() <= ACCEPTED_CHANGE * a.abs().max(b.abs()) + 1e-9;
+        let figures = self.figures.len() == other.figures.len()
+            && self.figures.iter().zip(&other.figures).all(|(a, b)| near(*a, *b));
+        self.code == other.code && figures && near(self.places as f64, other.places as f64)
+    }
 }
 
 /// The filament of a patch.

@@ -12,7 +12,7 @@ mod upgrade;
 mod workshop;
 
 pub use colours::{colour_difference, matching_filaments};
-pub use document::{ArtworkRef, Credit, Document, Guide, PatchFilament};
+pub use document::{Accepted, ArtworkRef, Credit, Document, Guide, PatchFilament};
 pub use edit::{
     Axis, Basis, Closing, Edit, EditError, GeneralEdit, Length, Needs, OutlineEdit, PictureEdit, SizeOf, TierEdit,
     Value, bars_mm, lay_by,

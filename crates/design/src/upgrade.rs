@@ -7,7 +7,7 @@ use kachel_trace::TraceSettings;
 use serde_json::{Map, Value};
 
 /// The version of documents that this program writes.
-pub const VERSION: u32 = 8;
+pub const VERSION: u32 = 9;
 /// Why a stored document cannot be used.
 #[derive(Debug, thiserror::Error)]
 pub enum DocumentError {
@@ -40,7 +40,12 @@ pub(crate) fn upgrade(value: &mut Value) -> Result<(), DocumentError> {
 }
 
 /// What brings a document of version 1, 2 and so on up to the next one.
-const LIFTS: [fn(&mut Value); VERSION as usize - 1] = [lift_1, lift_2, lift_3, lift_4, lift_5, lift_6, lift_7];
+const LIFTS: [fn(&mut Value); VERSION as usize - 1] = [lift_1, lift_2, lift_3, lift_4, lift_5, lift_6, lift_7, lift_8];
+
+/// Version 9 knows findings that the maker has accepted.
+fn lift_8(value: &mut Value) {
+    value["accepted"] = Value::Array(vec![]);
+}
 
 /// Version 7 held every loose piece by one bar unless it was told otherwise, and kept what is too small to print.
 fn lift_7(value: &mut Value) {

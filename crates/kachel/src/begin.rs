@@ -55,6 +55,7 @@ impl Engine {
             changes: vec![],
             pins: vec![],
             guides: vec![],
+            accepted: vec![],
             size: Size::Usual,
             recipe,
             measures: BTreeMap::new(),

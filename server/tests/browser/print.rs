@@ -78,5 +78,13 @@ fn what_was_measured_is_shown_and_a_mend_is_seen_before_it_is_taken() {
         page.until_text("All is well").await;
         page.click("[aria-label=Undo]").await;
         page.find("[data-code='thin-tip']").await;
+        // Known and left: folded away, and no longer counted; told again on demand.
+        page.click_text("button", "I know").await;
+        page.until_text("1 finding that you know of").await;
+        page.until_text("all well").await;
+        page.click("summary").await;
+        page.click_text("button", "Tell me again").await;
+        page.until_text("1 finding").await;
+        page.until("return document.querySelectorAll('summary').length", &json!(0)).await;
     });
 }

@@ -21,8 +21,6 @@ pub const SEVERAL_PIECES: Code = Code::fault("several-pieces");
 /// Pieces touch in a point or along a line only.
 pub const TOUCHING_PIECES: Code = Code::poor("touching-pieces");
 
-/// Loose pieces that have a finding each.
-const MOST_PIECES: usize = 12;
 /// Room round a touch in which it is shown, mm.
 const TOUCH_ROOM_MM: f64 = 1.5;
 
@@ -76,26 +74,21 @@ fn loose_lines(
     lines: &[Ring<Mm>],
     found: &mut Report,
 ) {
-    for b in stamps.iter().take(MOST_PIECES) {
-        let patches = details.within(b);
-        let mend = if o.has_own_bars {
-            Some(Mend::by("Find bars again", TierEdit::SetBars { bars: None }))
-        } else {
-            (!patches.is_empty()).then(|| Mend::by("Put it aside", aside(patches)))
-        };
-        let what = format!("A stamp line of {:.1} × {:.1} mm is loose", b.bounds.width(), b.bounds.height());
-        let why = "Nothing holds it to the wall or the flange: it comes off the bed alone.";
-        found.push(Finding::new(LOOSE_PART, what, why).at(place(b, lines)).mended(mend));
-    }
-    if stamps.len() > MOST_PIECES {
-        let all = stamps.iter().flat_map(|b| details.within(b));
-        let what = format!("{} more stamp lines are loose", stamps.len() - MOST_PIECES);
-        found.push(
-            Finding::new(LOOSE_PART, what, "Nothing holds them to the wall or the flange.")
-                .figure(Figure::count("loose stamp lines", stamps.len(), Some(0)))
-                .mended(Mend::by(format!("Put all {} aside", stamps.len()), aside(all))),
-        );
-    }
+    let what = match stamps {
+        [b] => format!("A stamp line of {:.1} × {:.1} mm is loose", b.bounds.width(), b.bounds.height()),
+        _ => format!("{} stamp lines are loose", stamps.len()),
+    };
+    let again = o.has_own_bars.then(|| Mend::by("Find bars again", TierEdit::SetBars { bars: None }));
+    let patches: Vec<&Patch> = stamps.iter().flat_map(|b| details.within(b)).collect();
+    let words = if stamps.len() == 1 { "Put it aside".into() } else { format!("Put all {} aside", stamps.len()) };
+    let put_aside = (!patches.is_empty()).then(|| Mend::by(words, aside(patches)));
+    found.push(
+        Finding::new(LOOSE_PART, what, "Nothing holds it to the wall or the flange: it comes off the bed alone.")
+            .figure(Figure::count("loose stamp lines", stamps.len(), Some(0)))
+            .at_all(stamps.iter().map(|b| place(b, lines)))
+            .mended(again)
+            .mended(put_aside),
+    );
 }
 
 /// The edit that puts patches aside.

@@ -2,7 +2,7 @@
 
 use super::error::{EditError, in_range, text};
 use super::{Basis, Length, Needs};
-use crate::document::{Credit, Document, MAX_NAME};
+use crate::document::{Accepted, Credit, Document, MAX_ACCEPTED, MAX_NAME};
 use kachel_outline::{Outline, OutlineError, SIZE_RANGE_MM, Size};
 use kachel_tiers::{Unit, show_length};
 use serde::{Deserialize, Serialize};
@@ -96,6 +96,16 @@ pub enum GeneralEdit {
     },
     /// Forgets all sizes that were typed: the recipe proposes one.
     UsualSize,
+    /// Leaves a finding as it is.
+    AcceptFinding {
+        /// What it is like.
+        finding: Accepted,
+    },
+    /// Wants to be told of a kind of finding again.
+    TellFinding {
+        /// The kind.
+        code: String,
+    },
 }
 
 impl GeneralEdit {
@@ -106,7 +116,7 @@ impl GeneralEdit {
                 Needs::Nothing
             }
             Self::SetSize { .. } | Self::PinSize { .. } | Self::SetScale { .. } => Needs::Outline,
-            Self::UsualSize => Needs::Nothing,
+            Self::UsualSize | Self::AcceptFinding { .. } | Self::TellFinding { .. } => Needs::Nothing,
             Self::SetFileSize => Needs::Picture,
         }
     }
@@ -121,6 +131,8 @@ impl GeneralEdit {
             Self::SetFileSize => "The file's own size".into(),
             Self::SetScale { .. } => "Scale".into(),
             Self::UsualSize => "The usual size".into(),
+            Self::AcceptFinding { .. } => "Leave a finding as it is".into(),
+            Self::TellFinding { .. } => "Tell a finding again".into(),
             Self::SetSize { axis: Axis::Width, value, .. } => format!("Width {}", value.words()),
             Self::SetSize { axis: Axis::Height, value, .. } => format!("Height {}", value.words()),
             Self::PinSize { axis: None } => "Unpin the size".into(),
@@ -141,6 +153,16 @@ impl GeneralEdit {
                 };
             }
             Self::SetUnit { unit } => d.unit = *unit,
+            Self::AcceptFinding { finding } => {
+                text("The kind of finding", &finding.code, 1, MAX_NAME)?;
+                let found = d.accepted.len().max(finding.figures.len());
+                if found >= MAX_ACCEPTED {
+                    return Err(EditError::TooManyChoices { found });
+                }
+                d.accepted.retain(|a| !a.is(finding));
+                d.accepted.push(finding.clone());
+            }
+            Self::TellFinding { code } => d.accepted.retain(|a| a.code != *code),
             Self::SetDistance { from, to, value } => {
                 let mm = value.within("The distance", DISTANCE_RANGE_MM, d.unit)?;
                 let px = (from[0] - to[0]).hypot(from[1] - to[1]);

@@ -67,3 +67,31 @@ fn every_mend_of_random_designs_mends() {
     assert!(useless.is_empty(), "{} of {taken} mends mend nothing:\n{}", useless.len(), useless.join("\n"));
     assert!(taken >= 20, "{taken} mends were tried");
 }
+
+#[test]
+fn a_finding_that_is_accepted_is_told_again_when_its_figures_change() {
+    let mut design = Design::sample("beetroot");
+    design.edit(&[measure("taper-in", "1.4")]).unwrap();
+    let tip = |d: &Design| d.view().findings.into_iter().find(|f| f.code == "thin-tip");
+    let found = tip(&design).unwrap();
+    assert!(!found.is_accepted);
+    let finding = kachel_design::Accepted {
+        code: found.code.into(),
+        figures: found.figures.iter().map(|f| f.value).collect(),
+        places: found.places.len(),
+    };
+    design.edit(&[GeneralEdit::AcceptFinding { finding: finding.clone() }.into()]).unwrap();
+    assert!(tip(&design).unwrap().is_accepted);
+    // Another measure changes nothing of it; a tip that is thinner by more than a tenth is told.
+    design.edit(&[measure("wall-height", "16")]).unwrap();
+    assert!(tip(&design).unwrap().is_accepted);
+    design.edit(&[measure("taper-in", "1.5")]).unwrap();
+    assert!(!tip(&design).unwrap().is_accepted);
+    design.edit(&[measure("taper-in", "1.4")]).unwrap();
+    assert!(tip(&design).unwrap().is_accepted);
+    design.edit(&[GeneralEdit::TellFinding { code: "thin-tip".into() }.into()]).unwrap();
+    assert!(!tip(&design).unwrap().is_accepted && design.document.accepted.is_empty());
+    // What nobody can mean is refused.
+    let endless = kachel_design::Accepted { figures: vec![0.0; 1000], ..finding };
+    assert!(design.edit(&[GeneralEdit::AcceptFinding { finding: endless }.into()]).is_err());
+}

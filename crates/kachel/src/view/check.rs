@@ -2,7 +2,7 @@
 
 use super::paths::rings_path;
 use kachel_check::{Figure, FigureUnit, Finding, Looked, Place};
-use kachel_design::Edit;
+use kachel_design::{Accepted, Edit};
 use kachel_geom::{Bounds, Mm};
 use kachel_tiers::{Unit, words_in};
 use serde::Serialize;
@@ -30,6 +30,8 @@ pub struct FindingView {
     pub figures: Vec<FigureView>,
     /// What mends it, the best first.
     pub mends: Vec<MendView>,
+    /// Whether the maker knows of it and leaves it.
+    pub is_accepted: bool,
 }
 
 /// Something that Check measured.
@@ -82,7 +84,14 @@ pub struct FigureView {
     pub unit: &'static str,
 }
 
-pub(super) fn finding(f: &Finding, unit: Unit) -> FindingView {
+/// What it is known by, should the maker accept it.
+fn as_accepted(f: &Finding) -> Accepted {
+    let figures = f.figures.iter().map(|g| g.value).collect();
+    Accepted { code: f.code.name().into(), figures, places: f.places.len() }
+}
+
+pub(super) fn finding(f: &Finding, unit: Unit, accepted: &[Accepted]) -> FindingView {
+    let own = as_accepted(f);
     let box_of = |b: Bounds<Mm>| [b.min.x, -b.max.y, b.width(), b.height()];
     FindingView {
         code: f.code.name(),
@@ -92,6 +101,7 @@ pub(super) fn finding(f: &Finding, unit: Unit) -> FindingView {
         place: f.bounds().map(box_of),
         places: f.places.iter().map(place).collect(),
         figures: f.figures.iter().map(figure).collect(),
+        is_accepted: accepted.iter().any(|a| a.is(&own)),
         mends: f.mends.iter().map(|m| MendView { words: words_in(&m.words, unit), edits: m.edits.clone() }).collect(),
     }
 }

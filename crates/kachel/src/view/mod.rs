@@ -139,7 +139,7 @@ impl ResultView {
             bars: tiers::bars(run),
             solid: run.solid.as_ref().map(|(key, s)| solid::solid(d, key, s, run)),
             notes: stack.into_iter().flat_map(|s| &s.notes).map(|n| words_in(n, d.unit)).collect(),
-            findings: run.report.findings.iter().map(|f| check::finding(f, d.unit)).collect(),
+            findings: run.report.findings.iter().map(|f| check::finding(f, d.unit, &d.accepted)).collect(),
             looked: run.report.looked.iter().map(|l| check::looked(l, d.unit)).collect(),
             problem: run.failed.as_ref().map(|e| ProblemView::of(e, d.unit)),
             timings: run.timings.iter().map(|t| TimingView { stage: t.stage.name().into(), ms: t.ms }).collect(),

@@ -38,4 +38,8 @@ figures: Array<FigureView>,
 /**
  * What mends it, the best first.
  */
-mends: Array<MendView>, };
+mends: Array<MendView>, 
+/**
+ * Whether the maker knows of it and leaves it.
+ */
+is_accepted: boolean, };

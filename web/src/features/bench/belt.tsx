@@ -85,8 +85,9 @@ function noteOf(s: Station, { design, result, isOld }: Bench): { note: string; i
       if (fails("tiers", "solid")) return { note: result.problem?.message ?? "", isBad: true };
       return { note: `${result.recipe} · ${result.tiers.length} tiers`, isBad: false };
     case "check": {
-      const n = result.findings.filter((f) => f.weight !== "note").length;
-      const notes = result.findings.length - n;
+      const told = result.findings.filter((f) => !f.is_accepted);
+      const n = told.filter((f) => f.weight !== "note").length;
+      const notes = told.length - n;
       if (isMaking) return { note: "being made", isBad: false };
       if (isOld || !result.solid) return { note: "nothing to check yet", isBad: isOld };
       return n === 0
@@ -119,7 +120,7 @@ function Miniature({ station, bench }: { station: Station; bench: Bench }) {
       return (
         <PlanMini result={result} isQuiet>
           {result.findings.map((f, i) => {
-            if (!f.place || f.weight === "note") return null;
+            if (!f.place || f.weight === "note" || f.is_accepted) return null;
             const [x, y, w, h] = f.place;
             const r = Math.max(w, h) / 2 + planBox(result).width * 0.05;
             return (

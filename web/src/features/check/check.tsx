@@ -3,35 +3,26 @@ import { useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { FindingView } from "../../api/generated/FindingView";
 import type { LookedView } from "../../api/generated/LookedView";
-import type { MendView } from "../../api/generated/MendView";
 import { useInterface } from "../../state/interface";
-import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 import { Card, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
 import { Plan } from "../views/plan";
 import { SideSwitch } from "../views/side-switch";
 import { sideWords } from "../views/side-words";
-
-/** How much a finding weighs: told by words, form and colour. */
-const WEIGHTS = {
-  fault: {
-    words: "Cannot be printed or used like this",
-    look: "border-terracotta bg-terracotta",
-    text: "text-terracotta",
-  },
-  poor: { words: "Will look or work poorly", look: "border-terracotta", text: "text-terracotta" },
-  note: { words: "Worth knowing", look: "border-edge", text: "text-soft" },
-} as const;
+import { Told } from "./told";
 
 /** What would go wrong, each with its place and, where there is one, the mend. */
 export function Check({ bench }: { bench: Bench }) {
   const { result, design, isOld } = bench;
-  const { side, finding, pointFinding } = useInterface();
+  const { side, finding } = useInterface();
   const [looked, setLooked] = useState<number | null>(null);
   // A mend that is pointed at is seen in plan; the list stays as it is meanwhile.
   const saved = design.result;
   const { findings, solid: s } = saved;
+  const [told, known] = [false, true].map((is) =>
+    [...findings.keys()].filter((i) => findings[i]?.is_accepted === is),
+  ) as [number[], number[]];
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_380px] gap-1.5">
       <Panel title="Plan" note={sideWords(result, side)} tools={<SideSwitch result={result} />} isOld={isOld}>
@@ -70,46 +61,26 @@ export function Check({ bench }: { bench: Bench }) {
             {note}
           </p>
         ))}
-        {findings.length === 0 && s && (
+        {told.length === 0 && s && (
           <p className="border-t border-line py-2.5 text-sm">All is well: nothing has to be mended.</p>
         )}
         <ul>
-          {findings.map((f, i) => (
-            <li
-              // biome-ignore lint/suspicious/noArrayIndexKey: findings have no other name
-              key={i}
-              className={clsx("border-t border-line py-2.5", finding === i && "bg-sunk")}
-              onPointerEnter={() => pointFinding(i)}
-              onPointerLeave={() => pointFinding(null)}
-              data-code={f.code}
-            >
-              <div className="flex items-start gap-3">
-                <span
-                  className={clsx("mt-1 size-2.5 flex-none rounded-full border-2", WEIGHTS[f.weight].look)}
-                />
-                {/* A button, so that findings without a mend are reached by keyboard too: it shows the place. */}
-                <button
-                  type="button"
-                  className="min-w-0 flex-1 cursor-default rounded-xs text-left"
-                  onFocus={() => pointFinding(i)}
-                  onBlur={() => pointFinding(null)}
-                  onClick={() => pointFinding(i)}
-                >
-                  <span className="block text-sm font-semibold">{f.what}</span>
-                  <span className={clsx("block text-xs", WEIGHTS[f.weight].text)}>
-                    {WEIGHTS[f.weight].words}
-                  </span>
-                  <span className="block text-xs text-soft">{f.why}</span>
-                </button>
-              </div>
-              {f.mends.length > 0 && (
-                <div className="flex flex-wrap gap-1 pt-1.5 pl-[22px]">
-                  <Mends bench={bench} finding={f} onPoint={(is) => pointFinding(is ? i : null)} />
-                </div>
-              )}
-            </li>
+          {told.map((i) => (
+            <Told key={i} bench={bench} finding={findings[i] as FindingView} index={i} />
           ))}
         </ul>
+        {known.length > 0 && (
+          <details className="border-t border-line py-2.5">
+            <summary className="cursor-pointer text-sm text-soft">
+              {known.length} {known.length === 1 ? "finding" : "findings"} that you know of
+            </summary>
+            <ul className="pt-2">
+              {known.map((i) => (
+                <Told key={i} bench={bench} finding={findings[i] as FindingView} index={i} />
+              ))}
+            </ul>
+          </details>
+        )}
         {findings.length > 0 && (
           <p className="border-t border-line pt-3 text-xs text-soft">
             Findings are advice: only a mesh that is not sound cannot be taken home.
@@ -153,30 +124,4 @@ function Looked(p: {
       </ul>
     </section>
   );
-}
-
-/** The buttons that mend a finding, the best first. Pointing at one shows in plan what it would give. */
-function Mends(p: { bench: Bench; finding: FindingView; onPoint: (isPointed: boolean) => void }) {
-  const { bench } = p;
-  const show = (m: MendView) => {
-    p.onPoint(true);
-    bench.preview(m.edits);
-  };
-  const leave = () => {
-    p.onPoint(false);
-    bench.settle();
-  };
-  return p.finding.mends.map((m) => (
-    <Button
-      key={m.words}
-      className="text-xs"
-      onFocus={() => show(m)}
-      onBlur={leave}
-      onPointerEnter={() => show(m)}
-      onPointerLeave={leave}
-      onClick={() => bench.change(m.edits)}
-    >
-      {m.words}
-    </Button>
-  ));
 }

@@ -137,7 +137,7 @@ function Places({ result, finding, k }: { result: ResultView; finding: number | 
   return (
     <g transform={flip}>
       {result.findings.map((f, i) => {
-        if (!f.place) return null;
+        if (!f.place || (f.is_accepted && i !== finding)) return null;
         const [x, y, w, h] = f.place;
         const pad = 7 / k;
         const isPointed = i === finding;

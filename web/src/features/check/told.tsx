@@ -1,0 +1,94 @@
+import clsx from "clsx";
+import type { Bench } from "../../api/bench";
+import type { FindingView } from "../../api/generated/FindingView";
+import type { MendView } from "../../api/generated/MendView";
+import { useInterface } from "../../state/interface";
+import { Button } from "../../ui/button";
+
+/** How much a finding weighs: told by words, form and colour. */
+const WEIGHTS = {
+  fault: {
+    words: "Cannot be printed or used like this",
+    look: "border-terracotta bg-terracotta",
+    text: "text-terracotta",
+  },
+  poor: { words: "Will look or work poorly", look: "border-terracotta", text: "text-terracotta" },
+  note: { words: "Worth knowing", look: "border-edge", text: "text-soft" },
+} as const;
+
+/** A finding: what, why, how it is mended; or that it is known and stays as it is. */
+export function Told({ bench, finding: f, index }: { bench: Bench; finding: FindingView; index: number }) {
+  const { finding, pointFinding } = useInterface();
+  const point = (is: boolean) => pointFinding(is ? index : null);
+  const { code } = f;
+  const own = { code, figures: f.figures.map((g) => g.value), places: f.places.length };
+  return (
+    <li
+      className={clsx("border-t border-line py-2.5", finding === index && "bg-sunk")}
+      onPointerEnter={() => point(true)}
+      onPointerLeave={() => point(false)}
+      data-code={code}
+    >
+      <div className="flex items-start gap-3">
+        <span className={clsx("mt-1 size-2.5 flex-none rounded-full border-2", WEIGHTS[f.weight].look)} />
+        {/* A button, so that findings without a mend are reached by keyboard too: it shows the place. */}
+        <button
+          type="button"
+          className="min-w-0 flex-1 cursor-default rounded-xs text-left"
+          onFocus={() => point(true)}
+          onBlur={() => point(false)}
+          onClick={() => point(true)}
+        >
+          <span className="block text-sm font-semibold">{f.what}</span>
+          <span className={clsx("block text-xs", WEIGHTS[f.weight].text)}>{WEIGHTS[f.weight].words}</span>
+          <span className="block text-xs text-soft">{f.why}</span>
+        </button>
+      </div>
+      <div className="flex flex-wrap gap-1 pt-1.5 pl-[22px]">
+        <Mends bench={bench} finding={f} onPoint={point} />
+        <Button
+          look="plain"
+          className="border-transparent text-xs text-soft"
+          title={
+            f.is_accepted
+              ? "It counts again"
+              : "It is folded away until its figures change by more than a tenth"
+          }
+          onClick={() =>
+            bench.change([
+              f.is_accepted ? { kind: "tell-finding", code } : { kind: "accept-finding", finding: own },
+            ])
+          }
+        >
+          {f.is_accepted ? "Tell me again" : "I know"}
+        </Button>
+      </div>
+    </li>
+  );
+}
+
+/** The buttons that mend a finding, the best first. Pointing at one shows in plan what it would give. */
+function Mends(p: { bench: Bench; finding: FindingView; onPoint: (isPointed: boolean) => void }) {
+  const { bench } = p;
+  const show = (m: MendView) => {
+    p.onPoint(true);
+    bench.preview(m.edits);
+  };
+  const leave = () => {
+    p.onPoint(false);
+    bench.settle();
+  };
+  return p.finding.mends.map((m) => (
+    <Button
+      key={m.words}
+      className="text-xs"
+      onFocus={() => show(m)}
+      onBlur={leave}
+      onPointerEnter={() => show(m)}
+      onPointerLeave={leave}
+      onClick={() => bench.change(m.edits)}
+    >
+      {m.words}
+    </Button>
+  ));
+}
