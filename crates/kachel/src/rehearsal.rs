@@ -66,6 +66,8 @@ pub struct PrintView {
     pub filaments: Vec<FilamentUse>,
     /// Changes of filament after the first.
     pub stops: Vec<StopView>,
+    /// Whether the printer loads as many filaments as there are, and changes them by itself.
+    pub changes_itself: bool,
     /// Pauses to put something in.
     pub pauses: Vec<StopView>,
     /// Area that is thinner than half a line and is left out, in the layer that has most of it, mm2.
@@ -221,6 +223,7 @@ pub fn print_view(run: &Run, r: &Rehearsal, wish: PrintWish) -> PrintView {
         untils: r.layers.iter().map(|l| l.until).collect(),
         filaments: filaments.collect(),
         stops: r.stops.iter().map(stop).collect(),
+        changes_itself: run.workshop.printer().filaments as usize >= r.uses.len(),
         pauses,
         left_out,
         currency: run.workshop.currency.clone(),

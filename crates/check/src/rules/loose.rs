@@ -83,7 +83,7 @@ fn loose_lines(
     let words = if stamps.len() == 1 { "Put it aside".into() } else { format!("Put all {} aside", stamps.len()) };
     let put_aside = (!patches.is_empty()).then(|| Mend::by(words, aside(patches)));
     found.push(
-        Finding::new(LOOSE_PART, what, "Nothing holds it to the wall or the flange: it comes off the bed alone.")
+        Finding::new(LOOSE_PART, what, "Nothing holds such a line to the wall or the flange: it comes off the bed alone.")
             .figure(Figure::count("loose stamp lines", stamps.len(), Some(0)))
             .at_all(stamps.iter().map(|b| place(b, lines)))
             .mended(again)

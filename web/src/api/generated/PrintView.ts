@@ -31,6 +31,10 @@ filaments: Array<FilamentUse>,
  */
 stops: Array<StopView>, 
 /**
+ * Whether the printer loads as many filaments as there are, and changes them by itself.
+ */
+changes_itself: boolean, 
+/**
  * Pauses to put something in.
  */
 pauses: Array<StopView>, 

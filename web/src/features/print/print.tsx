@@ -80,7 +80,7 @@ export function Print({ bench }: { bench: Bench }) {
         {s && (
           <>
             {print ? (
-              <Estimate print={print} wish={wish} onWish={setWish} />
+              <Estimate print={print} unit={unit} wish={wish} onWish={setWish} />
             ) : (
               !error && <p className="pb-2 text-sm text-soft">Going through the print…</p>
             )}

@@ -3,7 +3,9 @@ import type { Bench } from "../../api/bench";
 import { api, type PrintWish } from "../../api/client";
 import type { PrintView } from "../../api/generated/PrintView";
 import type { Quality } from "../../api/generated/Quality";
+import type { Unit } from "../../api/generated/Unit";
 import { Choice } from "../../ui/choice";
+import { withUnit } from "../../ui/length";
 import { Group } from "../../ui/panel";
 import { rgb } from "../views/look";
 import { Fact } from "./fact";
@@ -30,8 +32,13 @@ const QUALITIES: readonly { name: Quality; label: string }[] = [
 const INFILLS = [0, 5, 10, 15, 20, 30, 50, 75, 100];
 
 /** How long, how much, and when somebody has to be there. */
-export function Estimate(p: { print: PrintView; wish: PrintWish; onWish: (wish: PrintWish) => void }) {
-  const { print, wish } = p;
+export function Estimate(p: {
+  print: PrintView;
+  unit: Unit;
+  wish: PrintWish;
+  onWish: (wish: PrintWish) => void;
+}) {
+  const { print, wish, unit } = p;
   const infills = [...new Set([...INFILLS, print.infill])].sort((a, b) => a - b);
   const option = (v: number) => ({ name: String(v), label: `${v} %` });
   const price = print.filaments.reduce((sum, f) => sum + f.price, 0);
@@ -39,14 +46,13 @@ export function Estimate(p: { print: PrintView; wish: PrintWish; onWish: (wish: 
   return (
     <>
       <Group title="Print">
-        <div className="flex items-baseline gap-2 pb-1">
-          <b className="font-display text-2xl font-semibold" data-testid="print-time">
-            {clock(print.seconds)}
-          </b>
-          <span className="text-xs text-soft">
-            {clock(print.heating)} of it to heat · {print.tops.length} layers
-          </span>
-        </div>
+        <p className="font-display text-2xl font-semibold whitespace-nowrap" data-testid="print-time">
+          {clock(print.seconds)}
+        </p>
+        <p className="pb-1 text-xs text-soft">
+          {clock(print.heating)} of it to heat · {print.tops.length} layers of{" "}
+          {withUnit(print.layer, unit, 2)}
+        </p>
         <Choice
           label="Quality"
           meaning="Height of the layers"
@@ -82,7 +88,9 @@ export function Estimate(p: { print: PrintView; wish: PrintWish; onWish: (wish: 
         <Fact words="Price" value={`${price.toFixed(2)} ${print.currency}`} note={`${grams.toFixed(1)} g`} />
       </Group>
       {print.stops.length + print.pauses.length > 0 && (
-        <Group title="Be there">
+        <Group
+          title={print.changes_itself && print.pauses.length === 0 ? "Changes by the printer" : "Be there"}
+        >
           {[...print.stops, ...print.pauses]
             .sort((a, b) => a.at - b.at)
             .slice(0, MOST_STOPS)
