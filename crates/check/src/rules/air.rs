@@ -9,8 +9,7 @@ use kachel_tiers::{Op, Way};
 use std::collections::BTreeSet;
 use std::sync::Arc;
 
-pub(super) const RULE: Rule =
-    Rule { looks_at: "what is laid over the air", codes: &[OVERHANG, BRIDGE, ISLAND], run };
+pub(super) const RULE: Rule = Rule { looks_at: "what is laid over the air", codes: &[OVERHANG, BRIDGE, ISLAND], run };
 
 /// Something sticks out over the air further than lines hold.
 pub const OVERHANG: Code = Code::poor("overhang");
@@ -75,7 +74,8 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let islands: Vec<&Piece> = of(&|h| matches!(h, Held::Nowhere)).into_iter().filter(|p| !is_body(p)).collect();
     if let Some(lowest) = islands.iter().map(|p| p.heights.0).reduce(f64::min) {
         let begin = if islands.len() == 1 { "begins" } else { "begin" };
-        let what = format!("{} {begin} in the air, {lowest:.2} mm above the bed", counted(islands.len(), "piece", "pieces"));
+        let what =
+            format!("{} {begin} in the air, {lowest:.2} mm above the bed", counted(islands.len(), "piece", "pieces"));
         let why = "It is joined to the rest only further up, so its first lines are laid into the air. Let it reach down, or \
                    turn the object over.";
         found.push(
@@ -128,11 +128,8 @@ fn pieces(o: &Object<'_>) -> Result<Vec<Piece>, Fault> {
         let edges = Edges::of(&rings);
         let whole = regions(&layer.area)?;
         for piece in regions(&free)?.into_iter().filter(|p| p.area_mm2() >= LEAST_MM2) {
-            let held = if begins_here(&piece, &whole, &under.area)? {
-                Held::Nowhere
-            } else {
-                held(&piece, &edges, allowed)
-            };
+            let held =
+                if begins_here(&piece, &whole, &under.area)? { Held::Nowhere } else { held(&piece, &edges, allowed) };
             all.push(Piece { area: piece, heights: (layer.bottom, layer.top), held });
         }
     }
@@ -148,11 +145,17 @@ fn may_reach_out(o: &Object<'_>, bottom: f64, top: f64) -> bool {
         let (from, to) = (t.bottom.mm(), t.top.mm());
         match t.op {
             // It begins, or a sloped underside widens it.
-            Op::Add => is_in(from) || (!t.bottom_finish.is_plain() && from <= high && low <= from + t.bottom_finish.depth)
-                || (t.top_finish.way == Way::Outward && to - t.top_finish.depth <= high && low <= to),
+            Op::Add => {
+                is_in(from)
+                    || (!t.bottom_finish.is_plain() && from <= high && low <= from + t.bottom_finish.depth)
+                    || (t.top_finish.way == Way::Outward && to - t.top_finish.depth <= high && low <= to)
+            }
             // It ends, and what is over it begins; or it narrows.
-            Op::Cut => is_in(to) || (!t.top_finish.is_plain() && to - t.top_finish.depth <= high && low <= to)
-                || (!t.bottom_finish.is_plain() && from <= high && low <= from + t.bottom_finish.depth),
+            Op::Cut => {
+                is_in(to)
+                    || (!t.top_finish.is_plain() && to - t.top_finish.depth <= high && low <= to)
+                    || (!t.bottom_finish.is_plain() && from <= high && low <= from + t.bottom_finish.depth)
+            }
         }
     })
 }
@@ -196,11 +199,7 @@ fn held(piece: &Region, edges: &Edges, allowed: f64) -> Held {
 }
 
 /// Lines over a piece in a direction: from where to where, and what is there.
-fn lines(
-    piece: &Region,
-    b: &Bounds<Mm>,
-    degrees: f64,
-) -> Vec<(f64, f64, impl Fn(f64) -> Point<Mm> + use<>)> {
+fn lines(piece: &Region, b: &Bounds<Mm>, degrees: f64) -> Vec<(f64, f64, impl Fn(f64) -> Point<Mm> + use<>)> {
     let (sin, cos) = degrees.to_radians().sin_cos();
     let c = b.centre();
     let half = b.width().hypot(b.height()) / 2.0;
@@ -235,5 +234,6 @@ fn let_down(o: &Object<'_>, pieces: &[&Piece]) -> Option<Mend> {
         }
     }
     let down = |id| TierEdit::SetTierLength { id, name: "from".into(), value: Length::Mm(0.0) }.into();
-    (!ids.is_empty()).then(|| Mend { words: "Let it reach down to the bed".into(), edits: ids.into_iter().map(down).collect() })
+    (!ids.is_empty())
+        .then(|| Mend { words: "Let it reach down to the bed".into(), edits: ids.into_iter().map(down).collect() })
 }

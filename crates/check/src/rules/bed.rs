@@ -2,10 +2,11 @@
 
 use crate::rule::{Fault, Rule};
 use crate::{Code, Figure, Finding, Mend, Object, Report};
-use kachel_geom::GRID_PER_MM;
 use kachel_design::{Axis, GeneralEdit, Length, SizeOf};
+use kachel_geom::GRID_PER_MM;
 
-pub(super) const RULE: Rule = Rule { looks_at: "the size on the printer's bed", codes: &[LARGER_THAN_BED, TIGHT_ON_BED], run };
+pub(super) const RULE: Rule =
+    Rule { looks_at: "the size on the printer's bed", codes: &[LARGER_THAN_BED, TIGHT_ON_BED], run };
 
 /// It fits on the bed only in another turn, or with next to nothing to spare.
 pub const TIGHT_ON_BED: Code = Code::note("tight-on-bed");
@@ -19,12 +20,14 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let bed = o.printer.bed;
     let (min, max) = o.solid.skin.mesh().extent();
     let size: [f64; 3] = std::array::from_fn(|k| max[k] - min[k]);
-    let plan: Vec<[f64; 2]> = o.solid.skin.mesh().vertices.iter().map(|v| [0, 1].map(|k| f64::from(v[k]) / GRID_PER_MM)).collect();
+    let plan: Vec<[f64; 2]> =
+        o.solid.skin.mesh().vertices.iter().map(|v| [0, 1].map(|k| f64::from(v[k]) / GRID_PER_MM)).collect();
     // How much the bed leaves on each side when the object is turned by this.
     let spare = |degrees: f64| {
         let (sin, cos) = degrees.to_radians().sin_cos();
         let wide = |by: &dyn Fn(&[f64; 2]) -> f64| {
-            let (low, high) = plan.iter().map(by).fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)));
+            let (low, high) =
+                plan.iter().map(by).fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)));
             high - low
         };
         let (w, d) = (wide(&|p| p[0] * cos - p[1] * sin), wide(&|p| p[0] * sin + p[1] * cos));
@@ -39,7 +42,9 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     if let Some((degrees, left)) = best.filter(|(_, left)| size[2] <= bed[2] && *left >= 0.0) {
         let what = match (as_it_is >= 0.0, left >= SPARE_MM) {
             (true, false) => format!("On the bed it has {as_it_is:.1} mm to spare on each side"),
-            (true, true) => format!("On the bed it has {as_it_is:.1} mm to spare; turned by {degrees:.0}° it has {left:.1} mm"),
+            (true, true) => {
+                format!("On the bed it has {as_it_is:.1} mm to spare; turned by {degrees:.0}° it has {left:.1} mm")
+            }
             (false, _) => format!("It fits on the bed when it is turned by {degrees:.0}°, with {left:.1} mm to spare"),
         };
         let why = "Skirt, brim and the clips of the bed want some 2 mm on each side. Turn it in the slicer, or make it smaller.";

@@ -19,12 +19,17 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         return Ok(());
     }
     let cookies = regions(&o.stack.edge)?;
-    found.looked("Cuts", if cookies.len() == 1 { "one cookie".into() } else { format!("{} cookies", cookies.len()) }, []);
+    found.looked(
+        "Cuts",
+        if cookies.len() == 1 { "one cookie".into() } else { format!("{} cookies", cookies.len()) },
+        [],
+    );
     if cookies.len() < 2 {
         return Ok(());
     }
     let what = format!("It cuts {} separate cookies", cookies.len());
-    let why = "Each outer line of the edge cuts one of its own. A wider margin joins them to one; or put patches aside.";
+    let why =
+        "Each outer contour of the edge cuts one of its own. A wider margin joins them to one; or put patches aside.";
     let unite = (o.measures.choice(m::PIECES) != Some(Pieces::United))
         .then(|| choose(o, m::PIECES, Pieces::United))
         .flatten()

@@ -51,7 +51,10 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let foot = |d: f64| Ring((0..72).map(|k| around(middle, d / 2.0, f64::from(k) / 72.0)).collect());
     let place = Place { outline: rocks.iter().map(|d| foot(*d)).collect(), heights: None }.between(min[2], max[2]);
     found.push(
-        Finding::new(CUP_ROCKS, what, why).figure(Figure::mm("foot of the cup", *worst, None)).at(place).mended_by(mends(o)),
+        Finding::new(CUP_ROCKS, what, why)
+            .figure(Figure::mm("foot of the cup", *worst, None))
+            .at(place)
+            .mended_by(mends(o)),
     );
     Ok(())
 }
@@ -95,9 +98,8 @@ impl Heights {
 
     /// At a place, mm; 0 where there is nothing.
     fn at(&self, p: Point<Mm>) -> f64 {
-        let holds = |(b, r): &&Boxed| {
-            b.min.x <= p.x && p.x <= b.max.x && b.min.y <= p.y && p.y <= b.max.y && r.contains(p)
-        };
+        let holds =
+            |(b, r): &&Boxed| b.min.x <= p.x && p.x <= b.max.x && b.min.y <= p.y && p.y <= b.max.y && r.contains(p);
         // Even and odd: holes lie in their pieces.
         self.down.iter().find(|(_, rings)| rings.iter().filter(holds).count() % 2 == 1).map_or(0.0, |l| l.0)
     }

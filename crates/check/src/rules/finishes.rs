@@ -1,7 +1,7 @@
 //! Finishes wider than the shape: the tier ends in a ridge there, lower than it was meant to be.
 
 use crate::rule::{Fault, Rule, counted};
-use crate::{Code, Figure, Finding, Object, Report, Place};
+use crate::{Code, Figure, Finding, Object, Place, Report};
 use kachel_geom::{Bounds, Point};
 
 pub(super) const RULE: Rule =
@@ -20,7 +20,9 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         let (bottom, top) = (t.bottom.mm(), t.top.mm());
         let from = (top - t.top_finish.depth).max(bottom);
         let is_its = |r: &&[f64; 3]| {
-            r[2] > from - 1e-3 && r[2] < top - SLACK_LAYERS * o.printer.layer - 0.01 && t.footprint.winding(Point::new(r[0], r[1])) != 0
+            r[2] > from - 1e-3
+                && r[2] < top - SLACK_LAYERS * o.printer.layer - 0.01
+                && t.footprint.winding(Point::new(r[0], r[1])) != 0
         };
         let mut ridges: Vec<&[f64; 3]> = o.solid.ridges.iter().filter(is_its).collect();
         ridges.sort_by(|a, b| a[2].total_cmp(&b[2]));

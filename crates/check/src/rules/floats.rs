@@ -1,7 +1,7 @@
 //! Bodies that begin in the air.
 
 use crate::rule::{Fault, Rule, counted};
-use crate::{Code, Figure, Finding, Mend, Object, Report, Place};
+use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_design::{Edit, Length, TierEdit};
 use kachel_solid::Body;
 use kachel_tiers::{Op, Tier};
@@ -50,7 +50,10 @@ fn drop_own(o: &Object<'_>, floating: &[&Body]) -> Option<Mend> {
     }
     // The underside first: a tier is never without height on the way.
     let length = |id, name: &str, mm: f64| TierEdit::SetTierLength { id, name: name.into(), value: Length::Mm(mm) };
-    let edits: Vec<Edit> =
-        own.iter().flat_map(|(id, high)| [length(*id, "from", 0.0), length(*id, "to", *high)]).map(Edit::from).collect();
+    let edits: Vec<Edit> = own
+        .iter()
+        .flat_map(|(id, high)| [length(*id, "from", 0.0), length(*id, "to", *high)])
+        .map(Edit::from)
+        .collect();
     (!edits.is_empty()).then(|| Mend { words: "Put it on the bed".into(), edits })
 }

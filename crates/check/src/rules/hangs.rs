@@ -42,7 +42,12 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     });
     found.push(
         Finding::new(HANGS_ASKEW, what, why)
-            .figure(Figure { what: "turned by", value: askew.abs(), limit: Some(MOST_DEGREES), unit: crate::FigureUnit::Degrees })
+            .figure(Figure {
+                what: "turned by",
+                value: askew.abs(),
+                limit: Some(MOST_DEGREES),
+                unit: crate::FigureUnit::Degrees,
+            })
             .at(place())
             .mended_by(mend),
     );

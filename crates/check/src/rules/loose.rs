@@ -1,7 +1,7 @@
 //! Pieces that hold together with nothing, or that only touch.
 
 use crate::rule::{Fault, Rule, counted};
-use crate::{Code, Figure, Finding, Mend, Object, Report, Place};
+use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_design::{OutlineEdit, TierEdit};
 use kachel_geom::{Bounds, Mm, Point, Ring};
 use kachel_outline::{Choice, Patch, Spot, Use};
@@ -38,7 +38,8 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     }
     if !pieces.is_empty() {
         let what = format!("The object comes in {} pieces", pieces.len() + 1);
-        let why = "They print side by side but do not hold together. Put patches aside, or raise the margin until they join.";
+        let why =
+            "They print side by side but do not hold together. Put patches aside, or raise the margin until they join.";
         found.push(
             Finding::new(SEVERAL_PIECES, what, why)
                 .figure(Figure::count("pieces", pieces.len() + 1, Some(1)))
@@ -67,13 +68,7 @@ fn place(b: &Body, made_of: &[Ring<Mm>]) -> Place {
     place.between(b.z.0, b.z.1)
 }
 
-fn loose_lines(
-    o: &Object<'_>,
-    details: &Details<'_>,
-    stamps: &[&Body],
-    lines: &[Ring<Mm>],
-    found: &mut Report,
-) {
+fn loose_lines(o: &Object<'_>, details: &Details<'_>, stamps: &[&Body], lines: &[Ring<Mm>], found: &mut Report) {
     let what = match stamps {
         [b] => format!("A stamp line of {:.1} × {:.1} mm is loose", b.bounds.width(), b.bounds.height()),
         _ => format!("{} stamp lines are loose", stamps.len()),
@@ -83,11 +78,15 @@ fn loose_lines(
     let words = if stamps.len() == 1 { "Put it aside".into() } else { format!("Put all {} aside", stamps.len()) };
     let put_aside = (!patches.is_empty()).then(|| Mend::by(words, aside(patches)));
     found.push(
-        Finding::new(LOOSE_PART, what, "Nothing holds such a line to the wall or the flange: it comes off the bed alone.")
-            .figure(Figure::count("loose stamp lines", stamps.len(), Some(0)))
-            .at_all(stamps.iter().map(|b| place(b, lines)))
-            .mended(again)
-            .mended(put_aside),
+        Finding::new(
+            LOOSE_PART,
+            what,
+            "Nothing holds such a line to the wall or the flange: it comes off the bed alone.",
+        )
+        .figure(Figure::count("loose stamp lines", stamps.len(), Some(0)))
+        .at_all(stamps.iter().map(|b| place(b, lines)))
+        .mended(again)
+        .mended(put_aside),
     );
 }
 

@@ -1,11 +1,10 @@
 //! Tiers lower than a printed layer.
 
 use crate::rule::{Fault, Rule};
-use crate::{Code, Figure, Finding, Object, Report, Place};
+use crate::{Code, Figure, Finding, Object, Place, Report};
 use kachel_tiers::Op;
 
-pub(super) const RULE: Rule =
-    Rule { looks_at: "tiers lower than a printed layer", codes: &[UNDER_A_LAYER], run };
+pub(super) const RULE: Rule = Rule { looks_at: "tiers lower than a printed layer", codes: &[UNDER_A_LAYER], run };
 
 /// A tier is lower than a printed layer.
 pub const UNDER_A_LAYER: Code = Code::poor("under-a-layer");

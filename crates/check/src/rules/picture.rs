@@ -1,7 +1,7 @@
 //! What reading the picture left out or did by a simpler rule, and ink that runs out of it.
 
 use crate::rule::{Fault, Rule};
-use crate::{Code, Figure, Finding, Object, Report, Place};
+use crate::{Code, Figure, Finding, Object, Place, Report};
 use kachel_artwork::Doubt;
 use kachel_geom::{Bounds, Mm, Point, Px};
 use kachel_outline::{Patch, Use};
@@ -51,17 +51,20 @@ const LEAST_RUN_PX: f64 = 4.0;
 fn runs_out(o: &Object<'_>) -> Option<Finding> {
     let c = o.contours;
     let (left, top) = c.origin;
-    let sides = [("left", true, left), ("right", true, left + c.width), ("upper", false, top), ("lower", false, top + c.height)];
-    let outer: Vec<&Patch> = o.outline.patches.iter().filter(|p| p.is_ink && p.depth == 0 && p.use_ != Use::Aside).collect();
+    let sides = [
+        ("left", true, left),
+        ("right", true, left + c.width),
+        ("upper", false, top),
+        ("lower", false, top + c.height),
+    ];
+    let outer: Vec<&Patch> =
+        o.outline.patches.iter().filter(|p| p.is_ink && p.depth == 0 && p.use_ != Use::Aside).collect();
     let mut names = Vec::new();
     let (mut long, mut places) = (0.0, Vec::new());
     for (name, is_upright, at) in sides {
         let lies_on = |p: Point<Px>| ((if is_upright { p.x } else { p.y }) - at).abs() < AT_BORDER_PX;
-        let on: Vec<(Point<Px>, Point<Px>)> = outer
-            .iter()
-            .flat_map(|p| p.rings[0].edges())
-            .filter(|(a, b)| lies_on(*a) && lies_on(*b))
-            .collect();
+        let on: Vec<(Point<Px>, Point<Px>)> =
+            outer.iter().flat_map(|p| p.rings[0].edges()).filter(|(a, b)| lies_on(*a) && lies_on(*b)).collect();
         let run: f64 = on.iter().map(|(a, b)| a.distance(*b)).sum();
         if run < LEAST_RUN_PX {
             continue;
@@ -77,7 +80,8 @@ fn runs_out(o: &Object<'_>) -> Option<Finding> {
     }
     let borders = if names.len() == 1 { "border" } else { "borders" };
     let what = format!("Ink runs out of the picture over its {} {borders}", names.join(" and "));
-    let why = "What lies beyond is missing. Take a picture that shows all of it, crop closer, or complete it at Outline.";
+    let why =
+        "What lies beyond is missing. Take a picture that shows all of it, crop closer, or complete it at Outline.";
     Some(Finding::new(RUNS_OUT, what, why).figure(Figure::mm("along the border", long, None)).at_all(places))
 }
 

@@ -3,7 +3,7 @@
 use super::choices::LOST_PATCH;
 use crate::rule::{Fault, Rule, set};
 use crate::rules::loose::aside;
-use crate::{Code, Finding, Mend, Object, Report, Place};
+use crate::{Code, Finding, Mend, Object, Place, Report};
 use kachel_design::GeneralEdit;
 use kachel_tiers::{Doubt, DoubtKind, MendBy};
 
@@ -43,13 +43,16 @@ fn finding(d: &Doubt, o: &Object<'_>) -> Finding {
     };
     let mends = d.mends.iter().map(|mend| match &mend.by {
         MendBy::Measure(measure, value) => Mend::by(&*mend.words, set(*measure, *value)),
-        MendBy::Measures(all) => {
-            Mend { words: mend.words.clone(), edits: all.iter().map(|(measure, value)| set(*measure, *value)).collect() }
-        }
+        MendBy::Measures(all) => Mend {
+            words: mend.words.clone(),
+            edits: all.iter().map(|(measure, value)| set(*measure, *value)).collect(),
+        },
         MendBy::Scale(factor) => {
             Mend::by(&*mend.words, GeneralEdit::SetScale { mm_per_px: o.outline.mm_per_px * factor })
         }
-        MendBy::Aside(patches) => Mend::by(&*mend.words, aside(patches.iter().filter_map(|k| o.outline.patches.get(*k)))),
+        MendBy::Aside(patches) => {
+            Mend::by(&*mend.words, aside(patches.iter().filter_map(|k| o.outline.patches.get(*k))))
+        }
     });
     Finding::new(code, &*d.what, why).at_all(d.place.as_ref().map(Place::of_box)).mended_by(mends)
 }

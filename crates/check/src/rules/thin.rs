@@ -155,7 +155,8 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     // A wall that is thin by its measure has a finding of its own, and so has a finish that ends in a ridge.
     let is_wall = |t: &Thin<'_>| t.tier.is_some_and(|t| t.role == Role::Wall);
     let has_ridge = |t: &Tier| {
-        let ridges = o.solid.ridges.iter().filter(|r| r[2] > t.top.mm() - t.top_finish.depth && r[2] < t.top.mm() - 1e-3);
+        let ridges =
+            o.solid.ridges.iter().filter(|r| r[2] > t.top.mm() - t.top_finish.depth && r[2] < t.top.mm() - 1e-3);
         ridges.into_iter().any(|r| t.footprint.winding(Point::new(r[0], r[1])) != 0)
     };
     let is_told = |t: &Thin<'_>| {
@@ -220,10 +221,11 @@ fn finding(o: &Object<'_>, thin: &Thin<'_>) -> Finding {
     if *limit < THINNEST_MM {
         let what = format!("'{}' ends {width:.2} mm thin, at {n}; a line of the nozzle is {limit} mm", tier.name);
         let why = "What is thinner than a line is left out or becomes ragged: the tip breaks off. Let it taper less.";
-        return Finding::new(THIN_TIP, what, why)
-            .figure(figure)
-            .at_all(places())
-            .mended_by(blunter(o, tier, limit - width));
+        return Finding::new(THIN_TIP, what, why).figure(figure).at_all(places()).mended_by(blunter(
+            o,
+            tier,
+            limit - width,
+        ));
     }
     if tier.role == Role::Detail && width >= o.printer.line {
         let what = format!("'{}' is {width:.2} mm thin, at {n}: one line of filament", tier.name);
@@ -271,7 +273,10 @@ fn thicker(o: &Object<'_>, tier: &Tier, width: f64) -> Vec<Mend> {
         let on: Vec<Spot> = o.outline.patches.iter().filter(is_of).map(Spot::of).collect();
         if matches!(tier.role, Role::Detail | Role::Body) && !on.is_empty() {
             let change = Change::Thicken { on, width: WIDE_MM };
-            all.push(Mend::by(format!("Thicken what is thin to {WIDE_MM} mm"), OutlineEdit::AddChange { change, before: None }));
+            all.push(Mend::by(
+                format!("Thicken what is thin to {WIDE_MM} mm"),
+                OutlineEdit::AddChange { change, before: None },
+            ));
         }
     }
     if matches!(tier.role, Role::Detail | Role::Body) {

@@ -1,7 +1,7 @@
 //! The thickness of a cutter's wall.
 
 use crate::rule::{Fault, Rule, held, set};
-use crate::{Code, Figure, Finding, Mend, Object, Report, Place};
+use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_geom::offset;
 use kachel_tiers::measures as m;
 
