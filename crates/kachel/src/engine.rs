@@ -91,7 +91,7 @@ impl Default for Engine {
             built: Memo::new(24),
             reports: Memo::new(64),
             display: Memo::new(12),
-            rehearsals: Memo::new(12),
+            rehearsals: Memo::new(6),
             workshop: RwLock::default(),
         }
     }

@@ -17,6 +17,9 @@ use std::sync::Arc;
 /// Stack of the thread that reads drawings, whose groups nest up to a thousand deep.
 const DEEP_STACK: usize = 64 << 20;
 
+/// Layers that Check looks at, at most.
+const MOST_LAYERS: f64 = 2000.0;
+
 impl Engine {
     /// Runs all stages, as far as they go.
     pub fn run(&self, d: &Document, picture: Picture<'_>, watch: &Watch) -> Run {
@@ -179,7 +182,10 @@ impl Engine {
         let findings_key = key(&(&stack_key, printer, &gone))?;
         run.report = timed(&mut run.timings, Stage::Check, || {
             self.reports.get_or_once(&findings_key, || {
-                let layers = &Layers::of(&built.solid.skin, printer.layer, printer.layer).map_err(TierError::from)?;
+                // Very fine layers are looked at by several at a time.
+                let high = built.solid.skin.mesh().extent().1[2];
+                let layer = printer.layer.max(high / MOST_LAYERS);
+                let layers = &Layers::of(&built.solid.skin, layer, layer).map_err(TierError::from)?;
                 let object = Object {
                     contours,
                     outline,

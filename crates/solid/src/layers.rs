@@ -39,10 +39,15 @@ impl Layers {
             if middle >= top || end <= bottom {
                 return Ok(Self { all });
             }
-            let rings = cutter.rings(middle)?;
             let area = match all.last() {
-                Some(l) if l.area.rings() == rings => Arc::clone(&l.area),
-                _ => Arc::new(Region::new(rings)),
+                Some(l) if cutter.is_as_before(middle)? => Arc::clone(&l.area),
+                last => {
+                    let rings = cutter.rings(middle)?;
+                    match last {
+                        Some(l) if l.area.rings() == rings => Arc::clone(&l.area),
+                        _ => Arc::new(Region::new(rings)),
+                    }
+                }
             };
             all.push(Layer { bottom, top: end, area });
             bottom = end;
@@ -69,6 +74,10 @@ struct Cutter<'m> {
     order: Vec<usize>,
     met: usize,
     active: Vec<usize>,
+    /// All heights of vertices, rising.
+    heights: Vec<i32>,
+    /// Where it was cut last, in half steps, and whether everything stood upright there.
+    last: Option<(i64, bool)>,
 }
 
 type Edge = (u32, u32);
@@ -77,7 +86,24 @@ impl<'m> Cutter<'m> {
     fn new(mesh: &'m Mesh) -> Self {
         let mut order: Vec<usize> = (0..mesh.triangles.len()).collect();
         order.sort_by_key(|t| mesh.triangles[*t].map(|v| mesh.vertices[v as usize][2]).into_iter().min());
-        Self { mesh, order, met: 0, active: vec![] }
+        let mut heights: Vec<i32> = mesh.vertices.iter().map(|v| v[2]).collect();
+        heights.sort_unstable();
+        heights.dedup();
+        Self { mesh, order, met: 0, active: vec![], heights, last: None }
+    }
+
+    /// A height in half steps, half a grid step off the grid: no vertex lies there, so each triangle is met by two of its edges or
+    /// none.
+    fn half_steps(mm: f64) -> Result<i64, OffGrid> {
+        Ok(2 * i64::from(Grid::from_mm(mm)?.steps()) + 1)
+    }
+
+    /// Whether nothing begins, ends or slopes between the last cut and this height.
+    fn is_as_before(&self, mm: f64) -> Result<bool, OffGrid> {
+        let Some((last, true)) = self.last else { return Ok(false) };
+        let z2 = Self::half_steps(mm)?;
+        let next = self.heights.partition_point(|z| 2 * i64::from(*z) < last);
+        Ok(self.heights.get(next).is_none_or(|z| 2 * i64::from(*z) > z2))
     }
 
     fn z(&self, v: u32) -> i64 {
@@ -86,8 +112,7 @@ impl<'m> Cutter<'m> {
 
     /// The rings at a height, outer ones anticlockwise, each beginning at its smallest point; the rings in order.
     fn rings(&mut self, mm: f64) -> Result<Vec<Vec<GridPoint>>, OffGrid> {
-        // Half a grid step off the grid: no vertex lies there, so each triangle is met by two of its edges or none.
-        let z2 = 2 * i64::from(Grid::from_mm(mm)?.steps()) + 1;
+        let z2 = Self::half_steps(mm)?;
         while let Some(t) = self.order.get(self.met) {
             if self.mesh.triangles[*t].iter().all(|v| 2 * self.z(*v) > z2) {
                 break;
@@ -118,6 +143,8 @@ impl<'m> Cutter<'m> {
                 is_upright.entry(up).or_default()[1] = Some(other);
             }
         }
+        let is_upright_all = active.iter().all(|t| self.are_in_line(&self.mesh.triangles[*t]));
+        self.last = Some((z2, is_upright_all));
         self.active = active;
         // Where both triangles at an edge stand upright in one plane, the ring runs straight on.
         let bends = |edge: &Edge| match is_upright.get(edge) {
