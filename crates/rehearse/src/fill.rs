@@ -3,33 +3,75 @@
 use crate::model::{Kind, Lines};
 use kachel_geom::{Mm, Point, Region};
 
-/// Lines of a width over an area, so far apart, in a direction, one after the other to and fro. They lie on the same grid in every
-/// layer, so that layers rest on each other.
+/// Lines of a width over an area, so far apart, in a direction, one after the other to and fro. They lie on the same grid in
+/// every layer, so that layers rest on each other.
 pub(crate) fn straight(area: &Region, kind: Kind, width: f64, apart: f64, degrees: f64) -> Vec<Lines> {
-    let Some(b) = area.bounds() else { return vec![] };
     let (sin, cos) = degrees.to_radians().sin_cos();
-    let across = b.corners().map(|p| p.y * cos - p.x * sin);
-    let (low, high) = across.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(*v), h.max(*v)));
+    let at = |along: f64, off: f64| Point::<Mm>::new(along * cos - off * sin, along * sin + off * cos);
     let mut all: Vec<Lines> = Vec::new();
-    let mut k = (low / apart - 0.5).ceil();
-    let mut is_back = false;
-    while (k + 0.5) * apart < high {
-        let off = (k + 0.5) * apart;
-        let through = Point::new(-sin * off, cos * off);
-        let at = |t: f64| Point::<Mm>::new(through.x + t * cos, through.y + t * sin);
-        let mut row: Vec<[f64; 2]> = area
-            .spans_along(through, degrees)
-            .into_iter()
-            .map(|(a, b)| [a, b])
-            .filter(|s| s[1] - s[0] > width / 4.0)
-            .collect();
-        if is_back {
-            row.reverse();
-            row.iter_mut().for_each(|s| s.reverse());
+    for (k, mut row) in rows(area, apart, (sin, cos)).into_iter().enumerate() {
+        row.spans.retain(|s| s[1] - s[0] > width / 4.0);
+        if k % 2 == 1 {
+            row.spans.reverse();
+            row.spans.iter_mut().for_each(|s| s.reverse());
         }
-        is_back = !is_back;
-        all.extend(row.into_iter().map(|[a, b]| Lines { kind, points: vec![at(a), at(b)], is_closed: false, width }));
-        k += 1.0;
+        let line =
+            |[a, b]: [f64; 2]| Lines { kind, points: vec![at(a, row.off), at(b, row.off)], is_closed: false, width };
+        all.extend(row.spans.iter().map(|s| line(*s)));
     }
     all
 }
+
+/// A line right across.
+struct Row {
+    /// How far it lies off the origin, mm.
+    off: f64,
+    /// From where to where along it the area reaches, mm.
+    spans: Vec<[f64; 2]>,
+}
+
+/// All rows over an area; each edge is looked at once.
+fn rows(area: &Region, apart: f64, (sin, cos): (f64, f64)) -> Vec<Row> {
+    let turned = |p: Point<Mm>| (p.x * cos + p.y * sin, p.y * cos - p.x * sin);
+    let rings = area.rings_mm();
+    let across = || rings.iter().flat_map(|r| &r.0).map(|p| turned(*p).1);
+    let (low, high) = across().fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)));
+    let first = (low / apart - 0.5).ceil();
+    let count = (high / apart - 0.5).ceil() - first;
+    if !(count > 0.0 && count < MOST_ROWS) {
+        return vec![];
+    }
+    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "in range: see above")]
+    let mut crossings: Vec<Vec<(f64, i32)>> = vec![vec![]; count as usize];
+    for (a, b) in rings.iter().flat_map(|r| r.edges()) {
+        let (a, b) = (turned(a), turned(b));
+        let (from, to) = if a.1 < b.1 { (a.1, b.1) } else { (b.1, a.1) };
+        // Rows at the lower end count, those at the upper end belong to the next edge.
+        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "held in the range")]
+        let row = |v: f64| ((v / apart - 0.5).ceil() - first).clamp(0.0, count) as usize;
+        for k in row(from)..row(to) {
+            let off = (first + k as f64 + 0.5) * apart;
+            let along = a.0 + (off - a.1) / (b.1 - a.1) * (b.0 - a.0);
+            crossings[k].push((along, if b.1 > a.1 { 1 } else { -1 }));
+        }
+    }
+    let spans = |mut row: Vec<(f64, i32)>| {
+        row.sort_by(|p, q| p.0.total_cmp(&q.0));
+        let (mut winding, mut from, mut spans) = (0, 0.0, Vec::new());
+        for (along, step) in row {
+            if winding == 0 {
+                from = along;
+            }
+            winding += step;
+            if winding == 0 && along > from {
+                spans.push([from, along]);
+            }
+        }
+        spans
+    };
+    let row = |(k, row)| Row { off: (first + k as f64 + 0.5) * apart, spans: spans(row) };
+    crossings.into_iter().enumerate().map(row).collect()
+}
+
+/// Rows over an area, at most: two metres of lines of 0.02 mm.
+const MOST_ROWS: f64 = 100_000.0;

@@ -5,7 +5,7 @@ use crate::model::{Kind, Lines, MAX_LAYERS, PartUse, PrintedLayer, Rehearsal, Re
 use crate::motion::{Motion, seconds_along};
 use crate::walls::{Walls, walls};
 use kachel_design::{Infill, PrintSettings};
-use kachel_geom::{BoolOp, Mm, OffGrid, Point, Region, Watch, combine, offset};
+use kachel_geom::{BoolOp, Mm, OffGrid, Point, Region, Watch, combine, offset, simplify};
 use kachel_solid::{Layers, SoundMesh};
 use rayon::prelude::*;
 use std::collections::HashMap;
@@ -131,7 +131,8 @@ fn part_lines(
         .par_iter()
         .map(|(first, _)| {
             watch.check()?;
-            let mut walls = walls(&layers.all[*first].area, s.walls, job.line)?;
+            let area = coarser(&layers.all[*first].area)?;
+            let mut walls = walls(&area, s.walls, job.line)?;
             let lines = Arc::new(std::mem::take(&mut walls.lines));
             Ok::<_, RehearseError>(Run { walls, lines })
         })
@@ -171,6 +172,15 @@ fn part_lines(
     }
     Ok(all)
 }
+
+/// An area with as many nodes as a nozzle follows.
+fn coarser(area: &Region) -> Result<Region, OffGrid> {
+    let rings: Vec<_> = area.rings_mm().iter().map(|r| simplify(r, NOZZLE_MM)).filter(|r| r.0.len() > 2).collect();
+    Region::from_mm(&rings)
+}
+
+/// Lines may lie off the border by this, mm: less than any nozzle follows.
+const NOZZLE_MM: f64 = 0.01;
 
 /// The run of each layer.
 fn numbered(runs: &[(usize, usize)], layers: usize) -> Vec<usize> {

@@ -28,7 +28,10 @@ pub(crate) fn walls(area: &Region, count: u32, line: f64) -> Result<Walls, OffGr
             break;
         }
         // The inside of one ring and the outside of the next are the same offset: only the first can be anything.
-        let thin = thin_parts(&made.inside, 2.0 * line - 0.01)?;
+        // Most areas are thick all over, which widths tell sooner than offsets.
+        let least = 2.0 * line - 0.01;
+        let may_be_thin = !widths(&made.inside, STEP_MM, least).is_empty();
+        let thin = if may_be_thin { thin_parts(&made.inside, least)? } else { vec![] };
         let wide = if thin.is_empty() {
             made.inside.clone()
         } else {
