@@ -49,10 +49,12 @@ fn rows(area: &Region, apart: f64, (sin, cos): (f64, f64)) -> Vec<Row> {
         // Rows at the lower end count, those at the upper end belong to the next edge.
         #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "held in the range")]
         let row = |v: f64| ((v / apart - 0.5).ceil() - first).clamp(0.0, count) as usize;
-        for k in row(from)..row(to) {
+        let first_row = row(from);
+        for (k, row) in crossings[first_row..row(to).max(first_row)].iter_mut().enumerate() {
+            let k = k + first_row;
             let off = (first + k as f64 + 0.5) * apart;
             let along = a.0 + (off - a.1) / (b.1 - a.1) * (b.0 - a.0);
-            crossings[k].push((along, if b.1 > a.1 { 1 } else { -1 }));
+            row.push((along, if b.1 > a.1 { 1 } else { -1 }));
         }
     }
     let spans = |mut row: Vec<(f64, i32)>| {
