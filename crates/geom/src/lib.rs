@@ -34,7 +34,7 @@ pub use memo::{Memo, Name};
 pub use nearest::{Edges, nearest_places};
 pub use offset::{ARC_TOLERANCE_MM, Corner, SHARPEST_MITRE_DEG, SOURCE_DEVIATION_MM, offset, offset_with, stroke};
 pub use point::{Bounds, Mm, Point, Px, Space};
-pub use region::Region;
+pub use region::{Region, spans_between};
 pub use ring::{Ring, interior_point};
 pub use simplify::simplify;
 pub use thin::{opened, pieces, regions, thin_parts, thinnest};

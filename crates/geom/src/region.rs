@@ -21,6 +21,23 @@ fn square_mm(area2_steps: i128) -> f64 {
     area2_steps as f64 / 2.0 / (GRID_PER_MM * GRID_PER_MM)
 }
 
+/// Where a line lies in an area: from where to where along it, by the places at which borders cross it and the winding number's step
+/// there.
+pub fn spans_between(mut crossings: Vec<(f64, i32)>) -> Vec<(f64, f64)> {
+    crossings.sort_by(|p, q| p.0.total_cmp(&q.0));
+    let (mut winding, mut from, mut spans) = (0, 0.0, Vec::new());
+    for (along, step) in crossings {
+        if winding == 0 {
+            from = along;
+        }
+        winding += step;
+        if winding == 0 && along > from {
+            spans.push((from, along));
+        }
+    }
+    spans
+}
+
 impl Region {
     /// A region from rings on the grid; repeated points and rings of under three points are dropped.
     pub fn new(rings: impl IntoIterator<Item = Vec<GridPoint>>) -> Self {
@@ -150,18 +167,7 @@ impl Region {
                 }
             }
         }
-        at.sort_by(|p, q| p.0.total_cmp(&q.0));
-        let (mut winding, mut from, mut spans) = (0, 0.0, Vec::new());
-        for (x, step) in at {
-            if winding == 0 {
-                from = x;
-            }
-            winding += step;
-            if winding == 0 && x > from {
-                spans.push((from, x));
-            }
-        }
-        spans
+        spans_between(at)
     }
 
     /// Whether every node is within the grid's range after moving by `d` millimetres in any direction.

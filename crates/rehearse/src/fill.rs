@@ -1,7 +1,7 @@
 //! Straight lines over an area.
 
 use crate::model::{Kind, Lines};
-use kachel_geom::{Mm, Point, Region};
+use kachel_geom::{Mm, Point, Region, spans_between};
 
 /// Lines of a width over an area, so far apart, in a direction, one after the other to and fro. They lie on the same grid in
 /// every layer, so that layers rest on each other.
@@ -57,21 +57,10 @@ fn rows(area: &Region, apart: f64, (sin, cos): (f64, f64)) -> Vec<Row> {
             row.push((along, if b.1 > a.1 { 1 } else { -1 }));
         }
     }
-    let spans = |mut row: Vec<(f64, i32)>| {
-        row.sort_by(|p, q| p.0.total_cmp(&q.0));
-        let (mut winding, mut from, mut spans) = (0, 0.0, Vec::new());
-        for (along, step) in row {
-            if winding == 0 {
-                from = along;
-            }
-            winding += step;
-            if winding == 0 && along > from {
-                spans.push([from, along]);
-            }
-        }
-        spans
+    let row = |(k, row)| Row {
+        off: (first + k as f64 + 0.5) * apart,
+        spans: spans_between(row).into_iter().map(|(a, b)| [a, b]).collect(),
     };
-    let row = |(k, row)| Row { off: (first + k as f64 + 0.5) * apart, spans: spans(row) };
     crossings.into_iter().enumerate().map(row).collect()
 }
 

@@ -61,7 +61,7 @@ pub fn rehearse(job: &Job<'_>, watch: &Watch) -> Result<Rehearsal, RehearseError
         laid.push(part_lines(job, &skin, mesh, &mut left_out, watch)?);
     }
     let mut first = Arc::new(around(job, &skin)?);
-    let mut times: HashMap<Vec<usize>, f64> = HashMap::new();
+    let mut known: HashMap<Vec<usize>, (f64, f64)> = HashMap::new();
     let mut made = Rehearsal { seconds: s.heating, ..Rehearsal::default() };
     let mut uses: Vec<PartUse> =
         job.parts.iter().map(|(part, _)| PartUse { part: *part, volume: 0.0, purged: 0.0 }).collect();
@@ -93,12 +93,13 @@ pub fn rehearse(job: &Job<'_>, watch: &Watch) -> Result<Rehearsal, RehearseError
             if !first.is_empty() {
                 all.insert(0, std::mem::take(&mut first));
             }
-            // The same lines take the same time.
+            // The same lines take the same time, and cover the same area.
             let mut key: Vec<usize> = all.iter().map(|l| Arc::as_ptr(l) as usize).collect();
             key.push(usize::from(i == 0));
-            let take = || printing(&all, height, i == 0, s);
-            seconds += *times.entry(key).or_insert_with(take);
-            uses[p].volume += all.iter().flat_map(|l| l.iter()).map(|l| l.length() * l.width * height).sum::<f64>();
+            let area = || all.iter().flat_map(|l| l.iter()).map(|l| l.length() * l.width).sum();
+            let (time, area) = *known.entry(key).or_insert_with(|| (printing(&all, height, i == 0, s), area()));
+            seconds += time;
+            uses[p].volume += area * height;
             parts.push((job.parts[p].0, all));
         }
         seconds = seconds.max(if parts.is_empty() { 0.0 } else { s.layer_time });

@@ -20,6 +20,12 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let bed = o.printer.bed;
     let (min, max) = o.solid.skin.mesh().extent();
     let size: [f64; 3] = std::array::from_fn(|k| max[k] - min[k]);
+    let left = |wide: f64, deep: f64| ((bed[0] - wide) / 2.0).min((bed[1] - deep) / 2.0);
+    let as_it_is = left(size[0], size[1]);
+    if size[2] <= bed[2] && as_it_is >= SPARE_MM {
+        found.looked("Spare on the bed", format!("{as_it_is:.1} mm on each side"), []);
+        return Ok(());
+    }
     let plan: Vec<[f64; 2]> =
         o.solid.skin.mesh().vertices.iter().map(|v| [0, 1].map(|k| f64::from(v[k]) / GRID_PER_MM)).collect();
     // How much the bed leaves on each side when the object is turned by this.
@@ -30,14 +36,8 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
                 plan.iter().map(by).fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)));
             high - low
         };
-        let (w, d) = (wide(&|p| p[0] * cos - p[1] * sin), wide(&|p| p[0] * sin + p[1] * cos));
-        ((bed[0] - w) / 2.0).min((bed[1] - d) / 2.0)
+        left(wide(&|p| p[0] * cos - p[1] * sin), wide(&|p| p[0] * sin + p[1] * cos))
     };
-    let as_it_is = spare(0.0);
-    if size[2] <= bed[2] && as_it_is >= SPARE_MM {
-        found.looked("Spare on the bed", format!("{as_it_is:.1} mm on each side"), []);
-        return Ok(());
-    }
     let best = (0..180).map(f64::from).map(|d| (d, spare(d))).max_by(|a, b| a.1.total_cmp(&b.1));
     if let Some((degrees, left)) = best.filter(|(_, left)| size[2] <= bed[2] && *left >= 0.0) {
         let what = match (as_it_is >= 0.0, left >= SPARE_MM) {

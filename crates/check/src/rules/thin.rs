@@ -54,16 +54,13 @@ struct Thin<'o> {
 /// A place that is thin, by what was measured there.
 struct Spread {
     box_: Bounds<Mm>,
-    across: Vec<f64>,
     seen: Vec<Width>,
-    along: f64,
-    is_neck: bool,
 }
 
 impl Spread {
     /// Its width, mm. The tip of a needle would be as thin as nothing: the thinnest tenth is left out.
     fn width(&self) -> f64 {
-        let mut all = self.across.clone();
+        let mut all: Vec<f64> = self.seen.iter().map(|w| w.across).collect();
         all.sort_by(f64::total_cmp);
         all[all.len() / 10]
     }
@@ -85,7 +82,8 @@ impl Spread {
 
     /// Whether it is more than a corner: long enough, or a neck that is thin enough.
     fn counts(&self, most_of_neck: f64) -> bool {
-        self.along >= LEAST_ALONG_MM || (self.is_neck && self.width() < most_of_neck)
+        let along: f64 = self.seen.iter().map(|w| w.along).sum();
+        along >= LEAST_ALONG_MM || (self.seen.iter().any(|w| w.along == 0.0) && self.width() < most_of_neck)
     }
 }
 
@@ -94,16 +92,12 @@ fn spread(all: &[Width]) -> Vec<Spread> {
     for w in all {
         let at = w.middle();
         let own = Bounds { min: at, max: at };
-        let (across, is_neck) = (w.across, w.along == 0.0);
         match spots.iter_mut().find(|s| s.box_.grown(TOGETHER_MM).overlaps(&own)) {
             Some(s) => {
                 s.box_ = s.box_.union(own);
-                s.across.push(across);
                 s.seen.push(*w);
-                s.along += w.along;
-                s.is_neck |= is_neck;
             }
-            None => spots.push(Spread { box_: own, across: vec![across], seen: vec![*w], along: w.along, is_neck }),
+            None => spots.push(Spread { box_: own, seen: vec![*w] }),
         }
     }
     spots

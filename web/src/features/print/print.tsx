@@ -8,9 +8,8 @@ import { Card, Group, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
 import { Dimension } from "../views/drawing";
 import { type Extent, useExtent } from "../views/frame";
-import { rgb } from "../views/look";
 import { TierShapes } from "../views/tier-shapes";
-import { Fact } from "./fact";
+import { Fact, Spool } from "./fact";
 import { Layers } from "./layers";
 import { Estimate, usePrint } from "./rehearsal";
 
@@ -95,14 +94,7 @@ export function Print({ bench }: { bench: Bench }) {
             </Group>
             <Group title="Parts">
               {s.parts.map((p) => (
-                <div key={p.name} className="flex items-center gap-2 py-0.5 text-sm">
-                  <span
-                    className="size-4 rounded-full border border-edge"
-                    style={{ background: rgb(p.colour) }}
-                  />
-                  <span className="flex-1 truncate">{p.filament}</span>
-                  <b className="font-semibold">{p.mass.toFixed(1)} g</b>
-                </div>
+                <Spool key={p.name} filament={p.filament} colour={p.colour} grams={p.mass} />
               ))}
               {s.parts.length > 1 &&
                 s.changes?.map((c) => (

@@ -7,8 +7,7 @@ import type { Unit } from "../../api/generated/Unit";
 import { Choice } from "../../ui/choice";
 import { withUnit } from "../../ui/length";
 import { Group } from "../../ui/panel";
-import { rgb } from "../views/look";
-import { Fact } from "./fact";
+import { Fact, Spool } from "./fact";
 import { clock } from "./time";
 
 /** The print of the saved design; the last one stays until the next has come. */
@@ -75,15 +74,7 @@ export function Estimate(p: {
       </Group>
       <Group title="Filament">
         {print.filaments.map((f) => (
-          <div key={f.filament} className="flex items-baseline gap-2 py-0.5 text-sm">
-            <span
-              className="size-3.5 flex-none self-center rounded-full border border-edge"
-              style={{ background: rgb(f.colour) }}
-            />
-            <span className="flex-1 truncate">{f.filament}</span>
-            <span className="text-xs text-soft">{f.metres.toFixed(2)} m</span>
-            <b className="font-semibold">{f.grams.toFixed(1)} g</b>
-          </div>
+          <Spool key={f.filament} {...f} note={`${f.metres.toFixed(2)} m`} />
         ))}
         <Fact words="Price" value={`${price.toFixed(2)} ${print.currency}`} note={`${grams.toFixed(1)} g`} />
       </Group>
@@ -104,8 +95,8 @@ export function Estimate(p: {
             ))}
           {print.stops.length > MOST_STOPS && (
             <p className="pt-1 text-xs text-soft">
-              {print.stops.length} changes of filament in all: a printer that loads several makes them by
-              itself.
+              {print.stops.length} changes of filament in all
+              {print.changes_itself ? "." : ": a printer that loads several makes them by itself."}
             </p>
           )}
         </Group>
