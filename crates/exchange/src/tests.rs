@@ -1,6 +1,6 @@
 use super::*;
 use kachel_geom::{Grid, Mm, Point, Px, Region, Ring, Watch};
-use kachel_oracle::Random;
+use kachel_oracle::for_all;
 use kachel_solid::{Sheets, arrange, extrude};
 use kachel_tiers::{Op, Plans, Role, Stack, Tier, slice};
 use std::io::{Cursor, Read, Write};
@@ -186,8 +186,7 @@ fn spoilt_files_never_crash_a_reader() {
     let stl = write_stl_binary(&parts[0].mesh, "x").unwrap();
     let text = write_stl_text(&parts[0].mesh, "x");
     let pack = write_threemf(&parts, &credit(), None, None).unwrap();
-    for seed in 1..=300 {
-        let mut random = Random::new(seed);
+    for_all(300, |random| {
         for whole in [&stl, &text, &pack] {
             let mut spoilt = whole.clone();
             for _ in 0..=random.below(6) {
@@ -201,7 +200,7 @@ fn spoilt_files_never_crash_a_reader() {
                 let _ = SoundMesh::prove(part.mesh);
             }
         }
-    }
+    });
 }
 
 #[test]

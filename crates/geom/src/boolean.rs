@@ -67,7 +67,7 @@ pub fn normalise<S: Space>(area: &[Ring<S>], even_odd: bool) -> Vec<Ring<S>> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use kachel_oracle::Random;
+    use kachel_oracle::{Random, for_all};
 
     /// A union of random rectangles on whole millimetres, and the cells that it covers.
     fn blocks(random: &mut Random) -> (Region, [[bool; 12]; 12]) {
@@ -86,9 +86,8 @@ mod tests {
 
     #[test]
     fn areas_are_those_of_counted_cells() {
-        for seed in 1..=400 {
-            let mut random = Random::new(seed);
-            let ((a, in_a), (b, in_b)) = (blocks(&mut random), blocks(&mut random));
+        for_all(400, |random| {
+            let ((a, in_a), (b, in_b)) = (blocks(random), blocks(random));
             for (op, keep) in [
                 (BoolOp::Join, (|p, q| p || q) as fn(bool, bool) -> bool),
                 (BoolOp::TakeAway, |p, q| p && !q),
@@ -96,27 +95,26 @@ mod tests {
             ] {
                 let cells = in_a.iter().flatten().zip(in_b.iter().flatten()).filter(|(p, q)| keep(**p, **q)).count();
                 let got = combine(&a, &b, op).unwrap();
-                assert!((got.area_mm2() - cells as f64).abs() < 1e-3, "seed {seed}, {op:?}: {} mm2", got.area_mm2());
+                assert!((got.area_mm2() - cells as f64).abs() < 1e-3, "{op:?}: {} mm2", got.area_mm2());
                 // Every cell's middle is classified correctly, and spans add up to the area (cells are 1 mm high).
                 let spans: f64 = (0..12).flat_map(|y| got.spans(f64::from(y) + 0.5)).map(|(l, r)| r - l).sum();
-                assert!((spans - cells as f64).abs() < 1e-3, "seed {seed}, {op:?}: spans of {spans} mm");
+                assert!((spans - cells as f64).abs() < 1e-3, "{op:?}: spans of {spans} mm");
                 for (y, x) in (0..12).flat_map(|y| (0..12).map(move |x| (y, x))) {
                     let inside = got.winding(Point::new(x as f64 + 0.5, y as f64 + 0.5)) != 0;
-                    assert_eq!(inside, keep(in_a[y][x], in_b[y][x]), "seed {seed}, {op:?} at {x}, {y}");
+                    assert_eq!(inside, keep(in_a[y][x], in_b[y][x]), "{op:?} at {x}, {y}");
                 }
             }
-        }
+        });
     }
 
     #[test]
     fn many_at_once_are_what_one_after_the_other_gives() {
-        for seed in 1..=60 {
-            let mut random = Random::new(seed);
-            let parts: Vec<Region> = (0..6).map(|_| blocks(&mut random).0).collect();
+        for_all(60, |random| {
+            let parts: Vec<Region> = (0..6).map(|_| blocks(random).0).collect();
             let one_by_one = parts.iter().fold(Region::default(), |r, p| combine(&r, p, BoolOp::Join).unwrap());
             let area = join_all(&parts).unwrap().area_mm2();
-            assert!((area - one_by_one.area_mm2()).abs() < 1e-3, "seed {seed}");
-        }
+            assert!((area - one_by_one.area_mm2()).abs() < 1e-3);
+        });
         assert!(join_all([]).unwrap().is_empty());
     }
 

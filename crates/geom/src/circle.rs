@@ -76,7 +76,7 @@ impl<S: Space> Circle<S> {
 mod tests {
     use super::*;
     use crate::point::Mm;
-    use kachel_oracle::Random;
+    use kachel_oracle::for_all;
 
     fn p(x: f64, y: f64) -> Point<Mm> {
         Point::new(x, y)
@@ -97,8 +97,7 @@ mod tests {
     /// Against the smallest of all circles through two or three points that hold the rest.
     #[test]
     fn no_circle_is_smaller() {
-        let mut random = Random::new(7);
-        for _ in 0..200 {
+        for_all(200, |random| {
             let n = 3 + random.below(9);
             let points: Vec<Point<Mm>> =
                 (0..n).map(|_| p(random.between(-50.0, 50.0), random.between(-20.0, 20.0))).collect();
@@ -117,6 +116,6 @@ mod tests {
                 }
             }
             assert!((found.radius - least).abs() < 1e-6 * least, "{} and {least}", found.radius);
-        }
+        });
     }
 }

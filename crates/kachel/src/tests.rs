@@ -1,7 +1,7 @@
 use super::*;
 use kachel_artwork::{Crop, Sheet, Straighten, Stroke, StrokeKind};
 use kachel_geom::Corner;
-use kachel_oracle::Random;
+use kachel_oracle::{Random, for_all};
 use kachel_outline::{Change, Choice, DrawnLine, Node, Shape, Size, Spot, Use, Usual};
 use kachel_tiers::{CutLine, Finish, Footprint, OwnTier, RecipeKind, Unit};
 use kachel_trace::Ink;
@@ -798,13 +798,12 @@ fn a_design_from_elsewhere_is_held_to_what_edits_may_do() {
 
 #[test]
 fn random_edits_never_crash_and_always_leave_a_document_that_reads_back() {
-    for seed in 1..=8 {
-        let mut random = Random::new(seed);
+    for_all(8, |random| {
         let mut design = Design::sample(["ladybird", "ginkgo", "beetroot"][random.below(3)]);
         let (mut accepted, mut refused) = (0, 0);
         for _ in 0..25 {
             let before = design.document.clone();
-            let edit = any_edit(&mut random);
+            let edit = any_edit(random);
             match design.edit(std::slice::from_ref(&edit)) {
                 Ok(()) => accepted += 1,
                 Err(e) => {
@@ -817,13 +816,13 @@ fn random_edits_never_crash_and_always_leave_a_document_that_reads_back() {
                 Document::from_json(&design.document.to_json().unwrap()).unwrap_or_else(|e| panic!("{edit:?}: {e}"));
             assert_eq!(read, design.document);
             let view = design.view();
-            assert!(view.solid.is_some() || view.problem.is_some(), "seed {seed}, {edit:?}");
+            assert!(view.solid.is_some() || view.problem.is_some(), "{edit:?}");
             if let Some(solid) = view.solid {
-                assert!(solid.volume > 0.0 && solid.size.iter().all(|s| *s > 0.0), "seed {seed}, {edit:?}");
+                assert!(solid.volume > 0.0 && solid.size.iter().all(|s| *s > 0.0), "{edit:?}");
             }
         }
-        assert!(accepted > 0 && refused > 0, "seed {seed}");
-    }
+        assert!(accepted > 0 && refused > 0);
+    });
 }
 
 #[test]

@@ -1,7 +1,7 @@
 use super::*;
 use kachel_design::PrintSettings;
 use kachel_geom::{BoolOp, Grid, Mm, Point, Region, Ring, Watch, combine, join_all, stroke};
-use kachel_oracle::Random;
+use kachel_oracle::{Random, for_all};
 use kachel_solid::{Sheets, Solid, arrange, extrude};
 use kachel_tiers::{Op, Plans, Role, Stack, Tier, slice};
 use std::f64::consts::TAU;
@@ -129,16 +129,15 @@ fn blob(random: &mut Random, r: f64, nodes: u32) -> Region {
 
 #[test]
 fn solid_prints_hold_their_volume_stay_inside_and_leave_no_room() {
-    for seed in 1..=8 {
-        let mut random = Random::new(seed);
-        let outer = blob(&mut random, 18.0, 12);
-        let hole = blob(&mut random, 5.0, 9);
-        let top = blob(&mut random, 12.0, 10);
+    for_all(8, |random| {
+        let outer = blob(random, 18.0, 12);
+        let hole = blob(random, 5.0, 9);
+        let top = blob(random, 12.0, 10);
         let s = solid(&[(outer.with_hole(&hole), 0.0, 2.0, Op::Add, 0), (top, 2.0, 3.0, Op::Add, 0)]);
         let r = printed(&s, &filled_solid());
         let truth = s.skin.mesh().volume();
         let share = r.uses[0].volume / truth - 1.0;
-        assert!(share.abs() < 0.01, "seed {seed}: {share}");
+        assert!(share.abs() < 0.01, "{share}");
         let layers = kachel_solid::Layers::of(&s.skin, 0.2, 0.2).unwrap();
         for k in [2, 12] {
             let area = &layers.all[k].area;
@@ -153,11 +152,11 @@ fn solid_prints_hold_their_volume_stay_inside_and_leave_no_room() {
             let walls: Vec<&Lines> = r.layers[k].parts[0].1[0].iter().filter(|l| l.kind != Kind::Thin).collect();
             let walls: Vec<Region> = walls.iter().map(|l| stroke(&l.points, l.width - 0.04, true).unwrap()).collect();
             let out = combine(&join_all(&walls).unwrap(), area, BoolOp::TakeAway).unwrap();
-            assert!(out.area_mm2() < 0.02, "seed {seed}: {} mm2 outside", out.area_mm2());
+            assert!(out.area_mm2() < 0.02, "{} mm2 outside", out.area_mm2());
             let bare = combine(area, &laid, BoolOp::TakeAway).unwrap().area_mm2();
-            assert!(bare < 0.01 * area.area_mm2(), "seed {seed}: {bare} mm2 of {} bare", area.area_mm2());
+            assert!(bare < 0.01 * area.area_mm2(), "{bare} mm2 of {} bare", area.area_mm2());
         }
-    }
+    });
 }
 
 #[test]

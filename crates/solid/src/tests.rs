@@ -1,7 +1,7 @@
 use super::*;
 use boolmesh::prelude::{Manifold, OpType, compute_boolean};
 use kachel_geom::{BoolOp, GRID_PER_MM, Grid, GridPoint, Mm, Point, Region, Ring, Watch, combine};
-use kachel_oracle::Random;
+use kachel_oracle::{Random, for_all};
 use kachel_tiers::{EdgesOf, Finish, FinishShape, Op, Plans, Role, Stack, Tier, Way, slice};
 use std::f64::consts::TAU;
 
@@ -34,27 +34,13 @@ fn volume(tiers: Vec<Tier>) -> f64 {
     build(tiers).unwrap().skin.mesh().volume()
 }
 
-/// Shapes from a seed.
-struct Shapes(Random);
-
-impl std::ops::Deref for Shapes {
-    type Target = Random;
-    fn deref(&self) -> &Random {
-        &self.0
-    }
+/// Random shapes.
+trait Shapes {
+    fn blob(&mut self, x: f64, y: f64, r: f64, nodes: u32) -> Region;
+    fn tangle(&mut self, nodes: u32) -> Region;
 }
 
-impl std::ops::DerefMut for Shapes {
-    fn deref_mut(&mut self) -> &mut Random {
-        &mut self.0
-    }
-}
-
-impl Shapes {
-    fn of(seed: u64) -> Self {
-        Self(Random::new(seed))
-    }
-
+impl Shapes for Random {
     /// A star-shaped blob; nodes rise in angle, so it does not cross itself.
     fn blob(&mut self, x: f64, y: f64, r: f64, nodes: u32) -> Region {
         let wobble: Vec<f64> = (0..nodes).map(|_| self.between(0.6, 1.0)).collect();
@@ -75,8 +61,7 @@ impl Shapes {
 
 #[test]
 fn blobs_with_holes_have_grid_area_times_grid_height() {
-    for seed in 1..=60 {
-        let mut random = Shapes::of(seed);
+    for_all(60, |random| {
         let nodes = 20 + (random.unit() * 300.0) as u32;
         let outer = random.blob(3.0, -2.0, 40.0, nodes);
         let holes: Vec<Region> = (0..4)
@@ -89,11 +74,11 @@ fn blobs_with_holes_have_grid_area_times_grid_height() {
         let height = random.between(0.2, 30.0);
         let area = holed.area_mm2();
         let solid = build(vec![add(holed, 0.0, height)]).unwrap();
-        assert_eq!(solid.touches, [], "seed {seed}");
+        assert_eq!(solid.touches, []);
         let truth = area * Grid::from_mm(height).unwrap().mm();
         let got = solid.skin.mesh().volume();
-        assert!((got / truth - 1.0).abs() < 1e-9, "seed {seed}: {got} against {truth}");
-    }
+        assert!((got / truth - 1.0).abs() < 1e-9, "{got} against {truth}");
+    });
 }
 
 #[test]
@@ -200,7 +185,7 @@ fn parts_share_their_faces_and_never_overlap() {
 #[test]
 fn tangles_with_shared_edges_and_touching_points_are_sound() {
     for seed in 1..=300 {
-        let mut random = Shapes::of(seed * 7919);
+        let mut random = Random::new(seed * 7919);
         let tiers: Vec<Tier> = (0..1 + (random.unit() * 6.0) as u32)
             .map(|i| {
                 let nodes = 3 + (random.unit() * 9.0) as u32;
@@ -229,7 +214,7 @@ fn tangles_with_shared_edges_and_touching_points_are_sound() {
 fn crossing_blobs_agree_with_plane_booleans() {
     // Independent of the arrangement: unions and differences by i_overlay, slab by slab.
     for seed in 1..=25 {
-        let mut random = Shapes::of(seed * 104_729);
+        let mut random = Random::new(seed * 104_729);
         let [a, b, c] = [(0.0, 0.0), (9.0, 2.0), (3.0, -7.0)].map(|(x, y)| random.blob(x, y, 14.0, 90));
         let join = |p: &Region, q: &Region| combine(p, q, BoolOp::Join).unwrap();
         let less = |p: &Region, q: &Region| combine(p, q, BoolOp::TakeAway).unwrap();
@@ -263,7 +248,7 @@ fn reference_volume(m: &Manifold<f64>) -> f64 {
 fn stacks_agree_with_an_independent_mesh_boolean() {
     // boolmesh (test only) unites the same prisms.
     for seed in 1..=8 {
-        let mut random = Shapes::of(seed * 31_337);
+        let mut random = Random::new(seed * 31_337);
         let blobs: Vec<(Region, f64, f64)> = (0..4)
             .map(|_| {
                 let (x, y) = (random.between(-10.0, 10.0), random.between(-10.0, 10.0));
@@ -284,7 +269,7 @@ fn stacks_agree_with_an_independent_mesh_boolean() {
 
 #[test]
 fn start_node_order_and_mirror_do_not_matter() {
-    let mut random = Shapes::of(5);
+    let mut random = Random::new(5);
     let blob = random.blob(0.0, 0.0, 20.0, 77);
     let mut turned = blob.rings()[0].clone();
     turned.rotate_left(13);
@@ -395,8 +380,7 @@ impl Cubes {
 
 #[test]
 fn stacks_of_rectangles_are_their_counted_cubes() {
-    for seed in 1..=500 {
-        let mut random = Random::new(seed);
+    for_all(500, |random| {
         let mut span = || {
             let from = random.below(SIDE - 1);
             (from, from + 1 + random.below(SIDE - from))
@@ -419,22 +403,22 @@ fn stacks_of_rectangles_are_their_counted_cubes() {
             Ok(solid) => {
                 let (got, truth) = (solid.skin.mesh().volume(), cubes.volume() as f64);
                 if solid.touches.is_empty() {
-                    assert_eq!(got, truth, "seed {seed}: {boxes:?}");
+                    assert_eq!(got, truth, "{boxes:?}");
                 } else {
                     // An opened touch takes at most a strip of some micrometres along it.
-                    assert!((got - truth).abs() < 0.3, "seed {seed}: {got} against {truth}, {boxes:?}");
+                    assert!((got - truth).abs() < 0.3, "{got} against {truth}, {boxes:?}");
                 }
-                assert_eq!(solid.skin.mesh().bodies().len(), cubes.pieces(), "seed {seed}: {boxes:?}");
+                assert_eq!(solid.skin.mesh().bodies().len(), cubes.pieces(), "{boxes:?}");
             }
-            Err(SolidError::Empty) => assert_eq!(cubes.volume(), 0, "seed {seed}"),
-            Err(e) => panic!("seed {seed}: {e}, {boxes:?}"),
+            Err(SolidError::Empty) => assert_eq!(cubes.volume(), 0),
+            Err(e) => panic!("{e}, {boxes:?}"),
         }
-    }
+    });
 }
 
 #[test]
 fn building_again_reuses_triangulations_and_gives_the_same_bytes() {
-    let mut random = Shapes::of(11);
+    let mut random = Random::new(11);
     let (a, b) = (random.blob(0.0, 0.0, 20.0, 120), random.blob(2.0, 1.0, 12.0, 80));
     let stack =
         |top: f64| Stack { tiers: vec![add(a.clone(), 0.0, 2.0), add(b.clone(), 0.0, top)], ..Stack::default() };

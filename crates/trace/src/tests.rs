@@ -1,7 +1,7 @@
 use super::*;
 use kachel_artwork::{Artwork, Picture};
 use kachel_geom::{Curve, Px, Ring, Watch};
-use kachel_oracle::Random;
+use kachel_oracle::{Random, for_all};
 use std::f64::consts::{PI, TAU};
 
 /// Renders a shape with 8 x 8 samples a pixel: dark 20 on light 240.
@@ -237,8 +237,7 @@ fn the_first_guess_looks_at_border_and_transparency() {
 #[test]
 fn paint_order_of_many_rectangles_is_that_of_painted_cells() {
     // Independent of the combiner: each rectangle painted into an array of cells.
-    for seed in 1..=60 {
-        let mut random = Random::new(seed);
+    for_all(60, |random| {
         let mut cells = [[false; 20]; 20];
         let mut body = String::new();
         for _ in 0..25 {
@@ -254,24 +253,23 @@ fn paint_order_of_many_rectangles_is_that_of_painted_cells() {
         let dark = cells.iter().flatten().filter(|c| **c).count() as f64;
         match run(&drawing, &settings) {
             Ok(c) => {
-                assert!((ink_area(&c) - dark).abs() < 1e-3, "seed {seed}: {} against {dark}", ink_area(&c));
+                assert!((ink_area(&c) - dark).abs() < 1e-3, "{} against {dark}", ink_area(&c));
                 for (y, x) in (0..20).flat_map(|y| (0..20).map(move |x| (y, x))) {
                     let at = kachel_geom::Point::new(x as f64 + 0.5, y as f64 + 0.5);
                     let inside = c.contours.iter().filter(|c| c.ring.contains(at)).count() % 2 == 1;
-                    assert_eq!(inside, cells[y][x], "seed {seed} at {x}, {y}");
+                    assert_eq!(inside, cells[y][x], "at {x}, {y}");
                 }
             }
-            Err(TraceError::NoInk) => assert_eq!(dark, 0.0, "seed {seed}"),
-            Err(TraceError::AllInk) => assert_eq!(dark, 400.0, "seed {seed}"),
-            Err(e) => panic!("seed {seed}: {e}"),
+            Err(TraceError::NoInk) => assert_eq!(dark, 0.0),
+            Err(TraceError::AllInk) => assert_eq!(dark, 400.0),
+            Err(e) => panic!("{e}"),
         }
-    }
+    });
 }
 
 #[test]
 fn noise_keeps_its_nesting() {
-    for seed in 1..=20 {
-        let mut random = Random::new(seed);
+    for_all(20, |random| {
         let grey: Vec<u8> = (0..64 * 64).map(|_| random.bits() as u8).collect();
         let a = Artwork::Picture(Picture::of_grey(64, 64, grey));
         let c = run(&a, &TraceSettings { min_area: 0.0, deviation: 0.0, ..Default::default() }).unwrap();
@@ -280,14 +278,14 @@ fn noise_keeps_its_nesting() {
             match contour.parent {
                 None => assert!(contour.is_ink),
                 Some(p) => {
-                    assert!(p < i && c.contours[p].is_ink != contour.is_ink, "seed {seed}");
+                    assert!(p < i && c.contours[p].is_ink != contour.is_ink);
                     let (inner, outer) = (contour.ring.bounds().unwrap(), c.contours[p].ring.bounds().unwrap());
-                    assert!(outer.contains(inner.min) && outer.contains(inner.max), "seed {seed}");
+                    assert!(outer.contains(inner.min) && outer.contains(inner.max));
                 }
             }
             assert_eq!(contour.ring.area() < 0.0, contour.is_ink, "ink lies on the left");
         }
-    }
+    });
 }
 
 #[test]

@@ -114,13 +114,12 @@ fn own_nodes_stand_in_for_the_patch_and_say_when_the_picture_moves_on() {
 
 #[test]
 fn lines_become_curves_and_curves_lines() {
-    for seed in 1..=40 {
-        let mut random = Random::new(seed);
+    for_all(40, |random| {
         let place = |r: &mut Random| [r.between(0.0, 100.0), r.between(0.0, 100.0)];
         let nodes = (0..2 + random.below(8)).map(|_| Node {
-            at: place(&mut random),
-            before: (random.below(2) == 0).then(|| place(&mut random)),
-            after: (random.below(2) == 0).then(|| place(&mut random)),
+            at: place(random),
+            before: (random.below(2) == 0).then(|| place(random)),
+            after: (random.below(2) == 0).then(|| place(random)),
         });
         let mut line = DrawnLine { nodes: nodes.collect(), is_closed: random.below(2) == 0 };
         if !line.is_closed {
@@ -129,7 +128,7 @@ fn lines_become_curves_and_curves_lines() {
         }
         let curve = line.curve::<Px>().unwrap();
         let back = DrawnLine::of(&curve);
-        assert_eq!(back.curve::<Px>().unwrap(), curve, "seed {seed}");
-        assert_eq!(back.nodes.len(), line.nodes.len(), "seed {seed}");
-    }
+        assert_eq!(back.curve::<Px>().unwrap(), curve);
+        assert_eq!(back.nodes.len(), line.nodes.len());
+    });
 }

@@ -117,7 +117,7 @@ fn a_cut_narrower_than_its_finish_ends_in_a_valley() {
 fn a_blade_keeps_its_inner_face_upright() {
     // Outer edges only: where the taper eats through the wall, the inner face ends where the slope meets it.
     for (inset, seed) in [(0.5, 1), (1.1, 2), (3.0, 3)] {
-        let mut random = Shapes::of(seed);
+        let mut random = Random::new(seed);
         let edge = random.blob(0.0, 0.0, 30.0, 80);
         let wall = offset(&edge, 1.6).unwrap().with_hole(&edge);
         let blade = finish(FinishShape::Taper, EdgesOf::Outer, inset, 3.0);
@@ -159,7 +159,7 @@ fn rounds_follow_their_arc() {
     assert!(short > -0.1 && short < most, "{short} of {truth}");
 }
 
-fn any_finish(random: &mut Shapes, most: f64) -> Finish {
+fn any_finish(random: &mut Random, most: f64) -> Finish {
     use FinishShape::{Chamfer, Round, Square, Taper};
     let shape = [Square, Taper, Chamfer, Round][random.below(4)];
     let way = if random.unit() < 0.8 { Way::Inward } else { Way::Outward };
@@ -170,8 +170,7 @@ fn any_finish(random: &mut Shapes, most: f64) -> Finish {
 }
 
 /// Blobs with holes; sometimes the same one again, so that edges are shared.
-pub(super) fn random_stack(seed: u64) -> Vec<Tier> {
-    let mut random = Shapes::of(seed);
+pub(super) fn random_stack(random: &mut Random) -> Vec<Tier> {
     let mut known: Vec<Region> = Vec::new();
     (0..1 + random.below(8))
         .map(|i| {
@@ -202,9 +201,9 @@ pub(super) fn random_stack(seed: u64) -> Vec<Tier> {
             let op = if i > 0 && random.unit() < 0.25 { Op::Cut } else { Op::Add };
             let part = random.below(3) as u32;
             let mut t = tier(footprint, bottom, bottom + height, op, part);
-            t.top_finish = any_finish(&mut random, 3.0);
+            t.top_finish = any_finish(random, 3.0);
             if random.unit() < 0.5 {
-                t.bottom_finish = any_finish(&mut random, 1.5);
+                t.bottom_finish = any_finish(random, 1.5);
             }
             t
         })
@@ -233,40 +232,40 @@ fn slope_area(mesh: &Mesh) -> f64 {
     mesh.triangles.iter().map(area).sum()
 }
 
-/// Builds random stacks and compares them with fine slicing; what failed, with their seeds.
+/// Builds a stack and compares it with fine slicing: what is wrong with it.
+fn fault(tiers: &[Tier]) -> Result<(), String> {
+    let solid = match build(tiers.to_vec()) {
+        Ok(solid) => solid,
+        Err(SolidError::Empty) => return Ok(()),
+        Err(e) => return Err(e.to_string()),
+    };
+    let parts: f64 = solid.parts.iter().map(|p| p.mesh.mesh().volume()).sum();
+    let skin = solid.skin.mesh().volume();
+    if (parts - skin).abs() > 1e-3 * skin + SLICING_MM3 {
+        return Err(format!("parts of {parts} fill a skin of {skin}"));
+    }
+    let mut meshes = solid.parts.iter().map(|p| &p.mesh).chain([&solid.skin]);
+    if let Some(crossing) = meshes.find_map(|m| kachel_oracle::crossing(&m.mesh().vertices, &m.mesh().triangles)) {
+        return Err(format!("crossing triangles {crossing:?}"));
+    }
+    let truth = sliced_volume(tiers, 6);
+    let may = VOLUME_SHARE * truth + solid.mended_mm3 + SLICING_MM3.max(SLICING_MM * slope_area(solid.skin.mesh()));
+    let is_equal = (skin - truth).abs() <= may;
+    if is_equal { Ok(()) } else { Err(format!("{skin} against {truth}, within {may}")) }
+}
+
+/// Judges the random stacks of these seeds; what failed.
 fn soak(seeds: std::ops::Range<u64>) -> Vec<String> {
     use rayon::prelude::*;
     let run = |seed: u64| {
         let begun = std::time::Instant::now();
-        let tiers = random_stack(seed);
-        let built = std::panic::catch_unwind(|| build(tiers.clone()));
-        let Ok(result) = built else { return Some(format!("seed {seed}: panicked")) };
-        if begun.elapsed().as_secs() >= 10 {
+        let tiers = random_stack(&mut Random::new(seed));
+        let judged = std::panic::catch_unwind(|| fault(&tiers));
+        if begun.elapsed().as_secs() >= 20 {
             println!("seed {seed}: {:.0?}", begun.elapsed());
         }
-        match result {
-            Ok(solid) => {
-                let parts: f64 = solid.parts.iter().map(|p| p.mesh.mesh().volume()).sum();
-                let skin = solid.skin.mesh().volume();
-                if (parts - skin).abs() > 1e-3 * skin + SLICING_MM3 {
-                    return Some(format!("seed {seed}: parts of {parts} fill a skin of {skin}"));
-                }
-                let truth = sliced_volume(&tiers, 6);
-                let meshes = solid.parts.iter().map(|p| &p.mesh).chain([&solid.skin]);
-                if let Some(crossing) =
-                    meshes.into_iter().find_map(|m| kachel_oracle::crossing(&m.mesh().vertices, &m.mesh().triangles))
-                {
-                    return Some(format!("seed {seed}: crossing triangles {crossing:?}"));
-                }
-                let may = VOLUME_SHARE * truth
-                    + solid.mended_mm3
-                    + SLICING_MM3.max(SLICING_MM * slope_area(solid.skin.mesh()));
-                let is_equal = (skin - truth).abs() <= may;
-                (!is_equal).then(|| format!("seed {seed}: {skin} against {truth}, within {may}"))
-            }
-            Err(SolidError::Empty) => None,
-            Err(e) => Some(format!("seed {seed}: {e}")),
-        }
+        let wrong = judged.unwrap_or_else(|_| Err("panicked".into())).err()?;
+        Some(format!("seed {seed}: {wrong}"))
     };
     // Told as they come too: a long run must not be at its end to be worth something.
     seeds.into_par_iter().filter_map(run).inspect(|failure| println!("{failure}")).collect()
@@ -274,7 +273,10 @@ fn soak(seeds: std::ops::Range<u64>) -> Vec<String> {
 
 #[test]
 pub(super) fn random_stacks_with_finishes_are_sound_and_as_large_as_fine_slicing_says() {
-    assert_eq!(soak(1..301), Vec::<String>::new());
+    for_all(200, |random| {
+        let tiers = random_stack(random);
+        fault(&tiers).unwrap_or_else(|e| panic!("{e}: {tiers:?}"));
+    });
 }
 
 #[test]
@@ -288,15 +290,14 @@ fn ten_thousand_random_stacks_are_sound_and_as_large_as_fine_slicing_says() {
 
 #[test]
 fn single_finishes_on_blobs_agree_with_fine_slicing() {
-    for seed in 1..=24 {
-        let mut random = Shapes::of(seed * 6_151);
+    for_all(24, |random| {
         let blob = random.blob(0.0, 0.0, 20.0, 60);
         let hole = random.blob(0.0, 0.0, 8.0, 30);
         let mut t = add(blob.with_hole(&hole), 0.0, 8.0);
-        t.top_finish = any_finish(&mut random, 3.0);
-        let described = format!("seed {seed}: {:?}", t.top_finish);
+        t.top_finish = any_finish(random, 3.0);
+        let described = format!("{:?}", t.top_finish);
         agrees(vec![t], 6, 1e-4, &described);
-    }
+    });
 }
 
 #[test]
@@ -304,7 +305,7 @@ fn wide_finishes_that_close_necks_agree_with_fine_slicing() {
     use rayon::prelude::*;
     // Spikes of 1 to 3 mm: most of the slope ends in ridges.
     (1..=60_u64).into_par_iter().for_each(|seed| {
-        let mut random = Shapes::of(seed * 911);
+        let mut random = Random::new(seed * 911);
         let blob = random.blob(0.0, 0.0, 14.0, 50);
         let hole = random.blob(0.0, 0.0, 5.0, 20);
         let mut t = add(if seed % 2 == 0 { blob } else { blob.with_hole(&hole) }, 0.0, 5.0);
@@ -316,21 +317,20 @@ fn wide_finishes_that_close_necks_agree_with_fine_slicing() {
 
 #[test]
 fn stacks_of_finishes_agree_with_fine_slicing() {
-    for seed in 1..=16 {
-        let mut random = Shapes::of(seed * 911);
+    for_all(16, |random| {
         let tiers: Vec<Tier> = (0..3)
             .map(|i| {
                 let (x, y) = (random.between(-9.0, 9.0), random.between(-9.0, 9.0));
                 let blob = random.blob(x, y, 14.0, 50);
                 let op = if i == 2 && random.unit() < 0.5 { Op::Cut } else { Op::Add };
                 let mut t = tier(blob, f64::from(i), f64::from(i) + 5.0, op, 0);
-                t.top_finish = any_finish(&mut random, 1.5);
+                t.top_finish = any_finish(random, 1.5);
                 t
             })
             .collect();
-        let described = format!("seed {seed}: {:?}", tiers.iter().map(|t| t.top_finish).collect::<Vec<_>>());
+        let described = format!("{:?}", tiers.iter().map(|t| t.top_finish).collect::<Vec<_>>());
         agrees(tiers, 6, 5e-5, &described);
-    }
+    });
 }
 
 fn manifold_of(tiers: Vec<Tier>) -> Manifold<f64> {
@@ -345,7 +345,7 @@ fn manifold_of(tiers: Vec<Tier>) -> Manifold<f64> {
 fn finished_stacks_agree_with_an_independent_mesh_boolean() {
     // boolmesh (test only) unites single finished tiers, and takes a flared cut away; our one arrangement does it at once.
     for seed in 1..=6 {
-        let mut random = Shapes::of(seed * 50_021);
+        let mut random = Random::new(seed * 50_021);
         let mut one = |x: f64, (z0, z1): (f64, f64), op: Op, way: Way| {
             let y = random.between(-3.0, 3.0);
             let blob = random.blob(x, y, 11.0, 40);
@@ -442,7 +442,7 @@ fn ridges_are_told_where_a_tier_never_reaches_its_height() {
 
 #[test]
 fn a_changed_taper_triangulates_only_the_level_and_the_slope_that_it_changes() {
-    let mut random = Shapes::of(41);
+    let mut random = Random::new(41);
     let (wide, narrow) = (random.blob(0.0, 0.0, 30.0, 90), random.blob(0.0, 0.0, 15.0, 50));
     let stack = |inset: f64| Stack {
         tiers: vec![
@@ -467,7 +467,7 @@ fn a_changed_taper_triangulates_only_the_level_and_the_slope_that_it_changes() {
 
 #[test]
 fn a_changed_height_of_a_finished_stack_triangulates_nothing_anew() {
-    let mut random = Shapes::of(77);
+    let mut random = Random::new(77);
     let blob = random.blob(0.0, 0.0, 18.0, 90);
     let stack = |top: f64| Stack {
         tiers: vec![add(blob.clone(), 0.0, 2.0), topped(add(blob.clone(), 0.0, top), taper(0.7, 3.0))],

@@ -1,0 +1,65 @@
+//! Property tests whose failures shrink.
+
+use crate::Random;
+use proptest::collection::vec;
+use proptest::num::u64::ANY;
+use proptest::test_runner::{Config, RngAlgorithm, TestError, TestRng, TestRunner};
+
+/// How many of a case's draws can be shrunk; what a test draws after them comes from seed 1.
+const DRAWS: usize = 200;
+/// How often a failing case is tried smaller.
+const TRIES: u32 = 400;
+
+/// Runs a test with so many random sequences, the same ones each time. The first that fails is made smaller, draw by draw, as
+/// long as it fails.
+///
+/// ```should_panic
+/// // Shrinks to the draws [0, 1000]: the first number does not matter, the second is the smallest that fails.
+/// kachel_oracle::for_all(100, |random| {
+///     random.bits();
+///     assert!(random.bits() < 1000);
+/// });
+/// ```
+///
+/// # Panics
+/// With the smallest failing case and what the test said to it.
+pub fn for_all(cases: u32, test: impl Fn(&mut Random)) {
+    let config = Config { cases, max_shrink_iters: TRIES, failure_persistence: None, ..Config::default() };
+    let mut runner = TestRunner::new_with_rng(config, TestRng::deterministic_rng(RngAlgorithm::ChaCha));
+    let outcome = runner.run(&vec(ANY, DRAWS / 2..DRAWS), |draws| {
+        test(&mut Random::of_draws(&draws));
+        Ok(())
+    });
+    match outcome {
+        Ok(()) => {}
+        Err(TestError::Fail(why, draws)) => {
+            panic!("{why}\nfails with Random::of_draws(&{draws:?})")
+        }
+        Err(TestError::Abort(why)) => panic!("gave up: {why}"),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use std::panic::catch_unwind;
+
+    #[test]
+    fn a_failure_shrinks_to_the_smallest_case() {
+        let failure = catch_unwind(|| {
+            for_all(100, |random| {
+                let numbers: Vec<u64> = (0..3).map(|_| random.bits()).collect();
+                assert!(numbers[1] < 1000, "{} is too large", numbers[1]);
+            });
+        });
+        let why = *failure.unwrap_err().downcast::<String>().unwrap();
+        assert!(why.contains("1000 is too large"), "{why}");
+    }
+
+    #[test]
+    fn what_holds_runs_as_often_as_asked() {
+        let times = std::cell::Cell::new(0);
+        for_all(30, |_| times.set(times.get() + 1));
+        assert_eq!(times.get(), 30);
+    }
+}
