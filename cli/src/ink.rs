@@ -2,6 +2,7 @@
 
 use clap::Args;
 use kachel_engine::artwork::Sheet;
+use kachel_engine::{Point, Px};
 
 #[derive(Args, Clone)]
 pub(crate) struct InkArgs {
@@ -89,7 +90,7 @@ fn ink_name(text: &str) -> Result<InkName, String> {
 }
 
 /// Four places on a picture.
-pub(crate) type Corners = [[f64; 2]; 4];
+pub(crate) type Corners = [Point<Px>; 4];
 
 fn rgb(text: &str) -> Result<[u8; 3], String> {
     let digits = text.trim_start_matches('#');
@@ -126,7 +127,7 @@ fn numbers<const N: usize>(text: &str) -> Result<[f64; N], String> {
 
 fn corners(text: &str) -> Result<Corners, String> {
     let [a, b, c, d, e, f, g, h] = numbers(text)?;
-    Ok([[a, b], [c, d], [e, f], [g, h]])
+    Ok([[a, b].into(), [c, d].into(), [e, f].into(), [g, h].into()])
 }
 
 fn on_or_off(text: &str) -> Result<bool, String> {

@@ -98,7 +98,7 @@ fn free_stack() -> Vec<Edit> {
 
 /// Straightened by the sheet that it lies on, and cut out of it.
 fn leaf_from_photo() -> Vec<Edit> {
-    let corners = [[290.0, 190.0], [1360.0, 120.0], [1510.0, 980.0], [130.0, 1050.0]];
+    let corners = [[290.0, 190.0], [1360.0, 120.0], [1510.0, 980.0], [130.0, 1050.0]].map(kachel_engine::Point::from);
     vec![
         PictureEdit::Straighten { straighten: Some(Straighten { corners, sheet: Sheet::A4 }) }.into(),
         PictureEdit::SetCrop { crop: Some(Crop { x: 569.0, y: 522.0, width: 873.0, height: 431.0 }) }.into(),

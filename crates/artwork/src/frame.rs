@@ -3,6 +3,7 @@
 use crate::error::{ArtworkError, PrepareError, WORKING_PIXELS};
 use crate::linear::solve;
 use crate::settings::{Prepare, Sheet};
+use kachel_geom::{Point, Px};
 
 /// A projective map of the plane, by rows.
 pub(crate) type Matrix = [f64; 9];
@@ -72,13 +73,13 @@ impl Frame {
     }
 
     /// A point of the prepared picture in the original one.
-    pub fn original(&self, p: [f64; 2]) -> [f64; 2] {
-        apply(&self.to_original, p)
+    pub fn original(&self, p: Point<Px>) -> Point<Px> {
+        apply(&self.to_original, p.xy()).into()
     }
 
     /// A point of the original picture in the prepared one.
-    pub fn prepared(&self, p: [f64; 2]) -> [f64; 2] {
-        apply(&self.from_original, p)
+    pub fn prepared(&self, p: Point<Px>) -> Point<Px> {
+        apply(&self.from_original, p.xy()).into()
     }
 }
 
@@ -105,9 +106,10 @@ fn inverse(m: Matrix) -> Option<Matrix> {
 /// of the straightened picture, and its millimetres a pixel.
 fn straightened(
     size: (f64, f64),
-    corners: [[f64; 2]; 4],
+    corners: [Point<Px>; 4],
     sheet: Sheet,
 ) -> Result<(Matrix, (f64, f64), f64), PrepareError> {
+    let corners = corners.map(Point::xy);
     if !corners.iter().flatten().all(|v| v.is_finite()) {
         return Err(PrepareError::CornersCross);
     }

@@ -5,6 +5,18 @@
 //! transforms, units, strokes, dashes, clips and opacity resolved; nothing outside the bytes was read.
 //!
 //! [`prepare`] then straightens, levels, tidies, turns and crops it as the maker asked.
+//!
+//! ```
+//! use kachel_artwork::Artwork;
+//! use kachel_geom::Watch;
+//!
+//! let bytes = br##"<svg xmlns="http://www.w3.org/2000/svg" width="20mm" height="20mm" viewBox="0 0 20 20">
+//!     <circle cx="10" cy="10" r="8"/><circle cx="10" cy="10" r="3" fill="#fff"/></svg>"##;
+//! let artwork = Artwork::decode(bytes, &Watch::default())?;
+//! // SVG knows its true size.
+//! assert_eq!(artwork.mm_per_px(), Some(1.0));
+//! # Ok::<(), kachel_artwork::ArtworkError>(())
+//! ```
 
 mod decode;
 mod doubt;

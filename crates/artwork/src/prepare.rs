@@ -122,8 +122,8 @@ fn sample(p: &Picture, [x, y]: [f64; 2]) -> Option<Sample> {
 /// The drawing turned, flipped and cropped; its curves stay curves where the crop does not cut them.
 fn moved(d: &Drawing, frame: &Frame, [x0, y0, x1, y1]: [f64; 4]) -> Drawing {
     let place = |p: Point<Px>| {
-        let [x, y] = frame.prepared([p.x, p.y]);
-        Point::new(x - x0, y - y0)
+        let at = frame.prepared(p);
+        Point::new(at.x - x0, at.y - y0)
     };
     let (width, height) = (x1 - x0, y1 - y0);
     let corners = [(0.0, 0.0), (width, 0.0), (width, height), (0.0, height)].map(|(x, y)| Point::new(x, y));

@@ -1,5 +1,6 @@
 //! What a maker decides of a picture before it is traced.
 
+use kachel_geom::{Point, Px};
 use serde::{Deserialize, Serialize};
 
 /// Most strokes of a design.
@@ -64,7 +65,7 @@ pub struct Stroke {
     /// What it does.
     pub kind: StrokeKind,
     /// Where it runs, pixels of the original picture.
-    pub points: Vec<[f64; 2]>,
+    pub points: Vec<Point<Px>>,
     /// Half the brush's width, pixels of the original picture, 0.5 to 500.
     pub radius: f64,
     /// The colour that it draws with where ink is found by colour.
@@ -99,7 +100,7 @@ pub struct Prepare {
 #[ts(export)]
 pub struct Straighten {
     /// Clockwise from the top left one, pixels of the original picture.
-    pub corners: [[f64; 2]; 4],
+    pub corners: [Point<Px>; 4],
     /// What lies there.
     pub sheet: Sheet,
 }

@@ -1,6 +1,7 @@
 //! Finds a sheet of paper or a card in a photo: bright, with four straight sides, on something darker.
 
 use crate::{Doubt, Picture};
+use kachel_geom::{Point, Px};
 use std::collections::VecDeque;
 
 /// Longest side, pixels, of the small picture in which the sheet is looked for first.
@@ -17,17 +18,18 @@ const PLACES: usize = 90;
 const LEAST_ON_LINE: f64 = 0.5;
 const ON_LINE_PX: f64 = 1.5;
 
-type Px = [f64; 2];
+/// A place of the picture or of its blocks, by index.
+type At = [f64; 2];
 
 /// Corners of the sheet, clockwise from the top left one, in pixels; `None` where there is none, where one of its corners lies
 /// outside the picture, and in drawn art.
-pub fn find_sheet(p: &Picture) -> Option<[Px; 4]> {
-    find_in(p, &Small::of_photo(p)?)
+pub fn find_sheet(p: &Picture) -> Option<[Point<Px>; 4]> {
+    Some(find_in(p, &Small::of_photo(p)?)?.map(Point::from))
 }
 
-fn find_in(p: &Picture, small: &Small) -> Option<[Px; 4]> {
+fn find_in(p: &Picture, small: &Small) -> Option<[At; 4]> {
     let rough = small.sheet()?;
-    let at = |[x, y]: Px| [x * small.step, y * small.step];
+    let at = |[x, y]: At| [x * small.step, y * small.step];
     refined(p, rough.map(at), small.step)
 }
 
@@ -72,7 +74,7 @@ impl Small {
     }
 
     /// The grey at a place of the picture.
-    fn at(&self, [x, y]: Px) -> f64 {
+    fn at(&self, [x, y]: At) -> f64 {
         #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "held in the picture")]
         let block = |v: f64, n: usize| ((v / self.step).max(0.0) as usize).min(n - 1);
         self.grey[block(y, self.height) * self.width + block(x, self.width)]
@@ -136,7 +138,7 @@ impl Small {
     }
 
     /// The corners of the largest bright piece that touches no border, if it is a sheet.
-    fn sheet(&self) -> Option<[Px; 4]> {
+    fn sheet(&self) -> Option<[At; 4]> {
         let whole = self.pieces().into_iter().filter(|p| p.on_border == [0; 4]);
         let hulls = whole.map(|p| hull(p.middles)).map(|hull| (area(&hull), hull));
         let (covered, hull) = hulls.max_by(|a, b| a.0.total_cmp(&b.0))?;
@@ -144,7 +146,7 @@ impl Small {
         if !(COVER.0..=COVER.1).contains(&share) {
             return None;
         }
-        let corners: [Px; 4] = few_sides(hull, 4)?.try_into().ok()?;
+        let corners: [At; 4] = few_sides(hull, 4)?.try_into().ok()?;
         // The blocks' middles lie half a block inside.
         (covered / area(&corners) >= LEAST_FILL).then(|| from_top_left(corners))
     }
@@ -168,7 +170,7 @@ impl Small {
         }
         // Four sides, and those along the borders.
         let Some(ring) = few_sides(hull, 4 + on) else { return false };
-        let is_on_border = |p: Px, q: Px| {
+        let is_on_border = |p: At, q: At| {
             [(p[0], q[0], 0.5), (p[0], q[0], w - 0.5), (p[1], q[1], 0.5), (p[1], q[1], h - 0.5)]
                 .iter()
                 .any(|(a, b, at)| (a - at).abs() < 1.5 && (b - at).abs() < 1.5)
@@ -182,7 +184,7 @@ impl Small {
 /// A connected bright piece of the small picture.
 #[derive(Default)]
 struct Piece {
-    middles: Vec<Px>,
+    middles: Vec<At>,
     /// Blocks on the left, right, upper and lower border of the picture.
     on_border: [usize; 4],
 }
@@ -203,10 +205,10 @@ pub(crate) fn sheet_doubt(p: &Picture) -> Option<Doubt> {
     if let Some(corners) = find_in(p, &small) {
         // A corner is darker than the sheet along the sides beside it where something lies on it. Light alone changes little by
         // little.
-        let toward = |a: Px, b: Px, t: f64| [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t];
+        let toward = |a: At, b: At, t: f64| [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t];
         let is_hidden = |k: &usize| {
             let [before, here, after, across] = [3, 0, 1, 2].map(|n| corners[(k + n) % 4]);
-            let inside = |side: Px| small.at(toward(toward(here, side, 0.22), across, 0.04));
+            let inside = |side: At| small.at(toward(toward(here, side, 0.22), across, 0.04));
             let corner = [0.015, 0.025, 0.035].map(|t| small.at(toward(here, across, t)));
             let beside = inside(before).min(inside(after));
             corner.iter().filter(|g| **g < DARKER * beside).count() >= 2
@@ -217,21 +219,21 @@ pub(crate) fn sheet_doubt(p: &Picture) -> Option<Doubt> {
 }
 
 /// Twice-signed area by half: positive clockwise on the screen, y down.
-fn area(ring: &[Px]) -> f64 {
+fn area(ring: &[At]) -> f64 {
     let n = ring.len();
     (0..n).map(|i| ring[i][0] * ring[(i + 1) % n][1] - ring[(i + 1) % n][0] * ring[i][1]).sum::<f64>() / 2.0
 }
 
-fn cross(o: Px, a: Px, b: Px) -> f64 {
+fn cross(o: At, a: At, b: At) -> f64 {
     (a[0] - o[0]) * (b[1] - o[1]) - (a[1] - o[1]) * (b[0] - o[0])
 }
 
 /// The convex hull (A. M. Andrew, 'Another efficient algorithm for convex hulls in two dimensions', 1979), clockwise on the
 /// screen.
-fn hull(mut points: Vec<Px>) -> Vec<Px> {
+fn hull(mut points: Vec<At>) -> Vec<At> {
     points.sort_by(|a, b| a[0].total_cmp(&b[0]).then(a[1].total_cmp(&b[1])));
-    let half = |points: &mut dyn Iterator<Item = Px>| {
-        let mut chain: Vec<Px> = Vec::new();
+    let half = |points: &mut dyn Iterator<Item = At>| {
+        let mut chain: Vec<At> = Vec::new();
         for p in points {
             while chain.len() > 1 && cross(chain[chain.len() - 2], chain[chain.len() - 1], p) <= 0.0 {
                 chain.pop();
@@ -248,7 +250,7 @@ fn hull(mut points: Vec<Px>) -> Vec<Px> {
 
 /// So many sides round a convex ring: sides go one by one, their neighbours being drawn out until they meet, each time the one
 /// that adds the least area.
-fn few_sides(mut ring: Vec<Px>, count: usize) -> Option<Vec<Px>> {
+fn few_sides(mut ring: Vec<At>, count: usize) -> Option<Vec<At>> {
     while ring.len() > count {
         let n = ring.len();
         let without = |i: usize| {
@@ -266,7 +268,7 @@ fn few_sides(mut ring: Vec<Px>, count: usize) -> Option<Vec<Px>> {
 }
 
 /// Where two lines meet.
-fn meeting([a, b]: [Px; 2], [c, d]: [Px; 2]) -> Option<Px> {
+fn meeting([a, b]: [At; 2], [c, d]: [At; 2]) -> Option<At> {
     let (u, v) = ([b[0] - a[0], b[1] - a[1]], [d[0] - c[0], d[1] - c[1]]);
     let det = u[0] * v[1] - u[1] * v[0];
     if det.abs() < 1e-9 {
@@ -277,7 +279,7 @@ fn meeting([a, b]: [Px; 2], [c, d]: [Px; 2]) -> Option<Px> {
 }
 
 /// The same corners, beginning with the one nearest to the picture's top left.
-fn from_top_left(mut corners: [Px; 4]) -> [Px; 4] {
+fn from_top_left(mut corners: [At; 4]) -> [At; 4] {
     let first = (0..4).min_by(|a, b| {
         let s = |k: usize| corners[k][0] + corners[k][1];
         s(*a).total_cmp(&s(*b))
@@ -287,9 +289,9 @@ fn from_top_left(mut corners: [Px; 4]) -> [Px; 4] {
 }
 
 /// Puts each side where the picture is steepest along it, to a fraction of a pixel, and lets the sides meet.
-fn refined(p: &Picture, rough: [Px; 4], step: f64) -> Option<[Px; 4]> {
+fn refined(p: &Picture, rough: [At; 4], step: f64) -> Option<[At; 4]> {
     let (w, h) = (f64::from(p.width), f64::from(p.height));
-    let grey = |[x, y]: Px| {
+    let grey = |[x, y]: At| {
         let (x, y) = ((x - 0.5).clamp(0.0, w - 1.001), (y - 0.5).clamp(0.0, h - 1.001));
         let (i, j) = (x.floor(), y.floor());
         let (fx, fy) = (x - i, y - j);
@@ -333,7 +335,7 @@ fn refined(p: &Picture, rough: [Px; 4], step: f64) -> Option<[Px; 4]> {
 }
 
 /// The line through most of the points: least squares, points off the line counting ever less.
-fn line_through(points: &[Px]) -> Option<[Px; 2]> {
+fn line_through(points: &[At]) -> Option<[At; 2]> {
     if points.len() < PLACES / 3 {
         return None;
     }
@@ -362,8 +364,8 @@ fn line_through(points: &[Px]) -> Option<[Px; 2]> {
 /// How much longer one pair of sides of a rectangle is than the other, as a camera saw its corners: 1.41 for A4 (Z. Zhang and
 /// L.-W. He, 'Whiteboard scanning and image enhancement', 2007, with the principal point in the picture's middle). Where the
 /// corners leave the focal length open, that of a usual phone is taken.
-pub fn proportion(corners: [Px; 4], (w, h): (f64, f64)) -> f64 {
-    let m = corners.map(|[x, y]| [x - w / 2.0, y - h / 2.0, 1.0]);
+pub fn proportion(corners: [Point<Px>; 4], (w, h): (f64, f64)) -> f64 {
+    let m = corners.map(|c| [c.x - w / 2.0, c.y - h / 2.0, 1.0]);
     // Their order: top left, top right, bottom left, bottom right.
     let [m1, m2, m4, m3] = m;
     let cross =

@@ -3,6 +3,7 @@
 
 use crate::model::{Picture, luma};
 use crate::settings::{Paint, Stroke, StrokeKind};
+use kachel_geom::Point;
 
 /// How far a filled area may differ from where it was begun, of 255.
 const FILL_TOLERANCE: i32 = 48;
@@ -60,7 +61,7 @@ fn covered(p: &Picture, low: [f64; 2], high: [f64; 2]) -> [std::ops::Range<usize
 fn brush(p: &mut Picture, s: &Stroke, dab: &Dab) {
     let w = p.width as usize;
     let reach = s.radius + 1.0;
-    let fold = |k: usize, start: f64, f: fn(f64, f64) -> f64| s.points.iter().map(|q| q[k]).fold(start, f);
+    let fold = |k: usize, start: f64, f: fn(f64, f64) -> f64| s.points.iter().map(|q| q.xy()[k]).fold(start, f);
     let low = [0, 1].map(|k| fold(k, f64::INFINITY, f64::min) - reach);
     let high = [0, 1].map(|k| fold(k, f64::NEG_INFINITY, f64::max) + reach);
     let [columns, rows] = covered(p, low, high);
@@ -71,12 +72,12 @@ fn brush(p: &mut Picture, s: &Stroke, dab: &Dab) {
     let mut mask = vec![0f32; columns.len() * rows.len()];
     let ends = s.points.iter().skip(1).chain(s.points.first().filter(|_| s.points.len() == 1));
     for (a, b) in s.points.iter().zip(ends) {
-        let low = [0, 1].map(|k| a[k].min(b[k]) - reach);
-        let high = [0, 1].map(|k| a[k].max(b[k]) + reach);
+        let low = [a.x.min(b.x) - reach, a.y.min(b.y) - reach];
+        let high = [a.x.max(b.x) + reach, a.y.max(b.y) + reach];
         let [xs, ys] = covered(p, low, high);
         for y in ys {
             for x in xs.clone() {
-                let off = distance([x as f64 + 0.5, y as f64 + 0.5], *a, *b);
+                let off = Point::new(x as f64 + 0.5, y as f64 + 0.5).distance_to_segment(*a, *b);
                 #[expect(clippy::cast_possible_truncation, reason = "0 to 1")]
                 let cover = (s.radius - off + 0.5).clamp(0.0, 1.0) as f32;
                 let m = &mut mask[(y - rows.start) * columns.len() + x - columns.start];
@@ -94,15 +95,8 @@ fn brush(p: &mut Picture, s: &Stroke, dab: &Dab) {
     }
 }
 
-fn distance(q: [f64; 2], a: [f64; 2], b: [f64; 2]) -> f64 {
-    let (dx, dy) = (b[0] - a[0], b[1] - a[1]);
-    let len2 = dx * dx + dy * dy;
-    let t = if len2 > 0.0 { (((q[0] - a[0]) * dx + (q[1] - a[1]) * dy) / len2).clamp(0.0, 1.0) } else { 0.0 };
-    (q[0] - a[0] - t * dx).hypot(q[1] - a[1] - t * dy)
-}
-
 fn fill(p: &mut Picture, s: &Stroke, dab: &Dab) {
-    let Some([x, y]) = s.points.first().copied() else { return };
+    let Some([x, y]) = s.points.first().map(|p| p.xy()) else { return };
     let (w, h) = (p.width as usize, p.height as usize);
     let [xs, ys] = covered(p, [x, y], [x.floor() + 1.0, y.floor() + 1.0]);
     let (Some(x), Some(y)) = (xs.clone().next(), ys.clone().next()) else { return };

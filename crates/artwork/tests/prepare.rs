@@ -4,7 +4,7 @@ use kachel_artwork::{
     Artwork, ArtworkError, Crop, Frame, Paint, Picture, Prepare, PrepareError, Sheet, Straighten, Stroke, StrokeKind,
     prepare, unevenness,
 };
-use kachel_geom::Watch;
+use kachel_geom::{Point, Watch};
 use kachel_oracle::Random;
 
 fn done(p: &Picture, how: &Prepare) -> Result<Picture, ArtworkError> {
@@ -54,20 +54,20 @@ fn a_card_seen_at_a_slant_gives_true_shape_and_true_size() {
         };
         let (w, h) = (85.60, 53.98);
         let at = [[-w / 2.0, -h / 2.0], [w / 2.0, -h / 2.0], [w / 2.0, h / 2.0], [-w / 2.0, h / 2.0]];
-        let straighten = Straighten { corners: at.map(|p| camera.sees(p)), sheet: Sheet::Card };
+        let straighten = Straighten { corners: at.map(|p| camera.sees(p).into()), sheet: Sheet::Card };
         let how = Prepare { straighten: Some(straighten), ..Prepare::default() };
         let frame = Frame::of((1600.0, 1200.0), &how).unwrap();
         let mm = frame.mm_per_px.unwrap();
         // Any two points beside the card are as far apart as on the table.
         for _ in 0..20 {
             let [a, b] = [0, 1].map(|_| [random.between(-60.0, 60.0), random.between(-60.0, 60.0)]);
-            let [p, q] = [a, b].map(|v| frame.prepared(camera.sees(v)));
-            let got = (p[0] - q[0]).hypot(p[1] - q[1]) * mm;
+            let [p, q] = [a, b].map(|v| frame.prepared(camera.sees(v).into()));
+            let got = (p.x - q.x).hypot(p.y - q.y) * mm;
             let truth = (a[0] - b[0]).hypot(a[1] - b[1]);
             assert!((got - truth).abs() < 1e-6 * truth.max(1.0), "{got}, not {truth}");
             let back = frame.original(p);
             let there = camera.sees(a);
-            assert!((back[0] - there[0]).hypot(back[1] - there[1]) < 1e-6);
+            assert!((back.x - there[0]).hypot(back.y - there[1]) < 1e-6);
         }
     }
 }
@@ -76,7 +76,8 @@ fn a_card_seen_at_a_slant_gives_true_shape_and_true_size() {
 fn corners_that_cross_and_sheets_without_size_are_refused() {
     let square = [[100.0, 100.0], [300.0, 100.0], [300.0, 300.0], [100.0, 300.0]];
     let refused = |corners: [[f64; 2]; 4], sheet| {
-        let how = Prepare { straighten: Some(Straighten { corners, sheet }), ..Prepare::default() };
+        let how =
+            Prepare { straighten: Some(Straighten { corners: corners.map(Point::from), sheet }), ..Prepare::default() };
         match Frame::of((400.0, 400.0), &how) {
             Err(ArtworkError::Prepare(e)) => Some(e),
             Err(e) => panic!("{e}"),
@@ -156,7 +157,7 @@ fn levelling_makes_paper_even_and_leaves_even_paper_alone() {
 }
 
 fn stroke(kind: StrokeKind, points: &[[f64; 2]], radius: f64) -> Stroke {
-    Stroke { kind, points: points.to_vec(), radius, colour: None }
+    Stroke { kind, points: points.iter().map(|p| (*p).into()).collect(), radius, colour: None }
 }
 
 #[test]
@@ -207,7 +208,8 @@ fn any_way_of_preparing_gives_a_picture_or_a_reason() {
         let how = Prepare {
             level: any(0.0, 1.0) < 0.5,
             strokes,
-            straighten: (any(0.0, 1.0) < 0.5).then_some(Straighten { corners, sheet: Sheet::A4 }),
+            straighten: (any(0.0, 1.0) < 0.5)
+                .then_some(Straighten { corners: corners.map(Point::from), sheet: Sheet::A4 }),
             flip: any(0.0, 1.0) < 0.5,
             quarter_turns: any(0.0, 4.0) as u8,
             degrees: any(-45.0, 45.0),

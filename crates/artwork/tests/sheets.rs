@@ -1,7 +1,7 @@
 //! Sheets in photos that a textbook camera took of a table, against the corners that it saw them at.
 
 use kachel_artwork::{Artwork, Doubt, Frame, Picture, Prepare, Sheet, Straighten, find_sheet, proportion};
-use kachel_geom::Watch;
+use kachel_geom::{Point, Watch};
 use kachel_oracle::Random;
 
 const SIZE: (f64, f64) = (1200.0, 900.0);
@@ -113,11 +113,12 @@ fn sheets_in_forty_photos_are_found_to_two_pixels_and_half_a_percent() {
     for seed in 0..40 {
         let sheet = kinds[seed as usize % 3];
         let (picture, truth) = photo(seed + 1, sheet.sides());
-        let found = find_sheet(&picture).unwrap_or_else(|| panic!("photo {seed}: none found"));
+        let found = find_sheet(&picture).unwrap_or_else(|| panic!("photo {seed}: none found")).map(Point::xy);
         let d = off(found, truth);
         assert!(d < 2.0, "photo {seed}: {d:.2} px off");
         // The true size by the found corners and by the true ones.
-        let scale = |corners| {
+        let scale = |corners: [[f64; 2]; 4]| {
+            let corners = corners.map(Point::from);
             let how = Prepare { straighten: Some(Straighten { corners, sheet }), ..Prepare::default() };
             let frame = Frame::of(SIZE, &how).unwrap();
             // Across the sheet's middle, in millimetres.
@@ -127,9 +128,9 @@ fn sheets_in_forty_photos_are_found_to_two_pixels_and_half_a_percent() {
                     let low = truth[3][k] * (1.0 - u) + truth[2][k] * u;
                     top * (1.0 - v) + low * v
                 };
-                frame.prepared([mix(0), mix(1)])
+                frame.prepared([mix(0), mix(1)].into())
             });
-            (a[0] - b[0]).hypot(a[1] - b[1]) * frame.mm_per_px.unwrap()
+            (a.x - b.x).hypot(a.y - b.y) * frame.mm_per_px.unwrap()
         };
         assert!((scale(found) / scale(truth) - 1.0).abs() < 0.005, "photo {seed}");
     }
@@ -150,7 +151,7 @@ fn a_sheet_that_is_not_seen_wholly_is_told() {
         assert_eq!(told(&photo(seed + 1, sides).0), [], "photo {seed}, whole");
         let (covered, truth) = spoilt_photo(seed + 1, sides, [0.0; 2], Some(seed as usize % 4));
         assert_eq!(told(&covered), [Doubt::HiddenCorner], "photo {seed}");
-        let found = find_sheet(&covered).unwrap_or_else(|| panic!("photo {seed}: none found"));
+        let found = find_sheet(&covered).unwrap_or_else(|| panic!("photo {seed}: none found")).map(Point::xy);
         assert!(off(found, truth) < 4.0, "photo {seed}: {:.2} px off", off(found, truth));
         let way = [[0.45, 0.0], [-0.45, 0.0], [0.4, 0.35], [-0.4, -0.35]][seed as usize % 4];
         let (cut, _) = spoilt_photo(seed + 1, sides, way, None);
@@ -175,7 +176,7 @@ fn a_cards_proportion_is_told_from_a_papers() {
     // ISO/IEC 7810 ID-1: 1.586; ISO 216: the root of 2.
     for seed in 0..40 {
         for (sheet, least, most) in [(Sheet::A4, 1.2, 1.5), (Sheet::Card, 1.5, 1.8)] {
-            let found = proportion(seen(seed + 1, sheet.sides()), SIZE);
+            let found = proportion(seen(seed + 1, sheet.sides()).map(Point::from), SIZE);
             assert!((least..most).contains(&found), "{seed}: {found} for {sheet:?}");
         }
     }

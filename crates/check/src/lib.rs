@@ -2,6 +2,14 @@
 //!
 //! Each rule, or family of rules, is a file in [`rules`]; [`RULES`] lists them. A [`Finding`] carries the edits that mend
 //! it, so a mend can be several changes of the design and is one undo.
+//!
+//! ```
+//! use kachel_check::{RULES, Weight};
+//!
+//! let codes: Vec<_> = RULES.iter().flat_map(|r| r.codes).collect();
+//! let floats = codes.iter().find(|c| c.name == "floats").unwrap();
+//! assert_eq!(floats.weight, Weight::Cannot);
+//! ```
 
 mod finding;
 mod look;

@@ -87,7 +87,7 @@ fn measure(measure: Measure, value: f64) -> Vec<Edit> {
 
 fn put_aside(f: &Finding) -> Vec<[f64; 2]> {
     let [Edit::Outline(OutlineEdit::SetUses { choices })] = edits(f) else { panic!("{f:?}") };
-    choices.iter().map(|c| c.spot.at).collect()
+    choices.iter().map(|c| c.spot.at.xy()).collect()
 }
 
 fn plain_square() -> Vec<(Option<usize>, Ring<Px>)> {

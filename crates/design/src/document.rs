@@ -1,5 +1,6 @@
 use crate::upgrade::{DocumentError, upgrade};
 use kachel_artwork::Prepare;
+use kachel_geom::{Point, Px};
 use kachel_outline::{Choice, Entry, Guesses, MAX_CHANGES, Size, Spot, Wanted};
 use kachel_tiers::{Bar, Footprint, MAX_OWN, MeasureError, Measures, OwnTier, RecipeKind, Unit};
 use kachel_trace::TraceSettings;
@@ -169,7 +170,7 @@ impl Document {
             (found > most).then(|| format!("it has {found} {what}; the most is {most}"))
         };
         let is_far = !self.spots().all(Spot::is_finite)
-            || !self.bars.iter().flatten().flat_map(|b| b.from.into_iter().chain(b.to)).all(f64::is_finite)
+            || !self.bars.iter().flatten().all(|b| b.from.is_finite() && b.to.is_finite())
             || !self.guides.iter().all(|g| g.at.is_finite());
         most("choices", self.choices.len(), MAX_CHOICES)
             .or_else(|| most("painted patches", self.paints.len(), MAX_CHOICES))
@@ -191,8 +192,7 @@ impl Document {
 
     /// Moves everything that lies on the picture along with it. What falls off it is forgotten, as are guides that would
     /// no longer run straight up or across.
-    pub fn move_places(&mut self, moved: impl Fn([f64; 2]) -> [f64; 2]) {
-        let is_place = |p: [f64; 2]| p.iter().all(|v| v.is_finite());
+    pub fn move_places(&mut self, moved: impl Fn(Point<Px>) -> Point<Px>) {
         self.choices.iter_mut().for_each(|c| c.spot.move_places(&moved));
         self.choices.retain(|c| c.spot.is_finite());
         self.pins.iter_mut().for_each(|p| p.move_places(&moved));
@@ -203,7 +203,7 @@ impl Document {
         for b in self.bars.iter_mut().flatten() {
             (b.from, b.to) = (moved(b.from), moved(b.to));
         }
-        self.bars.iter_mut().for_each(|bars| bars.retain(|b| is_place(b.from) && is_place(b.to)));
+        self.bars.iter_mut().for_each(|bars| bars.retain(|b| b.from.is_finite() && b.to.is_finite()));
         for t in &mut self.tiers {
             if let Footprint::Patches { patches } = &mut t.footprint {
                 patches.iter_mut().for_each(|p| p.move_places(&moved));
@@ -211,10 +211,11 @@ impl Document {
             }
         }
         let guide = |g: &Guide| {
-            let at = |along: f64| moved(if g.is_upright { [g.at, along] } else { [along, g.at] });
-            let ([ax, ay], [bx, by]) = (at(0.0), at(1000.0));
-            let is_upright = (bx - ax).abs() < (by - ay).abs();
-            let (off, at) = if is_upright { (bx - ax, (ax + bx) / 2.0) } else { (by - ay, (ay + by) / 2.0) };
+            let at = |along: f64| moved(if g.is_upright { Point::new(g.at, along) } else { Point::new(along, g.at) });
+            let (a, b) = (at(0.0), at(1000.0));
+            let is_upright = (b.x - a.x).abs() < (b.y - a.y).abs();
+            let (off, at) =
+                if is_upright { (b.x - a.x, f64::midpoint(a.x, b.x)) } else { (b.y - a.y, f64::midpoint(a.y, b.y)) };
             (off.abs() < 0.5 && at.is_finite()).then_some(Guide { is_upright, at })
         };
         self.guides = self.guides.iter().filter_map(guide).collect();

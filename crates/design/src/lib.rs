@@ -2,6 +2,19 @@
 //! change it; the [`Workshop`] is what all designs share.
 //!
 //! Nothing here computes geometry: an edit that has to know the picture or the outline is handed it as its [`Basis`].
+//!
+//! ```
+//! use kachel_design::{Axis, Edit, GeneralEdit, SizeOf};
+//!
+//! // In JSON an edit is told by its kind; a length is text as it was typed, or millimetres.
+//! let json = r#"{ "kind": "set-size", "axis": "width", "value": "2 3/4 in", "of": "drawing" }"#;
+//! let edit: Edit = serde_json::from_str(json)?;
+//! let same = GeneralEdit::SetSize { axis: Axis::Width, value: "2 3/4 in".into(), of: SizeOf::Drawing };
+//! assert_eq!(edit, same.into());
+//! // What undo calls it.
+//! assert_eq!(edit.label(), "Width");
+//! # Ok::<(), serde_json::Error>(())
+//! ```
 
 mod colours;
 mod document;

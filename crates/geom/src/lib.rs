@@ -10,6 +10,17 @@
 //!
 //! The grid is where bodies are built: all predicates on it are exact, and every coordinate of it
 //! up to 1024 mm is exact in the 32-bit floats of a binary STL.
+//!
+//! ```
+//! use kachel_geom::{Mm, Point, Region, Ring, offset};
+//!
+//! let corners = [(0.0, 0.0), (20.0, 0.0), (20.0, 10.0), (0.0, 10.0)].map(|(x, y)| Point::<Mm>::new(x, y));
+//! let plate = Region::from_mm([&Ring(corners.to_vec())])?;
+//! let grown = offset(&plate, 1.0)?;
+//! // Steiner's formula: the area grows by the perimeter, and a disc for the corners.
+//! assert!((grown.area_mm2() - (200.0 + 60.0 + std::f64::consts::PI)).abs() < 0.05);
+//! # Ok::<(), kachel_geom::OffGrid>(())
+//! ```
 
 mod boolean;
 mod circle;

@@ -90,7 +90,7 @@ mod tests {
     use crate::{BoolOp, combine};
     use i_overlay::mesh::float::outline::offset::OutlineOffset;
     use i_overlay::mesh::float::style::OutlineStyle;
-    use kachel_oracle::{Random, for_all};
+    use kachel_oracle::for_all;
     use std::f64::consts::PI;
 
     fn polygon(n: u32, r: f64, squeeze: f64) -> Region {

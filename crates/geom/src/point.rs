@@ -1,19 +1,47 @@
+use serde::{Deserialize, Deserializer, Serialize, Serializer};
 use std::fmt;
 use std::marker::PhantomData;
 
 /// A coordinate space; see the crate documentation for the three there are.
-pub trait Space: Copy + fmt::Debug + PartialEq + Send + Sync + 'static {}
+pub trait Space: Copy + fmt::Debug + PartialEq + Send + Sync + 'static {
+    /// What its points are called in TypeScript.
+    const POINT: &'static str;
+    /// Its unit, which brands them there.
+    const UNIT: &'static str;
+}
 
 /// Pixels of the picture, y down, pixel (0, 0) covering \[0, 1\] x \[0, 1\].
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Px;
 /// Millimetres, y up.
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Mm;
-impl Space for Px {}
-impl Space for Mm {}
+impl Space for Px {
+    const POINT: &'static str = "PxPoint";
+    const UNIT: &'static str = "px";
+}
+impl Space for Mm {
+    const POINT: &'static str = "MmPoint";
+    const UNIT: &'static str = "mm";
+}
 
-/// A point in the space `S`.
+/// A point in the space `S`; in JSON `[x, y]`.
+///
+/// Pixels and millimetres never share a type, in documents neither:
+///
+/// ```
+/// use kachel_geom::{Mm, Point};
+/// let at: Point<Mm> = Point::new(3.0, 4.0);
+/// assert_eq!(at.distance(Point::new(0.0, 0.0)), 5.0);
+/// ```
+///
+/// ```compile_fail,E0308
+/// use kachel_geom::{Mm, Point, Px};
+/// let (at, pixel) = (Point::<Mm>::new(3.0, 4.0), Point::<Px>::new(0.0, 0.0));
+/// at.distance(pixel);
+/// ```
 #[derive(Clone, Copy, PartialEq)]
 pub struct Point<S: Space> {
     /// Abscissa, to the right.
@@ -27,6 +55,16 @@ impl<S: Space> Point<S> {
     /// A point from its coordinates in the units of `S`.
     pub const fn new(x: f64, y: f64) -> Self {
         Self { x, y, space: PhantomData }
+    }
+
+    /// Its two coordinates.
+    pub const fn xy(self) -> [f64; 2] {
+        [self.x, self.y]
+    }
+
+    /// Whether both coordinates are numbers that can be worked with.
+    pub const fn is_finite(self) -> bool {
+        self.x.is_finite() && self.y.is_finite()
     }
 
     /// Distance to another point of the same space.
@@ -43,6 +81,72 @@ impl<S: Space> Point<S> {
         }
         let t = (((self.x - a.x) * dx + (self.y - a.y) * dy) / len2).clamp(0.0, 1.0);
         self.distance(Self::new(a.x + t * dx, a.y + t * dy))
+    }
+}
+
+impl<S: Space> From<[f64; 2]> for Point<S> {
+    fn from([x, y]: [f64; 2]) -> Self {
+        Self::new(x, y)
+    }
+}
+
+impl<S: Space> Serialize for Point<S> {
+    fn serialize<W: Serializer>(&self, to: W) -> Result<W::Ok, W::Error> {
+        self.xy().serialize(to)
+    }
+}
+
+impl<'de, S: Space> Deserialize<'de> for Point<S> {
+    fn deserialize<R: Deserializer<'de>>(from: R) -> Result<Self, R::Error> {
+        <[f64; 2]>::deserialize(from).map(|[x, y]| Self::new(x, y))
+    }
+}
+
+impl<S: Space> ts_rs::TS for Point<S> {
+    type WithoutGenerics = Self;
+    type OptionInnerType = Self;
+
+    fn docs() -> Option<String> {
+        Some(format!("/**\n * A point in {}; no point of another space can take its place.\n */\n", S::UNIT))
+    }
+
+    fn name(_: &ts_rs::Config) -> String {
+        S::POINT.into()
+    }
+
+    fn inline(_: &ts_rs::Config) -> String {
+        format!("[number, number] & {{ readonly space?: \"{}\" }}", S::UNIT)
+    }
+
+    fn decl(cfg: &ts_rs::Config) -> String {
+        format!("type {} = {};", S::POINT, Self::inline(cfg))
+    }
+
+    fn decl_concrete(cfg: &ts_rs::Config) -> String {
+        Self::decl(cfg)
+    }
+
+    fn output_path() -> Option<std::path::PathBuf> {
+        Some(format!("{}.ts", S::POINT).into())
+    }
+}
+
+#[cfg(feature = "schema")]
+// What utoipa's derive would write for a struct, but for an array.
+impl<S: Space> utoipa::__dev::ComposeSchema for Point<S> {
+    fn compose(
+        _: Vec<utoipa::openapi::RefOr<utoipa::openapi::schema::Schema>>,
+    ) -> utoipa::openapi::RefOr<utoipa::openapi::schema::Schema> {
+        let number = <f64 as utoipa::PartialSchema>::schema();
+        let two = utoipa::openapi::ArrayBuilder::new().items(number).min_items(Some(2)).max_items(Some(2));
+        two.description(Some(format!("A point in {}.", S::UNIT))).into()
+    }
+}
+
+#[cfg(feature = "schema")]
+impl<S: Space> utoipa::ToSchema for Point<S> {
+    fn name() -> std::borrow::Cow<'static, str> {
+        "Point".into()
     }
 }
 

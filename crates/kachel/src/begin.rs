@@ -9,7 +9,7 @@ use kachel_artwork::{self as artwork, Artwork, Frame, Prepare, find_sheet, uneve
 use kachel_design::{
     ArtworkRef, Basis, Credit, Document, Edit, EditError, GeneralEdit, Needs, SizeOf, Source, VERSION, lay_by,
 };
-use kachel_geom::Watch;
+use kachel_geom::{Point, Px, Watch};
 use kachel_outline::{Guesses, Size, found_patches, sized_box};
 use kachel_tiers::RecipeKind;
 use kachel_trace::{Ink, TraceSettings, first_guess, otsu_cut};
@@ -143,7 +143,7 @@ impl Engine {
             after.prepare = Prepare { strokes: vec![], straighten: None, crop: None, ..after.prepare };
         }
         if let (Some(from), Ok(to)) = (before.frame, Frame::of(size, &after.prepare)) {
-            let moved = |[x, y]: [f64; 2]| [x * to.width / from.width, y * to.height / from.height];
+            let moved = |p: Point<Px>| Point::new(p.x * to.width / from.width, p.y * to.height / from.height);
             after.move_places(moved);
         }
         if let (Some(outline), Size::Scale { mm_per_px }) = (old_outline, d.size) {

@@ -12,6 +12,19 @@
 //! A design is a [`Document`](kachel_design::Document) (settings and choices). Results are never stored: [`Engine::run`] computes them and
 //! remembers them by the hash of what went in. Every change of a document is an
 //! [`Edit`](kachel_design::Edit).
+//!
+//! ```
+//! use kachel_engine::{Engine, ExportFormat, Sample, Watch, export};
+//!
+//! let picture = Sample::by_id("hedgehog").unwrap().bytes;
+//! let bytes = || Ok(picture.to_vec());
+//! let engine = Engine::default();
+//! let design = engine.new_document("Hedgehog", "hedgehog.svg", picture, &Watch::default())?;
+//! let run = engine.run(&design, &bytes, &Watch::default());
+//! let stl = export(&design, &run, &bytes, ExportFormat::Stl, None)?;
+//! assert!(stl.len() > 10_000);
+//! # Ok::<(), Box<dyn std::error::Error>>(())
+//! ```
 
 mod begin;
 mod engine;
@@ -46,7 +59,7 @@ pub use kachel_check as check;
 pub use kachel_design as design;
 pub use kachel_design::*;
 pub use kachel_exchange as exchange;
-pub use kachel_geom::{GRID_PER_MM, Stage, Stopped, Watch};
+pub use kachel_geom::{GRID_PER_MM, Point, Px, Stage, Stopped, Watch};
 pub use kachel_outline as outline;
 pub use kachel_rehearse as rehearse;
 pub use kachel_solid as solid;

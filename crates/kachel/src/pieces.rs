@@ -92,7 +92,7 @@ pub fn import_patches(bytes: &[u8], watch: &Watch) -> Result<Change, EngineError
         Piece { lines, use_ }
     };
     let pieces = patches(&contours, Aim::Cutter, Guesses::ByNesting).iter().filter(|p| p.is_ink).map(piece).collect();
-    Ok(Change::Paste { pieces, at: [0.0, 0.0], degrees: 0.0, scale: 1.0 })
+    Ok(Change::Paste { pieces, at: Point::new(0.0, 0.0), degrees: 0.0, scale: 1.0 })
 }
 
 /// Nodes that a traced curve may have to be taken over as it is.
@@ -124,5 +124,5 @@ pub fn copied(run: &Run, which: &[usize]) -> Option<Change> {
     let lines = |p: &Patch| p.curves.iter().map(|c| DrawnLine::of(&c.map(to))).collect();
     let use_ = |p: &Patch| if p.use_ == Use::Aside { Use::Detail } else { p.use_ };
     let pieces = chosen.iter().map(|p| Piece { lines: lines(p), use_: use_(p) }).collect();
-    Some(Change::Paste { pieces, at: [middle.x, middle.y], degrees: 0.0, scale: 1.0 })
+    Some(Change::Paste { pieces, at: middle, degrees: 0.0, scale: 1.0 })
 }

@@ -1,6 +1,6 @@
 use super::*;
 use kachel_artwork::{Crop, Sheet, Straighten, Stroke, StrokeKind};
-use kachel_geom::Corner;
+use kachel_geom::{Corner, Point, Px};
 use kachel_oracle::{Random, for_all};
 use kachel_outline::{Change, Choice, DrawnLine, Node, Shape, Size, Spot, Use, Usual};
 use kachel_tiers::{CutLine, Finish, Footprint, OwnTier, RecipeKind, Unit};
@@ -136,12 +136,13 @@ fn typing_a_width_keeps_the_scale_afterwards_and_pinning_keeps_the_width() {
 fn choices_replace_each_other_and_survive_a_retrace() {
     let mut design = Design::sample("hedgehog");
     let at = design.run().patches.iter().find(|p| !p.is_ink).unwrap().anchor;
-    let choose =
-        |use_| OutlineEdit::SetUses { choices: vec![Choice { spot: Spot::new([at.x, at.y], false), use_ }] }.into();
+    let choose = |use_| {
+        OutlineEdit::SetUses { choices: vec![Choice { spot: Spot::new(Point::new(at.x, at.y), false), use_ }] }.into()
+    };
     design.edit(&[choose(Use::Detail)]).unwrap();
     let now = |design: &Design| {
         let patches = design.run().patches;
-        patches[kachel_outline::patch_at(&patches, &Spot::new([at.x, at.y], false)).unwrap()].use_
+        patches[kachel_outline::patch_at(&patches, &Spot::new(Point::new(at.x, at.y), false)).unwrap()].use_
     };
     assert!(design.view().tiers.iter().any(|t| t.role == "stamp"));
     design.edit(&[PictureEdit::SetDeviation { deviation: 0.4 }.into()]).unwrap();
@@ -155,8 +156,10 @@ fn choices_replace_each_other_and_survive_a_retrace() {
 fn a_design_without_an_edge_still_shows_its_patches() {
     let mut design = Design::sample("beetroot");
     let at = design.run().patches[0].anchor;
-    let aside =
-        OutlineEdit::SetUses { choices: vec![Choice { spot: Spot::new([at.x, at.y], true), use_: Use::Aside }] }.into();
+    let aside = OutlineEdit::SetUses {
+        choices: vec![Choice { spot: Spot::new(Point::new(at.x, at.y), true), use_: Use::Aside }],
+    }
+    .into();
     design.edit(&[aside]).unwrap();
     let view = design.view();
     assert_eq!(view.problem.unwrap().code, "no-edge");
@@ -271,15 +274,15 @@ fn loose_pieces_of_version_7_keep_their_single_bars() {
 fn choices_and_filaments_of_version_5_keep_their_patches() {
     let mut design = Design::sample("ladybird");
     let detail = design.run().patches.iter().find(|p| p.use_ == Use::Detail).map(Spot::of).unwrap();
-    let [x, y] = detail.at;
+    let (x, y) = (detail.at.x, detail.at.y);
     let mut value: serde_json::Value = serde_json::from_str(&design.document.to_json().unwrap()).unwrap();
     value["version"] = 5.into();
     value["choices"] = serde_json::json!([{ "at": [x, y], "is_ink": true, "use": "both" }]);
     value["paints"] = serde_json::json!([{ "at": [x, y], "is_ink": true, "filament": "cobalt" }]);
     design.document = Document::from_json(&value.to_string()).unwrap();
-    assert_eq!(design.document.choices[0].spot, Spot::new([x, y], true));
+    assert_eq!(design.document.choices[0].spot, Spot::new(Point::new(x, y), true));
     let view = design.view();
-    let patch = view.patches.iter().find(|p| p.at == [x, y]).unwrap();
+    let patch = view.patches.iter().find(|p| p.at == [x, y].into()).unwrap();
     assert_eq!((patch.use_, patch.filament.as_deref()), (Use::Both, Some("cobalt")));
     // Chosen again, the new way of telling it takes the place of the old one.
     let choice = Choice { spot: detail, use_: Use::Detail };
@@ -325,9 +328,17 @@ fn an_outline_comes_back_to_its_place_as_svg() {
 fn curves_stay_curves_in_svg_after_a_mirror_a_turn_or_a_repeat() {
     let on = |design: &Design| design.run().patches.iter().map(Spot::of).collect::<Vec<_>>();
     let changes: [fn(Vec<Spot>) -> Change; 3] = [
-        |on| Change::Mirror { on, through: [47.0, 50.0], degrees: 80.0, is_quarter: false },
-        |on| Change::Place { on, by: [3.0, 0.0], degrees: 33.0, scale: 1.0, stretch: 1.0, flip: true, is_copy: false },
-        |on| Change::Repeat { on, centre: [55.0, 50.0], times: 5, is_mirrored: false },
+        |on| Change::Mirror { on, through: [47.0, 50.0].into(), degrees: 80.0, is_quarter: false },
+        |on| Change::Place {
+            on,
+            by: [3.0, 0.0].into(),
+            degrees: 33.0,
+            scale: 1.0,
+            stretch: 1.0,
+            flip: true,
+            is_copy: false,
+        },
+        |on| Change::Repeat { on, centre: [55.0, 50.0].into(), times: 5, is_mirrored: false },
     ];
     for change in changes {
         let mut design = disc();
@@ -340,7 +351,7 @@ fn curves_stay_curves_in_svg_after_a_mirror_a_turn_or_a_repeat() {
         let o = run.outline.unwrap();
         let in_use = o.patches.iter().filter(|p| p.use_ != Use::Aside).flat_map(|p| &p.curves);
         let was: f64 = in_use.map(|c| c.ring(1e-4).area().abs()).sum::<f64>() * o.mm_per_px.powi(2);
-        let lines = pieces.iter().flat_map(|p| &p.lines).filter_map(|l| l.curve::<kachel_geom::Mm>());
+        let lines = pieces.iter().flat_map(|p| &p.lines).filter_map(|l| l.curve());
         let is: f64 = lines.map(|c| c.ring(1e-4).area().abs()).sum();
         assert!((is / was - 1.0).abs() < 5e-4, "{is} mm2 instead of {was}");
     }
@@ -359,7 +370,7 @@ fn patches_are_copied_into_another_design_at_their_size() {
     let Some(Change::Paste { pieces, .. }) = copied(&from.run(), &[0]) else { panic!() };
     let mut to = Design::sample("ginkgo");
     let before = to.run().outline.unwrap().patches.len();
-    to.edit(&[add(Change::Paste { pieces, at: [20.0, 30.0], degrees: 0.0, scale: 1.0 })]).unwrap();
+    to.edit(&[add(Change::Paste { pieces, at: [20.0, 30.0].into(), degrees: 0.0, scale: 1.0 })]).unwrap();
     let o = to.run().outline.unwrap();
     assert_eq!(o.patches.len(), before + 1);
     let mm2 = o.patches[before].area_px2 * o.mm_per_px * o.mm_per_px;
@@ -372,7 +383,7 @@ fn nodes_are_the_curves_own_or_fewer_than_the_pieces() {
     let mut design = disc();
     let own = patch_nodes(&design.run(), 0).unwrap();
     assert!(own[0].nodes.len() <= 8 && own[0].is_closed);
-    let spot = Spot::new([50.0, 50.0], true);
+    let spot = Spot::new(Point::new(50.0, 50.0), true);
     design.edit(&[add(Change::Grow { on: vec![spot], by: 5.0, corner: Corner::Round })]).unwrap();
     let run = design.run();
     let pieces = run.patches[0].curves[0].nodes();
@@ -387,11 +398,11 @@ fn remembered_steps_give_what_replaying_from_the_start_gives() {
     let mut random = Random::new(9);
     let shape = |r: &mut Random| Change::Shape {
         shape: Shape::Ellipse { width: r.between(2.0, 30.0), height: 6.0 },
-        at: [r.between(20.0, 80.0), r.between(20.0, 80.0)],
+        at: [r.between(20.0, 80.0), r.between(20.0, 80.0)].into(),
         degrees: r.between(0.0, 90.0),
         use_: Use::Edge,
     };
-    let spot = Spot::new([50.0, 50.0], true);
+    let spot = Spot::new(Point::new(50.0, 50.0), true);
     for k in 0..40 {
         let edit = match random.below(4) {
             0 => add(Change::Grow { on: vec![spot], by: 0.3, corner: Corner::Mitred }),
@@ -416,7 +427,7 @@ fn remembered_steps_give_what_replaying_from_the_start_gives() {
 fn gaps_are_closed_one_by_one_or_all_up_to_a_size() {
     let mut design = disc();
     let line = |places: &[[f64; 2]]| {
-        let node = |at: &[f64; 2]| Node { at: *at, before: None, after: None };
+        let node = |at: &[f64; 2]| Node { at: (*at).into(), before: None, after: None };
         let line = DrawnLine { nodes: places.iter().map(node).collect(), is_closed: false };
         add(Change::Draw { line, width: None, use_: Use::Detail })
     };
@@ -442,30 +453,30 @@ fn a_freehand_line_becomes_few_curves_near_its_points() {
     // A wave of 600 shaky points.
     let mut random = Random::new(5);
     let wave = |x: f64| 30.0 + 8.0 * (x / 9.0).sin();
-    let points: Vec<[f64; 2]> =
-        (0..600).map(|k| f64::from(k) / 8.0).map(|x| [x, wave(x) + random.between(-0.15, 0.15)]).collect();
+    let points: Vec<Point<Px>> =
+        (0..600).map(|k| f64::from(k) / 8.0).map(|x| Point::new(x, wave(x) + random.between(-0.15, 0.15))).collect();
     let draw = |points, deviation| {
         OutlineEdit::DrawFreehand { points, deviation, is_closed: false, width: Some(1.0), use_: Use::Detail }.into()
     };
     design.edit(&[draw(points, 0.5)]).unwrap();
     let Change::Draw { line, .. } = &design.document.changes[0].change else { panic!() };
     assert!(line.nodes.len() < 40, "{} nodes", line.nodes.len());
-    let curve = line.curve::<kachel_geom::Px>().unwrap();
+    let curve = line.curve().unwrap();
     for p in curve.flatten(0.05) {
         assert!((p.y - wave(p.x)).abs() < 1.2, "{p:?}, not {}", wave(p.x));
     }
-    assert!(design.edit(&[draw(vec![[1.0, 1.0]], 0.5)]).is_err());
+    assert!(design.edit(&[draw(vec![[1.0, 1.0].into()], 0.5)]).is_err());
 }
 
 #[test]
 fn a_pinned_patch_is_not_touched() {
     let mut design = disc();
-    let spot = Spot::new([50.0, 50.0], true);
+    let spot = Spot::new(Point::new(50.0, 50.0), true);
     design.edit(&[OutlineEdit::SetPins { pins: vec![spot] }.into()]).unwrap();
     assert!(design.view().patches[0].is_pinned);
     let grow = add(Change::Grow { on: vec![spot], by: 1.0, corner: Corner::Round });
     assert!(matches!(design.edit(std::slice::from_ref(&grow)), Err(EditError::Pinned)));
-    let aside = Choice { spot: Spot::new([45.0, 50.0], true), use_: Use::Aside };
+    let aside = Choice { spot: Spot::new(Point::new(45.0, 50.0), true), use_: Use::Aside };
     assert!(matches!(design.edit(&[OutlineEdit::SetUses { choices: vec![aside] }.into()]), Err(EditError::Pinned)));
     design.edit(&[OutlineEdit::SetPins { pins: vec![] }.into()]).unwrap();
     design.edit(&[grow]).unwrap();
@@ -477,7 +488,7 @@ fn own_nodes_stay_or_follow_when_the_threshold_moves() {
     let run = design.run();
     let p = &run.patches[0];
     let change = Change::Nodes {
-        on: vec![Spot::new([p.anchor.x, p.anchor.y], true)],
+        on: vec![Spot::new(Point::new(p.anchor.x, p.anchor.y), true)],
         lines: patch_nodes(&run, 0).unwrap(),
         use_: Use::Edge,
         seen: Some(kachel_outline::Seen::of(p)),
@@ -530,7 +541,7 @@ fn any_edit(random: &mut Random) -> Edit {
     let numbers = [0.0, -1.0, 0.3, 50.0, 1e300, f64::NAN, f64::INFINITY];
     let number = |r: &mut Random| numbers[r.below(numbers.len())];
     let names = ["wall-height", "wall-thickness", "margin", "flange-width", "stamp-under-wall", "nothing"];
-    let at = |r: &mut Random| [r.between(-50.0, 900.0), r.between(-50.0, 900.0)];
+    let at = |r: &mut Random| Point::<Px>::new(r.between(-50.0, 900.0), r.between(-50.0, 900.0));
     match random.below(46) {
         0 => PictureEdit::SetThreshold { threshold: [None, Some(0), Some(128), Some(255)][random.below(4)] }.into(),
         1 => PictureEdit::SetInvert { invert: random.below(2) == 0 }.into(),
@@ -538,7 +549,7 @@ fn any_edit(random: &mut Random) -> Edit {
         3 => PictureEdit::SetDeviation { deviation: number(random) }.into(),
         4 | 5 => OutlineEdit::SetUses {
             choices: vec![Choice {
-                spot: Spot::new([random.between(0.0, 900.0), number(random)], random.below(2) == 0),
+                spot: Spot::new(Point::new(random.between(0.0, 900.0), number(random)), random.below(2) == 0),
                 use_: [Use::Edge, Use::Detail, Use::Aside][random.below(3)],
             }],
         }
@@ -608,7 +619,7 @@ fn any_edit(random: &mut Random) -> Edit {
         30 => OutlineEdit::KeepNodes { id: 1 }.into(),
         31 => OutlineEdit::CloseLines { ids: vec![1], how: [Closing::Join, Closing::Extend][random.below(2)] }.into(),
         32 => OutlineEdit::CloseGaps { value: word(random).into() }.into(),
-        33 => OutlineEdit::SetPins { pins: vec![Spot::new([number(random), 40.0], true)] }.into(),
+        33 => OutlineEdit::SetPins { pins: vec![Spot::new(Point::new(number(random), 40.0), true)] }.into(),
         34 => OutlineEdit::SetGuides { guides: vec![Guide { is_upright: true, at: number(random) }] }.into(),
         35 => OutlineEdit::AddChange {
             change: Change::Draw {
@@ -694,7 +705,7 @@ fn own_tier(random: &mut Random) -> kachel_tiers::OwnTier {
 fn a_change_that_has_lost_its_patches_takes_others_or_goes() {
     let mut design = Design::sample("ladybird");
     let spots: Vec<Spot> = design.run().patches.iter().filter(|p| p.is_ink).map(Spot::of).collect();
-    let gone = Spot::new([1.0, 1.0], true);
+    let gone = Spot::new(Point::new(1.0, 1.0), true);
     let grow = |on: Vec<Spot>| Change::Grow { on, by: 0.3, corner: kachel_geom::Corner::Round };
     let add = |change: Change| OutlineEdit::AddChange { change, before: None }.into();
     design.edit(&[add(grow(vec![spots[1], gone])), add(Change::Join { on: vec![spots[1], gone] })]).unwrap();
@@ -715,7 +726,7 @@ fn a_change_that_has_lost_its_patches_takes_others_or_goes() {
     design
         .edit(&[add(Change::Shape {
             shape: kachel_outline::Shape::Ellipse { width: 9.0, height: 9.0 },
-            at: [40.0, 40.0],
+            at: [40.0, 40.0].into(),
             degrees: 0.0,
             use_: Use::Detail,
         })])
@@ -773,17 +784,18 @@ fn a_design_from_elsewhere_is_held_to_what_edits_may_do() {
         d.refusal()
     };
     assert_eq!(with(&|_| {}), None);
-    let bar = kachel_tiers::Bar { from: [0.0, 0.0], to: [f64::NAN, 0.0] };
+    let bar = kachel_tiers::Bar { from: [0.0, 0.0].into(), to: [f64::NAN, 0.0].into() };
     let tier = kachel_tiers::OwnTier { id: 1, to: f64::INFINITY, ..own_tier(&mut Random::new(3)) };
-    let grow = Change::Grow { on: vec![Spot::new([1.0, 1.0], true)], by: 1e9, corner: kachel_geom::Corner::Round };
+    let grow =
+        Change::Grow { on: vec![Spot::new(Point::new(1.0, 1.0), true)], by: 1e9, corner: kachel_geom::Corner::Round };
     for (why, found) in [
-        ("tie bars", with(&|d| d.bars = Some(vec![kachel_tiers::Bar { to: [1.0, 1.0], ..bar }; 501]))),
+        ("tie bars", with(&|d| d.bars = Some(vec![kachel_tiers::Bar { to: [1.0, 1.0].into(), ..bar }; 501]))),
         ("no numbers", with(&|d| d.bars = Some(vec![bar]))),
         ("own tiers", with(&|d| d.tiers = vec![tier.clone(); 61])),
         ("", with(&|d| d.tiers = vec![tier.clone()])),
-        ("pins", with(&|d| d.pins = vec![Spot::new([1.0, 1.0], true); 5_001])),
+        ("pins", with(&|d| d.pins = vec![Spot::new(Point::new(1.0, 1.0), true); 5_001])),
         ("guides", with(&|d| d.guides = vec![Guide { is_upright: true, at: 1.0 }; 101])),
-        ("no numbers", with(&|d| d.pins = vec![Spot::new([f64::NAN, 1.0], true)])),
+        ("no numbers", with(&|d| d.pins = vec![Spot::new(Point::new(f64::NAN, 1.0), true)])),
         (
             "lengths",
             with(&|d| {
@@ -865,7 +877,7 @@ fn thumbnails_show_the_tool_or_at_least_the_ink() {
     let svg = thumbnail(&design.run()).unwrap();
     assert_eq!(svg.matches("<path").count(), 4, "flange, wall, stamp lines and their bars");
     for p in design.run().patches.iter().filter(|p| p.is_ink) {
-        let aside = Choice { spot: Spot::new([p.anchor.x, p.anchor.y], true), use_: Use::Aside };
+        let aside = Choice { spot: Spot::new(Point::new(p.anchor.x, p.anchor.y), true), use_: Use::Aside };
         design.edit(&[OutlineEdit::SetUses { choices: vec![aside] }.into()]).unwrap();
     }
     assert!(thumbnail(&design.run()).unwrap().contains("evenodd"));
@@ -1015,7 +1027,7 @@ fn filaments_make_parts_with_names_and_a_gone_one_is_found_and_dropped() {
     // A patch of its own filament.
     let patch = design.run().patches.iter().position(|p| p.use_ == Use::Detail).unwrap();
     let at = design.run().patches[patch].anchor;
-    let paint = PatchFilament { spot: Spot::new([at.x, at.y], true), filament: Some("oxblood".into()) };
+    let paint = PatchFilament { spot: Spot::new(Point::new(at.x, at.y), true), filament: Some("oxblood".into()) };
     design.edit(&[TierEdit::PaintPatches { paints: vec![paint] }.into()]).unwrap();
     let view = design.view();
     assert_eq!(view.patches[patch].filament.as_deref(), Some("oxblood"));

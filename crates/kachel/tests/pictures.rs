@@ -6,7 +6,7 @@ use kachel_engine::{
     Axis, Document, Edit, EditError, Engine, GeneralEdit, OutlineEdit, PictureEdit, ResultView, Sample, SizeOf,
     TierEdit, export_contours,
 };
-use kachel_geom::Watch;
+use kachel_geom::{Point, Watch};
 use kachel_outline::{Choice, Size, Spot, Use};
 use kachel_trace::{ColourSettings, Ink};
 
@@ -95,7 +95,12 @@ fn a_phone_photo_of_a_sheet_gives_the_leaf_in_its_true_size() {
     let mut design = Design::sample("leaf-photo");
     // The sheet's corners as `tools/draw_samples.py` puts them.
     let corners = [[290.0, 190.0], [1360.0, 120.0], [1510.0, 980.0], [130.0, 1050.0]];
-    design.edit(PictureEdit::Straighten { straighten: Some(Straighten { corners, sheet: Sheet::A4 }) }.into());
+    design.edit(
+        PictureEdit::Straighten {
+            straighten: Some(Straighten { corners: corners.map(Point::from), sheet: Sheet::A4 }),
+        }
+        .into(),
+    );
     let p = design.view().picture.unwrap();
     // The part of the sheet round the leaf: 297 x 210 mm are 1188 x 840 units there, and the leaf lies at 300, 470.
     let Size::Scale { mm_per_px } = design.document.size else { panic!() };
@@ -129,8 +134,10 @@ fn a_phone_photo_of_a_sheet_gives_the_leaf_in_its_true_size() {
 fn turning_and_flipping_keep_choices_sizes_and_the_crop() {
     let mut design = Design::new(picture());
     design.edit(
-        OutlineEdit::SetUses { choices: vec![Choice { spot: Spot::new([120.0, 60.0], true), use_: Use::Aside }] }
-            .into(),
+        OutlineEdit::SetUses {
+            choices: vec![Choice { spot: Spot::new(Point::new(120.0, 60.0), true), use_: Use::Aside }],
+        }
+        .into(),
     );
     design.edit(GeneralEdit::SetSize { axis: Axis::Width, value: "60 mm".into(), of: SizeOf::Drawing }.into());
     design.edit(GeneralEdit::PinSize { axis: Some(Axis::Width) }.into());
@@ -154,7 +161,7 @@ fn turning_and_flipping_keep_choices_sizes_and_the_crop() {
     let all = [a.x - b.x, a.y - b.y, a.width - b.width, a.height - b.height];
     assert!(all.iter().all(|v| v.abs() < 1e-9), "{a:?}, {b:?}");
     let (c, d) = (design.document.choices[0].spot.at, before.choices[0].spot.at);
-    assert!((c[0] - d[0]).abs() < 1e-9 && (c[1] - d[1]).abs() < 1e-9);
+    assert!((c.x - d.x).abs() < 1e-9 && (c.y - d.y).abs() < 1e-9);
     design.edit(PictureEdit::SetDegrees { degrees: 12.5 }.into());
     assert_eq!(design.uses().iter().filter(|u| u.1 == Use::Aside).count(), 1);
 }
@@ -164,18 +171,18 @@ fn two_points_and_their_distance_set_the_size() {
     let mut design = Design::new(picture());
     let distance = |from, to, value: &str| GeneralEdit::SetDistance { from, to, value: value.into() }.into();
     // The bar's lower edge is 60 px long.
-    design.edit(distance([20.0, 50.0], [80.0, 50.0], "3 in"));
+    design.edit(distance([20.0, 50.0].into(), [80.0, 50.0].into(), "3 in"));
     let Size::Scale { mm_per_px } = design.document.size else { panic!() };
     assert!((mm_per_px - 76.2 / 60.0).abs() < 1e-9);
     assert!(matches!(
-        design.try_edit(distance([20.0, 50.0], [20.0, 50.0], "3 in")).unwrap_err(),
+        design.try_edit(distance([20.0, 50.0].into(), [20.0, 50.0].into(), "3 in")).unwrap_err(),
         EditError::EqualPoints
     ));
     for value in ["0", "-1", "NaN", "1e30", "abc", ""] {
-        let e = design.try_edit(distance([20.0, 50.0], [80.0, 50.0], value)).unwrap_err();
+        let e = design.try_edit(distance([20.0, 50.0].into(), [80.0, 50.0].into(), value)).unwrap_err();
         assert!(!e.to_string().is_empty(), "{value}");
     }
-    assert!(design.try_edit(distance([f64::NAN, 50.0], [80.0, 50.0], "3 in")).is_err());
+    assert!(design.try_edit(distance([f64::NAN, 50.0].into(), [80.0, 50.0].into(), "3 in")).is_err());
     assert!(matches!(design.try_edit(GeneralEdit::SetFileSize.into()).unwrap_err(), EditError::NoFileSize));
 }
 
@@ -185,6 +192,7 @@ fn strokes_change_the_patches_and_have_a_limit() {
     let inks = |d: &Design| d.view().patches.iter().filter(|p| p.is_ink).count();
     assert_eq!(inks(&design), 2);
     let stroke = |kind, points: Vec<[f64; 2]>, radius| {
+        let points = points.into_iter().map(Point::from).collect();
         PictureEdit::AddStroke { stroke: Stroke { kind, points, radius, colour: None } }.into()
     };
     design.edit(stroke(StrokeKind::Clear, vec![[120.0, 60.0]], 4.0));
@@ -209,8 +217,10 @@ fn strokes_change_the_patches_and_have_a_limit() {
 fn another_picture_keeps_everything_after_it() {
     let mut design = Design::new(picture());
     design.edit(
-        OutlineEdit::SetUses { choices: vec![Choice { spot: Spot::new([120.0, 60.0], true), use_: Use::Aside }] }
-            .into(),
+        OutlineEdit::SetUses {
+            choices: vec![Choice { spot: Spot::new(Point::new(120.0, 60.0), true), use_: Use::Aside }],
+        }
+        .into(),
     );
     design.edit(GeneralEdit::SetSize { axis: Axis::Width, value: "75 mm".into(), of: SizeOf::Drawing }.into());
     design.edit(TierEdit::SetMeasure { name: "wall-height".into(), value: "22 mm".into() }.into());
@@ -236,7 +246,7 @@ fn another_picture_keeps_everything_after_it() {
 #[test]
 fn a_drawing_has_no_pixels_to_tidy() {
     let mut design = Design::sample("hedgehog");
-    let stroke = Stroke { kind: StrokeKind::Draw, points: vec![[1.0, 1.0]], radius: 2.0, colour: None };
+    let stroke = Stroke { kind: StrokeKind::Draw, points: vec![[1.0, 1.0].into()], radius: 2.0, colour: None };
     assert!(matches!(design.try_edit(PictureEdit::AddStroke { stroke }.into()).unwrap_err(), EditError::NoPixels));
     assert!(matches!(design.try_edit(PictureEdit::SetLevel { level: true }.into()).unwrap_err(), EditError::NoPixels));
     design.edit(PictureEdit::Turn { quarters: 1 }.into());

@@ -9,6 +9,8 @@ use proptest::test_runner::{Config, RngAlgorithm, TestError, TestRng, TestRunner
 const DRAWS: usize = 200;
 /// How often a failing case is tried smaller.
 const TRIES: u32 = 400;
+/// For how long, ms, that goes on.
+const MOST_MS: u32 = 20_000;
 
 /// Runs a test with so many random sequences, the same ones each time. The first that fails is made smaller, draw by draw, as
 /// long as it fails.
@@ -24,7 +26,13 @@ const TRIES: u32 = 400;
 /// # Panics
 /// With the smallest failing case and what the test said to it.
 pub fn for_all(cases: u32, test: impl Fn(&mut Random)) {
-    let config = Config { cases, max_shrink_iters: TRIES, failure_persistence: None, ..Config::default() };
+    let config = Config {
+        cases,
+        max_shrink_iters: TRIES,
+        max_shrink_time: MOST_MS,
+        failure_persistence: None,
+        ..Config::default()
+    };
     let mut runner = TestRunner::new_with_rng(config, TestRng::deterministic_rng(RngAlgorithm::ChaCha));
     let outcome = runner.run(&vec(ANY, DRAWS / 2..DRAWS), |draws| {
         test(&mut Random::of_draws(&draws));

@@ -7,11 +7,11 @@
 use crate::drawn::DrawnLine;
 use crate::parts::{LineUpWith, Piece, Seen, Side};
 use crate::patch::Use;
-use crate::ranges::{LENGTH_RANGE_MM, bad, is_length, lengths};
+use crate::ranges::{LENGTH_RANGE_MM, bad, is_length, is_near, lengths};
 use crate::shape::Shape;
 use crate::spot::Spot;
 use crate::text::Text;
-use kachel_geom::Corner;
+use kachel_geom::{Corner, Point, Px};
 use serde::{Deserialize, Serialize};
 
 /// Most entries of a list.
@@ -136,7 +136,7 @@ pub enum Change {
         /// The patches.
         on: Vec<Spot>,
         /// How far, pixels of the picture, y down.
-        by: [f64; 2],
+        by: Point<Px>,
         /// Degrees.
         degrees: f64,
         /// Factor.
@@ -174,7 +174,7 @@ pub enum Change {
         /// The patches.
         on: Vec<Spot>,
         /// A point of the line, pixels of the picture.
-        through: [f64; 2],
+        through: Point<Px>,
         /// Its direction, degrees: 90 is upright and keeps what lies on the left.
         degrees: f64,
         /// A quarter is completed: mirrored across the line at right angles, too.
@@ -186,7 +186,7 @@ pub enum Change {
         /// The patches.
         on: Vec<Spot>,
         /// The centre, pixels of the picture.
-        centre: [f64; 2],
+        centre: Point<Px>,
         /// How many in all, 2 to 24.
         times: u8,
         /// Whether each is mirrored across its own ray, too.
@@ -197,7 +197,7 @@ pub enum Change {
         /// Which.
         shape: Shape,
         /// Its middle, pixels of the picture.
-        at: [f64; 2],
+        at: Point<Px>,
         /// Degrees.
         degrees: f64,
         /// Its use.
@@ -209,7 +209,7 @@ pub enum Change {
         /// What it says, and how.
         text: Text,
         /// Where its first base line is held, pixels of the picture.
-        at: [f64; 2],
+        at: Point<Px>,
         /// Degrees.
         degrees: f64,
         /// Its use.
@@ -221,7 +221,7 @@ pub enum Change {
         /// The patches, mm.
         pieces: Vec<Piece>,
         /// Where their 0, 0 lies, pixels of the picture.
-        at: [f64; 2],
+        at: Point<Px>,
         /// Degrees.
         degrees: f64,
         /// Factor.
@@ -315,7 +315,7 @@ impl Change {
     }
 
     /// Places on the picture other than those that name patches, and directions: angles about a place.
-    fn places_mut(&mut self) -> (Vec<&mut [f64; 2]>, Option<&mut f64>) {
+    fn places_mut(&mut self) -> (Vec<&mut Point<Px>>, Option<&mut f64>) {
         match self {
             Self::Cut { line, .. } | Self::Draw { line, .. } => (line.places_mut().collect(), None),
             Self::Nodes { lines, .. } => (lines.iter_mut().flat_map(DrawnLine::places_mut).collect(), None),
@@ -329,14 +329,14 @@ impl Change {
     }
 
     /// Moves every place along with the picture, and turns directions with it.
-    pub fn move_places(&mut self, moved: impl Fn([f64; 2]) -> [f64; 2]) {
-        let step = |p: [f64; 2], x: f64, y: f64| {
-            let (from, to) = (moved(p), moved([p[0] + x, p[1] + y]));
-            [to[0] - from[0], to[1] - from[1]]
+    pub fn move_places(&mut self, moved: impl Fn(Point<Px>) -> Point<Px>) {
+        let step = |p: Point<Px>, x: f64, y: f64| {
+            let (from, to) = (moved(p), moved(Point::new(p.x + x, p.y + y)));
+            Point::new(to.x - from.x, to.y - from.y)
         };
-        let flips = |p: [f64; 2]| {
+        let flips = |p: Point<Px>| {
             let (x, y) = (step(p, 1.0, 0.0), step(p, 0.0, 1.0));
-            x[0] * y[1] - x[1] * y[0] < 0.0
+            x.x * y.y - x.y * y.x < 0.0
         };
         match self {
             // Turns run the other way on a flipped picture, and left of a line becomes right.
@@ -349,15 +349,15 @@ impl Change {
         if let Self::Place { on, by, .. } = self
             && let Some(first) = on.first()
         {
-            *by = step(first.at, by[0], by[1]);
+            *by = step(first.at, by.x, by.y);
         }
         self.lists_mut().into_iter().flatten().for_each(|s| s.move_places(&moved));
         let (places, degrees) = self.places_mut();
         if let (Some(degrees), Some(at)) = (degrees, places.first()) {
             // Along the direction, y down.
             let (sin, cos) = degrees.to_radians().sin_cos();
-            let [x, y] = step(**at, cos, -sin);
-            let angle = (-y).atan2(x).to_degrees();
+            let way = step(**at, cos, -sin);
+            let angle = (-way.y).atan2(way.x).to_degrees();
             // Only a real turn: a moved origin leaves typed angles as they are.
             if angle.is_finite() && ((angle - *degrees).rem_euclid(360.0) - 180.0).abs() < 180.0 - 1e-6 {
                 *degrees = angle;
@@ -370,9 +370,8 @@ impl Change {
     pub fn refusal(&self) -> Option<String> {
         let mut copy = self.clone();
         let spots = self.spots();
-        let place = |p: &[f64; 2]| p.iter().all(|v| v.is_finite() && v.abs() < 1e6);
         let (places, degrees) = copy.places_mut();
-        if !spots.iter().all(|s| place(&s.at) && s.is_finite()) || !places.into_iter().all(|p| place(p)) {
+        if !spots.iter().all(|s| is_near(&s.at) && s.is_finite()) || !places.into_iter().all(|p| is_near(p)) {
             return Some("places have to lie near the picture".into());
         }
         let is_angle = |d: f64| (-360.0..=360.0).contains(&d);
@@ -405,7 +404,7 @@ impl Change {
                 .or_else(|| lines.iter().find_map(DrawnLine::refusal))
                 .or_else(|| bad(lines.iter().any(|l| !l.is_closed), "the lines round a patch are closed")),
             Self::Place { by, degrees, scale, stretch, .. } => needs(1)
-                .or_else(|| bad(!place(by) || !is_angle(*degrees), "angles are -360 to 360 degrees"))
+                .or_else(|| bad(!is_near(by) || !is_angle(*degrees), "angles are -360 to 360 degrees"))
                 .or_else(|| factor(*scale))
                 .or_else(|| factor(*stretch)),
             Self::LineUp { across, down, with, .. } => needs(if *with == LineUpWith::Object { 1 } else { 2 })
@@ -426,9 +425,9 @@ impl Change {
                     .or_else(|| lines().find_map(DrawnLine::refusal))
                     .or_else(|| bad(lines().any(|l| !l.is_closed), "the lines round a patch are closed"))
                     .or_else(|| {
-                        let mut lines: Vec<DrawnLine> = lines().cloned().collect();
+                        let mut lines: Vec<_> = lines().cloned().collect();
                         let all = lines.iter_mut().flat_map(DrawnLine::places_mut);
-                        bad(!all.into_iter().all(|p| place(p)), "places have to lie near the picture")
+                        bad(!all.into_iter().all(|p| is_near(p)), "places have to lie near the picture")
                     })
             }
         }

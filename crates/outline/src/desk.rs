@@ -118,13 +118,13 @@ impl Desk<'_> {
         Region::from_mm(&normalise(&rings, true))
     }
 
-    pub(crate) fn mm(&self, at: [f64; 2]) -> Point<Mm> {
-        self.place.point(Point::new(at[0], at[1]))
+    pub(crate) fn mm(&self, at: Point<Px>) -> Point<Mm> {
+        self.place.point(at)
     }
 
     /// A line on the picture as points in millimetres.
     fn line(&self, line: &DrawnLine) -> Option<Vec<Point<Mm>>> {
-        let curve = line.curve::<Px>()?.map(|p| self.place.point(p));
+        let curve = line.curve()?.map(|p| self.place.point(p));
         let mut points = curve.flatten(DEVIATION_MM / 2.0);
         points.dedup();
         (points.len() >= 2).then_some(points)

@@ -16,7 +16,7 @@ impl Desk<'_> {
     pub(crate) fn put_elsewhere(
         &mut self,
         on: &[Spot],
-        by: [f64; 2],
+        by: Point<Px>,
         degrees: f64,
         scale: (f64, f64),
         is_copy: bool,
@@ -24,14 +24,14 @@ impl Desk<'_> {
         let (all, lost) = self.found(on);
         let boxes = all.iter().filter_map(|k| self.patches[*k].rings[0].bounds());
         let Some(b) = boxes.reduce(Bounds::union) else { return told(lost, true) };
-        let (from, to) = (b.centre(), Point::new(b.centre().x + by[0], b.centre().y + by[1]));
+        let (from, to) = (b.centre(), Point::new(b.centre().x + by.x, b.centre().y + by.y));
         let turn = Turn { about: self.place.point(from), degrees, scale, to: self.place.point(to) };
         self.carry(&all, is_copy, |_, p| turn.point(p));
         told(lost, false)
     }
 
     /// Repeats patches round a centre.
-    pub(crate) fn repeat(&mut self, on: &[Spot], centre: [f64; 2], times: u8, is_mirrored: bool) -> Told {
+    pub(crate) fn repeat(&mut self, on: &[Spot], centre: Point<Px>, times: u8, is_mirrored: bool) -> Told {
         let about = self.mm(centre);
         self.each(on, |r| {
             let ray = |p: Point<Mm>| (p.y - about.y).atan2(p.x - about.x).to_degrees();
@@ -47,7 +47,7 @@ impl Desk<'_> {
     }
 
     /// Text as new patches.
-    pub(crate) fn write(&mut self, text: &Text, at: [f64; 2], degrees: f64, use_: Use) -> Told {
+    pub(crate) fn write(&mut self, text: &Text, at: Point<Px>, degrees: f64, use_: Use) -> Told {
         let turn = self.turn_to(at, degrees, 1.0);
         let set = text.set();
         let flat = |c: &Curve<Mm>| c.map(|p| turn.point(p)).ring(DEVIATION_MM / 2.0);
@@ -61,7 +61,7 @@ impl Desk<'_> {
         let mut said = Astray { is_empty: true, ..Astray::default() };
         for piece in pieces {
             let place = self.place;
-            let curve = |l: &DrawnLine| Some(l.curve::<Mm>()?.map(|p| place.back(turn.point(Point::new(p.x, -p.y)))));
+            let curve = |l: &DrawnLine<Mm>| Some(l.curve()?.map(|p| place.back(turn.point(Point::new(p.x, -p.y)))));
             let curves = piece.lines.iter().filter_map(curve).collect();
             let made = self.patches_of_curves(curves, true)?;
             said.is_empty &= made.is_empty();
@@ -70,7 +70,7 @@ impl Desk<'_> {
         Ok(said)
     }
 
-    pub(crate) fn turn_to(&self, at: [f64; 2], degrees: f64, scale: f64) -> Turn {
+    pub(crate) fn turn_to(&self, at: Point<Px>, degrees: f64, scale: f64) -> Turn {
         Turn { about: Point::new(0.0, 0.0), degrees, scale: (scale, scale), to: self.mm(at) }
     }
 

@@ -2,7 +2,6 @@
 
 use crate::patch::{Patch, Use};
 use crate::spot::{LEAST_SHARE, Likeness, Root, Spot};
-use kachel_geom::Point;
 use serde::{Deserialize, Serialize};
 
 /// A use that the maker gave to a patch.
@@ -38,7 +37,7 @@ pub fn patch_at(patches: &[Patch], spot: &Spot) -> Option<usize> {
         };
         exact.or_else(|| best(&alike))
     });
-    let at = Point::new(spot.at[0], spot.at[1]);
+    let at = spot.at;
     let by_place = || {
         let score = |p: &Patch| {
             if !p.contains(at) {
@@ -76,7 +75,8 @@ pub fn apply_choices(patches: &mut [Patch], choices: &[Choice]) -> Vec<Choice> {
 mod tests {
     use super::*;
     use crate::patch::PatchId;
-    use kachel_geom::{Px, Ring};
+    use kachel_geom::Ring;
+    use kachel_geom::{Point, Px};
 
     #[derive(Deserialize)]
     struct Table {
@@ -86,7 +86,7 @@ mod tests {
 
     #[derive(Deserialize)]
     struct Drawn {
-        rings: Vec<Vec<[f64; 2]>>,
+        rings: Vec<Vec<Point<Px>>>,
         is_ink: bool,
         depth: u32,
         root: Option<Root>,
@@ -100,8 +100,7 @@ mod tests {
     }
 
     fn patch(d: &Drawn) -> Patch {
-        let rings: Vec<Ring<Px>> =
-            d.rings.iter().map(|r| Ring(r.iter().map(|[x, y]| Point::new(*x, *y)).collect())).collect();
+        let rings: Vec<Ring<Px>> = d.rings.iter().map(|r| Ring(r.clone())).collect();
         let patch = Patch {
             id: PatchId(0),
             is_ink: d.is_ink,

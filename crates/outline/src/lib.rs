@@ -3,6 +3,21 @@
 //! Millimetres count from the middle of the edge's box (of a plate with a form of its own: from the middle that its
 //! drawing had before any change), x to the right and y up. Only patches in use are put on
 //! the grid, so that a small patch chosen out of a huge picture never falls off it.
+//!
+//! ```
+//! use kachel_artwork::Artwork;
+//! use kachel_geom::Watch;
+//! use kachel_outline::{Size, Wanted, size_outline};
+//! use kachel_trace::{TraceSettings, trace};
+//!
+//! let bytes = br##"<svg xmlns="http://www.w3.org/2000/svg" width="20mm" height="20mm" viewBox="0 0 20 20">
+//!     <circle cx="10" cy="10" r="8"/><circle cx="10" cy="10" r="3" fill="#fff"/></svg>"##;
+//! let watch = Watch::default();
+//! let contours = trace(&Artwork::decode(bytes, &watch)?, &TraceSettings::default(), &watch)?;
+//! let outline = size_outline(&contours, &Wanted::of_size(Size::Width { mm: 32.0 }), &watch)?;
+//! assert!((outline.mm_per_px - 2.0).abs() < 1e-3);
+//! # Ok::<(), Box<dyn std::error::Error>>(())
+//! ```
 
 mod aim;
 mod change;
@@ -37,7 +52,7 @@ pub use outline::{Outline, Thinnest};
 pub use parts::{LineUpWith, Piece, Seen, Side};
 pub use patch::{Patch, PatchId, Use, sized_box};
 pub use place::DEVIATION_MM;
-pub use ranges::LENGTH_RANGE_MM;
+pub use ranges::{LENGTH_RANGE_MM, is_near};
 pub use shape::{Shape, rounded_rectangle};
 pub use size::{found_patches, size_outline, size_outline_from};
 pub use spot::{Likeness, Root, Spot, moved_span};

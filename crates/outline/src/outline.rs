@@ -42,7 +42,7 @@ pub struct Thinnest {
     /// Its width, mm, within a hundredth of it.
     pub width: f64,
     /// Where it is, pixels of the picture.
-    pub at: [f64; 2],
+    pub at: Point<Px>,
 }
 
 /// Widths over this (mm) are not looked for.
@@ -62,14 +62,13 @@ impl Outline {
     }
 
     /// A place of the picture, in millimetres of the outline.
-    pub fn mm(&self, at: [f64; 2]) -> Point<Mm> {
-        self.place().point(Point::new(at[0], at[1]))
+    pub fn mm(&self, at: Point<Px>) -> Point<Mm> {
+        self.place().point(at)
     }
 
     /// A place of the outline, in pixels of the picture.
-    pub fn px(&self, at: Point<Mm>) -> [f64; 2] {
-        let p = self.place().back(at);
-        [p.x, p.y]
+    pub fn px(&self, at: Point<Mm>) -> Point<Px> {
+        self.place().back(at)
     }
 
     /// Where the patch is thinnest, corners left out; `None` where it is 20 mm wide or wider all over.
@@ -78,7 +77,7 @@ impl Outline {
         let found = thinnest(&self.region(patch)?, MOST_THIN_MM)?;
         Ok(found.map(|(width, at)| {
             let at = place.back(at);
-            Thinnest { width, at: [at.x, at.y] }
+            Thinnest { width, at }
         }))
     }
 }

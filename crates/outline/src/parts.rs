@@ -3,6 +3,7 @@
 use crate::drawn::DrawnLine;
 use crate::patch::{Patch, Use};
 use crate::spot::Likeness;
+use kachel_geom::Mm;
 use serde::{Deserialize, Serialize};
 
 /// Which end of a box.
@@ -68,7 +69,8 @@ impl Seen {
 #[ts(export)]
 pub struct Piece {
     /// Its closed lines, mm, y down; what lies in an even number of them is left out.
-    pub lines: Vec<DrawnLine>,
+    #[ts(type = "Array<unknown>")]
+    pub lines: Vec<DrawnLine<Mm>>,
     /// Its use.
     #[serde(rename = "use")]
     pub use_: Use,

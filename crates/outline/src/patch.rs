@@ -109,7 +109,7 @@ impl Likeness {
 impl Spot {
     /// A patch of the outline as it is now.
     pub fn of(p: &Patch) -> Self {
-        Self { at: [p.anchor.x, p.anchor.y], is_ink: p.is_ink, like: Some(Likeness::of(p)), root: p.altered_root() }
+        Self { at: p.anchor, is_ink: p.is_ink, like: Some(Likeness::of(p)), root: p.altered_root() }
     }
 }
 
@@ -117,14 +117,14 @@ impl Patch {
     /// Where it comes from, if it is not as it was traced.
     pub fn altered_root(&self) -> Option<Root> {
         let is_as_traced = |r: &Root| match r {
-            Root::Traced { at, like } => *at == [self.anchor.x, self.anchor.y] && *like == Likeness::of(self),
+            Root::Traced { at, like } => *at == self.anchor && *like == Likeness::of(self),
             Root::Made { .. } => false,
         };
         self.root.filter(|r| !is_as_traced(r))
     }
 
     pub(crate) fn traced(mut self) -> Self {
-        self.root = Some(Root::Traced { at: [self.anchor.x, self.anchor.y], like: Likeness::of(&self) });
+        self.root = Some(Root::Traced { at: self.anchor, like: Likeness::of(&self) });
         self
     }
 }

@@ -11,7 +11,7 @@ use serde::{Deserialize, Serialize};
 #[ts(export)]
 pub struct Spot {
     /// A point in it, pixels of the picture.
-    pub at: [f64; 2],
+    pub at: Point<Px>,
     /// Whether ink or a gap is meant.
     pub is_ink: bool,
     /// What it was like; without it only the point counts.
@@ -45,7 +45,7 @@ pub enum Root {
     /// The picture.
     Traced {
         /// A point in the patch as it was traced, pixels of the picture.
-        at: [f64; 2],
+        at: Point<Px>,
         /// What it was like as it was traced.
         like: Likeness,
     },
@@ -71,12 +71,8 @@ pub(crate) fn span_of(b: Option<Bounds<Px>>) -> [f64; 4] {
 }
 
 /// The box (left, upper, right and lower end) round what a box becomes when the picture moves.
-pub fn moved_span([l, t, r, b]: [f64; 4], moved: impl Fn([f64; 2]) -> [f64; 2]) -> [f64; 4] {
-    let corner = |p: [f64; 2]| {
-        let [x, y] = moved(p);
-        Point::new(x, y)
-    };
-    span_of(Bounds::of(&[[l, t], [r, t], [l, b], [r, b]].map(corner)))
+pub fn moved_span([l, t, r, b]: [f64; 4], moved: impl Fn(Point<Px>) -> Point<Px>) -> [f64; 4] {
+    span_of(Bounds::of(&[[l, t], [r, t], [l, b], [r, b]].map(|p| moved(p.into()))))
 }
 
 impl Likeness {
@@ -107,12 +103,12 @@ impl Likeness {
 
 impl Spot {
     /// The smallest patch round a point.
-    pub const fn new(at: [f64; 2], is_ink: bool) -> Self {
+    pub const fn new(at: Point<Px>, is_ink: bool) -> Self {
         Self { at, is_ink, like: None, root: None }
     }
 
     /// Moves it along with the picture.
-    pub fn move_places(&mut self, moved: impl Fn([f64; 2]) -> [f64; 2]) {
+    pub fn move_places(&mut self, moved: impl Fn(Point<Px>) -> Point<Px>) {
         let carried = |like: &mut Likeness| like.span = moved_span(like.span, &moved);
         self.at = moved(self.at);
         self.like.iter_mut().for_each(carried);
@@ -125,10 +121,10 @@ impl Spot {
     /// Whether its places can be worked with.
     pub fn is_finite(&self) -> bool {
         let root = match &self.root {
-            Some(Root::Traced { at, like }) => at.iter().all(|v| v.is_finite()) && like.is_finite(),
+            Some(Root::Traced { at, like }) => at.is_finite() && like.is_finite(),
             Some(Root::Made { .. }) | None => true,
         };
-        root && self.at.iter().all(|v| v.is_finite()) && self.like.is_none_or(|l| l.is_finite())
+        root && self.at.is_finite() && self.like.is_none_or(|l| l.is_finite())
     }
 
     /// The entry of the list that made the patch.

@@ -36,7 +36,7 @@ fn first_guesses_follow_the_nesting() {
 
 #[test]
 fn typing_a_width_sets_the_scale_and_pinning_it_lets_the_scale_follow() {
-    let aside = [Choice { spot: Spot::new([130.0, 10.0], true), use_: Use::Aside }];
+    let aside = [Choice { spot: Spot::new(Point::new(130.0, 10.0), true), use_: Use::Aside }];
     let pinned = run(&aside, Size::Width { mm: 90.0 }).unwrap();
     assert!((pinned.edge_bounds.width() - 90.0).abs() < 1e-3 && (pinned.mm_per_px - 0.9).abs() < 1e-12);
     let both = run(&[], Size::Width { mm: 90.0 }).unwrap();
@@ -59,14 +59,14 @@ fn the_edge_is_filled_and_upright() {
 
 #[test]
 fn a_choice_whose_patch_is_gone_is_kept_and_told() {
-    let gone = Choice { spot: Spot::new([190.0, 90.0], true), use_: Use::Edge };
+    let gone = Choice { spot: Spot::new(Point::new(190.0, 90.0), true), use_: Use::Edge };
     assert_eq!(run(&[gone], Size::Width { mm: 50.0 }).unwrap().lost, [gone]);
 }
 
 #[test]
 fn refuses_sizes_and_choices_that_make_nothing() {
     let none: Vec<Choice> =
-        [[5.0, 5.0], [130.0, 10.0]].map(|at| Choice { spot: Spot::new(at, true), use_: Use::Aside }).to_vec();
+        [[5.0, 5.0], [130.0, 10.0]].map(|at| Choice { spot: Spot::new(at.into(), true), use_: Use::Aside }).to_vec();
     assert!(matches!(run(&none, Size::Width { mm: 90.0 }), Err(OutlineError::NoEdge)));
     for mm in [0.0, -5.0, f64::NAN, 1e9] {
         let r = run(&[], Size::Width { mm });
@@ -74,9 +74,9 @@ fn refuses_sizes_and_choices_that_make_nothing() {
     }
     // A gap 20 px wide chosen as the edge at 900 mm would put the other piece 5 m away.
     let far = [
-        Choice { spot: Spot::new([5.0, 5.0], true), use_: Use::Aside },
-        Choice { spot: Spot::new([130.0, 10.0], true), use_: Use::Detail },
-        Choice { spot: Spot::new([50.0, 50.0], true), use_: Use::Edge },
+        Choice { spot: Spot::new(Point::new(5.0, 5.0), true), use_: Use::Aside },
+        Choice { spot: Spot::new(Point::new(130.0, 10.0), true), use_: Use::Detail },
+        Choice { spot: Spot::new(Point::new(50.0, 50.0), true), use_: Use::Edge },
     ];
     assert!(matches!(run(&far, Size::Width { mm: 900.0 }), Err(OutlineError::OffGrid(_))));
 }
@@ -207,10 +207,10 @@ fn a_plate_needs_no_edge_and_stays_where_it_is() {
     let still = sized(&plate);
     assert!(still.edge.is_empty() && still.details.len() == 2);
     assert_eq!((still.edge_bounds.width(), still.origin), (26.0, Point::new(200.0, 200.0)));
-    let right = Spot::new([300.0, 200.0], true);
+    let right = Spot::new(Point::new(300.0, 200.0), true);
     let moved = Change::Place {
         on: vec![right],
-        by: [0.0, -37.0],
+        by: [0.0, -37.0].into(),
         degrees: 0.0,
         scale: 1.0,
         stretch: 1.0,
@@ -240,7 +240,7 @@ fn openings_have_areas_of_their_own() {
             kachel_trace::Contour::of_ring(about(200.0, 200.0, 100.0), Some(0), false),
         ],
     );
-    let choices = [Choice { spot: Spot::new([200.0, 200.0], false), use_: Use::Opening }];
+    let choices = [Choice { spot: Spot::new(Point::new(200.0, 200.0), false), use_: Use::Opening }];
     let wanted = Wanted { choices: &choices, ..Wanted::of_size(Size::Scale { mm_per_px: 0.1 }) };
     let o = size_outline(&contours, &wanted, &Watch::default()).unwrap();
     assert_eq!(o.openings.len(), 1);
@@ -250,7 +250,7 @@ fn openings_have_areas_of_their_own() {
 #[test]
 fn what_is_drawn_on_an_empty_picture_has_its_usual_size() {
     let empty = Contours::of(2000.0, 1500.0, vec![]);
-    let node = |x: f64, y: f64| Node { at: [x, y], before: None, after: None };
+    let node = |x: f64, y: f64| Node { at: Point::new(x, y), before: None, after: None };
     let line = DrawnLine { nodes: vec![node(300.0, 200.0), node(900.0, 200.0), node(600.0, 700.0)], is_closed: true };
     let list = [Entry { id: 1, is_on: true, change: Change::Draw { line, width: None, use_: Use::Edge } }];
     let wanted = Wanted { changes: &list, ..Wanted::of_size(Size::Usual) };

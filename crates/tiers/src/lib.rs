@@ -2,6 +2,17 @@
 //!
 //! A stack is plain data (footprints on the grid, heights on the grid, an order), so the solid stage knows nothing
 //! of recipes, and a recipe nothing of meshes.
+//!
+//! ```
+//! use kachel_tiers::{RECIPES, Unit, parse_length};
+//!
+//! // A recipe is data: its measures have names, units and ranges.
+//! let cutter = &RECIPES[0];
+//! let wall = cutter.measures.iter().find(|m| m.name == "wall-height").unwrap();
+//! assert_eq!(wall.default, 15.0);
+//! // Lengths are typed as makers type them.
+//! assert_eq!(parse_length("1 1/2 in", Unit::Mm).unwrap(), 38.1);
+//! ```
 
 mod aim;
 mod area;
@@ -39,7 +50,7 @@ pub use plans::Plans;
 pub use recipes::{RECIPES, stack};
 pub use section::{Cut, CutLine, section};
 pub use slice::{Slice, Slices, Span, slice};
-pub use tie::{Bar, widest_gap};
+pub use tie::{Bar, Tie, widest_gap};
 pub use unit::{LengthError, Unit, parse_length, show_length, words_in};
 
 #[cfg(test)]

@@ -3,7 +3,7 @@
 use crate::area::Area;
 use crate::finish::Finish;
 use crate::names::Measure;
-use crate::tie::Bar;
+use crate::tie::Tie;
 use kachel_geom::{Bounds, Grid, Mm, Point};
 
 /// What a tier is of the object.
@@ -167,7 +167,7 @@ pub struct Stack {
     /// Names of the filaments, by part.
     pub filaments: Vec<String>,
     /// The tie bars, mm in the outline's own frame.
-    pub bars: Vec<Bar>,
+    pub bars: Vec<Tie>,
     /// Heights (mm) at which the print pauses, to put something in.
     pub pauses: Vec<f64>,
     /// What the recipe has to say.

@@ -1,7 +1,7 @@
 //! The maker's own tiers.
 
 use crate::finish::Finish;
-use crate::tie::Bar;
+use crate::tie::Tie;
 use kachel_outline::Spot;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -18,7 +18,7 @@ pub struct Given {
     /// The maker's own tiers, after the recipe's.
     pub own: Vec<OwnTier>,
     /// The maker's own tie bars, mm in the outline's frame; `None` ties by itself.
-    pub bars: Option<Vec<Bar>>,
+    pub bars: Option<Vec<Tie>>,
 }
 
 /// Most own tiers of a design.

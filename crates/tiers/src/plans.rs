@@ -1,7 +1,7 @@
 use crate::area::Area;
 use crate::error::TierError;
 use crate::laid::Laid;
-use crate::tie::{self, Bar};
+use crate::tie::{self, Tie};
 use kachel_geom::{
     BoolOp, Corner, Memo, Mm, Name, OffGrid, Point, Px, Region, Ring, Segment, combine, join_all, normalise,
     offset_with,
@@ -35,7 +35,7 @@ const MAX_REMEMBERED: usize = 384;
 #[derive(Debug)]
 pub struct Plans {
     areas: Memo<Made, Area>,
-    bars: Memo<Tied, Arc<Vec<Bar>>>,
+    bars: Memo<Tied, Arc<Vec<Tie>>>,
 }
 
 impl Default for Plans {
@@ -50,7 +50,7 @@ impl Plans {
     }
 
     /// The shortest bars that tie loose pieces to what holds them.
-    pub(crate) fn shortest_bars(&self, loose: &Area, holds: &Area, width: f64, least: usize) -> Vec<Bar> {
+    pub(crate) fn shortest_bars(&self, loose: &Area, holds: &Area, width: f64, least: usize) -> Vec<Tie> {
         let lay = |_: &Tied| Ok::<_, Infallible>(Arc::new(tie::shortest(loose, holds, width, least)));
         let bars = self.bars.get_or((loose.name(), holds.name(), width.to_bits(), least), lay);
         bars.map_or_else(|never| match never {}, |bars| (*bars).clone())

@@ -167,7 +167,7 @@ fn details_of_a_cutter_become_stamp_lines_that_are_tied() {
     assert_eq!(stack.bars.len(), 1);
     // From 5 mm to the inner face of the wall at 20 mm.
     let [a, b] = [stack.bars[0].from, stack.bars[0].to];
-    assert!(((a[0] - b[0]).hypot(a[1] - b[1]) - 15.0).abs() < 1e-3);
+    assert!(((a.x - b.x).hypot(a.y - b.y) - 15.0).abs() < 1e-3);
     let bar = stack.tiers.iter().find(|t| t.role == Role::Bar).unwrap();
     assert_eq!(bar.top.mm(), 2.0, "as high as the flange");
     let lines = make(RecipeKind::CutterStamp, &with_detail(5.0), &[("stamp-as", 1.0)], &Given::default()).unwrap();
@@ -282,7 +282,12 @@ fn own_tiers_come_last_and_a_loosened_one_takes_its_place() {
     let stack = make(RecipeKind::Cutter, &outline(), &[], &given(vec![loosened])).unwrap();
     assert_eq!(area(&stack, "flange"), 0.0);
     assert_eq!(stack.tiers.last().map(|t| (t.key.as_str(), t.top.mm())), Some(("own-4", 4.0)));
-    let lost = own(5, Footprint::Patches { patches: vec![kachel_outline::Spot::new([900.0, 900.0], true)] }, 0.0, 4.0);
+    let lost = own(
+        5,
+        Footprint::Patches { patches: vec![kachel_outline::Spot::new(Point::new(900.0, 900.0), true)] },
+        0.0,
+        4.0,
+    );
     let stack = make(RecipeKind::Cutter, &outline(), &[], &given(vec![lost])).unwrap();
     assert_eq!(stack.doubts.iter().map(|d| d.kind).collect::<Vec<_>>(), [DoubtKind::LostPatch, DoubtKind::NoHeight]);
     let mut upside_down = own(6, Footprint::Edge, 3.0, 3.0);

@@ -1,19 +1,30 @@
 //! Tie bars: the shortest set of bars that holds loose pieces.
 
 use crate::{Area, TierError};
-use kachel_geom::{BoolOp, Edges, Mm, OffGrid, Point, Region, Ring, combine, join_all, nearest_places, offset, stroke};
+use kachel_geom::{
+    BoolOp, Edges, Mm, OffGrid, Point, Px, Region, Ring, combine, join_all, nearest_places, offset, stroke,
+};
 use serde::{Deserialize, Serialize};
 
-/// A bar from one piece to another, by the middles of its ends.
+/// A bar from one piece to another, by the middles of its ends, as the document keeps it.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 #[ts(export)]
 pub struct Bar {
-    /// One end, mm.
-    pub from: [f64; 2],
-    /// The other end, mm.
-    pub to: [f64; 2],
+    /// One end, pixels of the picture.
+    pub from: Point<Px>,
+    /// The other end, pixels of the picture.
+    pub to: Point<Px>,
+}
+
+/// The same in the stack.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+pub struct Tie {
+    /// One end.
+    pub from: Point<Mm>,
+    /// The other end.
+    pub to: Point<Mm>,
 }
 
 /// How far two pieces are apart, and where.
@@ -27,10 +38,6 @@ const MOST_PIECES: usize = 80;
 
 /// A ring this long, mm, is held twice: common practice, no source.
 const LARGE_RING_MM: f64 = 20.0;
-
-fn point(p: [f64; 2]) -> Point<Mm> {
-    Point::new(p[0], p[1])
-}
 
 /// The connected pieces of an area, each with its holes.
 pub(crate) fn pieces(area: &Region) -> Vec<Region> {
@@ -75,7 +82,7 @@ fn apart(a: &Region, b: &Region, d: f64) -> bool {
 /// The shortest bars that join all pieces of `loose` to `holds` (a minimum spanning tree, after R. C. Prim, 'Shortest
 /// connection networks and some generalizations', 1957), and further ones until each piece has `least`; with 0, until large
 /// rings have two.
-pub(crate) fn shortest(loose: &Region, holds: &Region, width: f64, least: usize) -> Vec<Bar> {
+pub(crate) fn shortest(loose: &Region, holds: &Region, width: f64, least: usize) -> Vec<Tie> {
     let mut pieces = pieces(loose);
     pieces.sort_by_key(|p| std::cmp::Reverse(p.area2_steps()));
     pieces.truncate(MOST_PIECES);
@@ -92,7 +99,7 @@ pub(crate) fn shortest(loose: &Region, holds: &Region, width: f64, least: usize)
     };
     let mut best: Vec<Option<Link>> = (0..n).map(|i| if is_held(i) { held } else { first(i) }).collect();
     let mut is_in = vec![false; n];
-    let mut bars: Vec<(Bar, [usize; 2])> = Vec::new();
+    let mut bars: Vec<(Tie, [usize; 2])> = Vec::new();
     let mut from: Vec<usize> = vec![n; n];
     for _ in 0..n {
         let open = (0..n).filter(|i| !is_in[*i]);
@@ -106,7 +113,7 @@ pub(crate) fn shortest(loose: &Region, holds: &Region, width: f64, least: usize)
         if let Some((d, a, b)) = best[next]
             && d >= 0.0
         {
-            bars.push((Bar { from: [a.x, a.y], to: [b.x, b.y] }, [next, from[next]]));
+            bars.push((Tie { from: a, to: b }, [next, from[next]]));
         }
         for i in (0..n).filter(|i| !is_in[*i]) {
             let known = best[i].map_or(f64::INFINITY, |b| b.0);
@@ -125,7 +132,7 @@ pub(crate) fn shortest(loose: &Region, holds: &Region, width: f64, least: usize)
         let least = if least == 0 && is_large_ring(all[i]) { 2 } else { least };
         // A piece that needs none holds by itself.
         while has > 0 && has < least {
-            let taken: Vec<Bar> = bars.iter().filter(|(_, ends)| ends.contains(&i)).map(|b| b.0).collect();
+            let taken: Vec<Tie> = bars.iter().filter(|(_, ends)| ends.contains(&i)).map(|b| b.0).collect();
             let Some(bar) = another(all[i], &all, i, &taken, width) else { break };
             bars.push((bar, [i, n]));
             has += 1;
@@ -145,18 +152,18 @@ pub fn widest_gap(area: &Region) -> f64 {
     all.sort_by_key(Region::area2_steps);
     let Some(largest) = all.pop() else { return 0.0 };
     let others = Region::new(all.into_iter().flat_map(|r| r.rings().to_vec()));
-    let length = |b: &Bar| point(b.from).distance(point(b.to));
+    let length = |b: &Tie| b.from.distance(b.to);
     shortest(&others, &largest, 0.0, 1).iter().map(length).fold(0.0, f64::max)
 }
 
 /// A further bar for a piece, as far round it from the ones it has as can be: from the node farthest from their ends to
 /// the nearest place of another piece.
-fn another(piece: &Region, all: &[&Region], own: usize, taken: &[Bar], width: f64) -> Option<Bar> {
+fn another(piece: &Region, all: &[&Region], own: usize, taken: &[Tie], width: f64) -> Option<Tie> {
     let others: Vec<Ring<Mm>> =
         all.iter().enumerate().filter(|(k, _)| *k != own).flat_map(|(_, r)| r.rings_mm()).collect();
     let others = Edges::of(&others);
     let away = |p: Point<Mm>| {
-        let d = |b: &Bar| point(b.from).distance(p).min(point(b.to).distance(p));
+        let d = |b: &Tie| b.from.distance(p).min(b.to.distance(p));
         taken.iter().map(d).fold(f64::INFINITY, f64::min)
     };
     let nodes = piece.rings_mm().into_iter().flat_map(|r| r.0);
@@ -166,27 +173,26 @@ fn another(piece: &Region, all: &[&Region], own: usize, taken: &[Bar], width: f6
         let score = |(p, q): &(Point<Mm>, Point<Mm>)| away(*p) - 2.0 * p.distance(*q);
         score(a).total_cmp(&score(b))
     })?;
-    Some(Bar { from: [best.0.x, best.0.y], to: [best.1.x, best.1.y] })
+    Some(Tie { from: best.0, to: best.1 })
 }
 
 /// The maker's bars. Ends outside the object are brought to its border; those in a gap go to what is nearest, as the outline may
 /// have moved away from them.
-pub(crate) fn attached(own: &[Bar], loose: &Region, holds: &Region, width: f64) -> Result<Vec<Bar>, OffGrid> {
+pub(crate) fn attached(own: &[Tie], loose: &Region, holds: &Region, width: f64) -> Result<Vec<Tie>, OffGrid> {
     let all = join_all([loose, holds])?;
     let silhouette = all.filled();
     let rings: Vec<Ring<Mm>> = loose.rings_mm().into_iter().chain(holds.rings_mm()).collect();
     let edges = Edges::of(&rings);
     let is_in = |p: Point<Mm>| loose.winding(p) != 0 || holds.winding(p) != 0;
-    let end = |p: [f64; 2]| {
-        let at = point(p);
+    let end = |at: Point<Mm>| {
         if is_in(at) {
-            return p;
+            return at;
         }
-        edges.nearest(at).filter(|q| q.distance(at) < 6.0 * width).map_or(p, |q| [q.x, q.y])
+        edges.nearest(at).filter(|q| q.distance(at) < 6.0 * width).unwrap_or(at)
     };
     Ok(own
         .iter()
-        .map(|b| trimmed(*b, &all, &silhouette, width).unwrap_or_else(|| Bar { from: end(b.from), to: end(b.to) }))
+        .map(|b| trimmed(*b, &all, &silhouette, width).unwrap_or_else(|| Tie { from: end(b.from), to: end(b.to) }))
         .collect())
 }
 
@@ -195,8 +201,8 @@ const ON_BORDER: f64 = 0.02;
 
 /// A bar that reaches out of the object, ended where its round ends still lie in the outermost pieces. `None` where it does not
 /// reach out.
-fn trimmed(bar: Bar, all: &Region, silhouette: &Region, width: f64) -> Option<Bar> {
-    let (from, to) = (point(bar.from), point(bar.to));
+fn trimmed(bar: Tie, all: &Region, silhouette: &Region, width: f64) -> Option<Tie> {
+    let (from, to) = (bar.from, bar.to);
     let (dx, dy) = (to.x - from.x, to.y - from.y);
     let degrees = dy.atan2(dx).to_degrees();
     let long = from.distance(to);
@@ -209,14 +215,14 @@ fn trimmed(bar: Bar, all: &Region, silhouette: &Region, width: f64) -> Option<Ba
     let met = || met.iter().filter(|s| s.1 > 0.0 && s.0 < long);
     let start = if is_out(0.0) { met().next().map(|s| s.0 + width.min(s.1 - s.0))? } else { 0.0 };
     let stop = if is_out(long) { met().next_back().map(|s| s.1 - width.min(s.1 - s.0))? } else { long };
-    let at = |t: f64| [from.x + dx / long * t, from.y + dy / long * t];
-    (stop > start).then(|| Bar { from: at(start), to: at(stop) })
+    let at = |t: f64| Point::new(from.x + dx / long * t, from.y + dy / long * t);
+    (stop > start).then(|| Tie { from: at(start), to: at(stop) })
 }
 
 /// The bars as an area; their ends reach half a width into what they join.
-pub(crate) fn area(bars: &[Bar], width: f64) -> Result<Area, TierError> {
-    let one = |b: &Bar| {
-        let (a, c) = (point(b.from), point(b.to));
+pub(crate) fn area(bars: &[Tie], width: f64) -> Result<Area, TierError> {
+    let one = |b: &Tie| {
+        let (a, c) = (b.from, b.to);
         let d = a.distance(c);
         // Over a touch, as long as it is wide.
         let (ux, uy) = if d < TOUCHING {
@@ -249,7 +255,7 @@ mod tests {
         // 10 mm apart each, and from the frame: three bars of 5 mm, none across the gap of 15 mm on the other side.
         let loose = join_all(&[square(-27.5, 0.0, 2.5), square(-17.5, 0.0, 2.5), square(-7.5, 0.0, 2.5)]).unwrap();
         let bars = shortest(&loose, &frame(), 2.0, 1);
-        let mut lengths: Vec<f64> = bars.iter().map(|b| point(b.from).distance(point(b.to))).collect();
+        let mut lengths: Vec<f64> = bars.iter().map(|b| b.from.distance(b.to)).collect();
         lengths.sort_by(f64::total_cmp);
         assert_eq!(bars.len(), 3);
         assert!((lengths[2] - 5.0).abs() < 1e-3, "{lengths:?}");
@@ -266,7 +272,7 @@ mod tests {
         .unwrap();
         let bars = shortest(&tip, &frame(), 2.0, 1);
         assert_eq!(bars.len(), 1);
-        assert!(point(bars[0].from).distance(Point::new(35.0, 0.0)) < 1e-3);
+        assert!(bars[0].from.distance(Point::new(35.0, 0.0)) < 1e-3);
         let tied = join_all(&[tip, frame(), (*area(&bars, 2.0).unwrap()).clone()]).unwrap();
         let opened = offset(&tied, -0.8).unwrap();
         assert_eq!(pieces(&opened).len(), 1, "as wide as the bar");
@@ -275,7 +281,7 @@ mod tests {
         let pair =
             Region::new([square(20.0, 0.0, 5.0), square(10.0, 10.0, 5.0)].iter().flat_map(|r| r.rings().to_vec()));
         let bars = shortest(&pair, &frame(), 2.0, 1);
-        let lengths: Vec<f64> = bars.iter().map(|b| point(b.from).distance(point(b.to))).collect();
+        let lengths: Vec<f64> = bars.iter().map(|b| b.from.distance(b.to)).collect();
         assert!(bars.len() == 2 && lengths.iter().any(|l| *l < 1e-6), "{lengths:?}");
     }
 
@@ -287,7 +293,7 @@ mod tests {
         let bars = shortest(&middle, &frame(), 2.0, 3);
         assert_eq!(bars.len(), 3);
         for (i, a) in bars.iter().enumerate() {
-            bars[..i].iter().for_each(|b| assert!(point(a.from).distance(point(b.from)) > 4.0));
+            bars[..i].iter().for_each(|b| assert!(a.from.distance(b.from) > 4.0));
         }
     }
 
@@ -300,7 +306,7 @@ mod tests {
         ];
         let loose = join_all(&rings).unwrap();
         let bars = shortest(&loose, &frame(), 2.0, 0);
-        let of_large = |b: &&Bar| [b.from, b.to].iter().any(|p| p[0] < 2.0 && p[0] > -22.0 && p[1].abs() < 12.0);
+        let of_large = |b: &&Tie| [b.from, b.to].iter().any(|p| p.x < 2.0 && p.x > -22.0 && p.y.abs() < 12.0);
         assert!(bars.iter().filter(of_large).count() >= 2, "{bars:?}");
         assert_eq!(shortest(&rings[1], &frame(), 2.0, 0).len(), 1);
         assert_eq!(shortest(&square(0.0, 0.0, 12.0), &frame(), 2.0, 0).len(), 1, "filled");
@@ -310,7 +316,8 @@ mod tests {
     fn a_bar_drawn_from_outside_to_outside_ends_in_the_frame() {
         // Through a frame of 80 mm that is 5 mm wide: round ends of 2 mm end with its outer border.
         for (from, to) in [([-60.0, 3.0], [55.0, 3.0]), ([-40.0, 0.0], [40.0, 0.0]), ([0.0, 47.0], [0.0, 0.0])] {
-            let bars = attached(&[Bar { from, to }], &square(0.0, 0.0, 9.0), &frame(), 2.0).unwrap();
+            let bars =
+                attached(&[Tie { from: from.into(), to: to.into() }], &square(0.0, 0.0, 9.0), &frame(), 2.0).unwrap();
             let bar = area(&bars, 2.0).unwrap();
             let b = bar.bounds().unwrap();
             assert!(b.max.x < 40.01 && b.min.x > -40.01 && b.max.y < 40.01, "{b:?}");
@@ -321,9 +328,9 @@ mod tests {
 
     #[test]
     fn own_bars_follow_an_outline_that_moved() {
-        let bar = Bar { from: [-36.0, 0.0], to: [-11.0, 0.0] };
+        let bar = Tie { from: [-36.0, 0.0].into(), to: [-11.0, 0.0].into() };
         let [moved] = attached(&[bar], &square(0.0, 0.0, 9.0), &frame(), 2.0).unwrap()[..] else { panic!() };
         assert_eq!(moved.from, bar.from, "inside the frame");
-        assert!((moved.to[0] + 9.0).abs() < 1e-3, "{moved:?}");
+        assert!((moved.to.x + 9.0).abs() < 1e-3, "{moved:?}");
     }
 }

@@ -2,6 +2,20 @@
 //!
 //! Pictures are followed at sub-pixel precision (`follow`), drawings combined in paint order (`combine`); both end
 //! as nested rings (`nest`). Tolerances are in pixels, so a new size of the object never traces again.
+//!
+//! ```
+//! use kachel_artwork::Artwork;
+//! use kachel_geom::Watch;
+//! use kachel_trace::{TraceSettings, trace};
+//!
+//! let bytes = br##"<svg xmlns="http://www.w3.org/2000/svg" width="20mm" height="20mm" viewBox="0 0 20 20">
+//!     <circle cx="10" cy="10" r="8"/><circle cx="10" cy="10" r="3" fill="#fff"/></svg>"##;
+//! let artwork = Artwork::decode(bytes, &Watch::default())?;
+//! let contours = trace(&artwork, &TraceSettings::default(), &Watch::default())?;
+//! // The disc, and the gap in it.
+//! assert_eq!(contours.contours.iter().map(|c| c.is_ink).collect::<Vec<_>>(), [true, false]);
+//! # Ok::<(), Box<dyn std::error::Error>>(())
+//! ```
 
 mod areas;
 mod blends;

@@ -23,7 +23,7 @@ fn lost(choice: &Choice) -> Finding {
         Use::Opening => "cut through",
         Use::Aside => "put aside",
     };
-    let [x, y] = choice.spot.at;
+    let (x, y) = (choice.spot.at.x, choice.spot.at.y);
     let what = format!("A patch chosen as '{was}' at {x:.0}, {y:.0} px is no longer in the picture");
     let why = "The threshold or the picture has changed. The choice is kept in case the patch comes back.";
     Finding::new(LOST_PATCH, what, why).mended(Mend::by("Forget it", OutlineEdit::ForgetChoice { choice: *choice }))

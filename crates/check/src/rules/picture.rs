@@ -71,7 +71,7 @@ fn runs_out(o: &Object<'_>) -> Option<Finding> {
         }
         names.push(name);
         long += run * o.outline.mm_per_px;
-        let ends = on.iter().flat_map(|(a, b)| [o.outline.mm([a.x, a.y]), o.outline.mm([b.x, b.y])]);
+        let ends = on.iter().flat_map(|(a, b)| [o.outline.mm(*a), o.outline.mm(*b)]);
         let strip = Bounds::of(&ends.collect::<Vec<Point<Mm>>>())?.grown(ROUND_MM);
         places.push(Place::of_box(&if o.stack.is_mirrored { strip.mirrored() } else { strip }));
     }

@@ -3,6 +3,7 @@
 use super::error::{EditError, in_range, text};
 use super::{Basis, Length, Needs};
 use crate::document::{Accepted, Credit, Document, MAX_ACCEPTED, MAX_NAME};
+use kachel_geom::{Point, Px};
 use kachel_outline::{Outline, OutlineError, SIZE_RANGE_MM, Size};
 use kachel_tiers::{Unit, show_length};
 use serde::{Deserialize, Serialize};
@@ -81,9 +82,9 @@ pub enum GeneralEdit {
     /// Says how far apart two points of the picture are.
     SetDistance {
         /// One point, pixels of the prepared picture.
-        from: [f64; 2],
+        from: Point<Px>,
         /// The other one.
-        to: [f64; 2],
+        to: Point<Px>,
         /// The length.
         value: Length,
     },
@@ -165,7 +166,7 @@ impl GeneralEdit {
             Self::TellFinding { code } => d.accepted.retain(|a| a.code != *code),
             Self::SetDistance { from, to, value } => {
                 let mm = value.within("The distance", DISTANCE_RANGE_MM, d.unit)?;
-                let px = (from[0] - to[0]).hypot(from[1] - to[1]);
+                let px = from.distance(*to);
                 if !(px.is_finite() && px >= 1.0) {
                     return Err(EditError::EqualPoints);
                 }

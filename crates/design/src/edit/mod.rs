@@ -14,6 +14,7 @@ mod tiers;
 mod value;
 
 use crate::{Document, Source};
+use kachel_geom::{Point, Px};
 use kachel_outline::Outline;
 use serde::de::Error as _;
 use serde::{Deserialize, Deserializer, Serialize};
@@ -98,7 +99,7 @@ pub struct Basis<'a> {
     /// Its picture, where [`Edit::needs`] says so.
     pub source: Option<Source>,
     /// Corners of the sheet that lies in the picture, where [`Edit::needs`] says so and there is one.
-    pub sheet: Option<[[f64; 2]; 4]>,
+    pub sheet: Option<[Point<Px>; 4]>,
     /// By how much what a size is typed of is larger than the drawing, mm.
     pub beyond: f64,
 }

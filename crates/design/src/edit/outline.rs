@@ -4,7 +4,9 @@ use super::error::{EditError, in_range};
 use super::{Length, Needs};
 use crate::document::{Document, Guide, MAX_CHOICES, MAX_GUIDES};
 use kachel_geom::{Point, Px};
-use kachel_outline::{Change, Choice, DrawnLine, Entry, MAX_CHANGES, Outline, OutlineError, Spot, Use, patch_at};
+use kachel_outline::{
+    Change, Choice, DrawnLine, Entry, MAX_CHANGES, Outline, OutlineError, Spot, Use, is_near, patch_at,
+};
 use kachel_trace::refit;
 use serde::{Deserialize, Serialize};
 use strum::VariantNames;
@@ -49,7 +51,7 @@ pub enum OutlineEdit {
     /// Adds a line that a hand drew in one go: as curves that stay near its points.
     DrawFreehand {
         /// The points in order, pixels of the picture.
-        points: Vec<[f64; 2]>,
+        points: Vec<Point<Px>>,
         /// Largest distance from them, pixels.
         deviation: f64,
         /// Whether its ends are joined.
@@ -287,13 +289,13 @@ fn add_change(
 /// Most points of a line drawn in one go.
 const MAX_POINTS: usize = 20_000;
 
-fn freehand(points: &[[f64; 2]], deviation: f64, is_closed: bool) -> Result<DrawnLine, EditError> {
+fn freehand(points: &[Point<Px>], deviation: f64, is_closed: bool) -> Result<DrawnLine, EditError> {
     in_range("The deviation", deviation, (0.1, 50.0), |v| format!("{v} px"))?;
     in_range("The number of points", points.len() as f64, (2.0, MAX_POINTS as f64), |v| v.to_string())?;
-    if !points.iter().flatten().all(|v| v.is_finite() && v.abs() < 1e6) {
+    if !points.iter().all(is_near) {
         return Err(EditError::NoPoint);
     }
-    let mut places: Vec<Point<Px>> = points.iter().map(|p| Point::new(p[0], p[1])).collect();
+    let mut places = points.to_vec();
     places.dedup();
     let curve = refit(&places, is_closed, true, deviation);
     Ok(DrawnLine::of(&curve))

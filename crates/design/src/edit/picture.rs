@@ -9,7 +9,7 @@ use kachel_artwork::{
     proportion,
 };
 use kachel_geom::{Bounds, Point, Px};
-use kachel_outline::{Size, moved_span};
+use kachel_outline::{Size, is_near, moved_span};
 use kachel_tiers::Unit;
 use kachel_trace::{ColourSettings, Ink, MAX_COLOURS};
 use serde::{Deserialize, Serialize};
@@ -307,7 +307,7 @@ const OFF_THE_SHEET: f64 = 0.012;
 
 /// How a picture is laid by a sheet found in it: straightened, and cropped to what lies on the sheet.
 pub fn lay_by(
-    corners: [[f64; 2]; 4],
+    corners: [Point<Px>; 4],
     sheet: Option<Sheet>,
     unit: Unit,
     size: (f64, f64),
@@ -317,7 +317,7 @@ pub fn lay_by(
     let straighten = Straighten { corners, sheet: sheet.unwrap_or(guessed) };
     let frame = Frame::of(size, &Prepare { straighten: Some(straighten), ..Prepare::default() })?;
     let mut all = Bounds::<Px>::EMPTY;
-    corners.map(|c| frame.prepared(c)).into_iter().for_each(|[x, y]| all.add(Point::new(x, y)));
+    corners.iter().for_each(|c| all.add(frame.prepared(*c)));
     let off = OFF_THE_SHEET * all.width().min(all.height());
     let crop = Crop {
         x: all.min.x + off,
@@ -369,7 +369,7 @@ fn reframe(d: &mut Document, basis: &Basis<'_>, change: impl FnOnce(&mut Prepare
     let mut prepare = d.prepare.clone();
     change(&mut prepare);
     let after = frame(&prepare, basis)?;
-    let moved = |p: [f64; 2]| after.prepared(before.original(p));
+    let moved = |p: Point<Px>| after.prepared(before.original(p));
     prepare.crop = prepare.crop.and_then(|c| {
         let [l, t, r, b] = moved_span([c.x, c.y, c.x + c.width, c.y + c.height], moved);
         let (x, y) = (l.max(0.0), t.max(0.0));
@@ -383,8 +383,7 @@ fn reframe(d: &mut Document, basis: &Basis<'_>, change: impl FnOnce(&mut Prepare
 
 fn add_stroke(p: &mut Prepare, stroke: &Stroke) -> Result<(), EditError> {
     in_range("The brush", stroke.radius, (0.5, 500.0), |v| format!("{v} px"))?;
-    let is_sound = |q: &[f64; 2]| q.iter().all(|v| v.is_finite() && v.abs() < 1e6);
-    if stroke.points.is_empty() || !stroke.points.iter().all(is_sound) {
+    if stroke.points.is_empty() || !stroke.points.iter().all(is_near) {
         return Err(EditError::NoPoint);
     }
     let too_many = |what, found, most| EditError::TooManyStrokes { what, found, most };

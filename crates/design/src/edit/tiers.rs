@@ -3,9 +3,8 @@
 use super::error::{EditError, in_range};
 use super::{Length, Needs, Value};
 use crate::document::{Document, MAX_BARS, MAX_CHOICES, PatchFilament};
-use kachel_geom::Point;
 use kachel_outline::{Guesses, Outline, Size};
-use kachel_tiers::{Bar, Finish, Footprint, MAX_OWN, OwnTier, RecipeKind, show_length};
+use kachel_tiers::{Bar, Finish, Footprint, MAX_OWN, OwnTier, RecipeKind, Tie, show_length};
 use serde::{Deserialize, Serialize};
 use strum::VariantNames;
 use ts_rs::TS;
@@ -200,8 +199,8 @@ impl TierEdit {
                 }
             }
             Self::SetBars { bars } => {
-                let all = bars.iter().flatten().flat_map(|b| b.from.into_iter().chain(b.to));
-                if bars.as_ref().is_some_and(|b| b.len() > MAX_BARS) || !all.into_iter().all(f64::is_finite) {
+                let is_sound = bars.iter().flatten().all(|b| b.from.is_finite() && b.to.is_finite());
+                if bars.as_ref().is_some_and(|b| b.len() > MAX_BARS) || !is_sound {
                     return Err(EditError::Change {
                         why: format!("a design has at most {MAX_BARS} tie bars of its own"),
                     });
@@ -368,10 +367,7 @@ fn paint(d: &mut Document, paints: &[PatchFilament], outline: Option<&Outline>) 
 }
 
 /// Own bars in millimetres of the outline.
-pub fn bars_mm(d: &Document, outline: &Outline) -> Option<Vec<Bar>> {
-    let mm = |p: [f64; 2]| {
-        let p: Point<kachel_geom::Mm> = outline.mm(p);
-        [p.x, p.y]
-    };
-    d.bars.as_ref().map(|bars| bars.iter().map(|b| Bar { from: mm(b.from), to: mm(b.to) }).collect())
+pub fn bars_mm(d: &Document, outline: &Outline) -> Option<Vec<Tie>> {
+    let tie = |b: &Bar| Tie { from: outline.mm(b.from), to: outline.mm(b.to) };
+    d.bars.as_ref().map(|bars| bars.iter().map(tie).collect())
 }

@@ -18,7 +18,7 @@ fn a_filled_face_sinks_its_eyes_into_a_coaster() {
     assert!((engraved(&design) - 2.0 * 225.0 * mm * mm).abs() < 1e-3, "two eyes and nothing else");
     assert!(design.view().findings.is_empty());
     // Chosen, the face is drawn too.
-    let face = Choice { spot: Spot::new([15.0, 50.0], true), use_: Use::Both };
+    let face = Choice { spot: Spot::new(Point::new(15.0, 50.0), true), use_: Use::Both };
     design.edit(&[OutlineEdit::SetUses { choices: vec![face] }.into()]).unwrap();
     assert!(engraved(&design) > 6000.0 * mm * mm);
     // A choice stays through recipes, a guess is made anew.

@@ -12,6 +12,7 @@ mod tiers;
 use crate::error::EngineError;
 use crate::run::Run;
 use kachel_design::Document;
+use kachel_geom::{Mm, Point};
 use kachel_tiers::{Bar, Cut, Unit, words_in};
 use paths::region_path;
 use serde::Serialize;
@@ -46,7 +47,7 @@ pub struct ResultView {
     /// Width and height of the edge with its margin, mm: of a cutter, the cookie.
     pub edge_size: Option<[f64; 2]>,
     /// Where a drawing lies on its plate before it is moved there: right and up, mm; none where the body follows the drawing.
-    pub drawing_at: Option<[f64; 2]>,
+    pub drawing_at: Option<Point<Mm>>,
     /// By which factor the drawing on a plate could grow (or has to shrink) to lie inside it; none where nothing does it.
     pub fit: Option<f64>,
     /// The hole or loop that it hangs by.
@@ -131,7 +132,7 @@ impl ResultView {
             tiers: stack.map(|s| tiers::tiers(s, &run.workshop)).unwrap_or_default(),
             edge_path: stack.map(|s| region_path(&s.edge)).unwrap_or_default(),
             edge_size: stack.and_then(|s| s.edge.bounds()).map(|b| [b.width(), b.height()]),
-            drawing_at: stack.and_then(|s| s.plate).map(|p| [p.x, p.y]),
+            drawing_at: stack.and_then(|s| s.plate),
             fit: stack.and_then(|s| s.fit),
             hung: stack.and_then(|s| s.hung).map(HungView::of),
             is_mirrored: d.recipe.is_mirrored(),

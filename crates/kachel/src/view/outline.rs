@@ -3,7 +3,7 @@
 use super::paths::curves_path;
 use crate::run::Run;
 use kachel_design::{Axis, Document};
-use kachel_geom::{Curve, Ring};
+use kachel_geom::{Curve, Point, Px, Ring};
 use kachel_outline::{Astray, Likeness, Outline, Patch, Root, Size, Spot, Use, patch_at};
 use serde::Serialize;
 use ts_rs::TS;
@@ -14,7 +14,7 @@ use ts_rs::TS;
 #[ts(export)]
 pub struct PatchView {
     /// A point in it, pixels.
-    pub at: [f64; 2],
+    pub at: Point<Px>,
     /// Ink, or a gap.
     pub is_ink: bool,
     /// What it is for.
@@ -52,7 +52,7 @@ pub struct OutlineView {
     /// Millimetres a pixel.
     pub mm_per_px: f64,
     /// Pixel position of the millimetre origin.
-    pub origin: [f64; 2],
+    pub origin: Point<Px>,
     /// Width of the edge.
     pub width: f64,
     /// Height of the edge.
@@ -129,7 +129,7 @@ fn patch(p: &Patch, run: &Run) -> PatchView {
     let length: f64 = p.rings.iter().map(Ring::perimeter).sum();
     let swatch = run.contours.as_ref().zip(p.colour).and_then(|(c, k)| c.palette.get(usize::from(k)));
     PatchView {
-        at: [p.anchor.x, p.anchor.y],
+        at: p.anchor,
         is_ink: p.is_ink,
         use_: p.use_,
         depth: p.depth,
@@ -149,7 +149,7 @@ fn patch(p: &Patch, run: &Run) -> PatchView {
 pub(super) fn outline(o: &Outline, size: Size) -> OutlineView {
     OutlineView {
         mm_per_px: o.mm_per_px,
-        origin: [o.origin.x, o.origin.y],
+        origin: o.origin,
         width: o.edge_px.width() * o.mm_per_px,
         height: o.edge_px.height() * o.mm_per_px,
         pinned: match size {

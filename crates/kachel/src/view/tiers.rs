@@ -3,6 +3,7 @@
 use super::paths::region_path;
 use crate::run::Run;
 use kachel_design::{Document, Workshop};
+use kachel_geom::{Mm, Point};
 use kachel_tiers::{Bar, Cut, Hung, MeasureKind, MeasureSpec, Moves, Op, Picture, Stack};
 use serde::Serialize;
 use ts_rs::TS;
@@ -184,22 +185,21 @@ pub(super) fn cut(c: &Cut, stack: Option<&Stack>) -> CutView {
 #[ts(export)]
 pub struct HungView {
     /// Its middle: right and up, mm.
-    pub at: [f64; 2],
+    pub at: Point<Mm>,
     /// The middle of the object, from which its place can be measured, mm.
-    pub middle: [f64; 2],
+    pub middle: Point<Mm>,
     /// Across the hole, mm.
     pub across: f64,
 }
 
 impl HungView {
     pub(super) fn of(h: Hung) -> Self {
-        Self { at: [h.at.x, h.at.y], middle: [h.middle.x, h.middle.y], across: h.across }
+        Self { at: h.at, middle: h.middle, across: h.across }
     }
 }
 
 /// The bars that are in the stack, in pixels of the picture.
 pub(super) fn bars(run: &Run) -> Vec<Bar> {
     let (Some(stack), Some(outline)) = (&run.stack, &run.outline) else { return vec![] };
-    let px = |p: [f64; 2]| outline.px(kachel_geom::Point::new(p[0], p[1]));
-    stack.bars.iter().map(|b| Bar { from: px(b.from), to: px(b.to) }).collect()
+    stack.bars.iter().map(|b| Bar { from: outline.px(b.from), to: outline.px(b.to) }).collect()
 }

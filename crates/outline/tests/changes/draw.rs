@@ -22,9 +22,9 @@ fn a_closed_line_is_an_area_and_a_line_with_a_width_a_stroke() {
     // Four cubics of the usual constant 0.5523 are a circle within 0.03 %.
     let (c, r, k) = ([600.0, 300.0], 50.0, 0.5523 * 50.0);
     let node = |x: f64, y: f64| Node {
-        at: [c[0] + r * x, c[1] + r * y],
-        before: Some([c[0] + r * x + k * y, c[1] + r * y - k * x]),
-        after: Some([c[0] + r * x - k * y, c[1] + r * y + k * x]),
+        at: Point::new(c[0] + r * x, c[1] + r * y),
+        before: Some(Point::new(c[0] + r * x + k * y, c[1] + r * y - k * x)),
+        after: Some(Point::new(c[0] + r * x - k * y, c[1] + r * y + k * x)),
     };
     let circle =
         DrawnLine { nodes: vec![node(1.0, 0.0), node(0.0, 1.0), node(-1.0, 0.0), node(0.0, -1.0)], is_closed: true };
@@ -65,7 +65,7 @@ fn an_open_line_says_its_gap_and_is_closed_straight_or_at_the_crossing() {
     // The two upper sides of a roof, cut off: extended they meet in its tip. Area of a triangle of 20 x 10 mm.
     let roof = drawn(&[[560.0, 360.0], [500.0, 300.0], [700.0, 300.0], [640.0, 360.0]], false);
     let whole = roof.extended().unwrap();
-    assert_eq!(whole.nodes.last().unwrap().at, [600.0, 400.0]);
+    assert_eq!(whole.nodes.last().unwrap().at, [600.0, 400.0].into());
     near(made(draw(whole, None)), 100.0, 1e-3);
     // Ends that lie on each other become one node.
     let mut back = open.clone();
@@ -84,8 +84,8 @@ fn lines_are_put_together_whichever_way_they_run() {
         let (p, q, n) = ends(&x.with(&y, 1.0).unwrap());
         assert_eq!(n, 4);
         let mut both = [p, q];
-        both.sort_by(|s, t| s[0].total_cmp(&t[0]));
-        assert_eq!(both, [[0.0, 0.0], [20.0, 5.0]]);
+        both.sort_by(|s, t| s.x.total_cmp(&t.x));
+        assert_eq!(both.map(Point::xy), [[0.0, 0.0], [20.0, 5.0]]);
     }
     assert_eq!(a.with(&b, 0.4), None);
 }
@@ -93,7 +93,7 @@ fn lines_are_put_together_whichever_way_they_run() {
 #[test]
 fn own_nodes_stand_in_for_the_patch_and_say_when_the_picture_moves_on() {
     let before = run(&[]);
-    let patch = before.patches.iter().find(|p| p.contains(Point::new(LEFT.at[0], LEFT.at[1]))).unwrap();
+    let patch = before.patches.iter().find(|p| p.contains(Point::new(LEFT.at.x, LEFT.at.y))).unwrap();
     let seen = Some(kachel_outline::Seen::of(patch));
     let lines = vec![drawn(&[[100.0, 100.0], [300.0, 100.0], [300.0, 300.0], [100.0, 300.0]], true)];
     let own = |on: Vec<Spot>, seen| Change::Nodes { on, lines: lines.clone(), use_: Use::Edge, seen };
@@ -106,7 +106,7 @@ fn own_nodes_stand_in_for_the_patch_and_say_when_the_picture_moves_on() {
     near(area(&o, [110.0, 110.0]), 400.0, 1e-3);
     assert_eq!(o.astray[0].moved_on, seen, "it tells what the patch is like now");
     // Its patch is gone: a choice, not an error.
-    let o = run(&[own(vec![Spot::new([700.0, 50.0], true)], seen)]);
+    let o = run(&[own(vec![Spot::new(Point::new(700.0, 50.0), true)], seen)]);
     assert_eq!((o.astray[0].lost.len(), o.astray[0].is_empty), (1, false));
     let o = run(&[own(vec![], None)]);
     assert_eq!((o.astray.len(), o.patches.len()), (0, before.patches.len() + 1), "for itself");
@@ -115,7 +115,7 @@ fn own_nodes_stand_in_for_the_patch_and_say_when_the_picture_moves_on() {
 #[test]
 fn lines_become_curves_and_curves_lines() {
     for_all(40, |random| {
-        let place = |r: &mut Random| [r.between(0.0, 100.0), r.between(0.0, 100.0)];
+        let place = |r: &mut Random| Point::<Px>::new(r.between(0.0, 100.0), r.between(0.0, 100.0));
         let nodes = (0..2 + random.below(8)).map(|_| Node {
             at: place(random),
             before: (random.below(2) == 0).then(|| place(random)),
@@ -126,9 +126,9 @@ fn lines_become_curves_and_curves_lines() {
             line.nodes[0].before = None;
             line.nodes.last_mut().unwrap().after = None;
         }
-        let curve = line.curve::<Px>().unwrap();
+        let curve = line.curve().unwrap();
         let back = DrawnLine::of(&curve);
-        assert_eq!(back.curve::<Px>().unwrap(), curve);
+        assert_eq!(back.curve().unwrap(), curve);
         assert_eq!(back.nodes.len(), line.nodes.len());
     });
 }

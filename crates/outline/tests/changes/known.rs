@@ -76,7 +76,7 @@ fn nesting_tells_alike_boxes_apart() {
     ]);
     let o = sized(&c, &[], &[]);
     for patch in &o.patches {
-        let spot = Spot { at: [0.0, 0.0], ..Spot::of(patch) };
+        let spot = Spot { at: [0.0, 0.0].into(), ..Spot::of(patch) };
         assert_eq!(patch_at(&o.patches, &spot).map(|k| o.patches[k].id), Some(patch.id));
     }
 }
@@ -103,7 +103,7 @@ fn what_follows_an_altered_change_follows_it() {
 
 #[test]
 fn letters_and_copies_are_known_by_what_made_them() {
-    let words = |at: [f64; 2]| Change::Text { text: text("ab"), at, degrees: 0.0, use_: Use::Detail };
+    let words = |at: [f64; 2]| Change::Text { text: text("ab"), at: at.into(), degrees: 0.0, use_: Use::Detail };
     let o = run(&[words([650.0, 300.0])]);
     let letters: Vec<Spot> =
         o.patches.iter().filter(|p| p.rings[0].bounds().unwrap().min.x > 560.0).map(Spot::of).collect();
@@ -150,14 +150,14 @@ fn pieces_of_a_cut_have_names_of_their_own() {
     let halves: Vec<Spot> = [[150.0, 200.0], [250.0, 150.0]].iter().map(|at| Spot::of(ink_at(&o, *at))).collect();
     assert_ne!(halves[0].root, halves[1].root);
     for s in &halves {
-        let k = patch_at(&o.patches, &Spot { at: [-500.0, 0.0], like: None, ..*s }).unwrap();
+        let k = patch_at(&o.patches, &Spot { at: [-500.0, 0.0].into(), like: None, ..*s }).unwrap();
         assert_eq!(Spot::of(&o.patches[k]), *s, "by its root alone");
     }
 }
 
 #[test]
 fn lost_patches_can_be_replaced_or_done_without() {
-    let [a, b, c, d] = [100.0, 200.0, 300.0, 400.0].map(|x| Spot::new([x, 0.0], true));
+    let [a, b, c, d] = [100.0, 200.0, 300.0, 400.0].map(|x| Spot::new(Point::new(x, 0.0), true));
     let mut change = Change::Join { on: vec![a, b, c] };
     change.repoint(&[b], &[d, a]);
     assert_eq!(change.spots(), [a, d, c], "in its place, none twice");
@@ -170,20 +170,20 @@ fn lost_patches_can_be_replaced_or_done_without() {
 #[test]
 fn names_move_along_with_a_turned_picture() {
     let mut spot = Spot {
-        at: [10.0, 20.0],
+        at: [10.0, 20.0].into(),
         is_ink: true,
         like: Some(Likeness { span: [5.0, 10.0, 40.0, 30.0], depth: 2 }),
-        root: Some(Root::Traced { at: [11.0, 21.0], like: Likeness { span: [0.0, 0.0, 4.0, 2.0], depth: 0 } }),
+        root: Some(Root::Traced { at: [11.0, 21.0].into(), like: Likeness { span: [0.0, 0.0, 4.0, 2.0], depth: 0 } }),
     };
     // A quarter turn of a picture that is 100 px high: right is down.
-    spot.move_places(|[x, y]| [100.0 - y, x]);
-    assert_eq!(spot.at, [80.0, 10.0]);
+    spot.move_places(|p| Point::new(100.0 - p.y, p.x));
+    assert_eq!(spot.at, [80.0, 10.0].into());
     assert_eq!(spot.like.unwrap().span, [70.0, 5.0, 90.0, 40.0]);
     assert_eq!(
         spot.root,
-        Some(Root::Traced { at: [79.0, 11.0], like: Likeness { span: [98.0, 0.0, 100.0, 4.0], depth: 0 } })
+        Some(Root::Traced { at: [79.0, 11.0].into(), like: Likeness { span: [98.0, 0.0, 100.0, 4.0], depth: 0 } })
     );
     assert!(spot.is_finite());
-    spot.move_places(|_| [f64::NAN, 0.0]);
+    spot.move_places(|_| [f64::NAN, 0.0].into());
     assert!(!spot.is_finite());
 }

@@ -39,9 +39,9 @@ fn contours() -> Contours {
     )
 }
 
-const LEFT: Spot = Spot::new([120.0, 200.0], true);
-const RIGHT: Spot = Spot::new([400.0, 200.0], true);
-const RING: Spot = Spot::new([260.0, 400.0], true);
+const LEFT: Spot = Spot::new(Point::new(120.0, 200.0), true);
+const RIGHT: Spot = Spot::new(Point::new(400.0, 200.0), true);
+const RING: Spot = Spot::new(Point::new(260.0, 400.0), true);
 /// Millimetres a pixel.
 const K: f64 = 0.1;
 
@@ -66,11 +66,11 @@ fn grow(on: Vec<Spot>, by: f64) -> Change {
 }
 
 fn placed(on: Vec<Spot>, by: [f64; 2], degrees: f64, scale: f64) -> Change {
-    Change::Place { on, by, degrees, scale, stretch: 1.0, flip: false, is_copy: false }
+    Change::Place { on, by: by.into(), degrees, scale, stretch: 1.0, flip: false, is_copy: false }
 }
 
 fn drawn(places: &[[f64; 2]], is_closed: bool) -> DrawnLine {
-    let node = |at: &[f64; 2]| Node { at: *at, before: None, after: None };
+    let node = |at: &[f64; 2]| Node { at: (*at).into(), before: None, after: None };
     DrawnLine { nodes: places.iter().map(node).collect(), is_closed }
 }
 
@@ -87,8 +87,8 @@ fn text(words: &str) -> Text {
 }
 
 /// Area of the ink patch round the point, mm2.
-fn area(o: &Outline, at: [f64; 2]) -> f64 {
-    let p = Point::new(at[0], at[1]);
+fn area(o: &Outline, at: impl Into<Point<Px>>) -> f64 {
+    let p = at.into();
     let hit = o.patches.iter().filter(|q| q.is_ink && q.contains(p)).map(|q| q.area_px2);
     hit.fold(f64::INFINITY, f64::min) * o.mm_per_px * o.mm_per_px
 }
@@ -180,7 +180,7 @@ fn typed_lengths_stay_when_the_size_changes() {
 #[test]
 fn shapes_have_their_areas_and_their_use() {
     let add = |shape: Shape, degrees: f64| {
-        let change = Change::Shape { shape, at: [600.0, 450.0], degrees, use_: Use::Detail };
+        let change = Change::Shape { shape, at: [600.0, 450.0].into(), degrees, use_: Use::Detail };
         let o = run(&[change]);
         assert_eq!(o.details.len(), 1);
         o.details[0].1.area_mm2()
@@ -198,7 +198,7 @@ fn shapes_have_their_areas_and_their_use() {
 #[test]
 fn mirrored_halves_are_the_same_to_the_grid_and_repeats_close_up() {
     // An upright line through the middle of the left disc keeps its left half.
-    let o = run(&[Change::Mirror { on: vec![LEFT], through: [200.0, 200.0], degrees: 90.0, is_quarter: false }]);
+    let o = run(&[Change::Mirror { on: vec![LEFT], through: [200.0, 200.0].into(), degrees: 90.0, is_quarter: false }]);
     let patch = o.patches.iter().find(|p| p.is_ink && p.contains(Point::new(150.0, 200.0))).unwrap();
     near(patch.area_px2 * K * K, PI * 100.0, 0.3);
     let ring = &patch.rings[0].0;
@@ -209,7 +209,7 @@ fn mirrored_halves_are_the_same_to_the_grid_and_repeats_close_up() {
         assert!(best <= step * 1.5, "{p:?} has no image within a step: {best}");
     }
     // Six copies that do not meet have six times the area; as one ring of them round the centre.
-    let o = run(&[Change::Repeat { on: vec![RING], centre: [260.0, 150.0], times: 6, is_mirrored: true }]);
+    let o = run(&[Change::Repeat { on: vec![RING], centre: [260.0, 150.0].into(), times: 6, is_mirrored: true }]);
     let all: f64 = o.patches.iter().filter(|p| p.is_ink).map(|p| p.area_px2 * K * K).sum();
     near(all, 2.0 * PI * 100.0 + 6.0 * PI * 20.0, 2.5);
 }
@@ -231,17 +231,17 @@ fn patches_are_moved_turned_and_scaled_about_their_middle() {
 #[test]
 fn places_move_along_with_the_picture() {
     let at = [10.0, 20.0];
-    let spot = Spot::new(at, true);
+    let spot = Spot::new(at.into(), true);
     let all = [
         Change::TakeAway { from: vec![spot], what: vec![spot] },
-        Change::Mirror { on: vec![spot], through: at, degrees: 90.0, is_quarter: false },
-        Change::Repeat { on: vec![spot], centre: at, times: 3, is_mirrored: false },
-        Change::Shape { shape: Shape::Ring { width: 8.0, hole: 4.0 }, at, degrees: 0.0, use_: Use::Edge },
+        Change::Mirror { on: vec![spot], through: at.into(), degrees: 90.0, is_quarter: false },
+        Change::Repeat { on: vec![spot], centre: at.into(), times: 3, is_mirrored: false },
+        Change::Shape { shape: Shape::Ring { width: 8.0, hole: 4.0 }, at: at.into(), degrees: 0.0, use_: Use::Edge },
         grow(vec![spot], 1.0),
     ];
     for mut c in all {
         let before = serde_json::to_string(&c).unwrap();
-        c.move_places(|[x, y]| [y, x]);
+        c.move_places(|p| Point::new(p.y, p.x));
         let after = serde_json::to_string(&c).unwrap();
         assert_eq!(before.matches("[10.0,20.0]").count(), after.matches("[20.0,10.0]").count(), "{after}");
         assert!(!after.contains("[10.0,20.0]"), "{after}");
@@ -251,14 +251,15 @@ fn places_move_along_with_the_picture() {
 #[test]
 fn directions_turn_and_flip_with_the_picture() {
     // A quarter turn clockwise about 0, y down: right becomes down.
-    let turned = |[x, y]: [f64; 2]| [-y, x];
-    let flipped = |[x, y]: [f64; 2]| [800.0 - x, y];
+    let turned = |p: Point<Px>| Point::new(-p.y, p.x);
+    let flipped = |p: Point<Px>| Point::new(800.0 - p.x, p.y);
     let mut place = placed(vec![LEFT], [10.0, 0.0], 30.0, 1.0);
     place.move_places(turned);
     let Change::Place { by, degrees, .. } = place else { panic!() };
-    assert!((by[0].abs() < 1e-9 && (by[1] - 10.0).abs() < 1e-9) && degrees == 30.0, "{by:?} {degrees}");
-    let mirror = |degrees| Change::Mirror { on: vec![LEFT], through: [200.0, 200.0], degrees, is_quarter: false };
-    let after = |mut c: Change, moved: fn([f64; 2]) -> [f64; 2]| {
+    assert!((by.x.abs() < 1e-9 && (by.y - 10.0).abs() < 1e-9) && degrees == 30.0, "{by:?} {degrees}");
+    let mirror =
+        |degrees| Change::Mirror { on: vec![LEFT], through: [200.0, 200.0].into(), degrees, is_quarter: false };
+    let after = |mut c: Change, moved: fn(Point<Px>) -> Point<Px>| {
         c.move_places(moved);
         let Change::Mirror { degrees, .. } = c else { panic!() };
         degrees
@@ -282,7 +283,7 @@ fn directions_turn_and_flip_with_the_picture() {
         .collect();
     let mut spot = c.clone();
     if let Change::Mirror { on, .. } = &mut spot {
-        assert_eq!(on[0].at[0], 800.0 - LEFT.at[0]);
+        assert_eq!(on[0].at.x, 800.0 - LEFT.at.x);
     }
     let picture = Contours::of(800.0, 600.0, mirrored);
     let o = size_outline(
@@ -317,7 +318,7 @@ fn order_counts_and_what_is_switched_off_does_nothing() {
 
 #[test]
 fn a_patch_that_is_gone_is_told_and_nothing_else_fails() {
-    let nowhere = Spot::new([700.0, 50.0], true);
+    let nowhere = Spot::new(Point::new(700.0, 50.0), true);
     let o = run(&[grow(vec![RING, nowhere], 1.0), Change::FillHoles { on: vec![nowhere] }]);
     let told: Vec<(u32, usize, bool)> = o.astray.iter().map(|a| (a.id, a.lost.len(), a.is_empty)).collect();
     assert_eq!(told, [(1, 1, false), (2, 1, false)]);
@@ -325,11 +326,11 @@ fn a_patch_that_is_gone_is_told_and_nothing_else_fails() {
     // A choice may mean what a change has made.
     let shape = Change::Shape {
         shape: Shape::Ellipse { width: 5.0, height: 5.0 },
-        at: [700.0, 50.0],
+        at: [700.0, 50.0].into(),
         degrees: 0.0,
         use_: Use::Detail,
     };
-    let aside = Choice { spot: Spot::new([700.0, 50.0], true), use_: Use::Aside };
+    let aside = Choice { spot: Spot::new(Point::new(700.0, 50.0), true), use_: Use::Aside };
     let size = Size::Scale { mm_per_px: K };
     let o = size_outline(
         &contours(),
@@ -341,14 +342,14 @@ fn a_patch_that_is_gone_is_told_and_nothing_else_fails() {
 }
 
 fn any_change(random: &mut Random) -> Change {
-    let spot = |r: &mut Random| Spot::new([r.between(50.0, 500.0), r.between(80.0, 520.0)], r.below(4) > 0);
+    let spot = |r: &mut Random| Spot::new(Point::new(r.between(50.0, 500.0), r.between(80.0, 520.0)), r.below(4) > 0);
     let on: Vec<Spot> = (0..1 + random.below(3)).map(|_| spot(random)).collect();
     let length = random.between(0.1, 30.0);
     let at = [random.between(0.0, 800.0), random.between(0.0, 600.0)];
     let degrees = [0.0, 90.0, 33.0, -71.5][random.below(4)];
     let corner = [Corner::Round, Corner::Mitred, Corner::Square][random.below(3)];
     let line = |r: &mut Random, is_closed| {
-        let places: Vec<[f64; 2]> = (0..2 + r.below(9)).map(|_| spot(r).at).collect();
+        let places: Vec<[f64; 2]> = (0..2 + r.below(9)).map(|_| spot(r).at.xy()).collect();
         let mut line = drawn(&places, is_closed);
         for n in &mut line.nodes {
             n.before = (r.below(2) == 0).then(|| spot(r).at);
@@ -371,7 +372,7 @@ fn any_change(random: &mut Random) -> Change {
         18 => Change::SpaceOut { on: vec![LEFT, on[0], RING], is_down: random.below(2) == 0 },
         19 => Change::Text {
             text: Text { arc: [0.0, length, -length][random.below(3)], ..text("Fjord 7\nøy") },
-            at,
+            at: at.into(),
             degrees,
             use_: Use::Detail,
         },
@@ -383,15 +384,20 @@ fn any_change(random: &mut Random) -> Change {
         5 => Change::Grow { on, by: if random.below(2) == 0 { length / 4.0 } else { -length / 8.0 }, corner },
         6 => Change::Place {
             on,
-            by: [length, -length],
+            by: [length, -length].into(),
             degrees,
             scale: random.between(0.5, 1.6),
             stretch: random.between(0.5, 1.6),
             flip: random.below(2) == 0,
             is_copy: random.below(2) == 0,
         },
-        7 => Change::Mirror { on, through: at, degrees, is_quarter: false },
-        8 => Change::Repeat { on, centre: at, times: 2 + random.below(6) as u8, is_mirrored: random.below(2) == 0 },
+        7 => Change::Mirror { on, through: at.into(), degrees, is_quarter: false },
+        8 => Change::Repeat {
+            on,
+            centre: at.into(),
+            times: 2 + random.below(6) as u8,
+            is_mirrored: random.below(2) == 0,
+        },
         _ => Change::Shape {
             shape: [
                 Shape::Ellipse { width: length, height: length / 2.0 },
@@ -399,7 +405,7 @@ fn any_change(random: &mut Random) -> Change {
                 Shape::Star { points: 7, width: length, inner: length / 3.0 },
                 Shape::Ring { width: length, hole: length * 0.9 },
             ][random.below(4)],
-            at,
+            at: at.into(),
             degrees,
             use_: if random.below(2) == 0 { Use::Edge } else { Use::Detail },
         },
@@ -429,8 +435,8 @@ fn any_list_gives_an_outline_or_a_reason_and_always_the_same() {
 
 #[test]
 fn what_can_never_be_applied_is_refused_with_a_reason() {
-    let nan = Spot::new([f64::NAN, 0.0], true);
-    let shape = |shape| Change::Shape { shape, at: [0.0, 0.0], degrees: 0.0, use_: Use::Edge };
+    let nan = Spot::new(Point::new(f64::NAN, 0.0), true);
+    let shape = |shape| Change::Shape { shape, at: [0.0, 0.0].into(), degrees: 0.0, use_: Use::Edge };
     for c in [
         Change::Join { on: vec![LEFT] },
         grow(vec![LEFT], 0.0),
@@ -441,7 +447,7 @@ fn what_can_never_be_applied_is_refused_with_a_reason() {
         Change::TakeAway { from: vec![LEFT], what: vec![] },
         placed(vec![LEFT], [f64::INFINITY, 0.0], 0.0, 1.0),
         placed(vec![LEFT], [0.0, 0.0], 0.0, 0.0),
-        Change::Repeat { on: vec![LEFT], centre: [0.0, 0.0], times: 25, is_mirrored: false },
+        Change::Repeat { on: vec![LEFT], centre: [0.0, 0.0].into(), times: 25, is_mirrored: false },
         shape(Shape::Polygon { sides: 2, width: 5.0 }),
         shape(Shape::Star { points: 5, width: 5.0, inner: 5.0 }),
         shape(Shape::Ring { width: 5.0, hole: 6.0 }),
@@ -463,7 +469,7 @@ fn a_full_list_of_changes_is_applied() {
             2 => Change::FillHoles { on: vec![spot[k % 3]] },
             _ => Change::Shape {
                 shape: Shape::Ellipse { width: 1.0, height: 1.0 },
-                at: [(k % 37) as f64 * 20.0, (k / 37) as f64 * 10.0],
+                at: [(k % 37) as f64 * 20.0, (k / 37) as f64 * 10.0].into(),
                 degrees: 0.0,
                 use_: Use::Detail,
             },

@@ -7,7 +7,7 @@ fn pieces(places: &[[f64; 2]], then: impl Fn(Vec<Spot>) -> Change) -> Vec<f64> {
     let own = Change::Draw { line: drawn(places, true), width: None, use_: Use::Detail };
     let inside =
         kachel_geom::interior_point(&[&Ring(places.iter().map(|p| Point::<Px>::new(p[0], p[1])).collect())]).unwrap();
-    let spot = Spot::new([inside.x, inside.y], true);
+    let spot = Spot::new(Point::new(inside.x, inside.y), true);
     let o = run(&[own, then(vec![spot])]);
     assert_eq!(o.astray, []);
     let mut all: Vec<f64> = o.details.iter().map(|d| d.1.area_mm2()).collect();
@@ -47,9 +47,9 @@ fn the_thinnest_place_is_found() {
     let k = o.patches.iter().position(|p| p.use_ == Use::Detail).unwrap();
     let found = o.thinnest(k).unwrap().unwrap();
     near(found.width, 1.0, 0.03);
-    assert!((600.0..=700.0).contains(&found.at[0]) && (445.0..=455.0).contains(&found.at[1]), "{found:?}");
+    assert!((600.0..=700.0).contains(&found.at.x) && (445.0..=455.0).contains(&found.at.y), "{found:?}");
     // The ring of 6 and 4 mm is 2 mm wide all round; the disc of 20 mm is nowhere thinner.
-    let at = |s: Spot| o.patches.iter().position(|p| p.is_ink && p.contains(Point::new(s.at[0], s.at[1]))).unwrap();
+    let at = |s: Spot| o.patches.iter().position(|p| p.is_ink && p.contains(Point::new(s.at.x, s.at.y))).unwrap();
     near(o.thinnest(at(RING)).unwrap().unwrap().width, 2.0, 0.05);
     near(o.thinnest(at(LEFT)).unwrap().map_or(20.0, |t| t.width), 20.0, 0.3);
     assert!(o.thinnest(999).unwrap().is_none());
@@ -85,7 +85,7 @@ fn fewer_nodes_stay_within_the_stated_deviation() {
     let disc: Vec<[f64; 2]> = super::disc(600.0, 450.0, 80.0, false).0.iter().map(|p| [p.x, p.y]).collect();
     for deviation in [0.01, 0.05, 0.2] {
         let own = Change::Draw { line: drawn(&disc, true), width: None, use_: Use::Detail };
-        let on = vec![Spot::new([600.0, 450.0], true)];
+        let on = vec![Spot::new(Point::new(600.0, 450.0), true)];
         let o = run(&[own, Change::Fewer { on, deviation }]);
         let patch = o.patches.iter().find(|p| p.use_ == Use::Detail).unwrap();
         assert!(patch.curves[0].nodes() <= 24, "{} nodes of 720 are left at {deviation}", patch.curves[0].nodes());
@@ -105,7 +105,7 @@ fn a_rough_line_keeps_the_deviation_too() {
         .collect();
     for (deviation, fewest) in [(0.01, 400), (0.1, 4)] {
         let own = Change::Draw { line: drawn(&rough, true), width: None, use_: Use::Detail };
-        let on = vec![Spot::new([600.0, 450.0], true)];
+        let on = vec![Spot::new(Point::new(600.0, 450.0), true)];
         let o = run(&[own, Change::Fewer { on, deviation }]);
         let curve = &o.patches.iter().find(|p| p.use_ == Use::Detail).unwrap().curves[0];
         let edges = kachel_geom::Edges::of([&curve.ring(0.005)]);
@@ -149,11 +149,13 @@ fn a_bridge_joins_at_the_nearest_places() {
 fn quarters_are_completed_across_both_lines() {
     // A disc of radius 6 mm to the upper left of the lines gives four, two millimetres apart.
     let disc: Vec<[f64; 2]> = super::disc(530.0, 430.0, 60.0, false).0.iter().map(|p| [p.x, p.y]).collect();
-    let four = pieces(&disc, |on| Change::Mirror { on, through: [600.0, 500.0], degrees: 90.0, is_quarter: true });
+    let four =
+        pieces(&disc, |on| Change::Mirror { on, through: [600.0, 500.0].into(), degrees: 90.0, is_quarter: true });
     assert_eq!(four.len(), 4);
     four.iter().for_each(|a| near(*a, PI * 36.0, 0.05));
     // Over the lines it becomes one piece with a seam that is none: the upper left quarter four times.
-    let one = pieces(&disc, |on| Change::Mirror { on, through: [530.0, 430.0], degrees: 90.0, is_quarter: true });
+    let one =
+        pieces(&disc, |on| Change::Mirror { on, through: [530.0, 430.0].into(), degrees: 90.0, is_quarter: true });
     assert_eq!(one.len(), 1);
     near(one[0], PI * 36.0, 0.05);
 }
@@ -166,7 +168,7 @@ fn seams_are_welded_wherever_the_line_runs() {
         let through = [530.0 + random.between(-20.0, 20.0), 430.0 + random.between(-20.0, 20.0)];
         let degrees = [90.0, 0.0, 45.0, random.between(-180.0, 180.0)][random.below(4)];
         let is_quarter = random.below(2) == 0;
-        let mirror = |on| Change::Mirror { on, through, degrees, is_quarter };
+        let mirror = |on| Change::Mirror { on, through: through.into(), degrees, is_quarter };
         let all = pieces(&disc, mirror);
         assert_eq!(all.len(), 1, "through {through:?} at {degrees}: {all:?}");
     }
@@ -176,7 +178,7 @@ fn seams_are_welded_wherever_the_line_runs() {
 fn copies_flips_and_stretches_keep_curves_and_areas() {
     let how = |stretch, flip, is_copy| Change::Place {
         on: vec![RING],
-        by: [250.0, 0.0],
+        by: [250.0, 0.0].into(),
         degrees: 0.0,
         scale: 1.0,
         stretch,
@@ -217,11 +219,11 @@ fn patches_are_lined_up_and_spaced_out() {
     // Three discs of 2 mm: the middle one comes to lie with equal gaps.
     let dot = |x: f64| Change::Shape {
         shape: Shape::Ellipse { width: 2.0, height: 2.0 },
-        at: [x, 550.0],
+        at: [x, 550.0].into(),
         degrees: 0.0,
         use_: Use::Detail,
     };
-    let on = [500.0, 540.0, 700.0].map(|x| Spot::new([x, 550.0], true)).to_vec();
+    let on = [500.0, 540.0, 700.0].map(|x| Spot::new(Point::new(x, 550.0), true)).to_vec();
     let o = run(&[dot(500.0), dot(540.0), dot(700.0), Change::SpaceOut { on, is_down: false }]);
     near(left_and_top(&o, [600.0, 550.0]).0, 590.0, 0.05);
 }

@@ -3,7 +3,7 @@
 use super::*;
 
 fn written(text: Text) -> Outline {
-    let all = Change::Text { text, at: [600.0, 300.0], degrees: 0.0, use_: Use::Detail };
+    let all = Change::Text { text, at: [600.0, 300.0].into(), degrees: 0.0, use_: Use::Detail };
     run(&[all])
 }
 
@@ -104,7 +104,7 @@ fn what_cannot_be_set_is_refused_in_words() {
         (Text { spacing: 1e9, ..text("a") }, "spacing"),
         (Text { leading: -1.0, ..text("a") }, "apart"),
     ] {
-        let c = Change::Text { text: t, at: [0.0, 0.0], degrees: 0.0, use_: Use::Edge };
+        let c = Change::Text { text: t, at: [0.0, 0.0].into(), degrees: 0.0, use_: Use::Edge };
         assert!(c.refusal().is_some_and(|w| w.contains(what)), "{what}: {:?}", c.refusal());
     }
 }

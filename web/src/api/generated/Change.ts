@@ -3,6 +3,7 @@ import type { Corner } from "./Corner";
 import type { DrawnLine } from "./DrawnLine";
 import type { LineUpWith } from "./LineUpWith";
 import type { Piece } from "./Piece";
+import type { PxPoint } from "./PxPoint";
 import type { Seen } from "./Seen";
 import type { Shape } from "./Shape";
 import type { Side } from "./Side";
@@ -133,7 +134,7 @@ on: Array<Spot>,
 /**
  * How far, pixels of the picture, y down.
  */
-by: [number, number], 
+by: PxPoint, 
 /**
  * Degrees.
  */
@@ -185,7 +186,7 @@ on: Array<Spot>,
 /**
  * A point of the line, pixels of the picture.
  */
-through: [number, number], 
+through: PxPoint, 
 /**
  * Its direction, degrees: 90 is upright and keeps what lies on the left.
  */
@@ -201,7 +202,7 @@ on: Array<Spot>,
 /**
  * The centre, pixels of the picture.
  */
-centre: [number, number], 
+centre: PxPoint, 
 /**
  * How many in all, 2 to 24.
  */
@@ -217,7 +218,7 @@ shape: Shape,
 /**
  * Its middle, pixels of the picture.
  */
-at: [number, number], 
+at: PxPoint, 
 /**
  * Degrees.
  */
@@ -233,7 +234,7 @@ text: Text,
 /**
  * Where its first base line is held, pixels of the picture.
  */
-at: [number, number], 
+at: PxPoint, 
 /**
  * Degrees.
  */
@@ -249,7 +250,7 @@ pieces: Array<Piece>,
 /**
  * Where their 0, 0 lies, pixels of the picture.
  */
-at: [number, number], 
+at: PxPoint, 
 /**
  * Degrees.
  */

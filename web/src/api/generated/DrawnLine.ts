@@ -2,7 +2,7 @@
 import type { Node } from "./Node";
 
 /**
- * A line of nodes. All places are in the same space: pixels of the picture, or millimetres where it says so.
+ * A line of nodes in the space `S`.
  */
 export type DrawnLine = { 
 /**

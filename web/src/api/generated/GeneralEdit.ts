@@ -3,6 +3,7 @@ import type { Accepted } from "./Accepted";
 import type { Axis } from "./Axis";
 import type { Credit } from "./Credit";
 import type { Length } from "./Length";
+import type { PxPoint } from "./PxPoint";
 import type { SizeOf } from "./SizeOf";
 import type { Unit } from "./Unit";
 
@@ -41,11 +42,11 @@ axis: Axis | null, } | { "kind": "set-distance",
 /**
  * One point, pixels of the prepared picture.
  */
-from: [number, number], 
+from: PxPoint, 
 /**
  * The other one.
  */
-to: [number, number], 
+to: PxPoint, 
 /**
  * The length.
  */

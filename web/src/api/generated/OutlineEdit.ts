@@ -4,6 +4,7 @@ import type { Choice } from "./Choice";
 import type { Closing } from "./Closing";
 import type { Guide } from "./Guide";
 import type { Length } from "./Length";
+import type { PxPoint } from "./PxPoint";
 import type { Spot } from "./Spot";
 import type { Use } from "./Use";
 
@@ -26,7 +27,7 @@ before?: number, } | { "kind": "draw-freehand",
 /**
  * The points in order, pixels of the picture.
  */
-points: Array<[number, number]>, 
+points: Array<PxPoint>, 
 /**
  * Largest distance from them, pixels.
  */

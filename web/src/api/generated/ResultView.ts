@@ -5,6 +5,7 @@ import type { FindingView } from "./FindingView";
 import type { HungView } from "./HungView";
 import type { LookedView } from "./LookedView";
 import type { MeasureView } from "./MeasureView";
+import type { MmPoint } from "./MmPoint";
 import type { OutlineView } from "./OutlineView";
 import type { PatchView } from "./PatchView";
 import type { PictureView } from "./PictureView";
@@ -53,7 +54,7 @@ edge_size: [number, number] | null,
 /**
  * Where a drawing lies on its plate before it is moved there: right and up, mm; none where the body follows the drawing.
  */
-drawing_at: [number, number] | null, 
+drawing_at: MmPoint | null, 
 /**
  * By which factor the drawing on a plate could grow (or has to shrink) to lie inside it; none where nothing does it.
  */

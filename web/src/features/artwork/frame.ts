@@ -1,5 +1,7 @@
+import type { PxPoint } from "../../api/generated/PxPoint";
+
 /** A point in pixels. */
-export type Px = [number, number];
+export type Px = PxPoint;
 
 /** A projective map, by rows. */
 export function apply(m: readonly number[], [x, y]: Px): Px {

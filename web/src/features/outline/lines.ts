@@ -1,5 +1,7 @@
 import type { DrawnLine } from "../../api/generated/DrawnLine";
+import type { MmPoint } from "../../api/generated/MmPoint";
 import type { Node } from "../../api/generated/Node";
+import type { PxPoint } from "../../api/generated/PxPoint";
 import type { Px } from "../artwork/frame";
 
 export const corner = (at: Px): Node => ({ at, before: null, after: null });
@@ -7,11 +9,11 @@ export const corner = (at: Px): Node => ({ at, before: null, after: null });
 const add = ([a, b]: Px, [c, d]: Px): Px => [a + c, b + d];
 const sub = ([a, b]: Px, [c, d]: Px): Px => [a - c, b - d];
 const times = ([a, b]: Px, k: number): Px => [a * k, b * k];
-export const distance = (p: Px, q: Px) => Math.hypot(p[0] - q[0], p[1] - q[1]);
+export const distance = <P extends PxPoint | MmPoint>(p: P, q: P) => Math.hypot(p[0] - q[0], p[1] - q[1]);
 const mix = (p: Px, q: Px, t: number): Px => [p[0] + (q[0] - p[0]) * t, p[1] + (q[1] - p[1]) * t];
 
 /** A piece of a line as a cubic. */
-export type Cubic = [Px, Px, Px, Px];
+export type Cubic<P = Px> = [P, P, P, P];
 
 /** The pieces of a line; a closed one's last piece leads back to its first node. */
 export function piecesOf(line: DrawnLine): Cubic[] {
@@ -48,19 +50,18 @@ export function pointOn([a, b, c, d]: Cubic, t: number): Px {
 }
 
 /** SVG path data of M, L, C and Z as cubics. */
-export function cubicsOf(path: string): Cubic[] {
-  const out: Cubic[] = [];
-  let [start, at]: [Px, Px] = [
-    [0, 0],
-    [0, 0],
-  ];
+export function cubicsOf<P extends PxPoint | MmPoint = Px>(path: string): Cubic<P>[] {
+  const out: Cubic<P>[] = [];
+  const origin = [0, 0] as [number, number] as P;
+  let start: P = origin;
+  let at: P = origin;
   for (const [, command, numbers] of path.matchAll(/([MLCZ])([^MLCZ]*)/g)) {
     const n = (numbers ?? "")
       .trim()
       .split(/[\s,]+/)
       .map(Number);
-    const p = (k: number): Px => [n[k] ?? 0, n[k + 1] ?? 0];
-    if (command === "M") [start, at] = [p(0), p(0)];
+    const p = (k: number): P => [n[k] ?? 0, n[k + 1] ?? 0] as [number, number] as P;
+    if (command === "M") start = at = p(0);
     else if (command === "L") {
       const to = p(0);
       out.push([at, at, to, to]);

@@ -2,14 +2,13 @@ import { useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { Change } from "../../api/generated/Change";
 import type { Entry } from "../../api/generated/Entry";
+import type { PxPoint } from "../../api/generated/PxPoint";
 import { moveOf } from "../../ui/length";
 import type { CanvasView } from "./canvas-view";
 import type { Caught } from "./catches";
 
-type Place = [number, number];
-
 /** The place that a change has on the picture, and the change with another one. */
-function placeOf(c: Change): { at: Place; label: string; moved: (to: Place) => Change } | null {
+function placeOf(c: Change): { at: PxPoint; label: string; moved: (to: PxPoint) => Change } | null {
   switch (c.do) {
     case "shape":
       return { at: c.at, label: "Middle of the shape", moved: (at) => ({ ...c, at }) };
@@ -36,11 +35,11 @@ export function Marks({ bench, frame }: { bench: Bench; frame: CanvasView }) {
 function Mark({ bench, frame, entry }: { bench: Bench; frame: CanvasView; entry: Entry }) {
   const place = placeOf(entry.change);
   const [live, setLive] = useState<Caught | null>(null);
-  const start = useRef<{ x: number; y: number; at: Place } | null>(null);
+  const start = useRef<{ x: number; y: number; at: PxPoint } | null>(null);
   if (!place) return null;
   const at = live?.at ?? place.at;
   const [x, y] = frame.toScreen(at);
-  const edit = (to: Place) => [{ kind: "set-change" as const, id: entry.id, change: place.moved(to) }];
+  const edit = (to: PxPoint) => [{ kind: "set-change" as const, id: entry.id, change: place.moved(to) }];
   const mm = bench.result.outline?.mm_per_px ?? 1;
   return (
     <g>
@@ -64,7 +63,10 @@ function Mark({ bench, frame, entry }: { bench: Bench; frame: CanvasView; entry:
         onPointerMove={(e) => {
           const s = start.current;
           if (!s) return;
-          const bare: Place = [s.at[0] + (e.clientX - s.x) / frame.x, s.at[1] + (e.clientY - s.y) / frame.y];
+          const bare: PxPoint = [
+            s.at[0] + (e.clientX - s.x) / frame.x,
+            s.at[1] + (e.clientY - s.y) / frame.y,
+          ];
           const to = e.altKey ? { at: bare, what: null } : frame.catching(bare, entry.id);
           setLive(to);
           bench.preview(edit(to.at));
@@ -95,7 +97,7 @@ function Mark({ bench, frame, entry }: { bench: Bench; frame: CanvasView; entry:
 }
 
 /** Which side of a mirror line is the original and which its image. */
-function Sides({ frame, at: [x, y], degrees }: { frame: CanvasView; at: Place; degrees: number }) {
+function Sides({ frame, at: [x, y], degrees }: { frame: CanvasView; at: PxPoint; degrees: number }) {
   const a = (degrees * Math.PI) / 180;
   // To the left of the line, on the screen.
   const [dx, dy] = [-Math.sin(a) * Math.sign(frame.x), -Math.cos(a)];
@@ -122,7 +124,7 @@ function Sides({ frame, at: [x, y], degrees }: { frame: CanvasView; at: Place; d
 }
 
 /** A centre line: dash-dot, right across the drawing. */
-function Axis({ frame, at: [x, y], degrees }: { frame: CanvasView; at: Place; degrees: number }) {
+function Axis({ frame, at: [x, y], degrees }: { frame: CanvasView; at: PxPoint; degrees: number }) {
   const a = (degrees * Math.PI) / 180;
   const far = frame.width + frame.height;
   const [dx, dy] = [Math.cos(a) * far * Math.sign(frame.x), -Math.sin(a) * far];

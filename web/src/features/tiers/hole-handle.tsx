@@ -1,11 +1,10 @@
 import type { Bench } from "../../api/bench";
 import type { Edit } from "../../api/generated/Edit";
+import type { MmPoint } from "../../api/generated/MmPoint";
 import { moveOf, withUnit } from "../../ui/length";
 import { tenths, useDrag } from "./drag";
 
-type Place = [number, number];
-
-const edits = ([x, y]: Place): Edit[] => [
+const edits = ([x, y]: MmPoint): Edit[] => [
   { kind: "set-measure", name: "hole-at", value: "middle" },
   { kind: "set-measure", name: "hole-x", value: x },
   { kind: "set-measure", name: "hole-y", value: y },
@@ -16,7 +15,7 @@ export function HoleHandle({ bench, k, flip }: { bench: Bench; k: number; flip: 
   const hung = bench.result.hung;
   const { live, handle } = useDrag(bench, edits);
   if (!hung) return null;
-  const was: Place = [tenths(hung.at[0] - hung.middle[0]), tenths(hung.at[1] - hung.middle[1])];
+  const was: MmPoint = [tenths(hung.at[0] - hung.middle[0]), tenths(hung.at[1] - hung.middle[1])];
   const now = live ?? was;
   const [x, y] = [hung.middle[0] + now[0], -(hung.middle[1] + now[1])];
   const unit = bench.design.document.unit;

@@ -1,9 +1,10 @@
 import { useEffect, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { Bar } from "../../api/generated/Bar";
+import type { MmPoint } from "../../api/generated/MmPoint";
+import type { PxPoint } from "../../api/generated/PxPoint";
 import { useInterface } from "../../state/interface";
 import { stepsOf } from "../../ui/length";
-import type { Px } from "../artwork/frame";
 import { cubicsOf, distance } from "../outline/lines";
 import { useDrag } from "./drag";
 
@@ -16,9 +17,11 @@ export function TieBars({ bench, k, flip }: { bench: Bench; k: number; flip: num
   const { live, handle } = useDrag(bench, put);
   if (!o || result.bars.length === 0) return null;
   const bars = live ?? result.bars;
-  const mm = (p: readonly [number, number]) =>
-    [(p[0] - o.origin[0]) * o.mm_per_px, (p[1] - o.origin[1]) * o.mm_per_px] as const;
-  const moved = (bar: number, end: "from" | "to", at: [number, number]) =>
+  const mm = (p: PxPoint): MmPoint => [
+    (p[0] - o.origin[0]) * o.mm_per_px,
+    (p[1] - o.origin[1]) * o.mm_per_px,
+  ];
+  const moved = (bar: number, end: "from" | "to", at: PxPoint) =>
     result.bars.map((b, i) => (i === bar ? { ...b, [end]: at } : b));
   return (
     <g>
@@ -93,8 +96,9 @@ export function TieBars({ bench, k, flip }: { bench: Bench; k: number; flip: num
 export function barActions(bench: Bench) {
   const { result } = bench;
   const o = result.outline;
-  const px = (p: Px): Px => (o ? [o.origin[0] + p[0] / o.mm_per_px, o.origin[1] + p[1] / o.mm_per_px] : p);
-  const add = (from: Px, to: Px) =>
+  const px = (p: MmPoint): PxPoint =>
+    o ? [o.origin[0] + p[0] / o.mm_per_px, o.origin[1] + p[1] / o.mm_per_px] : [p[0], p[1]];
+  const add = (from: MmPoint, to: MmPoint) =>
     bench.change([{ kind: "set-bars", bars: [...result.bars, { from: px(from), to: px(to) }] }]);
   return {
     isOwn: bench.design.document.bars !== null,
@@ -111,15 +115,20 @@ export function barActions(bench: Bench) {
 }
 
 /** Where the section line enters and leaves an edge, in the plan's world. */
-export function across(edge: string, isMirrored: boolean, section: number, turned: number): [Px, Px] | null {
+export function across(
+  edge: string,
+  isMirrored: boolean,
+  section: number,
+  turned: number,
+): [MmPoint, MmPoint] | null {
   const a = (turned * Math.PI) / 180;
-  const along = (t: number): Px => [t * Math.cos(a), -section - t * Math.sin(a)];
+  const along = (t: number): MmPoint => [t * Math.cos(a), -section - t * Math.sin(a)];
   // Off the line and along it, of a corner of the edge.
-  const seen = ([x, y]: Px): Px => {
+  const seen = ([x, y]: MmPoint): MmPoint => {
     const p = isMirrored ? -x : x;
     return [p * Math.sin(a) + (y + section) * Math.cos(a), p * Math.cos(a) - (y + section) * Math.sin(a)];
   };
-  const places = cubicsOf(edge).flatMap(([p, , , q]) => {
+  const places = cubicsOf<MmPoint>(edge).flatMap(([p, , , q]) => {
     const [[u, s], [v, t]] = [seen(p), seen(q)];
     return u > 0 !== v > 0 ? [s + ((t - s) * u) / (u - v)] : [];
   });
@@ -128,9 +137,9 @@ export function across(edge: string, isMirrored: boolean, section: number, turne
 
 /** Lies over the plan while a bar is drawn from anywhere to anywhere. In the plan's world. */
 export function BarDrawing({ bench, onDone }: { bench: Bench; onDone: () => void }) {
-  const [line, setLine] = useState<[Px, Px] | null>(null);
+  const [line, setLine] = useState<[MmPoint, MmPoint] | null>(null);
   const world = useRef<SVGGElement | null>(null);
-  const at = (e: React.PointerEvent): Px => {
+  const at = (e: React.PointerEvent): MmPoint => {
     const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(world.current?.getScreenCTM()?.inverse());
     return [p.x, p.y];
   };
