@@ -253,6 +253,12 @@ fn larger(o: &Object<'_>, width: f64, limit: f64) -> Option<Mend> {
 /// Makes thin lines thicker: by the recipe's measure where there is one, at the outline, or all by a larger object.
 fn thicker(o: &Object<'_>, tier: &Tier, width: f64) -> Vec<Mend> {
     let mut all = Vec::new();
+    // A pendant's ring is drawn by a measure: thickening the lines in it would not reach it.
+    let ring = if o.measures.has(m::RING_WIDTH) { o.measures.get(m::RING_WIDTH) } else { 0.0 };
+    if tier.role == Role::Body && ring > 0.0 && (ring - width).abs() < 0.05 {
+        let to = held(o, m::RING_WIDTH, WIDE_MM);
+        return vec![Mend::by(format!("Make the ring {to} mm wide"), set(m::RING_WIDTH, to))];
+    }
     if tier.role == Role::Stamp && o.measures.has(m::STAMP_LEAST) {
         let is_line = o.measures.choice(m::STAMP_AS) == Some(StampAs::Lines);
         let measure = if is_line { m::STAMP_LINE } else { m::STAMP_LEAST };
