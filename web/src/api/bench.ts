@@ -17,8 +17,8 @@ export interface Bench {
   isOld: boolean;
   /** Saves edits as one step of undo, and gives the version that this made; throws the server's problem. */
   commit: (edits: Edit[]) => Promise<number | undefined>;
-  /** The same where a refusal has no place of its own to be shown. */
-  change: (edits: Edit[]) => void;
+  /** The same where a refusal has no place of its own to be shown; of a refusal the promise holds nothing. */
+  change: (edits: Edit[]) => Promise<number | undefined>;
   /** Shows what the edits would give; nothing is saved. */
   preview: (edits: Edit[]) => void;
   /** Puts another picture under the design. */
@@ -219,7 +219,11 @@ export function useBench(id: string): {
     };
     return {
       commit,
-      change: (edits: Edit[]) => void commit(edits).catch(complain),
+      change: (edits: Edit[]) =>
+        commit(edits).catch((e) => {
+          complain(e);
+          return undefined;
+        }),
       preview,
       replace: (file: File, credit: "keep" | "clear") =>
         void send((d) => api.replace(id, d.version, file, credit)).catch(complain),

@@ -1,5 +1,5 @@
 import { Select } from "radix-ui";
-import { useId } from "react";
+import { useId, useState } from "react";
 import { Icon } from "./icons";
 
 interface Props {
@@ -7,7 +7,8 @@ interface Props {
   meaning?: string;
   value: string;
   options: readonly { name: string; label: string; colour?: string }[];
-  onChoose: (name: string) => void;
+  /** May promise something: until then, and until the value follows, what was chosen is shown. A promise of nothing was refused. */
+  onChoose: (name: string) => unknown;
   /** Without the words before it, where they stand elsewhere. */
   isBare?: boolean;
 }
@@ -25,7 +26,16 @@ function Swatch({ colour }: { colour: string | undefined }) {
 /** One of several, by name. */
 export function Choice(p: Props) {
   const id = useId();
-  const chosen = p.options.find((o) => o.name === p.value);
+  const [asked, setAsked] = useState<{ name: string; from: string } | null>(null);
+  if (asked && asked.from !== p.value) setAsked(null);
+  const value = asked?.name ?? p.value;
+  const chosen = p.options.find((o) => o.name === value);
+  const choose = (name: string) => {
+    setAsked({ name, from: p.value });
+    void Promise.resolve(p.onChoose(name)).then((done) => {
+      if (done === undefined) setAsked((now) => (now?.name === name ? null : now));
+    });
+  };
   return (
     <div className={p.isBare ? "flex" : "flex items-center gap-2 py-[3px]"}>
       {!p.isBare && (
@@ -33,7 +43,7 @@ export function Choice(p: Props) {
           {p.label}
         </label>
       )}
-      <Select.Root value={p.value} onValueChange={p.onChoose}>
+      <Select.Root value={value} onValueChange={choose}>
         <Select.Trigger
           id={id}
           aria-label={p.label}

@@ -14,6 +14,7 @@ import { Catches } from "./catches-menu";
 import { linesIn, type Target, withLines } from "./node-lines";
 import { type Grip, type Name, NodesDrawing, nameOf } from "./nodes-drawing";
 import { RoundField } from "./round-field";
+import { useSaves } from "./saves";
 import { spotOf, type ToolParts, type ToolProps } from "./tool";
 
 /** Nodes of a patch or of a drawn line: moved, added, deleted, made corners or smooth. */
@@ -22,7 +23,6 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
   const { result, design } = bench;
   const [target, setTarget] = useState<Target | null>(p.entry === null ? null : { id: p.entry });
   const [traced, setTraced] = useState<DrawnLine[] | null>(null);
-  const [live, setLive] = useState<DrawnLine[] | null>(null);
   const [chosen, setChosen] = useState<ReadonlySet<Name>>(new Set());
   const grip = useRef<Grip | null>(null);
   const mm = result.outline?.mm_per_px ?? 1;
@@ -31,6 +31,21 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
     target && ("id" in target ? e.id === target.id : "addedTo" in target && !target.addedTo.has(e.id));
   const entry = entries.find(isTarget);
   const saved = useMemo(() => (entry ? linesIn(entry.change) : traced), [entry, traced]);
+  const changeOf = (next: DrawnLine[]) => {
+    if (entry) return { kind: "set-change" as const, id: entry.id, change: withLines(entry.change, next) };
+    if (!target || !("spot" in target)) return null;
+    const { spot, use, seen, before } = target;
+    return {
+      kind: "add-change" as const,
+      ...(before === undefined ? {} : { before }),
+      change: { do: "nodes" as const, on: [spot], lines: next, use, seen },
+    };
+  };
+  const { live, show, save } = useSaves({
+    bench,
+    editOf: changeOf,
+    onAdded: (addedTo) => setTarget({ addedTo }),
+  });
   const lines = live ?? saved ?? [];
 
   /** The entry whose nodes these are already. */
@@ -45,7 +60,7 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
     if (!view) return;
     const seen: Seen = { area: (view.area ?? 0) / mm ** 2, span: view.span };
     setChosen(new Set());
-    setLive(null);
+    show(null);
     void api
       .nodes(design.id, patch)
       .then((found) => {
@@ -77,34 +92,6 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
   });
   useEffect(() => begin(), []);
 
-  const changeOf = (next: DrawnLine[]) => {
-    if (entry) return { kind: "set-change" as const, id: entry.id, change: withLines(entry.change, next) };
-    if (!target || !("spot" in target)) return null;
-    const { spot, use, seen, before } = target;
-    return {
-      kind: "add-change" as const,
-      ...(before === undefined ? {} : { before }),
-      change: { do: "nodes" as const, on: [spot], lines: next, use, seen },
-    };
-  };
-  const show = (next: DrawnLine[]) => {
-    setLive(next);
-    const edit = changeOf(next);
-    if (edit) bench.preview([edit]);
-  };
-  const save = (next: DrawnLine[]) => {
-    const edit = changeOf(next);
-    if (!edit) return;
-    setLive(next);
-    const addedTo = new Set(entries.map((e) => e.id));
-    bench
-      .commit([edit])
-      .then(() => {
-        if (edit.kind === "add-change") setTarget({ addedTo });
-      })
-      .catch(() => undefined)
-      .finally(() => setLive(null));
-  };
   const eachChosen = (change: (line: DrawnLine, i: number) => DrawnLine["nodes"][number] | null) =>
     lines.map((line, l) => ({
       ...line,
