@@ -7,8 +7,8 @@
 //! use kachel_check::{RULES, Weight};
 //!
 //! let codes: Vec<_> = RULES.iter().flat_map(|r| r.codes).collect();
-//! let floats = codes.iter().find(|c| c.name == "floats").unwrap();
-//! assert_eq!(floats.weight, Weight::Cannot);
+//! let floats = codes.iter().find(|c| c.name() == "floats").unwrap();
+//! assert_eq!(floats.weight(), Weight::Fault);
 //! ```
 
 mod finding;

@@ -8,10 +8,10 @@
 //!
 //! // A recipe is data: its measures have names, units and ranges.
 //! let cutter = &RECIPES[0];
-//! let wall = cutter.measures.iter().find(|m| m.name == "wall-height").unwrap();
+//! let wall = cutter.measures.iter().copied().flatten().find(|m| m.name == "wall-height").unwrap();
 //! assert_eq!(wall.default, 15.0);
 //! // Lengths are typed as makers type them.
-//! assert_eq!(parse_length("1 1/2 in", Unit::Mm).unwrap(), 38.1);
+//! assert_eq!(parse_length("2 1/2 in", Unit::Mm).unwrap(), 63.5);
 //! ```
 
 mod aim;

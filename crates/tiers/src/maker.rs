@@ -161,12 +161,16 @@ impl Maker<'_> {
         self.m.choice(measure).unwrap_or(C::ALL[0])
     }
 
-    /// A mend by a measure. Its value is held in the measure's range first, so that the words say what the button does.
-    pub(crate) fn mend(&self, measure: Measure, value: f64, words: impl FnOnce(String) -> String) -> DoubtMend {
-        let spec = self.m.spec(measure);
-        let value = spec.map_or(value, |s| s.held(value));
-        let words = words(spec.map_or_else(|| value.to_string(), |s| s.words(value)));
-        DoubtMend { words, by: MendBy::Measure(measure, value) }
+    /// A mend by a measure. `None` where the measure's range does not reach the value: less of it would not mend.
+    pub(crate) fn mend(
+        &self,
+        measure: Measure,
+        value: f64,
+        words: impl FnOnce(String) -> String,
+    ) -> Option<DoubtMend> {
+        let spec = self.m.spec(measure)?;
+        let words = words(spec.words(value));
+        (spec.held(value) == value).then_some(DoubtMend { words, by: MendBy::Measure(measure, value) })
     }
 
     /// A mend by another choice.

@@ -3,7 +3,7 @@
 use crate::rule::{Fault, Rule, counted, held, set};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_design::{GeneralEdit, OutlineEdit, TierEdit, Value};
-use kachel_geom::{Bounds, Mm, Point, Region, Ring, Width, gaps, join_all, widths};
+use kachel_geom::{Bounds, Mm, OffGrid, Point, Region, Ring, Width, gaps, join_all, offset, regions, widths};
 use kachel_outline::{Change, Patch, Spot, Use};
 use kachel_tiers::{Moves, Op, Role, StampAs, Tier, measures as m};
 
@@ -37,6 +37,10 @@ const STEP_MM: f64 = 0.25;
 const LEAST_ALONG_MM: f64 = 5.0;
 /// ... but counts where it is thinner than this share of what holds: a short neck is held by what is beside it.
 const NECK_SHARE: f64 = 0.8;
+/// A neck thinner than this, mm, is no strand: two borders all but touch. It counts where nothing else holds what is beyond it.
+const HAIR_MM: f64 = 0.1;
+/// What is smaller, mm2, holds nothing and needs no hold.
+const LEAST_PIECE_MM2: f64 = 1.0;
 /// Patches that a thin place is shown by at most.
 const MOST_PATCHES: usize = 600;
 /// Places nearer to each other than this, mm, are one.
@@ -80,11 +84,23 @@ impl Spread {
         join_all(&all).map_or_else(|_| vec![Ring(self.box_.grown(0.4).corners().to_vec())], |r| r.rings_mm())
     }
 
+    fn is_hair(&self) -> bool {
+        self.width() < HAIR_MM && self.seen.iter().all(|w| w.along == 0.0)
+    }
+
     /// Whether it is more than a corner: long enough, or a neck that is thin enough.
     fn counts(&self, most_of_neck: f64) -> bool {
         let along: f64 = self.seen.iter().map(|w| w.along).sum();
         along >= LEAST_ALONG_MM || (self.seen.iter().any(|w| w.along == 0.0) && self.width() < most_of_neck)
     }
+}
+
+/// Whether an area is more pieces without its thinnest necks.
+fn falls_apart(area: &Region) -> Result<bool, OffGrid> {
+    let count = |r: &Region| -> Result<usize, OffGrid> {
+        Ok(regions(r)?.iter().filter(|p| p.area_mm2() >= LEAST_PIECE_MM2).count())
+    };
+    Ok(count(&offset(area, -HAIR_MM / 2.0)?)? > count(area)?)
 }
 
 fn spread(all: &[Width]) -> Vec<Spread> {
@@ -127,7 +143,11 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         }
         let thin: Vec<Width> = all.into_iter().filter(|w| w.across < limit - SLACK_MM).collect();
         let neck = if count == 1 { 0.0 } else { NECK_SHARE * limit };
+        let mut parts = None;
         for s in spread(&thin).into_iter().filter(|s| s.counts(neck)) {
+            if s.is_hair() && !*parts.get_or_insert(falls_apart(&layer.area)?) {
+                continue;
+            }
             if let Some(tier) = owner(o, nearest(&thin, &s), middle) {
                 add(&mut thins, Some(tier), limit, s, heights);
             }

@@ -162,7 +162,7 @@ fn opened(maker: &mut Maker<'_>, edge: &Area) -> Result<Option<Area>, TierError>
         if opening.is_empty() {
             let what = format!("The opening lies {} mm inside the edge, where nothing is left", maker.get(m::OPENING));
             let mend = maker.mend(m::OPENING, 5.0, |v| format!("Make it {v}"));
-            maker.doubt(DoubtKind::NoRoom, what, None, Some(mend));
+            maker.doubt(DoubtKind::NoRoom, what, None, mend);
         }
         Ok(Some(opening))
     } else if maker.get(m::FLANGE_IN) > 0.0 {

@@ -115,7 +115,7 @@ pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
         let what =
             format!("A pocket {high:.1} mm high from {from} mm on goes through the top of a body of {thickness} mm");
         let mend = maker.mend(m::THICKNESS, need, |v| format!("Make the body {v} thick"));
-        maker.doubt(DoubtKind::TooDeep, what, None, Some(mend));
+        maker.doubt(DoubtKind::TooDeep, what, None, mend);
     }
     let mut places = roomy(maker, &body, across + 2.0 * ROUND_MM, count)?;
     if places.len() < count {
@@ -124,7 +124,7 @@ pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
             places.len()
         );
         let mend = maker.mend(m::POCKETS, places.len() as f64, |_| "Make as many as there is room for".into());
-        maker.doubt(DoubtKind::NoRoom, what, None, Some(mend));
+        maker.doubt(DoubtKind::NoRoom, what, None, mend);
     }
     if let Some(first) = places.first_mut() {
         let by = (maker.get(m::POCKET_X), maker.get(m::POCKET_Y));

@@ -93,7 +93,7 @@ pub(super) fn relief(
         let what = format!("Details {by} mm deep go through a plate of {top} mm");
         let half = (top / 2.0 * 10.0).round() / 10.0;
         let mend = maker.mend(measure, half, |v| format!("Make them {v} deep"));
-        maker.doubt(DoubtKind::TooDeep, what, None, Some(mend));
+        maker.doubt(DoubtKind::TooDeep, what, None, mend);
     }
     let low = (top - by).max(0.0);
     match how {
@@ -144,7 +144,7 @@ pub(super) fn fits(
     }
     if can_fit && maker.laid.is_none_or(|l| l.by == (0.0, 0.0)) {
         let side = (across / share).ceil();
-        mends.push(maker.mend(m::ACROSS, side, |v| format!("Make the plate {v} across")));
+        mends.extend(maker.mend(m::ACROSS, side, |v| format!("Make the plate {v} across")));
     }
     Ok(mends)
 }

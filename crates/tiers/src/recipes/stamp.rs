@@ -97,7 +97,7 @@ pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
         if relief >= height {
             let what = format!("Details {relief} mm deep go through a plate of {height} mm");
             let mend = maker.mend(m::RELIEF_HEIGHT, height / 2.0, |v| format!("Make them {v} deep"));
-            maker.doubt(DoubtKind::TooDeep, what, None, Some(mend));
+            maker.doubt(DoubtKind::TooDeep, what, None, mend);
         }
         let all = maker.joined(&drawing)?;
         maker.cut(
@@ -122,7 +122,7 @@ fn grip(maker: &mut Maker<'_>, plate: &Area, height: f64) -> Result<(), TierErro
     if depth < 1.0 {
         let what = format!("A plate of {height} mm leaves no room for the socket of a grip");
         let mend = maker.mend(m::PLATE_HEIGHT, 4.0, |v| format!("Make the plate {v} high"));
-        maker.doubt(DoubtKind::NoRoom, what, None, Some(mend));
+        maker.doubt(DoubtKind::NoRoom, what, None, mend);
         return Ok(());
     }
     // Where the plate is thickest, so that the socket stays inside it.

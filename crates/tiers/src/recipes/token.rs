@@ -59,7 +59,7 @@ pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
     if depth >= thickness {
         let what = format!("Details {depth} mm deep below go through a body of {thickness} mm");
         let mend = maker.mend(m::BACK_DEPTH, 0.6, |v| format!("Make them {v} deep"));
-        maker.doubt(DoubtKind::TooDeep, what, None, Some(mend));
+        maker.doubt(DoubtKind::TooDeep, what, None, mend);
     }
     let x = middle(&body).x;
     let all = maker.joined(&drawing)?;
