@@ -7,7 +7,7 @@ use kachel_trace::TraceSettings;
 use serde_json::{Map, Value};
 
 /// The version of documents that this program writes.
-pub const VERSION: u32 = 9;
+pub const VERSION: u32 = 10;
 /// Why a stored document cannot be used.
 #[derive(Debug, thiserror::Error)]
 pub enum DocumentError {
@@ -40,7 +40,17 @@ pub(crate) fn upgrade(value: &mut Value) -> Result<(), DocumentError> {
 }
 
 /// What brings a document of version 1, 2 and so on up to the next one.
-const LIFTS: [fn(&mut Value); VERSION as usize - 1] = [lift_1, lift_2, lift_3, lift_4, lift_5, lift_6, lift_7, lift_8];
+const LIFTS: [fn(&mut Value); VERSION as usize - 1] = [lift_1, lift_2, lift_3, lift_4, lift_5, lift_6, lift_7, lift_8, lift_9];
+
+/// Version 9 left the thin lines of a pendant as they were drawn.
+fn lift_9(value: &mut Value) {
+    each_measures(value, |recipe, measures| {
+        let least = names::LINE_LEAST.name();
+        if recipe.measure(least).is_ok() {
+            measures.entry(least).or_insert(0.0.into());
+        }
+    });
+}
 
 /// Version 9 knows findings that the maker has accepted.
 fn lift_8(value: &mut Value) {

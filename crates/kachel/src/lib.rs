@@ -31,6 +31,7 @@ mod engine;
 mod error;
 mod export;
 mod keys;
+mod mending;
 mod pieces;
 mod rehearsal;
 mod run;
@@ -42,6 +43,7 @@ mod view;
 pub use engine::{DisplayPart, Engine, Picture};
 pub use error::EngineError;
 pub use export::{ExportError, ExportFormat, ImportError, export, export_contours, file_name, import_design};
+pub use mending::{MendsView, SafeMends};
 pub use pieces::{copied, export_outline, import_patches, offered_credit, patch_nodes};
 pub use rehearsal::{
     FilamentUse, LayerView, LinesView, PrintView, PrintWish, Quality, StopView, layer_view, print_view,

@@ -47,6 +47,10 @@ impl Design {
         ResultView::new(&self.document, &run, &cuts.unwrap_or_default())
     }
 
+    fn tried(&self) -> MendsView {
+        self.engine.tried_mends(&self.document, &self.run(), &|| Ok(self.bytes.clone()), &quiet()).unwrap()
+    }
+
     fn file(&self, format: ExportFormat) -> Vec<u8> {
         export(&self.document, &self.run(), &|| Ok(self.bytes.clone()), format, None).unwrap()
     }

@@ -12,8 +12,8 @@ const TRIES: u32 = 400;
 /// For how long, ms, that goes on.
 const MOST_MS: u32 = 20_000;
 
-/// Runs a test with so many random sequences, the same ones each time. The first that fails is made smaller, draw by draw, as
-/// long as it fails.
+/// Runs a test with so many random sequences, the same ones each time; `KACHEL_CASES=10` runs ten times as many. The first that
+/// fails is made smaller, draw by draw, as long as it fails.
 ///
 /// ```should_panic
 /// // Shrinks to the draws [0, 1000]: the first number does not matter, the second is the smallest that fails.
@@ -26,8 +26,9 @@ const MOST_MS: u32 = 20_000;
 /// # Panics
 /// With the smallest failing case and what the test said to it.
 pub fn for_all(cases: u32, test: impl Fn(&mut Random)) {
+    let more = std::env::var("KACHEL_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(1);
     let config = Config {
-        cases,
+        cases: cases * more,
         max_shrink_iters: TRIES,
         max_shrink_time: MOST_MS,
         failure_persistence: None,

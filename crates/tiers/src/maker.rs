@@ -162,12 +162,7 @@ impl Maker<'_> {
     }
 
     /// A mend by a measure. `None` where the measure's range does not reach the value: less of it would not mend.
-    pub(crate) fn mend(
-        &self,
-        measure: Measure,
-        value: f64,
-        words: impl FnOnce(String) -> String,
-    ) -> Option<DoubtMend> {
+    pub(crate) fn mend(&self, measure: Measure, value: f64, words: impl FnOnce(String) -> String) -> Option<DoubtMend> {
         let spec = self.m.spec(measure)?;
         let words = words(spec.words(value));
         (spec.held(value) == value).then_some(DoubtMend { words, by: MendBy::Measure(measure, value) })
@@ -304,7 +299,9 @@ impl Maker<'_> {
                 mends.push(self.mend_by(m::OUTSIDE, Outside::Cut, "Cut it off"));
             }
             let outside = self.reaching_out(body)?;
-            if !outside.is_empty() {
+            // Not where nothing would be left to make anything of.
+            let is_rest = !self.edge.is_empty() || outside.len() < self.details.len();
+            if !outside.is_empty() && is_rest {
                 let words = if outside.len() == 1 {
                     "Put it aside".into()
                 } else {

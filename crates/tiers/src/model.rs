@@ -244,6 +244,13 @@ pub enum MendBy {
     Measures(Vec<(Measure, f64)>),
     /// The whole drawing is scaled by a factor.
     Scale(f64),
+    /// The whole object gets this size, mm, in one direction.
+    Whole {
+        /// Its width rather than its height.
+        is_width: bool,
+        /// How much, mm.
+        mm: f64,
+    },
     /// These patches are put aside, by their places in the outline.
     Aside(Vec<usize>),
 }

@@ -295,7 +295,7 @@ pub mod measures {
         FLANGE_HEIGHT = "flange-height", FLANGE_IN = "flange-in", FLANGE_WIDTH = "flange-width",
         FRAME_HEIGHT = "frame-height", FRAME_WIDTH = "frame-width", GRIP_HEIGHT = "grip-height",
         FROM_RIM = "from-rim", GRIP_WIDTH = "grip-width", GROW = "grow", HOLE = "hole", HOLE_ALONG = "hole-along", HOLE_OUT = "hole-out",
-        HOLE_ROUND = "hole-round", HOLE_X = "hole-x", HOLE_Y = "hole-y", LONGEST = "longest",
+        HOLE_ROUND = "hole-round", HOLE_X = "hole-x", HOLE_Y = "hole-y", LINE_LEAST = "line-least", LONGEST = "longest",
         LOOP = "loop", LOOP_ROUND = "loop-round", MAGNET_ACROSS = "magnet-across", MAGNET_HIGH = "magnet-high",
         MARGIN = "margin", OPENING = "opening", PEG_CLEARANCE = "peg-clearance", PLATE_EDGE = "plate-edge",
         PLATE_HEIGHT = "plate-height", POCKETS = "pockets", POCKET_X = "pocket-x", POCKET_Y = "pocket-y",

@@ -4,6 +4,7 @@ mod attachment;
 mod designs;
 mod files;
 mod jobs;
+mod mends;
 mod openapi;
 mod outline;
 mod print;
@@ -32,6 +33,7 @@ pub(crate) fn configure(routes: &mut ServiceConfig) {
         .configure(files::configure)
         .configure(outline::configure)
         .configure(samples::configure)
+        .configure(mends::configure)
         .configure(print::configure)
         .configure(recipes::configure)
         .configure(workshop::configure)

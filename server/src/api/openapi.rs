@@ -15,7 +15,7 @@ async fn show() -> HttpResponse {
 
 #[cfg(feature = "schema")]
 mod made {
-    use crate::api::{designs, files, jobs, outline, print, recipes, samples, snapshots, workshop};
+    use crate::api::{designs, files, jobs, mends, outline, print, recipes, samples, snapshots, workshop};
     use utoipa::OpenApi;
 
     /// All routes but this one's own.
@@ -54,6 +54,7 @@ mod made {
             outline::thinnest,
             outline::copy,
             outline::add,
+            mends::show,
             print::show,
             print::layer,
             recipes::list,

@@ -7,6 +7,7 @@ import type { DrawnLine } from "./generated/DrawnLine";
 import type { Edit } from "./generated/Edit";
 import type { KeptView } from "./generated/KeptView";
 import type { LayerView } from "./generated/LayerView";
+import type { MendsView } from "./generated/MendsView";
 import type { PrintView } from "./generated/PrintView";
 import type { Problem } from "./generated/Problem";
 import type { Quality } from "./generated/Quality";
@@ -166,6 +167,8 @@ export const api = {
       body: formOf(file),
       headers: { "If-Match": `"${version}"` },
     }),
+  /** Which mends of its findings mend nothing, and what mends all that can be mended without harm. */
+  mends: (id: string) => json<MendsView>(`/api/designs/${id}/mends`),
   /** How long the print takes, how much filament, and when somebody has to be there. */
   print: (id: string, wish: PrintWish) => json<PrintView>(`/api/designs/${id}/print${wishOf(wish)}`),
   /** The lines of a layer; 1 is the lowest. */

@@ -20,12 +20,14 @@ interface Interface {
   /** Index of the patch or finding that is pointed at. */
   patch: number | null;
   finding: number | null;
+  /** Which of its places is looked at. */
+  place: number | null;
   flip: () => void;
   showFilaments: (on: boolean) => void;
   toggleDark: () => void;
   setHelp: (open: boolean) => void;
   pointPatch: (index: number | null) => void;
-  pointFinding: (index: number | null) => void;
+  pointFinding: (index: number | null, place?: number | null) => void;
 }
 
 function savedDark(): boolean {
@@ -44,6 +46,7 @@ export const useInterface = create<Interface>((set, get) => ({
   turned: 0,
   patch: null,
   finding: null,
+  place: null,
   flip: () => set((s) => ({ side: s.side === "cookie" ? "tool" : "cookie" })),
   showFilaments: (inFilaments) => set({ inFilaments }),
   toggleDark: () => {
@@ -53,5 +56,5 @@ export const useInterface = create<Interface>((set, get) => ({
   },
   setHelp: (helpIsOpen) => set({ helpIsOpen }),
   pointPatch: (patch) => set({ patch }),
-  pointFinding: (finding) => set({ finding }),
+  pointFinding: (finding, place = null) => set({ finding, place }),
 }));

@@ -4,7 +4,7 @@ use super::choices::LOST_PATCH;
 use crate::rule::{Fault, Rule, set};
 use crate::rules::loose::aside;
 use crate::{Code, Finding, Mend, Object, Place, Report};
-use kachel_design::GeneralEdit;
+use kachel_design::{Axis, GeneralEdit, Length, SizeOf};
 use kachel_tiers::{Doubt, DoubtKind, MendBy};
 
 pub(super) const RULE: Rule = Rule {
@@ -41,18 +41,28 @@ fn finding(d: &Doubt, o: &Object<'_>) -> Finding {
         DoubtKind::TooLong => (TOO_LONG, "It prints, but is unhandy."),
         DoubtKind::LostPatch => (LOST_PATCH, "The tier is made of what is left of its footprint."),
     };
-    let mends = d.mends.iter().map(|mend| match &mend.by {
-        MendBy::Measure(measure, value) => Mend::by(&*mend.words, set(*measure, *value)),
-        MendBy::Measures(all) => Mend {
-            words: mend.words.clone(),
-            edits: all.iter().map(|(measure, value)| set(*measure, *value)).collect(),
-        },
-        MendBy::Scale(factor) => {
-            Mend::by(&*mend.words, GeneralEdit::SetScale { mm_per_px: o.outline.mm_per_px * factor })
-        }
-        MendBy::Aside(patches) => {
-            Mend::by(&*mend.words, aside(patches.iter().filter_map(|k| o.outline.patches.get(*k))))
-        }
+    let mends = d.mends.iter().filter_map(|mend| {
+        let edits = match &mend.by {
+            MendBy::Measure(measure, value) => vec![set(*measure, *value)],
+            MendBy::Measures(all) => all.iter().map(|(measure, value)| set(*measure, *value)).collect(),
+            MendBy::Scale(factor) => {
+                vec![GeneralEdit::SetScale { mm_per_px: o.outline.mm_per_px * factor }.into()]
+            }
+            MendBy::Whole { is_width, mm } => {
+                let axis = if *is_width { Axis::Width } else { Axis::Height };
+                vec![GeneralEdit::SetSize { axis, value: Length::Mm(*mm), of: SizeOf::Object }.into()]
+            }
+            MendBy::Aside(patches) => {
+                let all = o.outline.patches.iter().enumerate();
+                let mut edges = all.filter(|(_, p)| p.use_.is_edge()).map(|(k, _)| patches.contains(&k)).peekable();
+                // Not where no edge would be left to make anything of.
+                if edges.peek().is_some() && edges.all(|goes| goes) {
+                    return None;
+                }
+                vec![aside(patches.iter().filter_map(|k| o.outline.patches.get(*k))).into()]
+            }
+        };
+        Some(Mend { words: mend.words.clone(), edits })
     });
     Finding::new(code, &*d.what, why).at_all(d.place.as_ref().map(Place::of_box)).mended_by(mends)
 }

@@ -279,6 +279,10 @@ fn thicker(o: &Object<'_>, tier: &Tier, width: f64) -> Vec<Mend> {
         let to = held(o, m::RING_WIDTH, WIDE_MM);
         return vec![Mend::by(format!("Make the ring {to} mm wide"), set(m::RING_WIDTH, to))];
     }
+    if tier.role == Role::Body && o.measures.has(m::LINE_LEAST) && o.measures.get(m::LINE_LEAST) < THINNEST_MM {
+        let to = held(o, m::LINE_LEAST, WIDE_MM);
+        return vec![Mend::by(format!("Make the lines {to} mm wide"), set(m::LINE_LEAST, to))];
+    }
     if tier.role == Role::Stamp && o.measures.has(m::STAMP_LEAST) {
         let is_line = o.measures.choice(m::STAMP_AS) == Some(StampAs::Lines);
         let measure = if is_line { m::STAMP_LINE } else { m::STAMP_LEAST };

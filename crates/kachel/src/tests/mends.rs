@@ -24,7 +24,7 @@ fn every_mend_of_random_designs_mends() {
     let known = |id: &&&str| Sample::by_id(id).is_some();
     let ids: Vec<&str> = SAMPLES.iter().filter(known).copied().collect();
     assert!(ids.len() >= 3, "samples have other names now");
-    let taken = std::cell::Cell::new(0);
+    let (taken, useless) = (std::cell::Cell::new(0), std::cell::Cell::new(0));
     for_all(60, |random| {
         let mut design = Design::sample(ids[random.below(ids.len())]);
         let kinds = kachel_tiers::RECIPES;
@@ -46,22 +46,40 @@ fn every_mend_of_random_designs_mends() {
             drop(design.edit(&[measure(name, &format!("{value:.2}"))]));
         }
         let view = design.view();
-        for finding in &view.findings {
+        let tried = design.tried();
+        for (i, finding) in view.findings.iter().enumerate() {
             let before = badness(&view, finding.code);
-            for mend in &finding.mends {
-                let mut mended = design.clone();
+            for (k, mend) in finding.mends.iter().enumerate() {
                 let described = format!("{}: '{}' by '{}'", recipe.name, finding.what, mend.words);
+                let mut mended = design.clone();
                 mended.edit(&mend.edits).unwrap_or_else(|e| panic!("{described}: {e}"));
                 let now = mended.view();
                 let after = badness(&now, finding.code);
                 let left: Vec<_> = now.findings.iter().filter(|f| f.code == finding.code).map(|f| &f.what).collect();
                 let is_better = after.0 < before.0 || after.1 < before.1 - 1e-9;
-                assert!(is_better, "{described} mends nothing: {before:?}, then {after:?}: {left:?}");
                 taken.set(taken.get() + 1);
+                if tried.useless.contains(&[i, k]) {
+                    println!(
+                        "USELESS {described}: {before:?} {after:?} {left:?} {:?}",
+                        now.problem.as_ref().map(|p| &p.message)
+                    );
+                    useless.set(useless.get() + 1);
+                    continue;
+                }
+                assert!(is_better, "{described} mends nothing: {before:?}, then {after:?}: {left:?}");
             }
+        }
+        // What is offered all at once does as much, and nothing of the first two weights is new.
+        if let Some(safe) = tried.safe {
+            let mut mended = design.clone();
+            mended.edit(&safe.edits).unwrap();
+            let heavy = |v: &ResultView| v.findings.iter().filter(|f| f.weight != "note").map(|f| f.code).collect();
+            let (was, is): (Vec<_>, Vec<_>) = (heavy(&view), heavy(&mended.view()));
+            assert!(is.iter().all(|code| was.contains(code)), "{:?}: {was:?}, then {is:?}", safe.words);
         }
     });
     assert!(taken.get() >= 20, "{} mends were tried", taken.get());
+    assert!(useless.get() * 20 <= taken.get(), "{} of {} mend nothing", useless.get(), taken.get());
 }
 
 #[test]
@@ -90,4 +108,21 @@ fn a_finding_that_is_accepted_is_told_again_when_its_figures_change() {
     // What nobody can mean is refused.
     let endless = kachel_design::Accepted { figures: vec![0.0; 1000], ..finding };
     assert!(design.edit(&[GeneralEdit::AcceptFinding { finding: endless }.into()]).is_err());
+}
+
+#[test]
+fn a_mend_that_mends_nothing_is_known_and_the_rest_is_done_at_once() {
+    // Six loose spots, and a taper that ends too thin.
+    let mut design = Design::sample("ladybird");
+    design.edit(&[measure("bar-width", "0"), measure("taper-in", "1.4")]).unwrap();
+    let codes = |d: &Design| d.view().findings.iter().map(|f| f.code).collect::<Vec<_>>();
+    assert_eq!(codes(&design), ["loose-part", "thin-tip"]);
+    let tried = design.tried();
+    assert!(tried.useless.is_empty(), "{:?}", tried.useless);
+    let safe = tried.safe.unwrap();
+    assert_eq!(safe.words.len(), 2, "{:?}", safe.words);
+    design.edit(&safe.edits).unwrap();
+    assert_eq!(codes(&design), Vec::<&str>::new());
+    // Nothing is left to mend.
+    assert!(design.tried().safe.is_none());
 }

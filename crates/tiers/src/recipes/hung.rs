@@ -59,6 +59,14 @@ pub(super) const PENDANT: &[MeasureSpec] = &[
         Picture::Thick,
         (0.0, 0.0, 5.0),
     ),
+    MeasureSpec::length(
+        m::LINE_LEAST,
+        "Lines",
+        "At least",
+        "What is thinner is widened to this: two lines of a nozzle of 0.4 mm hold. 0 leaves it as it is drawn",
+        Picture::Thick,
+        (0.8, 0.0, 5.0),
+    ),
     soft_edge("Lines", "Radius of their upper edge", (0.4, 0.0, 3.0)),
     MeasureSpec::length(
         m::RING_WIDTH,
@@ -154,29 +162,25 @@ pub(super) fn key_tag(maker: &mut Maker<'_>) -> Result<(), TierError> {
     maker.cut(Put::new(Role::Room, "hole", 0.0, top), &opening)?;
     if let Some(b) = whole.bounds() {
         let (side, most) = (b.width().max(b.height()), maker.get(m::LONGEST));
-        if side > most + 1e-6 {
+        if side > most + LONGER_MM {
             let what = format!("The tag is {side:.1} mm long; at most {most} mm go into a pocket");
-            // Margin, border and loop stay as they are; a little less than it may be, so that rounding does not matter.
-            let e = maker.outline.edge_bounds;
-            let along = |whole: f64, drawn: f64| (most - (whole - drawn)) / drawn;
-            let share = along(b.width(), e.width()).min(along(b.height(), e.height())) * 0.985;
-            let mend = (share > LEAST_SHARE).then(|| {
-                let words = format!("Make it {most} mm long");
-                DoubtMend { words, by: MendBy::Scale(share) }
-            });
+            let by = MendBy::Whole { is_width: b.width() >= b.height(), mm: most };
+            let mend = Some(DoubtMend { words: format!("Make it {most} mm long"), by });
             maker.doubt(DoubtKind::TooLong, what, None, mend);
         }
     }
     Ok(())
 }
 
-/// A drawing is not made smaller than this share to fit.
-const LEAST_SHARE: f64 = 0.1;
+/// A size that is asked for is found within this, mm.
+const LONGER_MM: f64 = 0.02;
 
 pub(super) fn pendant(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let thickness = maker.get(m::THICKNESS);
     let drawing = maker.drawing("lines")?;
-    let lines = maker.plans.grown(&maker.joined(&drawing)?, maker.get(m::GROW))?;
+    let drawn = maker.plans.grown(&maker.joined(&drawing)?, maker.get(m::GROW))?;
+    let least = maker.get(m::LINE_LEAST);
+    let lines = if least > 0.0 { maker.plans.thickened(&drawn, least)? } else { drawn };
     let Some(b) = lines.bounds() else {
         maker.doubt(DoubtKind::NoHeight, "There are no lines to make a pendant of".into(), None, None);
         return Ok(());

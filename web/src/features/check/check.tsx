@@ -5,35 +5,45 @@ import type { FindingView } from "../../api/generated/FindingView";
 import type { LookedView } from "../../api/generated/LookedView";
 import { useInterface } from "../../state/interface";
 import { Icon } from "../../ui/icons";
-import { Card, Panel } from "../../ui/panel";
+import { Card } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
-import { Plan } from "../views/plan";
-import { SideSwitch } from "../views/side-switch";
-import { sideWords } from "../views/side-words";
-import { Told } from "./told";
+import { PlacesInSection } from "../views/places";
+import { PlanAndSection } from "../views/plan-and-section";
+import { goTo, Told } from "./told";
+import { AtOnce, useTriedMends } from "./tried";
 
 /** What would go wrong, each with its place and, where there is one, the mend. */
 export function Check({ bench }: { bench: Bench }) {
-  const { result, design, isOld } = bench;
-  const { side, finding } = useInterface();
+  const { result, design } = bench;
+  const { finding, place, section, turned } = useInterface();
   const [looked, setLooked] = useState<number | null>(null);
   // A mend that is pointed at is seen in plan; the list stays as it is meanwhile.
   const saved = design.result;
   const { findings, solid: s } = saved;
+  const shown = saved.looked[looked ?? -1]?.places ?? [];
+  const tried = useTriedMends(bench);
   const [told, known] = [false, true].map((is) =>
     [...findings.keys()].filter((i) => findings[i]?.is_accepted === is),
   ) as [number[], number[]];
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_380px] gap-1.5">
-      <Panel title="Plan" note={sideWords(result, side)} tools={<SideSwitch result={result} />} isOld={isOld}>
-        <Plan
-          result={result}
-          unit={design.document.unit}
-          side={side}
-          finding={finding}
-          shown={saved.looked[looked ?? -1]?.places ?? []}
-        />
-      </Panel>
+      <PlanAndSection
+        bench={bench}
+        isReading
+        finding={finding}
+        place={place}
+        shown={shown}
+        marks={(x, y) => (
+          <PlacesInSection
+            places={[...(findings[finding ?? -1]?.places ?? []), ...shown]}
+            isMirrored={result.is_mirrored}
+            section={section}
+            turned={turned}
+            x={x}
+            y={y}
+          />
+        )}
+      />
       <Card title="Findings">
         {saved.problem && <ProblemNote problem={saved.problem} />}
         <div className="flex items-center gap-3 pb-3">
@@ -64,9 +74,10 @@ export function Check({ bench }: { bench: Bench }) {
         {told.length === 0 && s && (
           <p className="border-t border-line py-2.5 text-sm">All is well: nothing has to be mended.</p>
         )}
+        {tried?.safe && <AtOnce bench={bench} safe={tried.safe} />}
         <ul>
           {told.map((i) => (
-            <Told key={i} bench={bench} finding={findings[i] as FindingView} index={i} />
+            <Told key={i} bench={bench} finding={findings[i] as FindingView} index={i} tried={tried} />
           ))}
         </ul>
         {known.length > 0 && (
@@ -76,7 +87,7 @@ export function Check({ bench }: { bench: Bench }) {
             </summary>
             <ul className="pt-2">
               {known.map((i) => (
-                <Told key={i} bench={bench} finding={findings[i] as FindingView} index={i} />
+                <Told key={i} bench={bench} finding={findings[i] as FindingView} index={i} tried={tried} />
               ))}
             </ul>
           </details>
@@ -86,7 +97,14 @@ export function Check({ bench }: { bench: Bench }) {
             Findings are advice: only a mesh that is not sound cannot be taken home.
           </p>
         )}
-        {s && saved.looked.length > 0 && <Looked all={saved.looked} shown={looked} onShow={setLooked} />}
+        {s && saved.looked.length > 0 && (
+          <Looked
+            all={saved.looked}
+            shown={looked}
+            onShow={setLooked}
+            onGo={(l) => l.places[0] && goTo(bench, l.places[0])}
+          />
+        )}
       </Card>
     </div>
   );
@@ -97,6 +115,7 @@ function Looked(p: {
   all: readonly LookedView[];
   shown: number | null;
   onShow: (index: number | null) => void;
+  onGo: (looked: LookedView) => void;
 }) {
   return (
     <section className="mt-3 border-t border-line pt-3" aria-label="What was measured">
@@ -115,6 +134,7 @@ function Looked(p: {
               onPointerLeave={() => p.onShow(null)}
               onFocus={() => p.onShow(i)}
               onBlur={() => p.onShow(null)}
+              onClick={() => p.onGo(l)}
             >
               <span>{l.what}</span>
               <span className="text-right text-soft tabular-nums">{l.said}</span>

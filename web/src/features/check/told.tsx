@@ -1,9 +1,20 @@
 import clsx from "clsx";
 import type { Bench } from "../../api/bench";
 import type { FindingView } from "../../api/generated/FindingView";
+import type { MendsView } from "../../api/generated/MendsView";
 import type { MendView } from "../../api/generated/MendView";
+import type { PlaceView } from "../../api/generated/PlaceView";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
+import { sectionThrough } from "../views/crossings";
+
+/** Lets the section run through a place. */
+export function goTo(bench: Bench, place: PlaceView) {
+  const through = sectionThrough(place.path);
+  if (through === null) return;
+  useInterface.setState({ turned: 0 });
+  bench.cut(through, true);
+}
 
 /** How much a finding weighs: told by words, form and colour. */
 const WEIGHTS = {
@@ -17,9 +28,28 @@ const WEIGHTS = {
 } as const;
 
 /** A finding: what, why, how it is mended; or that it is known and stays as it is. */
-export function Told({ bench, finding: f, index }: { bench: Bench; finding: FindingView; index: number }) {
-  const { finding, pointFinding } = useInterface();
-  const point = (is: boolean) => pointFinding(is ? index : null);
+export function Told({
+  bench,
+  finding: f,
+  index,
+  tried,
+}: {
+  bench: Bench;
+  finding: FindingView;
+  index: number;
+  tried: MendsView | null;
+}) {
+  const { finding, place, pointFinding } = useInterface();
+  const point = (is: boolean) => pointFinding(is ? index : null, is && finding === index ? place : null);
+  const count = f.places.length;
+  const step = (by: number) => {
+    const next = ((place === null || finding !== index ? (by > 0 ? -1 : 0) : place) + by + count) % count;
+    const at = f.places[next];
+    if (!at) return;
+    pointFinding(index, next);
+    goTo(bench, at);
+  };
+  const isUseless = (k: number) => tried?.useless.some(([i, m]) => i === index && m === k) ?? false;
   const { code } = f;
   const own = { code, figures: f.figures.map((g) => g.value), places: f.places.length };
   return (
@@ -37,15 +67,27 @@ export function Told({ bench, finding: f, index }: { bench: Bench; finding: Find
           className="min-w-0 flex-1 cursor-default rounded-xs text-left"
           onFocus={() => point(true)}
           onBlur={() => point(false)}
-          onClick={() => point(true)}
+          onClick={() => (count > 0 ? step(1) : point(true))}
+          onKeyDown={(e) => {
+            const by = e.key === "ArrowRight" ? 1 : e.key === "ArrowLeft" ? -1 : 0;
+            if (by === 0 || count === 0) return;
+            e.preventDefault();
+            step(by);
+          }}
         >
           <span className="block text-sm font-semibold">{f.what}</span>
           <span className={clsx("block text-xs", WEIGHTS[f.weight].text)}>{WEIGHTS[f.weight].words}</span>
           <span className="block text-xs text-soft">{f.why}</span>
+          {count > 1 && (
+            <span className="block text-xs text-glaze" data-testid="place">
+              {finding === index && place !== null ? `place ${place + 1} of ${count}` : `${count} places`}:
+              arrow keys go through them
+            </span>
+          )}
         </button>
       </div>
       <div className="flex flex-wrap gap-1 pt-1.5 pl-[22px]">
-        <Mends bench={bench} finding={f} onPoint={point} />
+        <Mends bench={bench} mends={f.mends.filter((_, k) => !isUseless(k))} onPoint={point} />
         <Button
           look="plain"
           className="border-transparent text-xs text-soft"
@@ -68,7 +110,7 @@ export function Told({ bench, finding: f, index }: { bench: Bench; finding: Find
 }
 
 /** The buttons that mend a finding, the best first. Pointing at one shows in plan what it would give. */
-function Mends(p: { bench: Bench; finding: FindingView; onPoint: (isPointed: boolean) => void }) {
+function Mends(p: { bench: Bench; mends: readonly MendView[]; onPoint: (isPointed: boolean) => void }) {
   const { bench } = p;
   const show = (m: MendView) => {
     p.onPoint(true);
@@ -78,7 +120,7 @@ function Mends(p: { bench: Bench; finding: FindingView; onPoint: (isPointed: boo
     p.onPoint(false);
     bench.settle();
   };
-  return p.finding.mends.map((m) => (
+  return p.mends.map((m) => (
     <Button
       key={m.words}
       className="text-xs"

@@ -5,7 +5,8 @@ import type { MmPoint } from "../../api/generated/MmPoint";
 import type { PxPoint } from "../../api/generated/PxPoint";
 import { useInterface } from "../../state/interface";
 import { stepsOf } from "../../ui/length";
-import { cubicsOf, distance } from "../outline/lines";
+import { distance } from "../outline/lines";
+import { crossings, onLine } from "../views/crossings";
 import { useDrag } from "./drag";
 
 /** The tie bars over the plan: ends are dragged or nudged, Delete takes a bar away. The first touch makes them the maker's
@@ -121,18 +122,9 @@ export function across(
   section: number,
   turned: number,
 ): [MmPoint, MmPoint] | null {
-  const a = (turned * Math.PI) / 180;
-  const along = (t: number): MmPoint => [t * Math.cos(a), -section - t * Math.sin(a)];
-  // Off the line and along it, of a corner of the edge.
-  const seen = ([x, y]: MmPoint): MmPoint => {
-    const p = isMirrored ? -x : x;
-    return [p * Math.sin(a) + (y + section) * Math.cos(a), p * Math.cos(a) - (y + section) * Math.sin(a)];
-  };
-  const places = cubicsOf<MmPoint>(edge).flatMap(([p, , , q]) => {
-    const [[u, s], [v, t]] = [seen(p), seen(q)];
-    return u > 0 !== v > 0 ? [s + ((t - s) * u) / (u - v)] : [];
-  });
-  return places.length < 2 ? null : [along(Math.min(...places)), along(Math.max(...places))];
+  const met = crossings(edge, isMirrored, section, turned);
+  if (met.length < 2) return null;
+  return [onLine(Math.min(...met), section, turned), onLine(Math.max(...met), section, turned)];
 }
 
 /** Lies over the plan while a bar is drawn from anywhere to anywhere. In the plan's world. */

@@ -3,17 +3,11 @@ import type { Bench } from "../../api/bench";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
-import { withUnit } from "../../ui/length";
 import { Item, Menu } from "../../ui/menu";
 import { Card, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
 import { Tip } from "../../ui/tip";
-import { FilamentSwitch } from "../views/filament-switch";
-import { fitScale, useExtent } from "../views/frame";
-import { Plan, planBox } from "../views/plan";
-import { Section, sectionTop } from "../views/section";
-import { SideSwitch } from "../views/side-switch";
-import { sideWords } from "../views/side-words";
+import { PlanAndSection } from "../views/plan-and-section";
 import type { NamedView, SolidHold } from "../views/solid-props";
 import { HoleHandle } from "./hole-handle";
 import { Measures } from "./measures";
@@ -23,12 +17,6 @@ import { StackList } from "./stack";
 import { BarDrawing, barActions, TieBars } from "./tie-bars";
 
 const Solid = lazy(() => import("../views/solid"));
-
-const HEADER = 36;
-const GROUT = 6;
-/** Pixels that plan and section need above and below what they show, for dimensions. */
-const PLAN_ROOM = 104;
-const SECTION_ROOM = 66;
 
 /** The outline becomes an object: plan, the section straight under it, the solid, and the measures. */
 export function Tiers({ bench }: { bench: Bench }) {
@@ -49,90 +37,37 @@ export function Tiers({ bench }: { bench: Bench }) {
 }
 
 function Drawings({ bench }: { bench: Bench }) {
-  const { result, design, isOld } = bench;
-  const side = useInterface((s) => s.side);
-  const [element, setElement] = useState<HTMLDivElement | null>(null);
-  const extent = useExtent(element);
-  const isDragging = useInterface((s) => s.isDragging);
-  const box = planBox(result);
-  const top = sectionTop(bench);
-  // One scale for both: the section is what a drawing would project straight down from the plan. It holds still
-  // while a height is dragged.
-  const both = { width: box.width, height: box.height + top };
-  const room = { width: extent.width, height: extent.height - 2 * HEADER - GROUT - PLAN_ROOM - SECTION_ROOM };
-  const fresh = Math.min(fitScale(both, room, 0), fitScale(box, extent, 48));
-  const [held, setHeld] = useState(fresh);
-  if (!isDragging && held !== fresh) setHeld(fresh);
-  const scale = isDragging ? held : fresh;
-  const section = Math.min(extent.height * 0.6, Math.max(104, top * scale + SECTION_ROOM));
-  const y = useInterface((s) => s.section);
-  const turned = useInterface((s) => s.turned);
-  const where =
-    y === 0
-      ? "across the middle"
-      : `${withUnit(Math.abs(y), design.document.unit)} ${y > 0 ? "above" : "below"} the middle`;
-  const words = sideWords(result, side);
+  const flip = useInterface((s) => s.side) === "tool" ? -1 : 1;
   const bars = barActions(bench);
   const [isDrawing, setDrawing] = useState(false);
-  const hasBars = result.measures.some((m) => m.name === "bar-width" && m.value > 0);
+  const hasBars = bench.result.measures.some((m) => m.name === "bar-width" && m.value > 0);
   return (
-    <div
-      ref={setElement}
-      className="grid min-h-0 gap-1.5"
-      style={{ gridTemplateRows: `minmax(0,1fr) ${section + HEADER}px` }}
-    >
-      <Panel
-        title="Plan"
-        note={words}
-        isOld={isOld}
-        tools={
-          <>
-            {hasBars && (
-              <Menu
-                trigger={
-                  <Button look="bare" className="w-auto px-2 text-xs" aria-label="Tie bars">
-                    Bars <Icon name="down" className="size-3.5" />
-                  </Button>
-                }
-              >
-                <Item
-                  words="Draw a tie bar"
-                  note="from anywhere to anywhere"
-                  onPick={() => setDrawing(true)}
-                />
-                <Item words="A bar straight through" note="along A–A" onPick={bars.through} />
-                <Item words="Find bars again" disabled={!bars.isOwn} onPick={bars.again} />
-              </Menu>
-            )}
-            <FilamentSwitch result={result} />
-            <SideSwitch result={result} />
-          </>
-        }
-      >
-        <Plan
-          result={result}
-          unit={design.document.unit}
-          side={side}
-          scale={scale}
-          onCut={bench.cut}
-          over={(k) => (
-            <>
-              <TieBars bench={bench} k={k} flip={side === "tool" ? -1 : 1} />
-              <PlaceHandle bench={bench} k={k} flip={side === "tool" ? -1 : 1} />
-              <HoleHandle bench={bench} k={k} flip={side === "tool" ? -1 : 1} />
-              {isDrawing && <BarDrawing bench={bench} onDone={() => setDrawing(false)} />}
-            </>
-          )}
-        />
-      </Panel>
-      <Panel
-        title="Section"
-        note={`A–A, ${where}${turned === 0 ? "" : `, turned by ${turned}°`} · ${words}`}
-        isOld={isOld}
-      >
-        <Section bench={bench} side={side} scale={scale} />
-      </Panel>
-    </div>
+    <PlanAndSection
+      bench={bench}
+      tools={
+        hasBars && (
+          <Menu
+            trigger={
+              <Button look="bare" className="w-auto px-2 text-xs" aria-label="Tie bars">
+                Bars <Icon name="down" className="size-3.5" />
+              </Button>
+            }
+          >
+            <Item words="Draw a tie bar" note="from anywhere to anywhere" onPick={() => setDrawing(true)} />
+            <Item words="A bar straight through" note="along A–A" onPick={bars.through} />
+            <Item words="Find bars again" disabled={!bars.isOwn} onPick={bars.again} />
+          </Menu>
+        )
+      }
+      over={(k) => (
+        <>
+          <TieBars bench={bench} k={k} flip={flip} />
+          <PlaceHandle bench={bench} k={k} flip={flip} />
+          <HoleHandle bench={bench} k={k} flip={flip} />
+          {isDrawing && <BarDrawing bench={bench} onDone={() => setDrawing(false)} />}
+        </>
+      )}
+    />
   );
 }
 

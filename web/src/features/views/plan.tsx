@@ -6,6 +6,7 @@ import { type Side, useInterface } from "../../state/interface";
 import { stepsOf, withUnit } from "../../ui/length";
 import { Dimension, ScaleBar } from "./drawing";
 import { type Extent, fitScale, useExtent } from "./frame";
+import { Places } from "./places";
 import { TierShapes } from "./tier-shapes";
 
 export interface PlanProps {
@@ -18,6 +19,8 @@ export interface PlanProps {
   onCut?: (y: number, isDone: boolean) => void;
   /** Index of the finding that is pointed at; all places are drawn while this is given. */
   finding?: number | null;
+  /** Which of its places is looked at. */
+  place?: number | null;
   /** Places that were measured, to be shown. */
   shown?: readonly PlaceView[];
   /** What is drawn over it, in the world of the plan: millimetres as the picture reads, y down. */
@@ -86,7 +89,9 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
             vectorEffect="non-scaling-stroke"
           />
         </g>
-        {p.finding !== undefined && <Places result={result} finding={p.finding} k={k} />}
+        {p.finding !== undefined && (
+          <Places result={result} finding={p.finding} place={p.place ?? null} k={k} />
+        )}
         {p.shown && (
           <path
             transform={result.is_mirrored ? "scale(-1 1)" : undefined}
@@ -128,49 +133,6 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
       )}
       <ScaleBar x={10} y={extent.height - 12} pxPerMm={k} unit={unit} />
     </svg>
-  );
-}
-
-/** The places of findings, with a ring round each finding wide enough to be seen. */
-function Places({ result, finding, k }: { result: ResultView; finding: number | null; k: number }) {
-  const flip = result.is_mirrored ? "scale(-1 1)" : undefined;
-  return (
-    <g transform={flip}>
-      {result.findings.map((f, i) => {
-        if (!f.place || (f.is_accepted && i !== finding)) return null;
-        const [x, y, w, h] = f.place;
-        const pad = 7 / k;
-        const isPointed = i === finding;
-        return (
-          // biome-ignore lint/suspicious/noArrayIndexKey: findings have no other name
-          <g key={i}>
-            <rect
-              x={x - pad}
-              y={y - pad}
-              width={w + 2 * pad}
-              height={h + 2 * pad}
-              rx={Math.min(w, h) / 2 + pad}
-              fill="var(--terracotta)"
-              fillOpacity={isPointed ? 0.2 : 0.06}
-              stroke="var(--terracotta)"
-              strokeWidth={isPointed ? 3.5 : 2}
-              strokeDasharray={isPointed ? undefined : "5 3"}
-              vectorEffect="non-scaling-stroke"
-              data-finding={i}
-            />
-            <path
-              d={f.places.map((p) => p.path).join("")}
-              fill="var(--terracotta)"
-              fillOpacity={isPointed ? 0.75 : 0.4}
-              fillRule="evenodd"
-              stroke="var(--terracotta)"
-              strokeWidth={1.2}
-              vectorEffect="non-scaling-stroke"
-            />
-          </g>
-        );
-      })}
-    </g>
   );
 }
 

@@ -1,4 +1,4 @@
-import { useId, useState } from "react";
+import { type ReactNode, useId, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { TierView } from "../../api/generated/TierView";
 import { type Side, useInterface } from "../../state/interface";
@@ -14,6 +14,10 @@ interface Props {
   side: Side;
   /** Pixels to a millimetre: that of the plan above. */
   scale: number;
+  /** It is looked at only: nothing is moved in it. */
+  isReading?: boolean;
+  /** What is drawn over it; `x` and `y` turn millimetres along the line and above the bed into pixels. */
+  marks?: ((x: (mm: number) => number, y: (mm: number) => number) => ReactNode) | undefined;
 }
 
 /** Cut through from the side, to scale and straight under the plan. */
@@ -49,7 +53,8 @@ const DIGIT_PX = 6.8;
 const MOST_HEIGHTS = 6;
 
 /** The drawing itself, once the size of its panel is known. */
-export function SectionDrawing({ bench, side, scale, extent }: Props & { extent: Extent }) {
+export function SectionDrawing(p: Props & { extent: Extent }) {
+  const { bench, side, scale, extent } = p;
   const id = useId();
   const { result, design } = bench;
   const isDragging = useInterface((s) => s.isDragging);
@@ -174,7 +179,11 @@ export function SectionDrawing({ bench, side, scale, extent }: Props & { extent:
           {Math.round(highest.at / result.layer)} layers
         </text>
       )}
-      {handles.map(({ tier, handle, box, index }) => {
+      {p.marks?.(
+        (mm) => cx + flip * mm * k,
+        (mm) => bed - mm * k,
+      )}
+      {(p.isReading ? [] : handles).map(({ tier, handle, box, index }) => {
         const name = `${handle.own ?? ""}${handle.name}`;
         // Several tiers may be moved by one measure: one handle is enough.
         if (seen.has(name)) return null;

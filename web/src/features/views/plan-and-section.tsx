@@ -1,0 +1,94 @@
+import { type ReactNode, useState } from "react";
+import type { Bench } from "../../api/bench";
+import { useInterface } from "../../state/interface";
+import { withUnit } from "../../ui/length";
+import { Panel } from "../../ui/panel";
+import { FilamentSwitch } from "./filament-switch";
+import { fitScale, useExtent } from "./frame";
+import { Plan, type PlanProps, planBox } from "./plan";
+import { Section, sectionTop } from "./section";
+import { SideSwitch } from "./side-switch";
+import { sideWords } from "./side-words";
+
+const HEADER = 36;
+const GROUT = 6;
+/** Pixels that plan and section need above and below what they show, for dimensions. */
+const PLAN_ROOM = 104;
+const SECTION_ROOM = 66;
+
+/** The plan, and the section straight under it. */
+export function PlanAndSection({
+  bench,
+  tools,
+  isReading = false,
+  marks,
+  ...plan
+}: {
+  bench: Bench;
+  /** Further tools of the plan. */
+  tools?: ReactNode;
+  /** The section is looked at only: nothing is moved in it. */
+  isReading?: boolean;
+  /** What is drawn over the section; `x` and `y` turn millimetres along the line and above the bed into pixels. */
+  marks?: ((x: (mm: number) => number, y: (mm: number) => number) => ReactNode) | undefined;
+} & Pick<PlanProps, "over" | "finding" | "shown" | "place">) {
+  const { result, design, isOld } = bench;
+  const side = useInterface((s) => s.side);
+  const [element, setElement] = useState<HTMLDivElement | null>(null);
+  const extent = useExtent(element);
+  const isDragging = useInterface((s) => s.isDragging);
+  const box = planBox(result);
+  const top = sectionTop(bench);
+  // One scale for both: the section is what a drawing would project straight down from the plan. It holds still
+  // while a height is dragged.
+  const both = { width: box.width, height: box.height + top };
+  const room = { width: extent.width, height: extent.height - 2 * HEADER - GROUT - PLAN_ROOM - SECTION_ROOM };
+  const fresh = Math.min(fitScale(both, room, 0), fitScale(box, extent, 48));
+  const [held, setHeld] = useState(fresh);
+  if (!isDragging && held !== fresh) setHeld(fresh);
+  const scale = isDragging ? held : fresh;
+  const section = Math.min(extent.height * 0.6, Math.max(104, top * scale + SECTION_ROOM));
+  const y = useInterface((s) => s.section);
+  const turned = useInterface((s) => s.turned);
+  const where =
+    y === 0
+      ? "across the middle"
+      : `${withUnit(Math.abs(y), design.document.unit)} ${y > 0 ? "above" : "below"} the middle`;
+  const words = sideWords(result, side);
+  return (
+    <div
+      ref={setElement}
+      className="grid min-h-0 gap-1.5"
+      style={{ gridTemplateRows: `minmax(0,1fr) ${section + HEADER}px` }}
+    >
+      <Panel
+        title="Plan"
+        note={words}
+        isOld={isOld}
+        tools={
+          <>
+            {tools}
+            <FilamentSwitch result={result} />
+            <SideSwitch result={result} />
+          </>
+        }
+      >
+        <Plan
+          result={result}
+          unit={design.document.unit}
+          side={side}
+          scale={scale}
+          onCut={bench.cut}
+          {...plan}
+        />
+      </Panel>
+      <Panel
+        title="Section"
+        note={`A–A, ${where}${turned === 0 ? "" : `, turned by ${turned}°`} · ${words}`}
+        isOld={isOld}
+      >
+        <Section bench={bench} side={side} scale={scale} isReading={isReading} marks={marks} />
+      </Panel>
+    </div>
+  );
+}
