@@ -8,7 +8,7 @@ use crate::{
     Area, Doubt, DoubtKind, DoubtMend, EdgesOf, Finish, FinishShape, Handle, MeasureKind, Measures, MendBy, Moves, Op,
     Plans, Role, Stack, Tier, TierError, Way,
 };
-use kachel_geom::{BoolOp, Bounds, Grid, Mm, Point, Region, Ring, Watch};
+use kachel_geom::{BoolOp, Grid, Mm, Point, Region, Ring, Watch};
 use kachel_outline::{Outline, PatchId, Shape};
 use std::collections::BTreeMap;
 
@@ -182,7 +182,7 @@ impl Maker<'_> {
         &mut self,
         kind: DoubtKind,
         what: String,
-        place: Option<Bounds<Mm>>,
+        place: Option<Area>,
         mends: impl IntoIterator<Item = DoubtMend>,
     ) {
         self.stack.doubts.push(Doubt { kind, what, place, mends: mends.into_iter().collect() });
@@ -309,7 +309,7 @@ impl Maker<'_> {
                 };
                 mends.push(DoubtMend { words, by: MendBy::Aside(outside) });
             }
-            self.doubt(DoubtKind::CutOff, what, lost.bounds(), mends);
+            self.doubt(DoubtKind::CutOff, what, Some(lost), mends);
         }
         drawing.into_iter().map(|(f, a)| Ok((f, self.plans.combined(&a, body, BoolOp::Common)?))).collect()
     }
@@ -394,7 +394,7 @@ impl Maker<'_> {
                 t.footprint = self.plans.mirrored(&t.footprint);
             }
             self.stack.edge = self.plans.mirrored(&self.stack.edge);
-            self.stack.doubts.iter_mut().for_each(|d| d.place = d.place.map(|b| b.mirrored()));
+            self.stack.doubts.iter_mut().for_each(|d| d.place = d.place.take().map(|a| a.mirrored().into()));
         }
         self.stack
     }

@@ -4,7 +4,7 @@ use crate::area::Area;
 use crate::finish::Finish;
 use crate::names::Measure;
 use crate::tie::Tie;
-use kachel_geom::{Bounds, Grid, Mm, Point};
+use kachel_geom::{Grid, Mm, Point};
 
 /// What a tier is of the object.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
@@ -220,8 +220,8 @@ pub struct Doubt {
     pub kind: DoubtKind,
     /// What it is, with the values.
     pub what: String,
-    /// Where, in the stack's frame, mm.
-    pub place: Option<Bounds<Mm>>,
+    /// Where, in the stack's frame.
+    pub place: Option<Area>,
     /// What mends it, the best first.
     pub mends: Vec<DoubtMend>,
 }

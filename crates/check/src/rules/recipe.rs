@@ -64,5 +64,5 @@ fn finding(d: &Doubt, o: &Object<'_>) -> Finding {
         };
         Some(Mend { words: mend.words.clone(), edits })
     });
-    Finding::new(code, &*d.what, why).at_all(d.place.as_ref().map(Place::of_box)).mended_by(mends)
+    Finding::new(code, &*d.what, why).at_all(d.place.as_deref().map(Place::of_region)).mended_by(mends)
 }

@@ -273,6 +273,10 @@ fn larger(o: &Object<'_>, width: f64, limit: f64) -> Option<Mend> {
 /// Makes thin lines thicker: by the recipe's measure where there is one, at the outline, or all by a larger object.
 fn thicker(o: &Object<'_>, tier: &Tier, width: f64) -> Vec<Mend> {
     let mut all = Vec::new();
+    // Between a drawing and the rim of its plate.
+    if let Some(share) = o.stack.fit.filter(|share| tier.role == Role::Body && *share < 1.0) {
+        all.push(Mend::by("Fit the drawing inside", GeneralEdit::SetScale { mm_per_px: o.outline.mm_per_px * share }));
+    }
     // A pendant's ring is drawn by a measure: thickening the lines in it would not reach it.
     let ring = if o.measures.has(m::RING_WIDTH) { o.measures.get(m::RING_WIDTH) } else { 0.0 };
     if tier.role == Role::Body && ring > 0.0 && (ring - width).abs() < 0.05 {

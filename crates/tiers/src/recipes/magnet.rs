@@ -136,7 +136,7 @@ pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
                 let what = "The pocket that was moved comes too close to the edge".to_string();
                 let by = MendBy::Measures(vec![(m::POCKET_X, 0.0), (m::POCKET_Y, 0.0)]);
                 let mend = DoubtMend { words: "Move it back".into(), by };
-                maker.doubt(DoubtKind::BreaksOut, what, needed.bounds(), Some(mend));
+                maker.doubt(DoubtKind::BreaksOut, what, Some(needed), Some(mend));
             }
         }
     }

@@ -118,7 +118,7 @@ fn screws(maker: &mut Maker<'_>, plate: &Area, thickness: f64, frame: f64) -> Re
     if !maker.plans.less(&needed, plate)?.is_empty() {
         let what = format!("A screw hole of {across} mm with its sink breaks out of the plate");
         let mend = maker.mend(m::BORDER, 15.0, |v| format!("Give the plate a border of {v}"));
-        maker.doubt(DoubtKind::BreaksOut, what, needed.bounds(), mend);
+        maker.doubt(DoubtKind::BreaksOut, what, Some(needed.clone()), mend);
     }
     let mut mouth = chamfered(EdgesOf::Both, sink);
     mouth.way = crate::Way::Outward;
@@ -130,7 +130,7 @@ fn screws(maker: &mut Maker<'_>, plate: &Area, thickness: f64, frame: f64) -> Re
     if !common.is_empty() {
         let what = "A screw hole lies under the lettering".to_string();
         let mend = maker.mend(m::BORDER, 15.0, |v| format!("Give the plate a border of {v}"));
-        maker.doubt(DoubtKind::NoRoom, what, common.bounds(), mend);
+        maker.doubt(DoubtKind::NoRoom, what, Some(common), mend);
     }
     maker.cut(Put::new(Role::Room, "screws", 0.0, thickness).topped(mouth), &holes)
 }

@@ -13,9 +13,11 @@ export function Places(p: { result: ResultView; finding: number | null; place: n
         const [x, y, w, h] = f.place;
         const pad = 7 / k;
         const isPointed = i === finding;
+        // While one is looked at, the others stand back.
+        const isBack = finding !== null && !isPointed;
         return (
           // biome-ignore lint/suspicious/noArrayIndexKey: findings have no other name
-          <g key={i}>
+          <g key={i} opacity={isBack ? 0.35 : 1}>
             <rect
               x={x - pad}
               y={y - pad}
@@ -23,7 +25,7 @@ export function Places(p: { result: ResultView; finding: number | null; place: n
               height={h + 2 * pad}
               rx={Math.min(w, h) / 2 + pad}
               fill="var(--terracotta)"
-              fillOpacity={isPointed ? 0.2 : 0.06}
+              fillOpacity={isPointed ? 0.12 : isBack ? 0 : 0.06}
               stroke="var(--terracotta)"
               strokeWidth={isPointed ? 3.5 : 2}
               strokeDasharray={isPointed ? undefined : "5 3"}
@@ -33,7 +35,7 @@ export function Places(p: { result: ResultView; finding: number | null; place: n
             <path
               d={f.places.map((place) => place.path).join("")}
               fill="var(--terracotta)"
-              fillOpacity={isPointed ? 0.75 : 0.4}
+              fillOpacity={isPointed ? 0.75 : isBack ? 0 : 0.4}
               fillRule="evenodd"
               stroke="var(--terracotta)"
               strokeWidth={1.2}
