@@ -40,7 +40,8 @@ pub(crate) fn upgrade(value: &mut Value) -> Result<(), DocumentError> {
 }
 
 /// What brings a document of version 1, 2 and so on up to the next one.
-const LIFTS: [fn(&mut Value); VERSION as usize - 1] = [lift_1, lift_2, lift_3, lift_4, lift_5, lift_6, lift_7, lift_8, lift_9];
+const LIFTS: [fn(&mut Value); VERSION as usize - 1] =
+    [lift_1, lift_2, lift_3, lift_4, lift_5, lift_6, lift_7, lift_8, lift_9];
 
 /// Version 9 left the thin lines of a pendant as they were drawn.
 fn lift_9(value: &mut Value) {

@@ -1,5 +1,6 @@
 //! Check before the print, and the print before it is printed.
 
+use crate::common::{TestServer, fresh_dir};
 use crate::outline::until_design;
 use crate::page::browse;
 use crate::placing::at_tiers;
@@ -85,5 +86,45 @@ fn what_was_measured_is_shown_and_a_mend_is_seen_before_it_is_taken() {
         page.click_text("button", "Tell me again").await;
         page.until_text("1 finding").await;
         page.until("return document.querySelectorAll('summary').length", &json!(0)).await;
+    });
+}
+
+#[test]
+fn findings_are_gone_through_place_by_place_and_mended_at_once() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("places"));
+        let (_, view) = server.post("/api/samples/ladybird", None, &json!({}));
+        let id = view["id"].as_str().unwrap().to_owned();
+        // Six stamp lines that nothing holds, and a tip that is too thin.
+        let edit = json!({ "edits": [
+            { "kind": "set-measure", "name": "bar-width", "value": "0" },
+            { "kind": "set-measure", "name": "taper-in", "value": "1.4 mm" },
+        ] });
+        let (status, view) = server.post(&format!("/api/designs/{id}/edits"), Some(1), &edit);
+        assert_eq!(status, 200, "{view}");
+        let findings = |v: &Value| v["result"]["findings"].as_array().unwrap().len();
+        assert_eq!(findings(&view), 2, "{}", view["result"]["findings"]);
+        let places = view["result"]["findings"][0]["places"].as_array().unwrap().len();
+        page.goto(&server.url(&format!("/design/{id}/check"))).await;
+        page.find("[data-code='loose-part']").await;
+        // Arrow keys go through the places; the section runs through each.
+        page.run("document.querySelector(\"[data-code='loose-part'] button\").focus()").await;
+        let right = char::from(Key::Right).to_string();
+        let note = "return document.querySelector(\"[data-code='loose-part'] [data-testid=place]\").innerText";
+        for k in 1..=places {
+            page.press(&right).await;
+            page.until(&format!("{note}.startsWith('place {k} of {places}')"), &json!(true)).await;
+            page.find(&format!("[data-place='{}']", k - 1)).await;
+            page.find(&format!("[data-section-place='{}']", k - 1)).await;
+        }
+        page.press(&right).await;
+        page.until(&format!("{note}.startsWith('place 1 of')"), &json!(true)).await;
+        page.click_text("button", "Mend 2 at once").await;
+        page.until_text("All is well").await;
+        assert_eq!(findings(&server.get_json(&format!("/api/designs/{id}"))), 0);
+        // One step.
+        page.click("[aria-label=Undo]").await;
+        page.find("[data-code='loose-part']").await;
+        page.find("[data-code='thin-tip']").await;
     });
 }
