@@ -539,6 +539,7 @@ fn file_names_are_the_designs_own() {
 }
 
 /// Any edit at all, sensible or not.
+#[expect(clippy::too_many_lines, reason = "a line an edit")]
 fn any_edit(random: &mut Random) -> Edit {
     let words = ["15", "1 in", "-3", "", "NaN", "999999", "0.0000001", "2,5", "1/0", "\u{0}", "60 mm"];
     let word = |r: &mut Random| words[r.below(words.len())].to_string();

@@ -49,6 +49,7 @@ async fn until_size(page: &Page, size: &str) {
 }
 
 #[test]
+#[expect(clippy::too_many_lines, reason = "one way through the whole program")]
 fn a_picture_goes_from_drop_to_a_file_and_everything_survives_a_restart() {
     browse(|page| async move {
         let dir = fresh_dir("path");
