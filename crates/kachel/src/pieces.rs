@@ -7,7 +7,7 @@ use kachel_artwork::{Artwork, ArtworkError, StatedCredit, stated_credit};
 use kachel_design::{Credit, Document};
 use kachel_exchange::{SvgGroup, SvgPatch, write_svg};
 use kachel_geom::{Bounds, Curve, Mm, Point, Px, Segment, Watch};
-use kachel_outline::{Aim, Change, DrawnLine, Guesses, Patch, Piece, Use, patches};
+use kachel_outline::{Aim, Change, DrawnLine, Guesses, Patch, Piece, Use, curved, patches};
 use kachel_trace::{FLATNESS, Ink, TraceError, TraceSettings, refit, trace};
 
 /// Writes the outline as SVG in millimetres, one group a use and colour; 0, 0 is the picture's upper left corner, so that
@@ -16,7 +16,7 @@ pub fn export_outline(d: &Document, run: &Run) -> Option<String> {
     let (o, c, frame) = (run.outline.as_ref()?, run.contours.as_ref()?, run.frame?);
     let k = o.mm_per_px;
     let in_use: Vec<&Patch> = o.patches.iter().filter(|p| p.use_ != Use::Aside).collect();
-    let to_mm = |c: &Curve<Px>| curved(c, WRITTEN_DEVIATION_MM / k).map(|q| Point::new(q.x * k, q.y * k));
+    let to_mm = |c: &Curve<Px>| curved(c, k).map(|q| Point::new(q.x * k, q.y * k));
     let curves: Vec<Vec<Curve<Mm>>> = in_use.iter().map(|p| p.curves.iter().map(to_mm).collect()).collect();
     let mut groups: Vec<SvgGroup<Mm>> = Vec::new();
     for (p, curves) in in_use.iter().zip(&curves) {
@@ -34,21 +34,6 @@ pub fn export_outline(d: &Document, run: &Run) -> Option<String> {
     }
     groups.iter_mut().for_each(|g| g.patches.sort_by_key(|p| p.group));
     Some(write_svg([0.0, 0.0, frame.width * k, frame.height * k], "mm", &credit(d, None), &groups))
-}
-
-/// Largest distance (mm) of what is written from the lines of a patch that was mirrored, repeated or joined.
-const WRITTEN_DEVIATION_MM: f64 = 0.006;
-/// A line of more straight pieces may stand for curves.
-const STRAIGHT_PIECES: usize = 12;
-
-/// A line that work on areas has left in many short straight pieces, as the curves that it stands for; others as they are.
-fn curved(c: &Curve<Px>, deviation_px: f64) -> Curve<Px> {
-    let has_curves = c.segments.iter().any(|s| matches!(s, Segment::Cubic(..)));
-    if has_curves || c.nodes() <= STRAIGHT_PIECES {
-        return c.clone();
-    }
-    let fitted = refit(&c.ring(FLATNESS).0, true, false, deviation_px);
-    if fitted.nodes() < c.nodes() { fitted } else { c.clone() }
 }
 
 const fn use_words(u: Use) -> &'static str {

@@ -21,6 +21,7 @@
 
 mod aim;
 mod change;
+mod curves;
 mod desk;
 mod desk_places;
 mod drawn;
@@ -42,6 +43,7 @@ mod work;
 
 pub use aim::{Aim, Guesses};
 pub use change::{Change, DEVIATION_RANGE_MM, MAX_CHANGES, TIMES_RANGE};
+pub use curves::curved;
 pub use desk::{Step, Steps};
 pub use drawn::{DrawnLine, MAX_LINE_NODES, Node};
 pub use entry::{Astray, Entry};
@@ -53,7 +55,7 @@ pub use parts::{LineUpWith, Piece, Seen, Side};
 pub use patch::{Patch, PatchId, Use, sized_box};
 pub use place::DEVIATION_MM;
 pub use ranges::{LENGTH_RANGE_MM, is_near};
-pub use shape::{Shape, rounded_rectangle};
+pub use shape::{Shape, rounded_polygon, rounded_rectangle};
 pub use size::{found_patches, size_outline, size_outline_from};
 pub use spot::{Likeness, Root, Spot, moved_span};
 pub use text::{Align, Face, MAX_TEXT, Text};

@@ -28,6 +28,8 @@ pub struct Outline {
     pub details: Vec<(PatchId, Region)>,
     /// Every patch that is cut right through.
     pub openings: Vec<(PatchId, Region)>,
+    /// Nodes of the curves of all patches in use.
+    pub nodes: usize,
     /// Choices whose patch is gone.
     pub lost: Vec<Choice>,
     /// Entries of the list of changes that do not do all they were meant to.

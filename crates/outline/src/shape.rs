@@ -159,6 +159,28 @@ pub fn rounded_rectangle(width: f64, height: f64, corners: [f64; 4]) -> Ring<Mm>
     Ring(ring.collect())
 }
 
+/// A regular polygon about the middle, anticlockwise, one corner at the top; `width` is that of the circle round its sharp corners,
+/// mm, and each corner has this radius, mm, or the largest that fits.
+pub fn rounded_polygon(sides: u32, width: f64, radius: f64) -> Ring<Mm> {
+    let turn = 2.0 * PI / f64::from(sides);
+    let inner = width / 2.0 * (turn / 2.0).cos();
+    let radius = radius.min(inner);
+    if radius <= 0.0 {
+        return around(sides, PI / 2.0, |a| Point::new(width / 2.0 * a.cos(), width / 2.0 * a.sin()));
+    }
+    // The arcs' middles lie on a smaller polygon of the same form.
+    let off = (inner - radius) / (turn / 2.0).cos();
+    let pieces = steps(radius).div_ceil(sides);
+    let ring = (0..sides).flat_map(|k| {
+        let way = PI / 2.0 + f64::from(k) * turn;
+        (0..=pieces).map(move |i| {
+            let a = way + (f64::from(i) / f64::from(pieces) - 0.5) * turn;
+            Point::new(off * way.cos() + radius * a.cos(), off * way.sin() + radius * a.sin())
+        })
+    });
+    Ring(ring.collect())
+}
+
 /// Largest distance (mm) of a drawn arc from its chords.
 const ARC_MM: f64 = 0.004;
 

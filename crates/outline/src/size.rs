@@ -152,7 +152,21 @@ pub fn size_outline_from(
     };
     let (details, openings) = (areas(Use::is_detail)?, areas(|u| u == Use::Opening)?);
     let middle = place.point(before.circle.centre);
-    Ok(Outline { patches, mm_per_px, origin, middle, edge_px, edge_bounds, edge, details, openings, lost, astray })
+    let nodes = crate::curves::nodes(&patches, mm_per_px);
+    Ok(Outline {
+        patches,
+        nodes,
+        mm_per_px,
+        origin,
+        middle,
+        edge_px,
+        edge_bounds,
+        edge,
+        details,
+        openings,
+        lost,
+        astray,
+    })
 }
 
 /// Whether it was an entry of the list that left no edge.

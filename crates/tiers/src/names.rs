@@ -291,7 +291,7 @@ pub mod measures {
         ACROSS = "across", BACK_DEPTH = "back-depth", BARS = "bars", BAR_WIDTH = "bar-width", BORDER = "border",
         CLEARANCE = "clearance", CORNER = "corner",
         CORNER_LL = "corner-lower-left", CORNER_LR = "corner-lower-right", CORNER_UL = "corner-upper-left",
-        CORNER_UR = "corner-upper-right", FLANGE_DENTS = "flange-dents", FLANGE_EDGE = "flange-edge",
+        CORNER_UR = "corner-upper-right", CORNER_HEXAGON = "corner-hexagon", FLANGE_DENTS = "flange-dents", FLANGE_EDGE = "flange-edge",
         FLANGE_HEIGHT = "flange-height", FLANGE_IN = "flange-in", FLANGE_WIDTH = "flange-width",
         FRAME_HEIGHT = "frame-height", FRAME_WIDTH = "frame-width", GRIP_HEIGHT = "grip-height",
         FROM_RIM = "from-rim", GRIP_WIDTH = "grip-width", GROW = "grow", HOLE = "hole", HOLE_ALONG = "hole-along", HOLE_OUT = "hole-out",

@@ -16,6 +16,7 @@ fn square(half: f64) -> Region {
 
 fn outline() -> Outline {
     Outline {
+        nodes: 0,
         patches: vec![],
         mm_per_px: 1.0,
         origin: Point::<Px>::new(0.0, 0.0),
@@ -331,6 +332,12 @@ fn plates_have_the_areas_of_their_forms() {
     assert!((area(0.0) / (pi / 4.0 * d * d) - 1.0).abs() < 5e-4);
     assert!((area(1.0) - (d * d - (4.0 - pi) * 36.0)).abs() < 0.2);
     assert!((area(2.0) / (3f64.sqrt() / 2.0 * d * d) - 1.0).abs() < 1e-5);
+    // Each corner loses what its arc leaves of the kite round it: r^2 (n tan(pi / n) - pi) in all.
+    let round = self::area(&of(RecipeKind::Coaster, &[("form", 2.0), ("corner-hexagon", 8.0)]), "plate");
+    assert!((round - (3f64.sqrt() / 2.0 * d * d - 64.0 * (2.0 * 3f64.sqrt() - pi))).abs() < 0.2, "{round}");
+    // Rounder than it is wide, it is its inner circle.
+    let all = self::area(&of(RecipeKind::Coaster, &[("form", 2.0), ("corner-hexagon", 60.0)]), "plate");
+    assert!((all / (pi / 4.0 * d * d) - 1.0).abs() < 5e-4, "{all}");
     // The outline of 40 mm grown by 3 mm: Steiner's formula.
     assert!((area(3.0) - (1600.0 + 160.0 * 3.0 + pi * 9.0)).abs() < 0.5);
     let rim = of(RecipeKind::Coaster, &[("rim-width", 4.0)]);

@@ -3,7 +3,7 @@
 use super::paths::curves_path;
 use crate::run::Run;
 use kachel_design::{Axis, Document};
-use kachel_geom::{Curve, Point, Px, Ring};
+use kachel_geom::{Point, Px, Ring};
 use kachel_outline::{Astray, Likeness, Outline, Patch, Root, Size, Spot, Use, patch_at};
 use serde::Serialize;
 use ts_rs::TS;
@@ -158,7 +158,7 @@ pub(super) fn outline(o: &Outline, size: Size) -> OutlineView {
             Size::Height { .. } => Some(Axis::Height),
         },
         is_usual: size == Size::Usual,
-        nodes: o.patches.iter().filter(|p| p.use_ != Use::Aside).flat_map(|p| &p.curves).map(Curve::nodes).sum(),
+        nodes: o.nodes,
         astray: o.astray.iter().map(astray).collect(),
     }
 }

@@ -227,3 +227,17 @@ fn patches_are_lined_up_and_spaced_out() {
     let o = run(&[dot(500.0), dot(540.0), dot(700.0), Change::SpaceOut { on, is_down: false }]);
     near(left_and_top(&o, [600.0, 550.0]).0, 590.0, 0.05);
 }
+
+#[test]
+fn nodes_are_those_of_curves_whatever_was_done() {
+    // A disc mirrored on a line through its middle is drawn by about as many nodes, however many pieces work on areas has left.
+    let mirror = Change::Mirror { on: vec![LEFT], through: LEFT.at, degrees: 90.0, is_quarter: false };
+    let (before, after) = (run(&[]), run(&[mirror]));
+    let pieces = |o: &Outline| {
+        let left = o.patches.iter().find(|p| p.is_ink && p.contains(LEFT.at)).unwrap();
+        left.curves.iter().map(kachel_geom::Curve::nodes).sum::<usize>()
+    };
+    assert!(pieces(&after) > 600, "{} pieces", pieces(&after));
+    let nodes = after.nodes - (before.nodes - pieces(&before));
+    assert!((3..20).contains(&nodes), "{nodes} nodes");
+}

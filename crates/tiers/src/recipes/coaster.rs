@@ -1,12 +1,12 @@
 //! A plate for a cup.
 
-use crate::maker::{Maker, Put, disc, placed, softened};
+use crate::maker::{Maker, Put, disc, softened};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{CoasterForm, Relief, measures as m};
 use crate::recipes::common::{border, corners, outside, pieces, rim_height, rim_width, soft_edge};
-use crate::recipes::plates::{fits, lay, middle, rectangle, relief};
+use crate::recipes::plates::{fits, lay, middle, moved, rectangle, relief};
 use crate::{EdgesOf, Role, TierError};
-use kachel_outline::Shape;
+use kachel_outline::rounded_polygon;
 
 // Measures of a coaster: common practice, no source.
 pub(super) const MEASURES: &[MeasureSpec] = &[
@@ -51,6 +51,15 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
 
 pub(super) const CORNERS: &[MeasureSpec] = &corners(6.0);
 
+pub(super) const HEXAGON: &[MeasureSpec] = &[MeasureSpec::length(
+    m::CORNER_HEXAGON,
+    "Plate",
+    "Corner radius",
+    "Radius of a hexagon's corners",
+    Picture::Corner,
+    (0.0, 0.0, 60.0),
+)];
+
 pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let edge = maker.edge.clone();
     let (across, thickness) = (maker.get(m::ACROSS), maker.get(m::THICKNESS));
@@ -59,7 +68,9 @@ pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let plate = match form {
         CoasterForm::Square => rectangle(maker, across, across, at)?,
         // Across the flats: a hexagon's corners lie 2 / sqrt 3 farther out.
-        CoasterForm::Hexagon => placed(Shape::Polygon { sides: 6, width: across * 2.0 / 3f64.sqrt() }, at)?,
+        CoasterForm::Hexagon => {
+            moved(&rounded_polygon(6, across * 2.0 / 3f64.sqrt(), maker.get(m::CORNER_HEXAGON)), at)?
+        }
         CoasterForm::Outline => maker.plans.grown(&edge, maker.get(m::BORDER))?,
         CoasterForm::Disc => disc(across, at)?,
     };

@@ -58,7 +58,7 @@ pub const RECIPES: &[Recipe] = &[
         meaning: "A plate for a cup, with the drawing raised, engraved, cut through or inlaid.",
         bed: "Prints underside down, without supports.",
         usual_size: 60.0,
-        measures: &[coaster::MEASURES, coaster::CORNERS, PLACE, CRUMBS],
+        measures: &[coaster::MEASURES, coaster::CORNERS, coaster::HEXAGON, PLACE, CRUMBS],
     },
     Recipe {
         kind: RecipeKind::Ornament,

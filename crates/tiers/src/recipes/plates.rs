@@ -74,8 +74,12 @@ pub(super) fn rectangle(maker: &Maker<'_>, width: f64, height: f64, at: Point<Mm
     let own = [m::CORNER_UR, m::CORNER_UL, m::CORNER_LL, m::CORNER_LR];
     let corners = if maker.choice(m::CORNERS) == Corners::Own { own } else { [m::CORNER; 4] };
     let corners = corners.map(|c| maker.get(c).min(width.min(height) / 2.0));
-    let ring = rounded_rectangle(width, height, corners);
-    let placed = ring.0.into_iter().map(|p| Point::new(p.x + at.x, p.y + at.y)).collect();
+    moved(&rounded_rectangle(width, height, corners), at)
+}
+
+/// A ring about the middle, put about a point.
+pub(super) fn moved(ring: &Ring<Mm>, at: Point<Mm>) -> Result<Area, TierError> {
+    let placed = ring.0.iter().map(|p| Point::new(p.x + at.x, p.y + at.y)).collect();
     Ok(Region::from_mm(&[Ring(placed)])?.into())
 }
 

@@ -47,6 +47,7 @@ const IDLE: Record<string, (of: (name: string) => number | string) => boolean> =
   // Forms that are as large as they are told know no border.
   border: (of) => of("across") !== "" && of("form") !== "" && of("form") !== "outline",
   pieces: (of) => of("across") !== "" && of("form") !== "" && of("form") !== "outline",
+  "corner-hexagon": (of) => of("form") !== "hexagon",
   place: (of) => of("form") === "outline",
   "shift-x": (of) => of("form") === "outline",
   "shift-y": (of) => of("form") === "outline",
