@@ -13,8 +13,8 @@
 //! let bytes = br##"<svg xmlns="http://www.w3.org/2000/svg" width="20mm" height="20mm" viewBox="0 0 20 20">
 //!     <circle cx="10" cy="10" r="8"/><circle cx="10" cy="10" r="3" fill="#fff"/></svg>"##;
 //! let artwork = Artwork::decode(bytes, &Watch::default())?;
-//! // SVG knows its true size.
-//! assert_eq!(artwork.mm_per_px(), Some(1.0));
+//! // SVG knows its true size; its pixels are those of CSS, 96 an inch.
+//! assert_eq!(artwork.mm_per_px(), Some(25.4 / 96.0));
 //! # Ok::<(), kachel_artwork::ArtworkError>(())
 //! ```
 

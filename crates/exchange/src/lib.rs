@@ -20,7 +20,7 @@
 //! let slices = slice(&stack, &Plans::default(), &watch)?;
 //! let solid = extrude(&arrange(&slices, &Sheets::default(), &watch)?, &stack, &slices, &watch)?;
 //! let bytes = write_stl_binary(&solid.skin, "plate")?;
-//! let back = SoundMesh::prove(read_stl(&bytes)?)?;
+//! let back = SoundMesh::prove(read_stl(&bytes)?).map_err(|(why, _)| why)?;
 //! assert_eq!(back.mesh().volume(), solid.skin.mesh().volume());
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```

@@ -5,18 +5,17 @@
 //! the grid, so that a small patch chosen out of a huge picture never falls off it.
 //!
 //! ```
-//! use kachel_artwork::Artwork;
-//! use kachel_geom::Watch;
+//! use kachel_geom::{Point, Px, Ring, Watch};
 //! use kachel_outline::{Size, Wanted, size_outline};
-//! use kachel_trace::{TraceSettings, trace};
+//! use kachel_trace::{Contour, Contours};
 //!
-//! let bytes = br##"<svg xmlns="http://www.w3.org/2000/svg" width="20mm" height="20mm" viewBox="0 0 20 20">
-//!     <circle cx="10" cy="10" r="8"/><circle cx="10" cy="10" r="3" fill="#fff"/></svg>"##;
-//! let watch = Watch::default();
-//! let contours = trace(&Artwork::decode(bytes, &watch)?, &TraceSettings::default(), &watch)?;
-//! let outline = size_outline(&contours, &Wanted::of_size(Size::Width { mm: 32.0 }), &watch)?;
-//! assert!((outline.mm_per_px - 2.0).abs() < 1e-3);
-//! # Ok::<(), Box<dyn std::error::Error>>(())
+//! // A square of ink, 16 pixels wide.
+//! let corners = [(2.0, 2.0), (2.0, 18.0), (18.0, 18.0), (18.0, 2.0)].map(|(x, y)| Point::<Px>::new(x, y));
+//! let contours = Contours::of(20.0, 20.0, vec![Contour::of_ring(Ring(corners.to_vec()), None, true)]);
+//! let outline = size_outline(&contours, &Wanted::of_size(Size::Width { mm: 32.0 }), &Watch::default())?;
+//! assert_eq!(outline.mm_per_px, 2.0);
+//! assert_eq!(outline.edge.area_mm2(), 32.0 * 32.0);
+//! # Ok::<(), kachel_outline::OutlineError>(())
 //! ```
 
 mod aim;
