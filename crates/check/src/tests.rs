@@ -86,7 +86,8 @@ fn measure(measure: Measure, value: f64) -> Vec<Edit> {
 }
 
 fn put_aside(f: &Finding) -> Vec<[f64; 2]> {
-    let [Edit::Outline(OutlineEdit::SetUses { choices })] = edits(f) else { panic!("{f:?}") };
+    let last = f.mends.last().map_or(&[][..], |m| &m.edits);
+    let [Edit::Outline(OutlineEdit::SetUses { choices })] = last else { panic!("{f:?}") };
     choices.iter().map(|c| c.spot.at.xy()).collect()
 }
 
@@ -217,7 +218,8 @@ fn many_loose_lines_are_one_finding_with_their_places_mended_together() {
     let found = run_as(&pieces, |i, parent| parent.is_none() || i >= 2);
     assert_eq!(codes(&found), [loose::LOOSE_PART]);
     assert_eq!((found[0].what.as_str(), found[0].places.len()), ("20 stamp lines are loose", 20));
-    assert_eq!(found[0].mends.first().unwrap().words, "Put all 20 aside");
+    let words: Vec<&str> = found[0].mends.iter().map(|m| m.words.as_str()).collect();
+    assert_eq!(words, ["Tie them with bars", "Put all 20 aside"]);
     assert_eq!(put_aside(&found[0]).len(), 20);
 }
 

@@ -4,8 +4,9 @@ use crate::engine::{Engine, Picture};
 use crate::error::EngineError;
 use crate::run::Run;
 use kachel_check::{Code, Mend, Report, Weight};
-use kachel_design::{Document, Edit};
+use kachel_design::{Document, Edit, OutlineEdit};
 use kachel_geom::Watch;
+use kachel_outline::Use;
 use kachel_tiers::words_in;
 use serde::Serialize;
 use ts_rs::TS;
@@ -68,6 +69,15 @@ fn harms_nothing(before: &Report, after: &Report) -> bool {
     })
 }
 
+/// Whether a mend leaves out something that was drawn: the maker decides that.
+fn takes_away(mend: &Mend) -> bool {
+    let is_aside = |e: &Edit| match e {
+        Edit::Outline(OutlineEdit::SetUses { choices }) => choices.iter().any(|c| c.use_ == Use::Aside),
+        _ => false,
+    };
+    mend.edits.iter().any(is_aside)
+}
+
 /// Tries mends, and counts them.
 struct Trial<'t> {
     engine: &'t Engine,
@@ -124,7 +134,9 @@ impl Engine {
             let mut taken = None;
             for finding in report.findings.iter().filter(|f| f.code.weight() != Weight::Note) {
                 let is_known = now.accepted.iter().any(|a| a.code == finding.code.name());
-                let Some(mend) = finding.mends.first().filter(|_| !is_known && trial.left > 0) else { continue };
+                let Some(mend) = finding.mends.first().filter(|m| !is_known && !takes_away(m) && trial.left > 0) else {
+                    continue;
+                };
                 let Some((after, made)) = trial.take(&now, mend)? else { continue };
                 let is_better =
                     Badness::of(&made.report, finding.code).is_better_than(Badness::of(&report, finding.code));

@@ -1,6 +1,6 @@
 //! Pieces that hold together with nothing, or that only touch.
 
-use crate::rule::{Fault, Rule, counted};
+use crate::rule::{Fault, Rule, counted, set};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_design::{OutlineEdit, TierEdit};
 use kachel_geom::{Bounds, Mm, Point, Ring};
@@ -74,6 +74,8 @@ fn loose_lines(o: &Object<'_>, details: &Details<'_>, stamps: &[&Body], lines: &
         _ => format!("{} stamp lines are loose", stamps.len()),
     };
     let again = o.has_own_bars.then(|| Mend::by("Find bars again", TierEdit::SetBars { bars: None }));
+    let usual = o.measures.spec(m::BAR_WIDTH).filter(|_| o.measures.get(m::BAR_WIDTH) == 0.0).map(|s| s.default);
+    let tied = usual.map(|width| Mend::by("Tie them with bars", set(m::BAR_WIDTH, width)));
     let patches: Vec<&Patch> = stamps.iter().flat_map(|b| details.within(b)).collect();
     let words = if stamps.len() == 1 { "Put it aside".into() } else { format!("Put all {} aside", stamps.len()) };
     let put_aside = (!patches.is_empty()).then(|| Mend::by(words, aside(patches)));
@@ -85,6 +87,7 @@ fn loose_lines(o: &Object<'_>, details: &Details<'_>, stamps: &[&Body], lines: &
         )
         .figure(Figure::count("loose stamp lines", stamps.len(), Some(0)))
         .at_all(stamps.iter().map(|b| place(b, lines)))
+        .mended(tied)
         .mended(again)
         .mended(put_aside),
     );
