@@ -3,7 +3,7 @@
 use crate::finding::Code;
 use crate::object::Object;
 use crate::report::Report;
-use kachel_design::{Edit, TierEdit, Value};
+use kachel_design::{Edit, GeneralEdit, TierEdit, Value};
 use kachel_geom::{OffGrid, Stopped};
 use kachel_tiers::{Choice, ChoiceMeasure, Measure, MeasureKind};
 
@@ -35,6 +35,11 @@ pub const RULE_FAILED: Code = Code::poor("rule-failed");
 /// The edit that gives a measure a value.
 pub(crate) fn set(measure: impl Into<Measure>, value: f64) -> Edit {
     TierEdit::SetMeasure { name: measure.into().name().into(), value: Value::Number(value) }.into()
+}
+
+/// The edit that makes the whole drawing larger or smaller by a factor.
+pub(crate) fn scaled(o: &Object<'_>, factor: f64) -> Edit {
+    GeneralEdit::SetScale { mm_per_px: o.outline.mm_per_px * factor }.into()
 }
 
 /// The edit that chooses something. `None` where the recipe does not offer it.

@@ -170,7 +170,7 @@ impl Document {
             (found > most).then(|| format!("it has {found} {what}; the most is {most}"))
         };
         let is_far = !self.spots().all(Spot::is_finite)
-            || !self.bars.iter().flatten().all(|b| b.from.is_finite() && b.to.is_finite())
+            || !self.bars.iter().flatten().all(Bar::is_finite)
             || !self.guides.iter().all(|g| g.at.is_finite());
         most("choices", self.choices.len(), MAX_CHOICES)
             .or_else(|| most("painted patches", self.paints.len(), MAX_CHOICES))
@@ -203,7 +203,7 @@ impl Document {
         for b in self.bars.iter_mut().flatten() {
             (b.from, b.to) = (moved(b.from), moved(b.to));
         }
-        self.bars.iter_mut().for_each(|bars| bars.retain(|b| b.from.is_finite() && b.to.is_finite()));
+        self.bars.iter_mut().for_each(|bars| bars.retain(Bar::is_finite));
         for t in &mut self.tiers {
             if let Footprint::Patches { patches } = &mut t.footprint {
                 patches.iter_mut().for_each(|p| p.move_places(&moved));

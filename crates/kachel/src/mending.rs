@@ -3,12 +3,14 @@
 use crate::engine::{Engine, Picture};
 use crate::error::EngineError;
 use crate::run::Run;
+use crate::view::is_accepted;
 use kachel_check::{Code, Mend, Report, Weight};
 use kachel_design::{Document, Edit, OutlineEdit};
 use kachel_geom::Watch;
 use kachel_outline::Use;
 use kachel_tiers::words_in;
 use serde::Serialize;
+use std::sync::Arc;
 use ts_rs::TS;
 
 /// Mends that are tried of one design at most, one after the other.
@@ -87,13 +89,22 @@ struct Trial<'t> {
 }
 
 impl Trial<'_> {
-    /// The design with the mend, and what Check says of it. `None` where the mend is refused or leaves no object.
-    fn take(&mut self, d: &Document, mend: &Mend) -> Result<Option<(Document, Run)>, EngineError> {
+    /// The design with a finding's mend, and what Check says of it. `None` where the mend is refused, leaves no object, or leaves
+    /// the finding as bad as it was.
+    fn take(
+        &mut self,
+        d: &Document,
+        report: &Report,
+        code: Code,
+        mend: &Mend,
+    ) -> Result<Option<(Document, Arc<Report>)>, EngineError> {
         self.left = self.left.saturating_sub(1);
         let Ok(after) = self.engine.apply(d, &mend.edits, self.picture, self.watch)? else { return Ok(None) };
         let run = self.engine.run(&after, self.picture, self.watch);
         self.watch.check()?;
-        Ok((run.failed.is_none() && run.solid.is_some()).then_some((after, run)))
+        let is_made = run.failed.is_none() && run.solid.is_some();
+        let helps = is_made && Badness::of(&run.report, code).is_better_than(Badness::of(report, code));
+        Ok(helps.then_some((after, run.report)))
     }
 }
 
@@ -109,14 +120,11 @@ impl Engine {
         let mut trial = Trial { engine: self, picture, watch, left: MOST_TRIED };
         let mut view = MendsView::default();
         for (i, finding) in run.report.findings.iter().enumerate() {
-            let before = Badness::of(&run.report, finding.code);
             for (k, mend) in finding.mends.iter().enumerate() {
                 if trial.left == 0 {
                     break;
                 }
-                let after = trial.take(d, mend)?;
-                let helps = after.is_some_and(|(_, r)| Badness::of(&r.report, finding.code).is_better_than(before));
-                if !helps {
+                if trial.take(d, &run.report, finding.code, mend)?.is_none() {
                     view.useless.push([i, k]);
                 }
             }
@@ -133,15 +141,12 @@ impl Engine {
         while safe.words.len() < MOST_AT_ONCE {
             let mut taken = None;
             for finding in report.findings.iter().filter(|f| f.code.weight() != Weight::Note) {
-                let is_known = now.accepted.iter().any(|a| a.code == finding.code.name());
-                let Some(mend) = finding.mends.first().filter(|m| !is_known && !takes_away(m) && trial.left > 0) else {
-                    continue;
-                };
-                let Some((after, made)) = trial.take(&now, mend)? else { continue };
-                let is_better =
-                    Badness::of(&made.report, finding.code).is_better_than(Badness::of(&report, finding.code));
-                if is_better && harms_nothing(&report, &made.report) {
-                    taken = Some((mend.clone(), after, made.report));
+                let is_left = is_accepted(finding, &now.accepted);
+                let best = finding.mends.first().filter(|m| !is_left && !takes_away(m) && trial.left > 0);
+                let Some(mend) = best else { continue };
+                let Some((after, next)) = trial.take(&now, &report, finding.code, mend)? else { continue };
+                if harms_nothing(&report, &next) {
+                    taken = Some((mend.clone(), after, next));
                     break;
                 }
             }

@@ -123,7 +123,7 @@ impl Shape {
             Self::Ellipse { width, height } => vec![round(width, height)],
             Self::Rectangle { width, height, corner } => vec![rounded_rectangle(width, height, [corner; 4])],
             Self::Polygon { sides, width } => {
-                vec![around(u32::from(sides), PI / 2.0, |a| Point::new(width / 2.0 * a.cos(), width / 2.0 * a.sin()))]
+                vec![rounded_polygon(u32::from(sides), width, 0.0)]
             }
             Self::Star { points, width, inner } => {
                 let n = 2 * u32::from(points);

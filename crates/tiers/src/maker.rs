@@ -133,12 +133,13 @@ pub(crate) fn chamfered(edges: EdgesOf, width: f64) -> Finish {
 
 /// A shape about a point.
 pub(crate) fn placed(shape: Shape, at: Point<Mm>) -> Result<Area, TierError> {
-    let rings: Vec<Ring<Mm>> = shape
-        .region()?
-        .rings_mm()
-        .into_iter()
-        .map(|r| Ring(r.0.into_iter().map(|p| Point::new(p.x + at.x, p.y + at.y)).collect()))
-        .collect();
+    about(shape.region()?.rings_mm(), at)
+}
+
+/// Rings about the middle, put about a point.
+pub(crate) fn about(rings: impl IntoIterator<Item = Ring<Mm>>, at: Point<Mm>) -> Result<Area, TierError> {
+    let moved = |r: Ring<Mm>| Ring(r.0.into_iter().map(|p| Point::new(p.x + at.x, p.y + at.y)).collect());
+    let rings: Vec<Ring<Mm>> = rings.into_iter().map(moved).collect();
     Ok(Region::from_mm(&rings)?.into())
 }
 

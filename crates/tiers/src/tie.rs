@@ -18,6 +18,13 @@ pub struct Bar {
     pub to: Point<Px>,
 }
 
+impl Bar {
+    /// Whether its ends can be worked with.
+    pub const fn is_finite(&self) -> bool {
+        self.from.is_finite() && self.to.is_finite()
+    }
+}
+
 /// The same in the stack.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize)]
 pub struct Tie {

@@ -1,7 +1,7 @@
 //! What the recipe itself doubts.
 
 use super::choices::LOST_PATCH;
-use crate::rule::{Fault, Rule, set};
+use crate::rule::{Fault, Rule, scaled, set};
 use crate::rules::loose::aside;
 use crate::{Code, Finding, Mend, Object, Place, Report};
 use kachel_design::{Axis, GeneralEdit, Length, SizeOf};
@@ -45,9 +45,7 @@ fn finding(d: &Doubt, o: &Object<'_>) -> Finding {
         let edits = match &mend.by {
             MendBy::Measure(measure, value) => vec![set(*measure, *value)],
             MendBy::Measures(all) => all.iter().map(|(measure, value)| set(*measure, *value)).collect(),
-            MendBy::Scale(factor) => {
-                vec![GeneralEdit::SetScale { mm_per_px: o.outline.mm_per_px * factor }.into()]
-            }
+            MendBy::Scale(factor) => vec![scaled(o, *factor)],
             MendBy::Whole { is_width, mm } => {
                 let axis = if *is_width { Axis::Width } else { Axis::Height };
                 vec![GeneralEdit::SetSize { axis, value: Length::Mm(*mm), of: SizeOf::Object }.into()]

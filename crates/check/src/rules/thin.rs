@@ -1,8 +1,8 @@
 //! What is thinner than lines of filament hold, in every tier and at every height.
 
-use crate::rule::{Fault, Rule, counted, held, set};
+use crate::rule::{Fault, Rule, counted, held, scaled, set};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
-use kachel_design::{GeneralEdit, OutlineEdit, TierEdit, Value};
+use kachel_design::{OutlineEdit, TierEdit, Value};
 use kachel_geom::{Bounds, Mm, OffGrid, Point, Region, Ring, Width, gaps, join_all, offset, regions, widths};
 use kachel_outline::{Change, Patch, Spot, Use};
 use kachel_tiers::{Moves, Op, Role, StampAs, Tier, measures as m};
@@ -266,7 +266,7 @@ fn larger(o: &Object<'_>, width: f64, limit: f64) -> Option<Mend> {
     let factor = limit / width * 1.01;
     (1.0..MOST_LARGER).contains(&factor).then(|| {
         let words = format!("Make all {:.0} % larger", (factor - 1.0) * 100.0);
-        Mend::by(words, GeneralEdit::SetScale { mm_per_px: o.outline.mm_per_px * factor })
+        Mend::by(words, scaled(o, factor))
     })
 }
 
@@ -275,7 +275,7 @@ fn thicker(o: &Object<'_>, tier: &Tier, width: f64) -> Vec<Mend> {
     let mut all = Vec::new();
     // Between a drawing and the rim of its plate.
     if let Some(share) = o.stack.fit.filter(|share| tier.role == Role::Body && *share < 1.0) {
-        all.push(Mend::by("Fit the drawing inside", GeneralEdit::SetScale { mm_per_px: o.outline.mm_per_px * share }));
+        all.push(Mend::by("Fit the drawing inside", scaled(o, share)));
     }
     // A pendant's ring is drawn by a measure: thickening the lines in it would not reach it.
     let ring = if o.measures.has(m::RING_WIDTH) { o.measures.get(m::RING_WIDTH) } else { 0.0 };

@@ -199,7 +199,7 @@ impl TierEdit {
                 }
             }
             Self::SetBars { bars } => {
-                let is_sound = bars.iter().flatten().all(|b| b.from.is_finite() && b.to.is_finite());
+                let is_sound = bars.iter().flatten().all(Bar::is_finite);
                 if bars.as_ref().is_some_and(|b| b.len() > MAX_BARS) || !is_sound {
                     return Err(EditError::Change {
                         why: format!("a design has at most {MAX_BARS} tie bars of its own"),

@@ -84,14 +84,14 @@ pub struct FigureView {
     pub unit: &'static str,
 }
 
-/// What it is known by, should the maker accept it.
-fn as_accepted(f: &Finding) -> Accepted {
+/// Whether the maker knows of a finding and leaves it.
+pub(crate) fn is_accepted(f: &Finding, accepted: &[Accepted]) -> bool {
     let figures = f.figures.iter().map(|g| g.value).collect();
-    Accepted { code: f.code.name().into(), figures, places: f.places.len() }
+    let own = Accepted { code: f.code.name().into(), figures, places: f.places.len() };
+    accepted.iter().any(|a| a.is(&own))
 }
 
 pub(super) fn finding(f: &Finding, unit: Unit, accepted: &[Accepted]) -> FindingView {
-    let own = as_accepted(f);
     let box_of = |b: Bounds<Mm>| [b.min.x, -b.max.y, b.width(), b.height()];
     FindingView {
         code: f.code.name(),
@@ -101,7 +101,7 @@ pub(super) fn finding(f: &Finding, unit: Unit, accepted: &[Accepted]) -> Finding
         place: f.bounds().map(box_of),
         places: f.places.iter().map(place).collect(),
         figures: f.figures.iter().map(figure).collect(),
-        is_accepted: accepted.iter().any(|a| a.is(&own)),
+        is_accepted: is_accepted(f, accepted),
         mends: f.mends.iter().map(|m| MendView { words: words_in(&m.words, unit), edits: m.edits.clone() }).collect(),
     }
 }

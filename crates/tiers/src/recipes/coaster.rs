@@ -1,10 +1,10 @@
 //! A plate for a cup.
 
-use crate::maker::{Maker, Put, disc, softened};
+use crate::maker::{Maker, Put, about, disc, softened};
 use crate::measure::{MeasureSpec, Picture};
 use crate::names::{CoasterForm, Relief, measures as m};
 use crate::recipes::common::{border, corners, outside, pieces, rim_height, rim_width, soft_edge};
-use crate::recipes::plates::{fits, lay, middle, moved, rectangle, relief};
+use crate::recipes::plates::{fits, lay, middle, rectangle, relief};
 use crate::{EdgesOf, Role, TierError};
 use kachel_outline::rounded_polygon;
 
@@ -69,7 +69,7 @@ pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
         CoasterForm::Square => rectangle(maker, across, across, at)?,
         // Across the flats: a hexagon's corners lie 2 / sqrt 3 farther out.
         CoasterForm::Hexagon => {
-            moved(&rounded_polygon(6, across * 2.0 / 3f64.sqrt(), maker.get(m::CORNER_HEXAGON)), at)?
+            about([rounded_polygon(6, across * 2.0 / 3f64.sqrt(), maker.get(m::CORNER_HEXAGON))], at)?
         }
         CoasterForm::Outline => maker.plans.grown(&edge, maker.get(m::BORDER))?,
         CoasterForm::Disc => disc(across, at)?,

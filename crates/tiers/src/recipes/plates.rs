@@ -1,10 +1,10 @@
 //! What plates have in common: roomy places, reliefs, and drawings that fit.
 
 use crate::laid::Laid;
-use crate::maker::{Maker, Put};
+use crate::maker::{Maker, Put, about};
 use crate::names::{Corners, Measure, Place, Relief, measures as m};
 use crate::{Area, DoubtKind, DoubtMend, MendBy, Role, TierError};
-use kachel_geom::{Circle, Edges, Mm, Point, Region, Ring};
+use kachel_geom::{Circle, Edges, Mm, Point, Ring};
 use kachel_outline::rounded_rectangle;
 
 /// Places that are looked at along each side for a roomy one.
@@ -74,13 +74,7 @@ pub(super) fn rectangle(maker: &Maker<'_>, width: f64, height: f64, at: Point<Mm
     let own = [m::CORNER_UR, m::CORNER_UL, m::CORNER_LL, m::CORNER_LR];
     let corners = if maker.choice(m::CORNERS) == Corners::Own { own } else { [m::CORNER; 4] };
     let corners = corners.map(|c| maker.get(c).min(width.min(height) / 2.0));
-    moved(&rounded_rectangle(width, height, corners), at)
-}
-
-/// A ring about the middle, put about a point.
-pub(super) fn moved(ring: &Ring<Mm>, at: Point<Mm>) -> Result<Area, TierError> {
-    let placed = ring.0.iter().map(|p| Point::new(p.x + at.x, p.y + at.y)).collect();
-    Ok(Region::from_mm(&[Ring(placed)])?.into())
+    about([rounded_rectangle(width, height, corners)], at)
 }
 
 /// What lies on or in a plate's top: raised, engraved, cut through or inlaid.

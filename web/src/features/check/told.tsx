@@ -2,11 +2,11 @@ import clsx from "clsx";
 import type { Bench } from "../../api/bench";
 import type { FindingView } from "../../api/generated/FindingView";
 import type { MendsView } from "../../api/generated/MendsView";
-import type { MendView } from "../../api/generated/MendView";
 import type { PlaceView } from "../../api/generated/PlaceView";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { sectionThrough } from "../views/crossings";
+import { MendButton } from "./mend-button";
 
 /** Lets the section run through a place. */
 export function goTo(bench: Bench, place: PlaceView) {
@@ -87,7 +87,11 @@ export function Told({
         </button>
       </div>
       <div className="flex flex-wrap gap-1 pt-1.5 pl-[22px]">
-        <Mends bench={bench} mends={f.mends.filter((_, k) => !isUseless(k))} onPoint={point} />
+        {f.mends.map((m, k) =>
+          isUseless(k) ? null : (
+            <MendButton key={m.words} bench={bench} words={m.words} edits={m.edits} onPoint={point} />
+          ),
+        )}
         <Button
           look="plain"
           className="border-transparent text-xs text-soft"
@@ -107,30 +111,4 @@ export function Told({
       </div>
     </li>
   );
-}
-
-/** The buttons that mend a finding, the best first. Pointing at one shows in plan what it would give. */
-function Mends(p: { bench: Bench; mends: readonly MendView[]; onPoint: (isPointed: boolean) => void }) {
-  const { bench } = p;
-  const show = (m: MendView) => {
-    p.onPoint(true);
-    bench.preview(m.edits);
-  };
-  const leave = () => {
-    p.onPoint(false);
-    bench.settle();
-  };
-  return p.mends.map((m) => (
-    <Button
-      key={m.words}
-      className="text-xs"
-      onFocus={() => show(m)}
-      onBlur={leave}
-      onPointerEnter={() => show(m)}
-      onPointerLeave={leave}
-      onClick={() => bench.change(m.edits)}
-    >
-      {m.words}
-    </Button>
-  ));
 }
