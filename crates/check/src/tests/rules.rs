@@ -140,3 +140,21 @@ fn what_hangs_askew_is_told_with_its_angle() {
     assert_eq!(of(RecipeKind::Ornament, &even, &[], |o| said(o, "Hangs")), "straight");
     assert!(!has(&of(RecipeKind::Ornament, &even, &[], checked), hangs::HANGS_ASKEW));
 }
+
+#[test]
+fn a_short_neck_between_two_corners_is_found_where_it_is_thin_enough() {
+    // Two triangles, point to point: no strand, but all that holds them together.
+    let bow = |neck: f64| {
+        let (n, places) =
+            (neck / 2.0, [(100.0, -20.0), (120.0, -0.0), (140.0, -20.0), (140.0, 20.0), (120.0, 0.0), (100.0, 20.0)]);
+        let at = |(x, y): (f64, f64)| {
+            if x == 120.0 { (x, 120.0 + if y.is_sign_negative() { -n } else { n }) } else { (x, 120.0 + y) }
+        };
+        let ring: Vec<_> = places.into_iter().map(at).rev().map(|(x, y)| kachel_geom::Point::new(x, y)).collect();
+        Contours::of(400.0, 400.0, vec![Contour::of_ring(Ring(ring), None, true)])
+    };
+    let found = |neck| of(RecipeKind::Magnet, &bow(neck), &[("soft-edge", 0.0), ("border", 0.0)], checked);
+    let thin = found(0.4).into_iter().find(|f| f.code == thin::THIN_PLACE);
+    assert!(thin.is_some_and(|f| (f.figures[0].value - 0.4).abs() < 0.05), "{:?}", found(0.4));
+    assert!(!has(&found(0.7), thin::THIN_PLACE), "a short neck is held by what is beside it");
+}
