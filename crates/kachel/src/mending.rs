@@ -158,3 +158,30 @@ impl Engine {
         Ok((!safe.words.is_empty()).then_some(safe))
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use kachel_check::{Figure, Finding};
+
+    const TIP: Code = Code::poor("tip");
+    const NOTE: Code = Code::note("note");
+
+    fn report(all: &[(Code, f64)]) -> Report {
+        let finding = |&(code, value): &(Code, f64)| {
+            Finding::new(code, "told", "why").figure(Figure::mm("least width", value, Some(0.75)))
+        };
+        Report { findings: all.iter().map(finding).collect(), looked: vec![] }
+    }
+
+    #[test]
+    fn what_makes_another_finding_worse_or_new_does_harm() {
+        let before = report(&[(TIP, 0.5)]);
+        assert!(harms_nothing(&before, &before));
+        assert!(harms_nothing(&before, &report(&[])));
+        assert!(harms_nothing(&before, &report(&[(TIP, 0.6), (NOTE, 0.1)])), "notes are no harm");
+        assert!(!harms_nothing(&before, &report(&[(TIP, 0.4)])), "thinner than before");
+        assert!(!harms_nothing(&before, &report(&[(TIP, 0.5), (TIP, 0.6)])), "at one more place");
+        assert!(!harms_nothing(&report(&[]), &report(&[(TIP, 0.7)])), "new");
+    }
+}
