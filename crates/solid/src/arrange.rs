@@ -8,6 +8,8 @@ use std::collections::HashMap;
 
 /// Rounds after which untangling gives up; drawn shapes need two or three.
 const MAX_ROUNDS: usize = 64;
+/// Rounds in which vertices a step apart are welded; what moves may bring others near. Drawn shapes need one.
+const WELD_ROUNDS: usize = 8;
 
 /// How often, and which way, a region's boundary runs along an edge.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -62,6 +64,7 @@ impl Arrangement {
         }
         merge(&mut pieces);
         let mut stops = stops.to_vec();
+        let mut welds = 0;
         for _ in 0..MAX_ROUNDS {
             watch.check()?;
             let spans = spans(&pieces);
@@ -70,7 +73,13 @@ impl Arrangement {
             hot.sort_unstable();
             hot.dedup();
             if cuts.is_empty() && hot.is_empty() {
-                return Ok(Self::from_pieces(&pieces));
+                let welded = if welds < WELD_ROUNDS { weld(&mut pieces) } else { vec![] };
+                if welded.is_empty() {
+                    return Ok(Self::from_pieces(&pieces));
+                }
+                welds += 1;
+                stops = welded;
+                continue;
             }
             pass_hot(&spans, &hot, &mut cuts);
             pieces = split(&pieces, &spans, cuts);
@@ -99,6 +108,36 @@ impl Arrangement {
         }
         Self { points, edges }
     }
+}
+
+/// Moves vertices onto a neighbour a step away: faces would get slivers there that a file's rounding loses. Returns the
+/// neighbours.
+fn weld(pieces: &mut Vec<Piece>) -> Vec<GridPoint> {
+    let mut points: Vec<GridPoint> = pieces.iter().flat_map(|p| [p.a, p.b]).collect();
+    points.sort_unstable();
+    points.dedup();
+    let mut moved: HashMap<GridPoint, GridPoint> = HashMap::new();
+    for (i, &p) in points.iter().enumerate() {
+        if moved.contains_key(&p) {
+            continue;
+        }
+        // Those before it have looked for themselves.
+        let right = i + points[i..].partition_point(|q| (q.x(), q.y()) < (p.x() + 1, p.y() - 1));
+        for q in points.get(i + 1).into_iter().chain(points[right..].iter().take(3)) {
+            if (q.x() - p.x()).abs() <= 1 && (q.y() - p.y()).abs() <= 1 {
+                moved.entry(*q).or_insert(p);
+            }
+        }
+    }
+    if moved.is_empty() {
+        return vec![];
+    }
+    let to = |p: GridPoint| *moved.get(&p).unwrap_or(&p);
+    *pieces = pieces.iter().filter_map(|p| Piece::new(to(p.a), to(p.b), p.region, p.turns)).collect();
+    merge(pieces);
+    let mut kept: Vec<GridPoint> = moved.into_values().collect();
+    kept.sort_unstable();
+    kept
 }
 
 /// Sums up equal edges of a region and drops those that cancel.
@@ -264,4 +303,37 @@ fn split(pieces: &[Piece], spans: &[Span], mut cuts: Cuts) -> Vec<Piece> {
         }
     }
     out
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use kachel_oracle::{Random, for_all};
+
+    #[test]
+    fn vertices_lie_at_least_two_steps_apart() {
+        let at = |x: i32, y: i32| GridPoint::new(x, y).unwrap();
+        let nearest = |a: &Arrangement| {
+            let far = |p: &GridPoint, q: &GridPoint| (p.x() - q.x()).abs().max((p.y() - q.y()).abs());
+            let pairs = a.points.iter().enumerate().flat_map(|(i, p)| a.points[..i].iter().map(move |q| far(p, q)));
+            pairs.min().unwrap()
+        };
+        // One region with an edge of one step, and one whose corner lies beside the other's.
+        let regions = [
+            Region::new([vec![at(0, 0), at(4000, -300), at(4001, -300), at(9000, 0), at(9000, 5000)]]),
+            Region::new([vec![at(1, 1), at(-5000, 0), at(-5000, -5000)]]),
+        ];
+        let a = Arrangement::new(&regions, &[], &Watch::default()).unwrap();
+        assert_eq!((a.points.len(), nearest(&a) > 1), (6, true), "{:?}", a.points);
+        for_all(200, |random: &mut Random| {
+            // Many crossings in little room.
+            let ring = |random: &mut Random| {
+                let any = |random: &mut Random| i32::try_from(random.below(400)).unwrap();
+                (0..5 + random.below(12)).map(|_| at(any(random), any(random))).collect::<Vec<_>>()
+            };
+            let regions = [Region::new([ring(random)]), Region::new([ring(random)])];
+            let a = Arrangement::new(&regions, &[], &Watch::default()).unwrap();
+            assert!(a.points.len() < 2 || nearest(&a) > 1, "{:?}", a.points);
+        });
+    }
 }
