@@ -207,6 +207,20 @@ fn a_drawing_is_moved_and_turned_on_its_plate_in_plan() {
         page.press(&format!("{}{}", char::from(Key::Shift), char::from(Key::Up))).await;
         until_design(&server, &id, |d| measure(d, "turn") == 10.0).await;
         page.click("[aria-label=Undo]").await;
-        until_design(&server, &id, |d| measure(d, "turn") == 0.0 && measure(d, "shift-x") > 2.0).await;
+        let d = until_design(&server, &id, |d| measure(d, "turn") == 0.0 && measure(d, "shift-x") > 2.0).await;
+        // At Outline the drawing stands still: its plate is moved under it, and the drawing goes the other way on it.
+        let was = measure(&d, "shift-x");
+        page.press("2").await;
+        let grip = "[aria-label='Place of the plate under the drawing']";
+        page.find(grip).await;
+        page.run(&format!("document.querySelector(\"{grip}\").focus()")).await;
+        page.press(&char::from(Key::Right).to_string()).await;
+        until_design(&server, &id, |d| (measure(d, "shift-x") - was + 1.0).abs() < 1e-6).await;
+        let (x, y) = page.middle(&format!("{grip} circle")).await;
+        page.sweep(&[(x, y), (x, y - 12.0), (x, y - 24.0)], 0);
+        let d = until_design(&server, &id, |d| measure(d, "shift-y") < 0.0).await;
+        assert!((measure(&d, "shift-x") - was + 1.0).abs() < 1e-6, "straight up");
+        let [x1, y1] = page.middle(&format!("{grip} circle")).await.into();
+        assert!((x1 - x).abs() < 1.5 && (y1 - (y - 24.0)).abs() < 1.5, "the plate is where the hand left it");
     });
 }

@@ -104,7 +104,7 @@ export function PlanPanel(p: PlanPanelProps) {
             overlay={(view) => (
               <>
                 {(tool === "choose" || tool === "measure") && <Marks bench={bench} frame={view} />}
-                <Plate bench={bench} view={view} />
+                <Plate bench={bench} view={view} isHeld={tool === "choose"} />
                 <LostPatches bench={bench} view={view} />
                 <OpenLines bench={bench} view={view} />
                 {p.thin && <Thin at={view.toScreen(p.thin.at)} />}

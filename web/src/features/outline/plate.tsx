@@ -1,35 +1,67 @@
 import type { Bench } from "../../api/bench";
+import { moveOf, withUnit } from "../../ui/length";
+import { useDrag } from "../tiers/drag";
+import { type Lie, lieEdits, lieOf, movedUnder, plateAt } from "../tiers/lie";
 import type { CanvasView } from "./canvas-view";
 
 /**
- * The plate that the drawing is laid on, as it lies round the drawing: the drawing may be moved and turned on it, so the
- * plate is moved and turned the other way.
+ * The plate that the drawing is laid on, as it lies round the drawing, with a grip in its middle: the drawing may be moved and
+ * turned on it, and here the drawing stands still, so the plate is moved and turned the other way.
  */
-export function Plate({ bench, view }: { bench: Bench; view: CanvasView }) {
-  const { result } = bench;
+export function Plate({ bench, view, isHeld }: { bench: Bench; view: CanvasView; isHeld: boolean }) {
+  const { result, design } = bench;
   const { drawing_at: at, outline: o } = result;
+  const was = lieOf(design.result);
+  const { live, handle } = useDrag<Lie>(bench, (to) => lieEdits(to, was));
   if (!at || !o || !result.edge_path) return null;
-  const value = (name: string) => result.measures.find((m) => m.name === name)?.value ?? 0;
+  const now = live ?? was;
   const [ox, oy] = view.toScreen([o.origin[0], o.origin[1]]);
   const k = Math.abs(view.y) / o.mm_per_px;
   const mirror = Math.sign(view.x) * (result.is_mirrored ? -1 : 1);
   // From the last step to the first: shifted back, then turned back about the plate's middle.
   const steps = [
     `translate(${ox} ${oy}) scale(${k * mirror} ${k})`,
-    `rotate(${value("turn")} ${at[0]} ${-at[1]})`,
-    `translate(${-value("shift-x")} ${value("shift-y")})`,
+    `rotate(${now.turn} ${at[0]} ${-at[1]})`,
+    `translate(${-now.x} ${now.y})`,
   ];
+  const [right, up] = plateAt(at, now);
+  const [x, y] = [ox + right * k * mirror, oy - up * k];
+  const unit = design.document.unit;
   return (
-    <path
-      d={result.edge_path}
-      transform={steps.join(" ")}
-      fill="none"
-      stroke="var(--soft)"
-      strokeDasharray="10 4"
-      strokeWidth={1.2}
-      vectorEffect="non-scaling-stroke"
-      pointerEvents="none"
-      data-plate
-    />
+    <>
+      <path
+        d={result.edge_path}
+        transform={steps.join(" ")}
+        fill="none"
+        stroke="var(--soft)"
+        strokeDasharray="10 4"
+        strokeWidth={1.2}
+        vectorEffect="non-scaling-stroke"
+        pointerEvents="none"
+        data-plate
+      />
+      {isHeld && (
+        <g
+          role="slider"
+          tabIndex={0}
+          aria-label="Place of the plate under the drawing"
+          aria-valuenow={now.x}
+          aria-valuetext={`Drawing ${withUnit(now.x, unit)} to the right, ${withUnit(now.y, unit)} up`}
+          className="cursor-move touch-none stroke-glaze outline-none focus-visible:[stroke-width:3]"
+          fill="var(--tile)"
+          data-handle
+          {...handle(was, (from, dx, dy) => movedUnder(from, (dx / k) * mirror, -dy / k))}
+          onKeyDown={(e) => {
+            const move = moveOf(e);
+            if (!move) return;
+            e.preventDefault();
+            bench.change(lieEdits(movedUnder(was, move[0] * mirror, -move[1]), was));
+          }}
+        >
+          <circle cx={x} cy={y} r={8} fillOpacity={0.85} strokeDasharray="4 2" />
+          <path d={`M${x - 12} ${y}h24M${x} ${y - 12}v24`} />
+        </g>
+      )}
+    </>
   );
 }

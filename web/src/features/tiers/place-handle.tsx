@@ -1,30 +1,13 @@
 import type { Bench } from "../../api/bench";
-import type { Edit } from "../../api/generated/Edit";
 import { moveOf, withUnit } from "../../ui/length";
-import { tenths, useDrag } from "./drag";
-
-interface Lie {
-  x: number;
-  y: number;
-  turn: number;
-}
-
-const edits = (now: Lie, was: Lie): Edit[] => {
-  const set = (name: string, value: number, old: number): Edit[] =>
-    value === old ? [] : [{ kind: "set-measure", name, value }];
-  return [
-    ...set("shift-x", now.x, was.x),
-    ...set("shift-y", now.y, was.y),
-    ...set("turn", now.turn, was.turn),
-  ];
-};
+import { useDrag } from "./drag";
+import { type Lie, lieEdits, lieOf, moved } from "./lie";
 
 /** Moves and turns the drawing on its plate: a cross in the drawing's middle, and a grip beside it. In the plan's world. */
 export function PlaceHandle({ bench, k, flip }: { bench: Bench; k: number; flip: number }) {
   const at = bench.result.drawing_at;
-  const value = (name: string) => bench.design.result.measures.find((m) => m.name === name)?.value ?? 0;
-  const was: Lie = { x: value("shift-x"), y: value("shift-y"), turn: value("turn") };
-  const { live, handle } = useDrag<Lie>(bench, (to) => edits(to, was));
+  const was = lieOf(bench.design.result);
+  const { live, handle } = useDrag<Lie>(bench, (to) => lieEdits(to, was));
   if (!at) return null;
   const now = live ?? was;
   const [x, y] = [at[0] + now.x, -(at[1] + now.y)];
@@ -42,17 +25,12 @@ export function PlaceHandle({ bench, k, flip }: { bench: Bench; k: number; flip:
         aria-valuenow={now.x}
         aria-valuetext={`${withUnit(now.x, unit)} to the right, ${withUnit(now.y, unit)} up`}
         className="cursor-move touch-none outline-none focus-visible:[stroke-width:3]"
-        {...handle(was, (from, dx, dy) => ({
-          ...from,
-          x: tenths(from.x + (dx / k) * flip),
-          y: tenths(from.y - dy / k),
-        }))}
+        {...handle(was, (from, dx, dy) => moved(from, (dx / k) * flip, -dy / k))}
         onKeyDown={(e) => {
           const move = moveOf(e);
           if (!move) return;
           e.preventDefault();
-          const to = { ...was, x: tenths(was.x + move[0] * flip), y: tenths(was.y - move[1]) };
-          bench.change(edits(to, was));
+          bench.change(lieEdits(moved(was, move[0] * flip, -move[1]), was));
         }}
       >
         <circle cx={x} cy={y} r={9 / k} fillOpacity={0.85} vectorEffect="non-scaling-stroke" />
@@ -86,7 +64,7 @@ export function PlaceHandle({ bench, k, flip }: { bench: Bench; k: number; flip:
           const move = moveOf(e);
           if (!move) return;
           e.preventDefault();
-          bench.change(edits({ ...was, turn: Math.round(was.turn + move[0] - move[1]) }, was));
+          bench.change(lieEdits({ ...was, turn: Math.round(was.turn + move[0] - move[1]) }, was));
         }}
       />
     </g>
