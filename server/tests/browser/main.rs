@@ -8,6 +8,7 @@ mod outline;
 mod page;
 mod placing;
 mod print;
+mod said;
 mod tiers;
 mod timings;
 mod uses;

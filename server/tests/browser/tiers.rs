@@ -16,7 +16,7 @@ pub(crate) async fn type_in_group(page: &Page, group: &str, text: &str) {
     page.press(&format!("{text}{}", char::from(Key::Enter))).await;
 }
 
-async fn choose(page: &Page, label: &str, option: &str) {
+pub(crate) async fn choose(page: &Page, label: &str, option: &str) {
     page.click(&format!("button[role=combobox][aria-label={}]", json!(label))).await;
     page.click_text("*[@role='option']", option).await;
 }

@@ -195,9 +195,11 @@ function Drawing(p: {
         );
       })}
       {p.says && p.at && (
-        <Words x={px + 12} y={py - 10}>
-          {p.says}
-        </Words>
+        <g data-says>
+          <Words x={px + 12} y={py - 10}>
+            {p.says}
+          </Words>
+        </g>
       )}
       {close && (
         <>
