@@ -4,8 +4,11 @@ import { useDrag } from "../tiers/drag";
 import { type Lie, lieEdits, lieOf, movedUnder, plateAt } from "../tiers/lie";
 import type { CanvasView } from "./canvas-view";
 
+/** Screen pixels between the grip and the border of the view: beside the rulers. */
+const ROOM = 36;
+
 /**
- * The plate that the drawing is laid on, as it lies round the drawing, with a grip in its middle: the drawing may be moved and
+ * The plate that the drawing is laid on, as it lies round the drawing, with a grip on its rim: the drawing may be moved and
  * turned on it, and here the drawing stands still, so the plate is moved and turned the other way.
  */
 export function Plate({ bench, view, isHeld }: { bench: Bench; view: CanvasView; isHeld: boolean }) {
@@ -24,8 +27,10 @@ export function Plate({ bench, view, isHeld }: { bench: Bench; view: CanvasView;
     `rotate(${now.turn} ${at[0]} ${-at[1]})`,
     `translate(${-now.x} ${now.y})`,
   ];
-  const [right, up] = plateAt(at, now);
-  const [x, y] = [ox + right * k * mirror, oy - up * k];
+  const [right, up] = plateAt(at, now, (result.edge_size?.[1] ?? 0) / 2);
+  // Within reach, also where the rim is out of the view.
+  const x = Math.min(view.width - ROOM, Math.max(ROOM, ox + right * k * mirror));
+  const y = Math.min(view.height - ROOM, Math.max(ROOM, oy - up * k));
   const unit = design.document.unit;
   return (
     <>

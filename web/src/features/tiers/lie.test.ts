@@ -18,4 +18,5 @@ test("a plate that is moved under its drawing follows the hand, whatever the tur
     expect(Math.abs(up - y - 1.5)).toBeLessThan(0.08);
   }
   expect(plateAt(at, { x: 0, y: 0, turn: 90 })).toEqual([-3, 11].map((v) => expect.closeTo(v, 9)));
+  expect(plateAt(at, { x: 0, y: 0, turn: 90 }, 10)).toEqual([7, 11].map((v) => expect.closeTo(v, 9)));
 });

@@ -35,10 +35,13 @@ export function movedUnder(from: Lie, right: number, up: number): Lie {
   return moved(from, -(right * cos - up * sin), -(right * sin + up * cos));
 }
 
-/** Where the plate's middle lies in millimetres to the right and up, as the drawing is seen. `at` is the drawing's middle. */
-export function plateAt(at: readonly number[], { x, y, turn }: Lie): [number, number] {
+/**
+ * Where a place of the plate, `above` its middle, lies in millimetres to the right and up, as the drawing is seen. `at` is the
+ * drawing's middle.
+ */
+export function plateAt(at: readonly number[], { x, y, turn }: Lie, above = 0): [number, number] {
   const [ax, ay] = [at[0] ?? 0, at[1] ?? 0];
   const [sin, cos] = [Math.sin((turn * Math.PI) / 180), Math.cos((turn * Math.PI) / 180)];
-  const [u, v] = [-x - ax, -y - ay];
+  const [u, v] = [-x - ax, above - y - ay];
   return [ax + u * cos + v * sin, ay - u * sin + v * cos];
 }
