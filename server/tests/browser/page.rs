@@ -14,11 +14,13 @@ use hyper_util::client::legacy::connect::HttpConnector;
 use serde_json::{Value, json};
 use std::cell::RefCell;
 use std::future::Future;
-use std::io::{BufRead, BufReader};
+use std::io::{BufRead, BufReader, ErrorKind};
+use std::net::TcpListener;
 use std::os::unix::process::CommandExt;
 use std::panic::AssertUnwindSafe;
 use std::process::{Child, ChildStdin, Command, Stdio};
 use std::rc::Rc;
+use std::sync::atomic::{AtomicU16, Ordering};
 use std::sync::mpsc;
 use std::time::{Duration, Instant};
 use tokio::time::timeout;
@@ -49,7 +51,8 @@ impl Driver {
     /// Starts the program, and waits until it states its port or ends.
     fn start_as(program: &str) -> Result<Self, String> {
         // The shell lets go of the output: a driver that ends closes it, and nobody waits for its port for ever.
-        let script = format!("{program} --port=0 </dev/null & exec >/dev/null; read -r _; kill -9 0");
+        let port = free_port();
+        let script = format!("{program} --port={port} </dev/null & exec >/dev/null; read -r _; kill -9 0");
         let mut shell = Command::new("sh")
             .args(["-c", &script])
             .process_group(0)
@@ -78,6 +81,39 @@ impl Driver {
         driver.port = stated.map_err(|_| "it did not state its port within 30 s".to_string())??;
         Ok(driver)
     }
+}
+
+/// Ports that the system gives to nobody by itself: it has those from 32768 on.
+const PORTS: std::ops::Range<u16> = 20_000..32_000;
+/// Ports that a test process looks at before it comes to those of another.
+const PORTS_EACH: u16 = 120;
+
+/// A port that nothing listens on, by either kind of address. The driver's own choice (`--port=0`) is one that the system gave it for
+/// IPv6; when something else has it for IPv4, the driver ends.
+fn free_port() -> u16 {
+    static TAKEN: AtomicU16 = AtomicU16::new(0);
+    let count = PORTS.end - PORTS.start;
+    let first = u16::try_from(std::process::id() % u32::from(count / PORTS_EACH)).unwrap_or(0) * PORTS_EACH;
+    (0..count)
+        .map(|_| PORTS.start + (first + TAKEN.fetch_add(1, Ordering::Relaxed)) % count)
+        .find(|port| {
+            let is_free = |address: &str| match TcpListener::bind((address, *port)) {
+                Ok(_) => true,
+                // A machine without IPv6 has no such address.
+                Err(e) => e.kind() == ErrorKind::AddrNotAvailable,
+            };
+            is_free("127.0.0.1") && is_free("::1")
+        })
+        .expect("a free port")
+}
+
+#[test]
+fn a_port_that_is_taken_for_one_kind_of_address_is_not_chosen() {
+    let (one, other) = (free_port(), free_port());
+    assert!(one != other && PORTS.contains(&one));
+    // The next one is taken for IPv4 only, as one of the system's choice may be.
+    let taken = TcpListener::bind(("127.0.0.1", other + 1));
+    assert!(taken.is_err() || free_port() != other + 1);
 }
 
 /// The port in 'ChromeDriver was started successfully on port 1234.'
