@@ -17,6 +17,7 @@ mod object;
 mod report;
 mod rule;
 pub mod rules;
+mod spread;
 
 pub use finding::{Code, Figure, FigureUnit, Finding, Mend, Place, Weight};
 pub use look::check;

@@ -22,6 +22,8 @@ pub struct Object<'a> {
     pub layers: &'a Layers,
     /// What it is to be printed with.
     pub printer: &'a Printer,
+    /// The colours of the stack's filaments, sRGB, in their order.
+    pub colours: &'a [[u8; 3]],
     /// Names of filaments that the workshop no longer has.
     pub gone: &'a [String],
     /// Whether the maker placed the tie bars.

@@ -1,7 +1,7 @@
 use super::*;
 use crate::look::look;
 use crate::rules::{
-    air, bed, cookies, filaments, finishes, floats, heights, loose, low_tiers, picture, recipe, thin, walls,
+    air, bed, cookies, dough, filaments, finishes, floats, heights, loose, low_tiers, picture, recipe, thin, walls,
 };
 use kachel_design::{Axis, Edit, GeneralEdit, Length, OutlineEdit, Printer, SizeOf, TierEdit, Value};
 use kachel_geom::{Point, Px, Ring, Stopped, Watch};
@@ -69,7 +69,10 @@ fn made<T>(
     let slices = slice(stack, &plans, &watch).unwrap();
     let solid = &extrude(&arrange(&slices, &Sheets::default(), &watch).unwrap(), stack, &slices, &watch).unwrap();
     let layers = &Layers::of(&solid.skin, printer.layer, printer.layer).unwrap();
-    look(&Object { contours, outline, measures, stack, solid, layers, printer, gone, has_own_bars: false })
+    // Soot is dark, every other filament light.
+    let colour = |name: &String| if name == "soot" { [40, 36, 34] } else { [240, 238, 230] };
+    let colours = &stack.filaments.iter().map(colour).collect::<Vec<_>>();
+    look(&Object { contours, outline, measures, stack, solid, layers, printer, colours, gone, has_own_bars: false })
 }
 
 fn checked(o: &Object<'_>) -> Vec<Finding> {
@@ -202,8 +205,9 @@ fn too_large_for_the_bed_says_which_width_would_fit() {
 #[test]
 fn a_wall_thicker_than_the_shape_and_several_pieces() {
     let found = run(&[(None, rect(0.0, 0.0, 1.0, 40.0)), (None, rect(30.0, 0.0, 60.0, 40.0))], &[("pieces", 1.0)]);
-    assert_eq!(codes(&found), [loose::SEVERAL_PIECES, cookies::SEVERAL_COOKIES]);
-    assert_eq!(codes(&run(&[(None, rect(0.0, 0.0, 1.0, 40.0))], &[])), [walls::WALL_THICKER_THAN_SHAPE]);
+    assert_eq!(codes(&found), [loose::SEVERAL_PIECES, cookies::SEVERAL_COOKIES, dough::NARROW_NECK]);
+    let thin = run(&[(None, rect(0.0, 0.0, 1.0, 40.0))], &[]);
+    assert_eq!(codes(&thin), [walls::WALL_THICKER_THAN_SHAPE, dough::NARROW_NECK]);
 }
 
 #[test]

@@ -17,6 +17,11 @@ pub fn colour_difference(a: [u8; 3], b: [u8; 3]) -> f64 {
     lab(a).difference(lab(b))
 }
 
+/// How light an sRGB colour looks, from 0 (black) to 100 (white): L* of CIELAB (ISO/CIE 11664-4) under daylight D65.
+pub fn lightness(colour: [u8; 3]) -> f64 {
+    lab(colour).l
+}
+
 /// A filament for each colour, the best matches first; each filament stands for one colour at most, so that colours stay apart.
 /// `None` for a colour that no filament left over comes near to.
 pub fn matching_filaments(colours: &[[u8; 3]], workshop: &Workshop) -> Vec<Option<String>> {

@@ -24,7 +24,7 @@ mod source;
 mod upgrade;
 mod workshop;
 
-pub use colours::{colour_difference, matching_filaments};
+pub use colours::{colour_difference, lightness, matching_filaments};
 pub use document::{Accepted, ArtworkRef, Credit, Document, Guide, PatchFilament};
 pub use edit::{
     Axis, Basis, Closing, Edit, EditError, GeneralEdit, Length, Needs, OutlineEdit, PictureEdit, SizeOf, TierEdit,

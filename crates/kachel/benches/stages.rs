@@ -204,6 +204,7 @@ fn after_the_solid(c: &mut Criterion) {
         solid: &solid,
         layers: &layers,
         printer: &printer,
+        colours: &[],
         gone: &[],
         has_own_bars: false,
     };

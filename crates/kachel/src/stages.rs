@@ -179,7 +179,8 @@ impl Engine {
         };
         run.solid = Some((stack_key.clone(), Arc::clone(&built.solid)));
         let printer = run.workshop.printer();
-        let findings_key = key(&(&stack_key, printer, &gone))?;
+        let colours: Vec<[u8; 3]> = stack.filaments.iter().map(|f| run.workshop.filament(f).colour).collect();
+        let findings_key = key(&(&stack_key, printer, &gone, &colours))?;
         run.report = timed(&mut run.timings, Stage::Check, || {
             self.reports.get_or_once(&findings_key, || {
                 // Very fine layers are looked at by several at a time.
@@ -194,6 +195,7 @@ impl Engine {
                     solid: &built.solid,
                     layers,
                     printer,
+                    colours: &colours,
                     gone: &gone,
                     has_own_bars: d.bars.is_some(),
                 };

@@ -12,6 +12,6 @@ macro_rules! rules {
 }
 
 rules![
-    bed, floats, air, thin, heights, walls, cookies, cup, hangs, recipe, low_tiers, finishes, filaments, loose,
-    picture, changes, choices
+    bed, holds, floats, air, thin, heights, walls, cookies, dough, cup, hangs, recipe, low_tiers, finishes, filaments,
+    shows, loose, picture, changes, choices
 ];

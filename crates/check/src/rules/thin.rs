@@ -1,9 +1,10 @@
 //! What is thinner than lines of filament hold, in every tier and at every height.
 
 use crate::rule::{Fault, Rule, counted, held, scaled, set};
+use crate::spread::{Spread, TOGETHER_MM};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_design::{OutlineEdit, TierEdit, Value};
-use kachel_geom::{Bounds, Mm, OffGrid, Point, Region, Ring, Width, gaps, join_all, offset, regions, widths};
+use kachel_geom::{Bounds, Mm, OffGrid, Point, Region, Width, gaps, offset, regions, widths};
 use kachel_outline::{Change, Patch, Spot, Use};
 use kachel_tiers::{Moves, Op, Role, StampAs, Tier, measures as m};
 
@@ -32,20 +33,12 @@ const SLACK_MM: f64 = 0.02;
 const TOLD_MM: f64 = 3.0;
 /// Widths are measured so far apart along the border, mm.
 const STEP_MM: f64 = 0.25;
-/// A thin place is at least so long along its two sides, mm: a shorter one is the tip of a needle, or the cusp of a gap where two
-/// round pieces meet. A neck between two corners has no length ...
-const LEAST_ALONG_MM: f64 = 5.0;
-/// ... but counts where it is thinner than this share of what holds: a short neck is held by what is beside it.
+/// A neck between two corners counts where it is thinner than this share of what holds: a short one is held by what is beside it.
 const NECK_SHARE: f64 = 0.8;
 /// A neck thinner than this, mm, is no strand: two borders all but touch. It counts where nothing else holds what is beyond it.
 const HAIR_MM: f64 = 0.1;
 /// What is smaller, mm2, holds nothing and needs no hold.
 const LEAST_PIECE_MM2: f64 = 1.0;
-/// Patches that a thin place is shown by at most.
-const MOST_PATCHES: usize = 600;
-/// Places nearer to each other than this, mm, are one.
-const TOGETHER_MM: f64 = 1.5;
-
 /// Thin places of one tier, or narrow gaps.
 struct Thin<'o> {
     /// The tier; `None` for gaps.
@@ -55,44 +48,8 @@ struct Thin<'o> {
     heights: (f64, f64),
 }
 
-/// A place that is thin, by what was measured there.
-struct Spread {
-    box_: Bounds<Mm>,
-    seen: Vec<Width>,
-}
-
-impl Spread {
-    /// Its width, mm. The tip of a needle would be as thin as nothing: the thinnest tenth is left out.
-    fn width(&self) -> f64 {
-        let mut all: Vec<f64> = self.seen.iter().map(|w| w.across).collect();
-        all.sort_by(f64::total_cmp);
-        all[all.len() / 10]
-    }
-
-    /// What of the area was found thin: a patch from border to border for each place.
-    fn outline(&self) -> Vec<Ring<Mm>> {
-        let patch = |w: &Width| {
-            let long = w.at.distance(w.opposite).max(1e-6);
-            let half = w.along.max(STEP_MM) * 0.6 / long;
-            let (x, y) = ((w.opposite.y - w.at.y) * half, (w.at.x - w.opposite.x) * half);
-            let at = |p: Point<Mm>, side: f64| Point::new(p.x + side * x, p.y + side * y);
-            Ring(vec![at(w.at, 1.0), at(w.opposite, 1.0), at(w.opposite, -1.0), at(w.at, -1.0)])
-        };
-        // A long strand is shown by as many patches as are seen at once.
-        let all: Vec<Ring<Mm>> = self.seen.iter().step_by(1 + self.seen.len() / MOST_PATCHES).map(patch).collect();
-        let all: Vec<Region> = all.iter().filter_map(|r| Region::from_mm([r]).ok()).collect();
-        join_all(&all).map_or_else(|_| vec![Ring(self.box_.grown(0.4).corners().to_vec())], |r| r.rings_mm())
-    }
-
-    fn is_hair(&self) -> bool {
-        self.width() < HAIR_MM && self.seen.iter().all(|w| w.along == 0.0)
-    }
-
-    /// Whether it is more than a corner: long enough, or a neck that is thin enough.
-    fn counts(&self, most_of_neck: f64) -> bool {
-        let along: f64 = self.seen.iter().map(|w| w.along).sum();
-        along >= LEAST_ALONG_MM || (self.seen.iter().any(|w| w.along == 0.0) && self.width() < most_of_neck)
-    }
+fn is_hair(s: &Spread) -> bool {
+    s.width() < HAIR_MM && s.is_neck()
 }
 
 /// Whether an area is more pieces without its thinnest necks.
@@ -101,22 +58,6 @@ fn falls_apart(area: &Region) -> Result<bool, OffGrid> {
         Ok(regions(r)?.iter().filter(|p| p.area_mm2() >= LEAST_PIECE_MM2).count())
     };
     Ok(count(&offset(area, -HAIR_MM / 2.0)?)? > count(area)?)
-}
-
-fn spread(all: &[Width]) -> Vec<Spread> {
-    let mut spots: Vec<Spread> = Vec::new();
-    for w in all {
-        let at = w.middle();
-        let own = Bounds { min: at, max: at };
-        match spots.iter_mut().find(|s| s.box_.grown(TOGETHER_MM).overlaps(&own)) {
-            Some(s) => {
-                s.box_ = s.box_.union(own);
-                s.seen.push(*w);
-            }
-            None => spots.push(Spread { box_: own, seen: vec![*w] }),
-        }
-    }
-    spots
 }
 
 fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
@@ -134,7 +75,7 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         let narrow = gaps(&layer.area, STEP_MM, o.printer.line - SLACK_MM);
         let narrow: Vec<Width> = narrow.into_iter().filter(is_cut).collect();
         if count > 1 {
-            for s in spread(&all).into_iter().filter(|s| s.counts(TOLD_MM)) {
+            for s in Spread::all_of(&all).into_iter().filter(|s| s.counts(TOLD_MM)) {
                 let width = s.width();
                 if least.is_none_or(|l| width < l.0) {
                     least = Some((width, nearest(&all, &s), heights));
@@ -144,8 +85,8 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         let thin: Vec<Width> = all.into_iter().filter(|w| w.across < limit - SLACK_MM).collect();
         let neck = if count == 1 { 0.0 } else { NECK_SHARE * limit };
         let mut parts = None;
-        for s in spread(&thin).into_iter().filter(|s| s.counts(neck)) {
-            if s.is_hair() && !*parts.get_or_insert(falls_apart(&layer.area)?) {
+        for s in Spread::all_of(&thin).into_iter().filter(|s| s.counts(neck)) {
+            if is_hair(&s) && !*parts.get_or_insert(falls_apart(&layer.area)?) {
                 continue;
             }
             if let Some(tier) = owner(o, nearest(&thin, &s), middle) {
@@ -153,7 +94,7 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
             }
         }
         if count > 1 {
-            let long = spread(&narrow).into_iter().filter(|s| s.counts(0.0));
+            let long = Spread::all_of(&narrow).into_iter().filter(|s| s.counts(0.0));
             long.for_each(|s| add(&mut thins, None, o.printer.line, s, heights));
         }
     }
@@ -224,7 +165,7 @@ fn owner<'o>(o: &Object<'o>, at: Point<Mm>, z: f64) -> Option<&'o Tier> {
 fn finding(o: &Object<'_>, thin: &Thin<'_>) -> Finding {
     let Thin { tier, limit, spots, heights } = thin;
     let width = spots.iter().map(Spread::width).fold(f64::INFINITY, f64::min);
-    let places = || spots.iter().map(|s| Place { outline: s.outline(), heights: Some(*heights) });
+    let places = || spots.iter().map(|s| s.place(STEP_MM, *heights));
     let figure = Figure::mm("least width", width, Some(*limit));
     let n = counted(spots.len(), "place", "places");
     let Some(tier) = tier else {

@@ -1,7 +1,7 @@
 //! Each rule by a true, a false and a borderline case.
 
 use super::*;
-use crate::rules::{air, cookies, cup, hangs, thin};
+use crate::rules::{air, cookies, cup, dough, hangs, holds, shows, thin};
 
 /// What Check measured, by its heading.
 fn said(o: &Object<'_>, what: &str) -> String {
@@ -157,4 +157,74 @@ fn a_short_neck_between_two_corners_is_found_where_it_is_thin_enough() {
     let thin = found(0.4).into_iter().find(|f| f.code == thin::THIN_PLACE);
     assert!(thin.is_some_and(|f| (f.figures[0].value - 0.4).abs() < 0.05), "{:?}", found(0.4));
     assert!(!has(&found(0.7), thin::THIN_PLACE), "a short neck is held by what is beside it");
+}
+
+#[test]
+fn narrow_parts_and_slits_of_a_cookie_are_told_and_a_margin_mends_them() {
+    // A dumb-bell with a handle of 3 mm; and a square with a slit of 2 mm.
+    let bell = |handle: f64| {
+        let (low, high) = (120.0 - handle / 2.0, 120.0 + handle / 2.0);
+        let xy = [(100.0, 100.0), (130.0, 100.0), (130.0, low), (150.0, low), (150.0, 100.0), (180.0, 100.0)];
+        let back = [(180.0, 140.0), (150.0, 140.0), (150.0, high), (130.0, high), (130.0, 140.0), (100.0, 140.0)];
+        contours(&[Ring(xy.into_iter().chain(back).map(|(x, y)| kachel_geom::Point::new(x, y)).collect())], |_| true)
+    };
+    let wall = ("wall-thickness", 1.6);
+    let found = |drawn: &Contours, margin| of(RecipeKind::Cutter, drawn, &[("margin", margin), wall], checked);
+    let narrow = found(&bell(3.0), 0.0).into_iter().find(|f| f.code == dough::NARROW_NECK).unwrap();
+    assert!((narrow.figures[0].value - 3.0).abs() < 0.01 && narrow.places.len() == 1, "{narrow:?}");
+    assert_eq!(edits(&narrow), measure(m::MARGIN, 0.6));
+    assert!(!has(&found(&bell(3.0), 0.6), dough::NARROW_NECK), "mended");
+    assert!(!has(&found(&bell(4.0), 0.0), dough::NARROW_NECK), "borderline: exactly 4 mm holds");
+
+    let slit = |wide: f64| {
+        let (left, right) = (130.0 - wide / 2.0, 130.0 + wide / 2.0);
+        let xy = [(100.0, 100.0), (160.0, 100.0), (160.0, 160.0), (right, 160.0), (right, 120.0), (left, 120.0)];
+        let back = [(left, 160.0), (100.0, 160.0)];
+        contours(&[Ring(xy.into_iter().chain(back).map(|(x, y)| kachel_geom::Point::new(x, y)).collect())], |_| true)
+    };
+    // Walls of 1.6 mm stand in the slit.
+    let slit = |between: f64| slit(between + 3.2);
+    let narrow = found(&slit(2.0), 0.0).into_iter().find(|f| f.code == dough::NARROW_SLIT).unwrap();
+    assert!((narrow.figures[0].value - 2.0).abs() < 0.01, "{narrow:?}");
+    assert!(!has(&found(&slit(3.0), 0.0), dough::NARROW_SLIT), "borderline");
+    assert!(!has(&found(&slit(-1.0), 0.0), dough::NARROW_SLIT), "the walls are one: no dough is between them");
+}
+
+#[test]
+fn light_over_dark_is_told_where_the_dark_shows_through() {
+    // Light details on a plate of soot.
+    let drawn = contours(&[rect(195.0, 150.0, 205.0, 250.0)], |_| true);
+    let given = |plate: &str, details: &str| Given {
+        filaments: BTreeMap::from([("plate".to_string(), plate.into()), ("details".to_string(), details.into())]),
+        filament: "honey".into(),
+        ..Given::default()
+    };
+    let found = |given: &Given, high: f64| {
+        let changed = [("relief", 1.0), ("across", 120.0), ("relief-depth", high)];
+        made(RecipeKind::Coaster, &drawn, &changed, given, &Printer::default(), &[], checked)
+    };
+    let thin = found(&given("soot", "chalk"), 0.4).into_iter().find(|f| f.code == shows::SHOWS_THROUGH);
+    let thin = thin.unwrap();
+    assert!((thin.figures[0].value - 0.4).abs() < 1e-3, "{thin:?}");
+    assert_eq!(thin.mends[0].words, "Make it 0.6 mm thick");
+    assert!(!has(&found(&given("soot", "chalk"), 0.6), shows::SHOWS_THROUGH), "borderline");
+    assert!(!has(&found(&given("chalk", "soot"), 0.4), shows::SHOWS_THROUGH), "dark over light");
+    assert!(!has(&found(&given("soot", "soot"), 0.4), shows::SHOWS_THROUGH), "one filament");
+}
+
+#[test]
+fn what_is_tall_on_a_small_foot_and_sharp_corners_that_lift_are_told() {
+    // A pin, 3 mm across and 5 mm high.
+    let pin = |side: f64| contours(&[rect(100.0, 100.0, 100.0 + side, 100.0 + side)], |_| true);
+    let found = |side| of(RecipeKind::Ornament, &pin(side), &[("hang", 0.0), ("soft-edge", 0.0)], checked);
+    assert!(!has(&found(20.0), holds::SMALL_FOOT));
+    let tall = |side: f64| of(RecipeKind::Magnet, &pin(side), &[("thickness", 30.0)], checked);
+    assert!(has(&tall(3.0), holds::SMALL_FOOT));
+    assert!(!has(&tall(12.0), holds::SMALL_FOOT));
+    let plaque = |side: f64, corner: f64| {
+        let changed = [("across", side), ("corner", corner)];
+        of(RecipeKind::Coaster, &pin(20.0), &[("form", 1.0), changed[0], changed[1]], checked)
+    };
+    let lift = |side, corner| has(&plaque(side, corner), holds::CORNERS_LIFT);
+    assert!(lift(150.0, 0.0) && !lift(150.0, 5.0) && !lift(100.0, 0.0));
 }

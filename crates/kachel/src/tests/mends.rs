@@ -115,7 +115,7 @@ fn a_mend_that_mends_nothing_is_known_and_the_rest_is_done_at_once() {
     // Six loose spots, and a taper that ends too thin.
     let mut design = Design::sample("ladybird");
     design.edit(&[measure("bar-width", "0"), measure("taper-in", "1.4")]).unwrap();
-    let codes = |d: &Design| d.view().findings.iter().map(|f| f.code).collect::<Vec<_>>();
+    let codes = |d: &Design| weighty(&d.view());
     assert_eq!(codes(&design), ["loose-part", "thin-tip"]);
     let tried = design.tried();
     assert!(tried.useless.is_empty(), "{:?}", tried.useless);

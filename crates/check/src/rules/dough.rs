@@ -1,0 +1,80 @@
+//! What dough does in a cutter: narrow parts of the cookie tear, and it sticks in slits.
+
+use crate::rule::{Fault, Rule, counted, held, set};
+use crate::spread::Spread;
+use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
+use kachel_geom::{Width, gaps, offset, widths};
+use kachel_tiers::measures as m;
+
+pub(super) const RULE: Rule =
+    Rule { looks_at: "what tears and what sticks in the dough", codes: &[NARROW_NECK, NARROW_SLIT], run };
+
+/// A part of the cookie is so narrow that it tears.
+pub const NARROW_NECK: Code = Code::note("narrow-neck");
+/// Dough sticks between two walls.
+pub const NARROW_SLIT: Code = Code::note("narrow-slit");
+
+/// Dough tears where it is narrower, mm (common practice, no source).
+const NECK_MM: f64 = 4.0;
+/// Dough sticks between walls that are nearer, mm (common practice, no source).
+const SLIT_MM: f64 = 3.0;
+/// What is measured may be off by this, mm.
+const SLACK_MM: f64 = 0.02;
+/// Widths are measured so far apart along the edge, mm.
+const STEP_MM: f64 = 0.5;
+/// A neck between two corners counts where it is narrower than this share of what holds: dough beside it holds it.
+const NECK_SHARE: f64 = 0.8;
+/// What a margin is more than what just does, mm.
+const SPARE_MM: f64 = 0.1;
+
+fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
+    if !o.measures.kind().is_cutter() || o.stack.edge.is_empty() {
+        return Ok(());
+    }
+    let height = (0.0, o.measures.get(m::WALL_HEIGHT));
+    let margin = if o.measures.has(m::MARGIN) { o.measures.get(m::MARGIN) } else { 0.0 };
+    let wider = |by: f64| {
+        let to = held(o, m::MARGIN, ((margin + by + SPARE_MM) * 10.0).ceil() / 10.0);
+        (o.measures.has(m::MARGIN) && to > margin)
+            .then(|| Mend::by(format!("Widen the cookie by a margin of {to} mm"), set(m::MARGIN, to)))
+    };
+    let told = |what: &'static str, all: &[Width], limit: f64, found: &mut Report| {
+        let spots: Vec<Spread> = Spread::all_of(all).into_iter().filter(|s| s.counts(NECK_SHARE * limit)).collect();
+        let least = spots.iter().map(Spread::width).reduce(f64::min);
+        let said = least.map_or_else(|| format!("{limit} mm or more"), |w| format!("{w:.2} mm"));
+        let places: Vec<Place> = spots.iter().map(|s| s.place(STEP_MM, height)).collect();
+        found.looked(what, said, places.clone());
+        least.map(|w| (w, places))
+    };
+    let narrow = |all: Vec<Width>, limit: f64| -> Vec<Width> {
+        all.into_iter().filter(|w| w.across < limit - SLACK_MM).collect()
+    };
+    let necks = narrow(widths(&o.stack.edge, STEP_MM, NECK_MM), NECK_MM);
+    if let Some((width, places)) = told("Narrowest part of the cookie", &necks, NECK_MM, found) {
+        let n = counted(places.len(), "place", "places");
+        let what = format!("The cookie is {width:.2} mm wide, at {n}; dough narrower than {NECK_MM} mm tears");
+        let why =
+            "Legs, tails and necks break off when the cookie is lifted. Widen the cookie, or thicken them at Outline.";
+        found.push(
+            Finding::new(NARROW_NECK, what, why)
+                .figure(Figure::mm("narrowest part of the cookie", width, Some(NECK_MM)))
+                .at_all(places)
+                .mended(wider((NECK_MM - width) / 2.0)),
+        );
+    }
+    // The walls stand round the cookie: dough lies in what is left between them.
+    let walled = offset(&o.stack.edge, o.measures.get(m::WALL_THICKNESS))?;
+    let slits = narrow(gaps(&walled, STEP_MM, SLIT_MM), SLIT_MM);
+    if let Some((width, places)) = told("Narrowest slit between walls", &slits, SLIT_MM, found) {
+        let n = counted(places.len(), "place", "places");
+        let what =
+            format!("A slit of the cookie is {width:.2} mm wide, at {n}; dough sticks in less than {SLIT_MM} mm");
+        let why = "The strip of dough between the two walls stays in the cutter. Close the slit, or open it wider at Outline.";
+        found.push(
+            Finding::new(NARROW_SLIT, what, why)
+                .figure(Figure::mm("narrowest slit", width, Some(SLIT_MM)))
+                .at_all(places),
+        );
+    }
+    Ok(())
+}

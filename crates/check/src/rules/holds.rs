@@ -1,0 +1,118 @@
+//! How it holds on the bed: the area of its first layer, what is tall on a small foot, and corners that lift.
+
+use crate::rule::{Fault, Rule, held, set};
+use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
+use kachel_geom::{Mm, Region, Ring, interior_point, regions};
+use kachel_tiers::measures as m;
+
+pub(super) const RULE: Rule = Rule { looks_at: "how it holds on the bed", codes: &[SMALL_FOOT, CORNERS_LIFT], run };
+
+/// It is tall on a small foot: a brim holds it.
+pub const SMALL_FOOT: Code = Code::note("small-foot");
+/// Sharp corners of a large object lift from the bed.
+pub const CORNERS_LIFT: Code = Code::note("corners-lift");
+
+/// A piece this many times as high as its foot is wide tips or comes loose (common practice, no source).
+const SLENDER: f64 = 4.0;
+/// Smaller feet come loose under anything that is higher than some layers, mm2 (common practice, no source) ...
+const SMALL_MM2: f64 = 20.0;
+/// ... which is from this height on, mm.
+const TALL_MM: f64 = 4.0;
+/// Corners of what is larger lift, mm (common practice, no source).
+const LARGE_MM: f64 = 120.0;
+/// Corners that turn by more are sharp, degrees; rounds turn little by little.
+const SHARP_DEG: f64 = 50.0;
+/// A radius that holds, mm (common practice, no source).
+const ROUND_MM: f64 = 3.0;
+/// Directions in which a foot is measured.
+const DIRECTIONS: u32 = 36;
+/// Feet that are looked at.
+const MOST_FEET: usize = 400;
+
+fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
+    let Some(first) = o.layers.all.first() else { return Ok(()) };
+    let feet = regions(&first.area)?;
+    let area = first.area.area_mm2();
+    found.looked(
+        "First layer",
+        format!("{:.2} cm²", area / 100.0),
+        [Place::of_region(&first.area).between(0.0, first.top)],
+    );
+    let mut small: Vec<(f64, f64, Place)> = Vec::new();
+    // Loose pieces of a cutter have a finding of their own.
+    let is_loose = o.measures.kind().is_cutter() && feet.len() > 1;
+    for foot in feet.iter().take(if is_loose { 0 } else { MOST_FEET }) {
+        let rings = foot.rings_mm();
+        let Some(at) = interior_point(&rings.iter().collect::<Vec<_>>()) else { continue };
+        // A foot carries what stands over its middle.
+        let is_over = |l: &&kachel_solid::Layer| l.area.winding(at) != 0;
+        let top = o.layers.all.iter().take_while(is_over).last().map_or(0.0, |l| l.top);
+        let (wide, mm2) = (narrowest(&rings[0]), foot.area_mm2());
+        if top > SLENDER * wide || (mm2 < SMALL_MM2 && top >= TALL_MM) {
+            small.push((top, mm2, Place::of_region(foot).between(0.0, top)));
+        }
+    }
+    if let Some(worst) = small.iter().map(|s| s.1).reduce(f64::min) {
+        let high = small.iter().map(|s| s.0).fold(0.0, f64::max);
+        let n = small.len();
+        let which = if n == 1 { "It stands".into() } else { format!("{n} pieces stand") };
+        let what = format!("{which} up to {high:.1} mm high on a foot of {worst:.1} mm²");
+        let why =
+            "The nozzle may knock it off the bed. A brim of 5 mm holds it: in the workshop, under how it is printed.";
+        found.push(
+            Finding::new(SMALL_FOOT, what, why)
+                .figure(Figure::mm("height over a small foot", high, None))
+                .at_all(small.into_iter().map(|s| s.2)),
+        );
+    }
+    corners(o, &first.area, first.top, found);
+    Ok(())
+}
+
+/// The least distance of two parallel lines with the ring between them, mm.
+fn narrowest(ring: &Ring<Mm>) -> f64 {
+    let across = |k: u32| {
+        let (sin, cos) = (std::f64::consts::PI * f64::from(k) / f64::from(DIRECTIONS)).sin_cos();
+        let far = || ring.0.iter().map(|p| p.x * cos + p.y * sin);
+        far().fold(f64::NEG_INFINITY, f64::max) - far().fold(f64::INFINITY, f64::min)
+    };
+    (0..DIRECTIONS).map(across).fold(f64::INFINITY, f64::min)
+}
+
+fn corners(o: &Object<'_>, foot: &Region, top: f64, found: &mut Report) {
+    let size = foot.bounds().map_or(0.0, |b| b.width().max(b.height()));
+    if size < LARGE_MM {
+        return;
+    }
+    let rings = foot.rings_mm();
+    let sharp = rings.iter().filter(|r| r.area() > 0.0).flat_map(|r| {
+        let n = r.0.len();
+        (0..n).filter_map(move |k| {
+            let (a, b, c) = (r.0[(k + n - 1) % n], r.0[k], r.0[(k + 1) % n]);
+            let (u, v) = ((b.x - a.x, b.y - a.y), (c.x - b.x, c.y - b.y));
+            let turn = (u.0 * v.1 - u.1 * v.0).atan2(u.0 * v.0 + u.1 * v.1).to_degrees();
+            (turn > SHARP_DEG).then_some(b)
+        })
+    });
+    let places: Vec<Place> = sharp
+        .map(|at| Place::of_box(&kachel_geom::Bounds { min: at, max: at }.grown(ROUND_MM)).between(0.0, top))
+        .collect();
+    if places.is_empty() {
+        return;
+    }
+    let what = format!(
+        "It is {size:.0} mm long and has {}; they may lift from the bed",
+        crate::rule::counted(places.len(), "sharp corner", "sharp corners")
+    );
+    let why =
+        "Filament shrinks as it cools, and pulls up the corners of large objects. Round them, or print with a brim.";
+    let radius = held(o, m::CORNER, ROUND_MM);
+    let round = (o.measures.has(m::CORNER) && o.measures.get(m::CORNER) < radius)
+        .then(|| Mend::by(format!("Round the corners by {radius} mm"), set(m::CORNER, radius)));
+    found.push(
+        Finding::new(CORNERS_LIFT, what, why)
+            .figure(Figure::mm("length of the object", size, Some(LARGE_MM)))
+            .at_all(places)
+            .mended(round),
+    );
+}
