@@ -217,10 +217,10 @@ fn a_drawing_is_moved_and_turned_on_its_plate_in_plan() {
         page.press(&char::from(Key::Right).to_string()).await;
         until_design(&server, &id, |d| (measure(d, "shift-x") - was + 1.0).abs() < 1e-6).await;
         let (x, y) = page.middle(&format!("{grip} circle")).await;
-        page.sweep(&[(x, y), (x, y - 12.0), (x, y - 24.0)], 0);
-        let d = until_design(&server, &id, |d| measure(d, "shift-y") < 0.0).await;
-        assert!((measure(&d, "shift-x") - was + 1.0).abs() < 1e-6, "straight up");
+        page.sweep(&[(x, y), (x, y + 12.0), (x, y + 24.0)], 0);
+        let d = until_design(&server, &id, |d| measure(d, "shift-y") > 1.5).await;
+        assert!((measure(&d, "shift-x") - was + 1.0).abs() < 1e-6, "straight down");
         let [x1, y1] = page.middle(&format!("{grip} circle")).await.into();
-        assert!((x1 - x).abs() < 1.5 && (y1 - (y - 24.0)).abs() < 1.5, "the plate is where the hand left it");
+        assert!((x1 - x).abs() < 1.5 && (y1 - (y + 24.0)).abs() < 1.5, "the plate is where the hand left it");
     });
 }

@@ -1,16 +1,20 @@
 import clsx from "clsx";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { FindingView } from "../../api/generated/FindingView";
 import type { LookedView } from "../../api/generated/LookedView";
+import type { PlaceView } from "../../api/generated/PlaceView";
 import { useInterface } from "../../state/interface";
 import { Icon } from "../../ui/icons";
 import { Card } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
 import { PlacesInSection } from "../views/places";
 import { PlanAndSection } from "../views/plan-and-section";
+import { SolidPanel } from "../views/solid-panel";
 import { goTo, Told } from "./told";
 import { AtOnce, useTriedMends } from "./tried";
+
+const NONE: readonly PlaceView[] = [];
 
 /** What would go wrong, each with its place and, where there is one, the mend. */
 export function Check({ bench }: { bench: Bench }) {
@@ -20,13 +24,17 @@ export function Check({ bench }: { bench: Bench }) {
   // A mend that is pointed at is seen in plan; the list stays as it is meanwhile.
   const saved = design.result;
   const { findings, solid: s } = saved;
-  const shown = saved.looked[looked ?? -1]?.places ?? [];
+  const shown = saved.looked[looked ?? -1]?.places ?? NONE;
+  // The solid turns to the place that is looked at, else to the first of what is pointed at.
+  const look = place ?? (finding === null && looked === null ? null : 0);
+  const pointed = findings[finding ?? -1]?.places;
+  const marked = useMemo(() => ({ places: [...(pointed ?? []), ...shown], look }), [pointed, shown, look]);
   const tried = useTriedMends(bench);
   const [told, known] = [false, true].map((is) =>
     [...findings.keys()].filter((i) => findings[i]?.is_accepted === is),
   ) as [number[], number[]];
   return (
-    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_380px] gap-1.5">
+    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_minmax(0,1fr)_380px] gap-1.5">
       <PlanAndSection
         bench={bench}
         isReading
@@ -35,7 +43,7 @@ export function Check({ bench }: { bench: Bench }) {
         shown={shown}
         marks={(x, y) => (
           <PlacesInSection
-            places={[...(findings[finding ?? -1]?.places ?? []), ...shown]}
+            places={marked.places}
             isMirrored={result.is_mirrored}
             section={section}
             turned={turned}
@@ -44,6 +52,7 @@ export function Check({ bench }: { bench: Bench }) {
           />
         )}
       />
+      <SolidPanel bench={bench} marked={marked} />
       <Card title="Findings">
         {saved.problem && <ProblemNote problem={saved.problem} />}
         <div className="flex items-center gap-3 pb-3">
@@ -71,7 +80,7 @@ export function Check({ bench }: { bench: Bench }) {
             {note}
           </p>
         ))}
-        {told.length === 0 && s && (
+        {told.every((i) => findings[i]?.weight === "note") && s && (
           <p className="border-t border-line py-2.5 text-sm">All is well: nothing has to be mended.</p>
         )}
         {tried?.safe && <AtOnce bench={bench} safe={tried.safe} />}

@@ -1,22 +1,19 @@
-import { lazy, Suspense, useRef, useState } from "react";
+import { useState } from "react";
 import type { Bench } from "../../api/bench";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 import { Item, Menu } from "../../ui/menu";
-import { Card, Panel } from "../../ui/panel";
+import { Card } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
-import { Tip } from "../../ui/tip";
 import { PlanAndSection } from "../views/plan-and-section";
-import type { NamedView, SolidHold } from "../views/solid-props";
+import { SolidPanel } from "../views/solid-panel";
 import { HoleHandle } from "./hole-handle";
 import { Measures } from "./measures";
 import { PlaceHandle } from "./place-handle";
 import { RecipePicker } from "./recipe-picker";
 import { StackList } from "./stack";
 import { BarDrawing, barActions, TieBars } from "./tie-bars";
-
-const Solid = lazy(() => import("../views/solid"));
 
 /** The outline becomes an object: plan, the section straight under it, the solid, and the measures. */
 export function Tiers({ bench }: { bench: Bench }) {
@@ -68,119 +65,5 @@ function Drawings({ bench }: { bench: Bench }) {
         </>
       )}
     />
-  );
-}
-
-const VIEWS: { words: string; view: NamedView }[] = [
-  { words: "As it stands", view: "stand" },
-  { words: "From above", view: "top" },
-  { words: "From below", view: "bottom" },
-  { words: "From the front", view: "front" },
-  { words: "From the right", view: "right" },
-];
-
-function SolidPanel({ bench }: { bench: Bench }) {
-  const { result, isOld } = bench;
-  const isDark = useInterface((s) => s.isDark);
-  const [view, setView] = useState<{ name: NamedView; count: number }>({ name: "stand", count: 0 });
-  const [isLifted, setLifted] = useState(false);
-  const [isClear, setClear] = useState(false);
-  const [isCut, setCut] = useState(false);
-  const [isMeasured, setMeasured] = useState(false);
-  const hold = useRef<SolidHold | null>(null);
-  const toggles = [
-    {
-      words: ["Lift the tiers apart", "Put the tiers together"],
-      icon: "lift",
-      is: isLifted,
-      set: setLifted,
-      name: "Lift tiers apart",
-    },
-    {
-      words: ["See through", "Make it solid"],
-      icon: "glass",
-      is: isClear,
-      set: setClear,
-      name: "See through",
-    },
-    { words: ["Cut it open along A–A", "Close it"], icon: "cut", is: isCut, set: setCut, name: "Cut open" },
-    {
-      words: ["Show its measures", "Hide its measures"],
-      icon: "distance",
-      is: isMeasured,
-      set: setMeasured,
-      name: "Measures",
-    },
-  ] as const;
-  return (
-    <Panel
-      title="Solid"
-      note="drag to turn, wheel to zoom"
-      isOld={isOld}
-      tools={
-        <>
-          {toggles.map((t) => (
-            <Tip key={t.name} words={t.is ? t.words[1] : t.words[0]}>
-              <Button
-                look="bare"
-                aria-label={t.name}
-                aria-pressed={t.is}
-                onClick={() => t.set(!t.is)}
-                className={t.is ? "text-glaze" : undefined}
-              >
-                <Icon name={t.icon} className="size-4.5" />
-              </Button>
-            </Tip>
-          ))}
-          <Menu
-            trigger={
-              <Button look="bare" aria-label="Views and picture">
-                <Icon name="fit" className="size-4.5" />
-              </Button>
-            }
-          >
-            {VIEWS.map((v) => (
-              <Item
-                key={v.view}
-                words={v.words}
-                onPick={() => setView({ name: v.view, count: view.count + 1 })}
-              />
-            ))}
-            <Item
-              words="Picture as PNG"
-              note="with ground"
-              onPick={() => hold.current?.save(bench.design.document.name, false)}
-            />
-            <Item
-              words="Picture as PNG"
-              note="transparent"
-              onPick={() => hold.current?.save(bench.design.document.name, true)}
-            />
-          </Menu>
-        </>
-      }
-    >
-      <div className="absolute inset-0">
-        {result.solid ? (
-          <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
-            <Solid
-              meshKey={result.solid.key}
-              size={[...result.solid.reach, result.solid.size[2]]}
-              colours={result.is_painted ? result.tiers : null}
-              isLifted={isLifted}
-              isClear={isClear}
-              isCut={isCut}
-              isMirrored={result.is_mirrored}
-              isDark={isDark}
-              measures={isMeasured ? bench.design.document.unit : null}
-              view={view}
-              hold={hold}
-            />
-          </Suspense>
-        ) : (
-          <p className="p-6 text-center text-sm text-soft">There is no solid yet.</p>
-        )}
-      </div>
-    </Panel>
   );
 }

@@ -1,4 +1,5 @@
 import type { RefObject } from "react";
+import type { PlaceView } from "../../api/generated/PlaceView";
 import type { TierView } from "../../api/generated/TierView";
 import type { Unit } from "../../api/generated/Unit";
 
@@ -8,6 +9,13 @@ export type NamedView = "stand" | "top" | "bottom" | "front" | "right";
 export interface SolidHold {
   /** Saves what is seen as PNG. */
   save: (name: string, isTransparent: boolean) => void;
+}
+
+/** Places that are marked on the solid. */
+export interface Marked {
+  places: readonly PlaceView[];
+  /** Which of them the camera turns to; null leaves it where it is. */
+  look: number | null;
 }
 
 /** What the solid is told. */
@@ -28,4 +36,5 @@ export interface SolidProps {
   /** The view to stand at; the count rises to ask for it again. */
   view: { name: NamedView; count: number };
   hold: RefObject<SolidHold | null>;
+  marked: Marked | null;
 }

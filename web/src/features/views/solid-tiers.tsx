@@ -16,6 +16,7 @@ export const COLOURS = {
     bed: "#e9e1d2",
     line: "#14343a",
     measure: "#5b7074",
+    mark: "#b3471f",
   },
   dark: {
     flange: "#5d8f72",
@@ -25,6 +26,7 @@ export const COLOURS = {
     bed: "#0c1d21",
     line: "#071417",
     measure: "#9fb4b4",
+    mark: "#f08a5d",
   },
 } as const;
 

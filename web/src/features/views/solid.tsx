@@ -7,6 +7,7 @@ import { api } from "../../api/client";
 import { boxOf, readMesh } from "./mesh";
 import { distanceTo, farther, radiusOf } from "./solid-frame";
 import { MeasureFigures, SolidMeasures } from "./solid-measures";
+import { SolidPlaces } from "./solid-places";
 import type { NamedView, SolidProps } from "./solid-props";
 import { COLOURS, Tiers } from "./solid-tiers";
 
@@ -29,6 +30,7 @@ export default function Solid(p: SolidProps) {
   const isMeasured = p.measures !== null;
   const box = useMemo(() => (data && isMeasured ? boxOf(data) : null), [data, isMeasured]);
   const figures = useRef<HTMLDivElement>(null);
+  const day = p.isDark ? "dark" : "light";
   return (
     <>
       <Canvas
@@ -39,22 +41,19 @@ export default function Solid(p: SolidProps) {
         camera={{ fov: 28, near: 1, far: 4000, up: [0, 0, 1], position: [0, -300, 200] }}
         data-mesh={data ? p.meshKey : ""}
         data-turning={isTurning || undefined}
+        data-marked={p.marked?.places.length || undefined}
       >
         <hemisphereLight args={["#ffffff", p.isDark ? "#48646a" : "#d8d0c0", 1.9]} />
         <directionalLight position={[-120, -200, 320]} intensity={2.1} />
         <View size={p.size} view={p.view} hold={p.hold} onTurning={setTurning} />
         {data && <Tiers tiers={data} isTurning={isTurning} {...p} />}
         {p.measures && box && (
-          <SolidMeasures
-            low={box.low}
-            high={box.high}
-            figures={figures}
-            colour={COLOURS[p.isDark ? "dark" : "light"].measure}
-          />
+          <SolidMeasures low={box.low} high={box.high} figures={figures} colour={COLOURS[day].measure} />
         )}
+        {p.marked && <SolidPlaces marked={p.marked} size={p.size} colour={COLOURS[day].mark} />}
         <mesh position={[0, 0, -0.05]} name="bed">
           <circleGeometry args={[Math.hypot(p.size[0], p.size[1]) * 0.5, 96]} />
-          <meshBasicMaterial color={COLOURS[p.isDark ? "dark" : "light"].bed} />
+          <meshBasicMaterial color={COLOURS[day].bed} />
         </mesh>
       </Canvas>
       {p.measures && box && <MeasureFigures low={box.low} high={box.high} unit={p.measures} hold={figures} />}
