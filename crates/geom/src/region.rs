@@ -1,4 +1,5 @@
 use crate::{Bounds, GRID_PER_MM, GridPoint, LIMIT, Mm, OffGrid, Point, Ring};
+use std::collections::HashMap;
 
 /// A plane area on the grid: everything with a winding number other than 0 about `rings`.
 ///
@@ -116,11 +117,11 @@ impl Region {
         Self { rings: self.rings.iter().filter(outer).cloned().collect() }
     }
 
-    /// The region without rings that enclose less than so much (mm²): small pieces go, small holes are filled. Also how many of
-    /// each there were.
+    /// The region without rings that enclose less than so much (mm²): small pieces go, small holes are filled. So do loops of
+    /// rings that touch themselves in a point. Also how many pieces and holes there were.
     pub fn without_crumbs(&self, least_mm2: f64) -> (Self, [usize; 2]) {
         let mut gone = [0, 0];
-        let is_kept = |r: &&Vec<GridPoint>| {
+        let mut is_kept = |r: &Vec<GridPoint>| {
             let area = square_mm(ring_area2_steps(r));
             if area.abs() >= least_mm2 {
                 return true;
@@ -128,7 +129,17 @@ impl Region {
             gone[usize::from(area < 0.0)] += 1;
             false
         };
-        let rings = self.rings.iter().filter(is_kept).cloned().collect();
+        let mut rings = Vec::with_capacity(self.rings.len());
+        for ring in &self.rings {
+            let all = loops(ring);
+            let count = all.len();
+            let kept: Vec<_> = all.into_iter().filter(&mut is_kept).collect();
+            if kept.len() == count {
+                rings.push(ring.clone());
+            } else {
+                rings.extend(kept);
+            }
+        }
         (Self { rings }, gone)
     }
 
@@ -177,6 +188,26 @@ impl Region {
     }
 }
 
+/// A ring as loops that pass no point twice.
+fn loops(ring: &[GridPoint]) -> Vec<Vec<GridPoint>> {
+    let mut all = Vec::new();
+    let mut path: Vec<GridPoint> = Vec::with_capacity(ring.len());
+    let mut places: HashMap<GridPoint, usize> = HashMap::with_capacity(ring.len());
+    for &p in ring {
+        if let Some(&from) = places.get(&p) {
+            let closed = path.split_off(from);
+            closed.iter().for_each(|q| drop(places.remove(q)));
+            all.push(closed);
+        }
+        places.insert(p, path.len());
+        path.push(p);
+    }
+    all.push(path);
+    // There and back encloses nothing.
+    all.retain(|l| l.len() > 2);
+    all
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -202,5 +233,22 @@ mod tests {
         assert_eq!(r.mirrored().area2_steps(), r.area2_steps());
         assert_eq!(r.mirrored().mirrored(), r);
         assert_eq!(r.mirrored().bounds().unwrap().max.x, -1.0);
+    }
+
+    #[test]
+    fn a_crumb_that_touches_its_piece_in_a_point_goes_too() {
+        // One ring: a square with a tiny triangle on its corner, as unions leave it.
+        let ring = |places: &[(f64, f64)]| Ring(places.iter().map(|(x, y)| Point::new(*x, *y)).collect());
+        let square = [(0.0, 0.0), (4.0, 0.0), (4.0, 4.0)];
+        let crumb = [(4.1, 4.0), (4.1, 4.1), (4.0, 4.0), (0.0, 4.0)];
+        let both = Region::from_mm([&ring(&[&square[..], &crumb[..]].concat())]).unwrap();
+        let (left, gone) = both.without_crumbs(0.16);
+        assert_eq!((left.area_mm2(), left.nodes(), gone), (16.0, 4, [1, 0]));
+        // What touches and is large enough stays as it is, and so does a way there and back.
+        let large = [(6.0, 4.0), (6.0, 6.0), (4.0, 4.0), (0.0, 4.0)];
+        let both = Region::from_mm([&ring(&[&square[..], &large[..]].concat())]).unwrap();
+        assert_eq!(both.without_crumbs(0.16), (both, [0, 0]));
+        let spiked = Region::from_mm([&ring(&[&square[..], &[(5.0, 5.0), (4.0, 4.0), (0.0, 4.0)]].concat())]).unwrap();
+        assert_eq!(spiked.without_crumbs(0.16), (spiked, [0, 0]));
     }
 }
