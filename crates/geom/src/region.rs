@@ -196,7 +196,9 @@ fn loops(ring: &[GridPoint]) -> Vec<Vec<GridPoint>> {
     for &p in ring {
         if let Some(&from) = places.get(&p) {
             let closed = path.split_off(from);
-            closed.iter().for_each(|q| drop(places.remove(q)));
+            for q in &closed {
+                places.remove(q);
+            }
             all.push(closed);
         }
         places.insert(p, path.len());
