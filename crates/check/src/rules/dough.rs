@@ -67,9 +67,8 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let slits = narrow(gaps(&walled, STEP_MM, SLIT_MM), SLIT_MM);
     if let Some((width, places)) = told("Narrowest slit between walls", &slits, SLIT_MM, found) {
         let n = counted(places.len(), "place", "places");
-        let what =
-            format!("A slit of the cookie is {width:.2} mm wide, at {n}; dough sticks in less than {SLIT_MM} mm");
-        let why = "The strip of dough between the two walls stays in the cutter. Close the slit, or open it wider at Outline.";
+        let what = format!("Two walls are {width:.2} mm apart, at {n}; dough sticks in less than {SLIT_MM} mm");
+        let why = "The strip of dough between them stays in the cutter. Close the slit, or open it wider, at Outline.";
         found.push(
             Finding::new(NARROW_SLIT, what, why)
                 .figure(Figure::mm("narrowest slit", width, Some(SLIT_MM)))
