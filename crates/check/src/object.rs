@@ -1,8 +1,8 @@
 use kachel_design::Printer;
-use kachel_geom::{OffGrid, Region, join_all};
+use kachel_geom::{Mm, OffGrid, Point, Region, join_all};
 use kachel_outline::Outline;
 use kachel_solid::{Layers, Solid};
-use kachel_tiers::{Measures, Role, Stack};
+use kachel_tiers::{Measures, Role, Stack, Tier};
 use kachel_trace::Contours;
 
 /// All that is looked at.
@@ -30,7 +30,13 @@ pub struct Object<'a> {
     pub has_own_bars: bool,
 }
 
-impl Object<'_> {
+impl<'a> Object<'a> {
+    /// Tiers that cover a place at a height, the uppermost in the stack's order first.
+    pub(crate) fn covering(&self, at: Point<Mm>, z: f64) -> impl Iterator<Item = &'a Tier> {
+        let is_there = move |t: &&Tier| t.bottom.mm() < z && z < t.top.mm() && t.footprint.winding(at) != 0;
+        self.stack.tiers.iter().rev().filter(is_there)
+    }
+
     /// The plan area of all tiers of a role.
     pub fn area(&self, role: Role) -> Result<Region, OffGrid> {
         let all: Vec<&Region> = self.stack.tiers.iter().filter(|t| t.role == role).map(|t| &*t.footprint).collect();

@@ -3,7 +3,7 @@
 //! Slicers drop a triangle whose altitude is lost in a file's rounding. The shapes are openly licensed (their notices lie beside
 //! them).
 
-use kachel_engine::{Engine, TierEdit};
+use kachel_engine::{Engine, Run, TierEdit};
 use kachel_geom::{GRID_PER_MM, Watch};
 use kachel_solid::Mesh;
 use rayon::prelude::*;
@@ -57,28 +57,42 @@ fn png(image: impl Into<image::DynamicImage>) -> Vec<u8> {
 const BLACK: [u8; 3] = [0, 0, 0];
 const WHITE: [u8; 3] = [255, 255, 255];
 
-/// The default objects of a shape, read as lines and as pixels: what it is, its lowest triangle and how many are too low.
-fn objects(file: &Path) -> Vec<(String, f64, usize)> {
+/// Runs a shape's pictures through all recipes as they come; what is to be known of each is told with its picture and recipe.
+fn made<T>(
+    file: &Path,
+    pictures: impl Fn(&str) -> Vec<(&'static str, Vec<u8>)>,
+    known: impl Fn(&str, &'static str, &Run) -> T,
+) -> Vec<T> {
     let name = file.file_stem().unwrap().to_string_lossy().into_owned();
-    let svg = std::fs::read_to_string(file).unwrap();
-    let engine = Engine::default();
-    let watch = Watch::default();
+    let (engine, watch) = (Engine::default(), Watch::default());
     let mut all = vec![];
-    for (format, bytes) in [("svg", svg.clone().into_bytes()), ("png", png(painted(&svg, 512, BLACK, WHITE)))] {
-        let document = engine.new_document(&name, &format!("{name}.{format}"), &bytes, &watch).unwrap();
+    for (picture, bytes) in pictures(&std::fs::read_to_string(file).unwrap()) {
+        let document = engine.new_document(&name, picture, &bytes, &watch).unwrap();
         let read = || Ok(bytes.clone());
         for recipe in kachel_tiers::RECIPES {
             let edit = TierEdit::SetRecipe { recipe: recipe.kind }.into();
             let document = engine.apply(&document, &[edit], &read, &watch).unwrap().unwrap();
             let run = engine.run(&document, &read, &watch);
-            let solid = &run.solid.as_ref().unwrap_or_else(|| panic!("{name}, {}: {:?}", recipe.name, run.failed)).1;
-            for mesh in solid.parts.iter().map(|p| &p.mesh).chain([&solid.skin]) {
-                let (lowest, count) = lowest(mesh.mesh());
-                all.push((format!("{name}.{format}, {}: {lowest:e} mm", recipe.name), lowest, count));
-            }
+            assert!(run.failed.is_none(), "{name} {picture}, {}: {:?}", recipe.name, run.failed);
+            all.push(known(&format!("{name} {picture}"), recipe.name, &run));
         }
     }
     all
+}
+
+/// The default objects of a shape, read as lines and as pixels: what it is, its lowest triangle and how many are too low.
+fn objects(file: &Path) -> Vec<(String, f64, usize)> {
+    let pictures =
+        |svg: &str| vec![("drawing.svg", svg.as_bytes().to_vec()), ("usual.png", png(painted(svg, 512, BLACK, WHITE)))];
+    let meshes = |picture: &str, recipe: &'static str, run: &Run| {
+        let solid = &run.solid.as_ref().unwrap().1;
+        let low = |mesh: &Mesh| {
+            let (lowest, count) = lowest(mesh);
+            (format!("{picture}, {recipe}: {lowest:e} mm"), lowest, count)
+        };
+        solid.parts.iter().map(|p| &p.mesh).chain([&solid.skin]).map(|m| low(m.mesh())).collect::<Vec<_>>()
+    };
+    made(file, pictures, meshes).into_iter().flatten().collect()
 }
 
 fn files() -> Vec<PathBuf> {
@@ -131,10 +145,10 @@ fn pictures(svg: &str) -> Vec<(&'static str, Vec<u8>)> {
     ]
 }
 
-/// Findings that cannot be printed or used, and why a default object may raise them all the same.
-const REASONS: &[(&str, &str)] = &[
-    ("several-pieces", "the free stack takes a drawing in pieces as it is"),
-    ("no-room", "a magnet needs more room than a thin drawing has"),
+/// Recipes and findings that cannot be printed or used, and why a default object may raise them all the same.
+const REASONS: &[(&str, &str, &str)] = &[
+    ("free-stack", "several-pieces", "it takes a drawing in pieces as it is"),
+    ("magnet", "no-room", "it needs more room than a thin drawing has"),
 ];
 
 /// What Check says of one object.
@@ -145,32 +159,19 @@ struct Told {
     findings: Vec<(&'static str, &'static str)>,
 }
 
-/// A shape's pictures in all recipes.
-fn told(file: &PathBuf) -> Vec<Told> {
-    let name = file.file_stem().unwrap().to_string_lossy().into_owned();
-    let svg = std::fs::read_to_string(file).unwrap();
-    let (engine, watch) = (Engine::default(), Watch::default());
-    let mut all = vec![];
-    for (picture, bytes) in pictures(&svg) {
-        let document = engine.new_document(&name, picture, &bytes, &watch).unwrap();
-        let read = || Ok(bytes.clone());
-        for recipe in kachel_tiers::RECIPES {
-            let edit = TierEdit::SetRecipe { recipe: recipe.kind }.into();
-            let document = engine.apply(&document, &[edit], &read, &watch).unwrap().unwrap();
-            let run = engine.run(&document, &read, &watch);
-            assert!(run.failed.is_none(), "{name} {picture}, {}: {:?}", recipe.name, run.failed);
-            let findings = run.report.findings.iter().map(|f| (f.code.name(), f.code.weight().name())).collect();
-            all.push(Told { picture: format!("{name} {picture}"), recipe: recipe.name, findings });
-        }
-    }
-    all
+/// What Check says of a shape's pictures in all recipes.
+fn told(file: &Path) -> Vec<Told> {
+    made(file, pictures, |picture, recipe, run| {
+        let findings = run.report.findings.iter().map(|f| (f.code.name(), f.code.weight().name())).collect();
+        Told { picture: picture.into(), recipe, findings }
+    })
 }
 
 /// Printed by `make bench`: 304 pictures in all recipes, and what Check says of them.
 #[test]
 #[ignore = "takes minutes"]
 fn default_objects_of_three_hundred_pictures_can_be_printed() {
-    let all: Vec<Told> = files().par_iter().flat_map(told).collect();
+    let all: Vec<Told> = files().par_iter().flat_map(|f| told(f)).collect();
     let mut table: BTreeMap<(&str, &str), BTreeMap<&str, usize>> = BTreeMap::new();
     for t in &all {
         for (code, weight) in &t.findings {
@@ -184,11 +185,12 @@ fn default_objects_of_three_hundred_pictures_can_be_printed() {
         let list: Vec<String> = recipes.iter().map(|(r, n)| format!("{r} {n}")).collect();
         println!("{weight:<6} {code:<18} {}", list.join(", "));
     }
-    for (code, why) in REASONS {
-        println!("{code}: {why}");
+    for (recipe, code, why) in REASONS {
+        println!("{code} of {recipe}: {why}");
     }
     for t in &all {
-        let unlisted = t.findings.iter().find(|f| f.1 == "fault" && !REASONS.iter().any(|r| r.0 == f.0));
+        let unlisted =
+            t.findings.iter().find(|f| f.1 == "fault" && !REASONS.iter().any(|r| (r.0, r.1) == (t.recipe, f.0)));
         assert_eq!(unlisted, None, "{} as {}", t.picture, t.recipe);
     }
 }

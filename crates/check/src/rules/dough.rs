@@ -46,10 +46,7 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         found.looked(what, said, places.clone());
         least.map(|w| (w, places))
     };
-    let narrow = |all: Vec<Width>, limit: f64| -> Vec<Width> {
-        all.into_iter().filter(|w| w.across < limit - SLACK_MM).collect()
-    };
-    let necks = narrow(widths(&o.stack.edge, STEP_MM, NECK_MM), NECK_MM);
+    let necks = widths(&o.stack.edge, STEP_MM, NECK_MM - SLACK_MM);
     if let Some((width, places)) = told("Narrowest part of the cookie", &necks, NECK_MM, found) {
         let n = counted(places.len(), "place", "places");
         let what = format!("The cookie is {width:.2} mm wide, at {n}; dough narrower than {NECK_MM} mm tears");
@@ -64,7 +61,7 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     }
     // The walls stand round the cookie: dough lies in what is left between them.
     let walled = offset(&o.stack.edge, o.measures.get(m::WALL_THICKNESS))?;
-    let slits = narrow(gaps(&walled, STEP_MM, SLIT_MM), SLIT_MM);
+    let slits = gaps(&walled, STEP_MM, SLIT_MM - SLACK_MM);
     if let Some((width, places)) = told("Narrowest slit between walls", &slits, SLIT_MM, found) {
         let n = counted(places.len(), "place", "places");
         let what = format!("Two walls are {width:.2} mm apart, at {n}; dough sticks in less than {SLIT_MM} mm");

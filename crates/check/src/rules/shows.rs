@@ -66,8 +66,7 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
 fn below<'o>(o: &Object<'o>, k: usize, at: Point<kachel_geom::Mm>) -> Option<&'o Tier> {
     let tier = &o.stack.tiers[k];
     let z = tier.bottom.mm() - o.printer.layer / 2.0;
-    let is_there = |t: &&Tier| t.bottom.mm() < z && z < t.top.mm() && t.footprint.winding(at) != 0;
-    let there = o.stack.tiers.iter().rev().find(is_there)?;
+    let there = o.covering(at, z).next()?;
     (there.op == Op::Add && there.part != tier.part).then_some(there)
 }
 

@@ -71,7 +71,7 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         let limit = if count == 1 { o.printer.line.min(THINNEST_MM) } else { THINNEST_MM };
         let all = widths(&layer.area, STEP_MM, if count == 1 { limit } else { TOLD_MM });
         // A bay that the border of a shape closes is no loss; a line that was to be engraved is.
-        let is_cut = |w: &Width| covers(o, Op::Cut, w.middle(), middle).next().is_some();
+        let is_cut = |w: &Width| o.covering(w.middle(), middle).any(|t| t.op == Op::Cut);
         let narrow = gaps(&layer.area, STEP_MM, o.printer.line - SLACK_MM);
         let narrow: Vec<Width> = narrow.into_iter().filter(is_cut).collect();
         if count > 1 {
@@ -152,14 +152,8 @@ fn looked_at(o: &Object<'_>) -> Vec<(usize, usize)> {
     (0..runs.len()).filter(|k| is_end(*k)).map(|k| runs[k]).filter(|r| !o.layers.all[r.0].area.is_empty()).collect()
 }
 
-/// Tiers that cover a place at a height, the uppermost in the stack's order first.
-fn covers<'o>(o: &Object<'o>, op: Op, at: Point<Mm>, z: f64) -> impl Iterator<Item = &'o Tier> {
-    let is_there = move |t: &&Tier| t.op == op && t.bottom.mm() < z && z < t.top.mm() && t.footprint.winding(at) != 0;
-    o.stack.tiers.iter().rev().filter(is_there)
-}
-
 fn owner<'o>(o: &Object<'o>, at: Point<Mm>, z: f64) -> Option<&'o Tier> {
-    covers(o, Op::Add, at, z).next()
+    o.covering(at, z).find(|t| t.op == Op::Add)
 }
 
 fn finding(o: &Object<'_>, thin: &Thin<'_>) -> Finding {

@@ -1,6 +1,7 @@
 import type { MmPoint } from "../../api/generated/MmPoint";
 import type { PlaceView } from "../../api/generated/PlaceView";
 import { cubicsOf } from "../outline/lines";
+import { FROM } from "./solid-frame";
 
 type Vec = [number, number, number];
 
@@ -42,7 +43,7 @@ export function eyeFor(place: PlaceView, [, , high]: Vec): Vec | null {
   const [x, y] = [middle(0), -middle(1)];
   const aside = Math.hypot(x, y);
   // What lies in the middle is seen from the front, as the object stands at first.
-  const [dx, dy] = aside < 1 ? [0.28, -0.78] : [x / aside, y / aside];
+  const [dx, dy] = aside < 1 ? FROM.stand : [x / aside, y / aside];
   const [low, top] = place.heights ?? [0, high];
   const isUnder = high > 0 && low > 0 && (low + top) / 2 < high * 0.3;
   const dz = isUnder ? -0.35 : 0.7;

@@ -1,6 +1,16 @@
 import { Vector3 } from "three";
+import type { NamedView } from "./solid-props";
 
 type Vec = [number, number, number];
+
+/** Where each named view looks from. */
+export const FROM: Record<NamedView, Vec> = {
+  stand: [0.28, -0.78, 0.62],
+  top: [0, -0.001, 1],
+  bottom: [0, -0.001, -1],
+  front: [0, -1, 0.02],
+  right: [1, 0, 0.02],
+};
 
 /** Half the diagonal of an object, mm. */
 export function radiusOf(size: Vec): number {

@@ -5,10 +5,10 @@ import { useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
 import { type Camera, Color, MathUtils, Vector3 } from "three";
 import { api } from "../../api/client";
 import { boxOf, readMesh } from "./mesh";
-import { distanceTo, farther, radiusOf } from "./solid-frame";
+import { distanceTo, FROM, farther, radiusOf } from "./solid-frame";
 import { MeasureFigures, SolidMeasures } from "./solid-measures";
 import { SolidPlaces } from "./solid-places";
-import type { NamedView, SolidProps } from "./solid-props";
+import type { SolidProps } from "./solid-props";
 import { COLOURS, Tiers } from "./solid-tiers";
 
 /** Milliseconds without a turn after which the whole mesh is drawn again. */
@@ -60,15 +60,6 @@ export default function Solid(p: SolidProps) {
     </>
   );
 }
-
-/** Where each named view looks from. */
-const FROM: Record<NamedView, [number, number, number]> = {
-  stand: [0.28, -0.78, 0.62],
-  top: [0, -0.001, 1],
-  bottom: [0, -0.001, -1],
-  front: [0, -1, 0.02],
-  right: [1, 0, 0.02],
-};
 
 function stand(
   camera: Camera,
