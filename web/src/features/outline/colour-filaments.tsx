@@ -2,11 +2,12 @@ import { useQueryClient } from "@tanstack/react-query";
 import type { Bench } from "../../api/bench";
 import { api, refusal } from "../../api/client";
 import type { Edit } from "../../api/generated/Edit";
+import { isCutter } from "../../api/recipe";
 import { useWorkshop, WORKSHOP } from "../../api/workshop";
 import { useNotices } from "../../state/notices";
 import { Button } from "../../ui/button";
 import { css } from "../artwork/frame";
-import { filamentsFor, paintByColour, tiersByColour } from "./colours";
+import { baseByColour, filamentsFor, paintByColour, tiersByColour } from "./colours";
 
 /** The colours of the picture that are in use, and how their filaments are brought about. */
 export function useColours(bench: Bench) {
@@ -31,21 +32,25 @@ export function useColours(bench: Bench) {
   };
   const nameOf = (id: string) =>
     [...(data?.workshop.filaments ?? []), ...found.missing].find((f) => f.id === id)?.name ?? id;
-  const tiers = (base: number, isStepped: boolean) => {
-    const own = bench.design.document.tiers;
-    const next = Math.max(0, ...own.map((t) => t.id)) + 1;
+  const { document } = bench.design;
+  const base = isCutter(document.recipe)
+    ? []
+    : baseByColour(found.of, patches, bench.result.tiers, document.filaments);
+  const tiers = (height: number, isStepped: boolean) => {
+    const next = Math.max(0, ...document.tiers.map((t) => t.id)) + 1;
     const named = found.of.map((o) => ({ ...o, name: nameOf(o.filament) }));
     const hasRelief = bench.result.measures.some(
       (m) => m.name === "relief" && m.options.some((o) => o.name === "nothing"),
     );
     void withFilaments([
-      ...tiersByColour(named, patches, { next, base, step: 0.8, isStepped }),
+      ...tiersByColour(named, patches, { next, base: height, step: 0.8, isStepped }),
+      ...base,
       ...(hasRelief ? [{ kind: "set-measure" as const, name: "relief", value: "nothing" }] : []),
     ]);
   };
   return {
     of: found.of,
-    paint: () => void withFilaments(paintByColour(found.of, patches, bench.design.document.recipe)),
+    paint: () => void withFilaments([...paintByColour(found.of, patches, document.recipe), ...base]),
     tiers,
   };
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { PatchView } from "../../api/generated/PatchView";
 import type { SwatchView } from "../../api/generated/SwatchView";
-import { filamentsFor, paintByColour, tiersByColour } from "./colours";
+import { baseByColour, filamentsFor, paintByColour, tiersByColour } from "./colours";
 
 const patch = (colour: [number, number, number] | null, use: PatchView["use"], x: number): PatchView => ({
   at: [x, 0],
@@ -48,6 +48,15 @@ describe("colours to filaments", () => {
     expect(paint).toMatchObject({ paints: [{ filament: "colour-c80000" }, { filament: "cobalt" }] });
     expect(uses).toMatchObject({ choices: [{ use: "both", spot: { at: [0, 0] } }] });
     expect(paintByColour(of, patches, "cutter")).toHaveLength(1);
+  });
+
+  it("gives the base the colour of its edge, but not a tier whose filament was chosen", () => {
+    const tiers = ["body", "rim", "detail"].map((role) => ({ key: role, role, is_cut: false }));
+    const rest = patches.map((p) => ({ ...p, use: "detail" as const }));
+    expect(baseByColour(of, patches, tiers, { rim: "soot" })).toEqual([
+      { kind: "set-filament", key: "body", filament: "cobalt" },
+    ]);
+    expect(baseByColour(of, rest, tiers, {})).toEqual([]);
   });
 
   it("makes a tier of each colour, the largest lowest", () => {

@@ -5,6 +5,7 @@ import type { OwnTier } from "../../api/generated/OwnTier";
 import type { PatchView } from "../../api/generated/PatchView";
 import type { RecipeKind } from "../../api/generated/RecipeKind";
 import type { SwatchView } from "../../api/generated/SwatchView";
+import type { TierView } from "../../api/generated/TierView";
 import { isCutter } from "../../api/recipe";
 import { spotOf } from "./tools/tool";
 
@@ -57,6 +58,29 @@ export function paintByColour(
     { kind: "paint-patches", paints },
     ...(choices.length > 0 ? [{ kind: "set-uses" as const, choices }] : []),
   ];
+}
+
+/** What carries the drawing, and so prints in the colour of what shapes its edge. */
+const BASE: ReadonlySet<string> = new Set(["body", "rim", "bar", "loop"]);
+
+/**
+ * The base takes the colour of the largest patch that shapes the edge, or a logo of four colours would need a fifth filament.
+ * A plate of its own form keeps its filament, and so does a tier whose filament was chosen.
+ */
+export function baseByColour(
+  of: readonly { swatch: SwatchView; filament: string }[],
+  patches: readonly PatchView[],
+  tiers: readonly Pick<TierView, "key" | "role" | "is_cut">[],
+  chosen: Record<string, string>,
+): Edit[] {
+  const edge = patches
+    .filter((p) => p.is_ink && (p.use === "edge" || p.use === "both"))
+    .sort((a, b) => (b.area ?? 0) - (a.area ?? 0))[0];
+  const filament = of.find((o) => same(edge?.colour ?? null, o.swatch.colour))?.filament;
+  if (!filament) return [];
+  return tiers
+    .filter((t) => BASE.has(t.role) && !t.is_cut && !(t.key in chosen))
+    .map((t) => ({ kind: "set-filament", key: t.key, filament }));
 }
 
 const SQUARE: Finish = { shape: "square", way: "inward", edges: "both", inset: 0, depth: 0 };

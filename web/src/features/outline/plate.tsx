@@ -1,7 +1,7 @@
 import type { Bench } from "../../api/bench";
 import { moveOf, withUnit } from "../../ui/length";
 import { useDrag } from "../tiers/drag";
-import { type Lie, lieEdits, lieOf, movedUnder, plateAt } from "../tiers/lie";
+import { lieEdits, lieOf, movedUnder, plateAt } from "../tiers/lie";
 import type { CanvasView } from "./canvas-view";
 
 /** Screen pixels between the grip and the border of the view: beside the rulers. */
@@ -14,10 +14,8 @@ const ROOM = 36;
 export function Plate({ bench, view, isHeld }: { bench: Bench; view: CanvasView; isHeld: boolean }) {
   const { result, design } = bench;
   const { drawing_at: at, outline: o } = result;
-  const was = lieOf(design.result);
-  const { live, handle } = useDrag<Lie>(bench, (to) => lieEdits(to, was));
+  const { now, handle, save } = useDrag(bench, lieOf(design.result), lieEdits);
   if (!at || !o || !result.edge_path) return null;
-  const now = live ?? was;
   const [ox, oy] = view.toScreen([o.origin[0], o.origin[1]]);
   const k = Math.abs(view.y) / o.mm_per_px;
   const mirror = Math.sign(view.x) * (result.is_mirrored ? -1 : 1);
@@ -55,12 +53,12 @@ export function Plate({ bench, view, isHeld }: { bench: Bench; view: CanvasView;
           className="cursor-move touch-none stroke-glaze outline-none focus-visible:[stroke-width:3]"
           fill="var(--tile)"
           data-handle
-          {...handle(was, (from, dx, dy) => movedUnder(from, (dx / k) * mirror, -dy / k))}
+          {...handle((from, dx, dy) => movedUnder(from, (dx / k) * mirror, -dy / k))}
           onKeyDown={(e) => {
             const move = moveOf(e);
             if (!move) return;
             e.preventDefault();
-            bench.change(lieEdits(movedUnder(was, move[0] * mirror, -move[1]), was));
+            save(movedUnder(now, move[0] * mirror, -move[1]));
           }}
         >
           <circle cx={x} cy={y} r={8} fillOpacity={0.85} strokeDasharray="4 2" />

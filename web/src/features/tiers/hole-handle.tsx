@@ -13,10 +13,11 @@ const edits = ([x, y]: MmPoint): Edit[] => [
 /** Moves the hole or loop that something hangs by; from then on its place is measured from the object's middle. In the plan's world. */
 export function HoleHandle({ bench, k, flip }: { bench: Bench; k: number; flip: number }) {
   const hung = bench.result.hung;
-  const { live, handle } = useDrag(bench, edits);
+  const was: MmPoint = hung
+    ? [tenths(hung.at[0] - hung.middle[0]), tenths(hung.at[1] - hung.middle[1])]
+    : [0, 0];
+  const { now, handle, save } = useDrag(bench, was, edits);
   if (!hung) return null;
-  const was: MmPoint = [tenths(hung.at[0] - hung.middle[0]), tenths(hung.at[1] - hung.middle[1])];
-  const now = live ?? was;
   const [x, y] = [hung.middle[0] + now[0], -(hung.middle[1] + now[1])];
   const unit = bench.design.document.unit;
   const r = Math.max(hung.across / 2, 7 / k);
@@ -31,12 +32,12 @@ export function HoleHandle({ bench, k, flip }: { bench: Bench; k: number; flip: 
       stroke="var(--glaze)"
       fill="var(--tile)"
       className="cursor-move touch-none outline-none focus-visible:[stroke-width:3]"
-      {...handle(was, ([x, y], dx, dy) => [tenths(x + (dx / k) * flip), tenths(y - dy / k)])}
+      {...handle(([x, y], dx, dy) => [tenths(x + (dx / k) * flip), tenths(y - dy / k)])}
       onKeyDown={(e) => {
         const move = moveOf(e);
         if (!move) return;
         e.preventDefault();
-        bench.change(edits([tenths(was[0] + move[0] * flip), tenths(was[1] - move[1])]));
+        save([tenths(now[0] + move[0] * flip), tenths(now[1] - move[1])]);
       }}
     >
       <circle cx={x} cy={y} r={r} fillOpacity={0.6} strokeDasharray="4 2" vectorEffect="non-scaling-stroke" />

@@ -1,15 +1,13 @@
 import type { Bench } from "../../api/bench";
 import { moveOf, withUnit } from "../../ui/length";
 import { useDrag } from "./drag";
-import { type Lie, lieEdits, lieOf, moved } from "./lie";
+import { lieEdits, lieOf, moved } from "./lie";
 
 /** Moves and turns the drawing on its plate: a cross in the drawing's middle, and a grip beside it. In the plan's world. */
 export function PlaceHandle({ bench, k, flip }: { bench: Bench; k: number; flip: number }) {
   const at = bench.result.drawing_at;
-  const was = lieOf(bench.design.result);
-  const { live, handle } = useDrag<Lie>(bench, (to) => lieEdits(to, was));
+  const { now, handle, save } = useDrag(bench, lieOf(bench.design.result), lieEdits);
   if (!at) return null;
-  const now = live ?? was;
   const [x, y] = [at[0] + now.x, -(at[1] + now.y)];
   const reach = 46 / k;
   const angle = (-now.turn * Math.PI) / 180;
@@ -25,12 +23,12 @@ export function PlaceHandle({ bench, k, flip }: { bench: Bench; k: number; flip:
         aria-valuenow={now.x}
         aria-valuetext={`${withUnit(now.x, unit)} to the right, ${withUnit(now.y, unit)} up`}
         className="cursor-move touch-none outline-none focus-visible:[stroke-width:3]"
-        {...handle(was, (from, dx, dy) => moved(from, (dx / k) * flip, -dy / k))}
+        {...handle((from, dx, dy) => moved(from, (dx / k) * flip, -dy / k))}
         onKeyDown={(e) => {
           const move = moveOf(e);
           if (!move) return;
           e.preventDefault();
-          bench.change(lieEdits(moved(was, move[0] * flip, -move[1]), was));
+          save(moved(now, move[0] * flip, -move[1]));
         }}
       >
         <circle cx={x} cy={y} r={9 / k} fillOpacity={0.85} vectorEffect="non-scaling-stroke" />
@@ -52,7 +50,7 @@ export function PlaceHandle({ bench, k, flip }: { bench: Bench; k: number; flip:
         r={6 / k}
         vectorEffect="non-scaling-stroke"
         className="cursor-grab touch-none outline-none focus-visible:[stroke-width:3]"
-        {...handle(was, (from, _dx, _dy, e) => {
+        {...handle((from, _dx, _dy, e) => {
           const world = (e.currentTarget.parentNode as SVGGElement | null)?.getScreenCTM();
           if (!world) return null;
           const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(world.inverse());
@@ -64,7 +62,7 @@ export function PlaceHandle({ bench, k, flip }: { bench: Bench; k: number; flip:
           const move = moveOf(e);
           if (!move) return;
           e.preventDefault();
-          bench.change(lieEdits({ ...was, turn: Math.round(was.turn + move[0] - move[1]) }, was));
+          save({ ...now, turn: Math.round(now.turn + move[0] - move[1]) });
         }}
       />
     </g>

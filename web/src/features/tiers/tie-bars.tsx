@@ -15,15 +15,14 @@ export function TieBars({ bench, k, flip }: { bench: Bench; k: number; flip: num
   const { result } = bench;
   const o = result.outline;
   const put = (all: Bar[]) => [{ kind: "set-bars" as const, bars: all }];
-  const { live, handle } = useDrag(bench, put);
-  if (!o || result.bars.length === 0) return null;
-  const bars = live ?? result.bars;
+  const { now: bars, handle, save } = useDrag(bench, result.bars, put);
+  if (!o || bars.length === 0) return null;
   const mm = (p: PxPoint): MmPoint => [
     (p[0] - o.origin[0]) * o.mm_per_px,
     (p[1] - o.origin[1]) * o.mm_per_px,
   ];
   const moved = (bar: number, end: "from" | "to", at: PxPoint) =>
-    result.bars.map((b, i) => (i === bar ? { ...b, [end]: at } : b));
+    bars.map((b, i) => (i === bar ? { ...b, [end]: at } : b));
   return (
     <g>
       {bars.map((b, i) => {
@@ -58,7 +57,7 @@ export function TieBars({ bench, k, flip }: { bench: Bench; k: number; flip: num
                 strokeWidth="1.8"
                 vectorEffect="non-scaling-stroke"
                 className="cursor-move touch-none outline-none focus-visible:[stroke-width:3.5]"
-                {...handle(result.bars, (all, dx, dy) => {
+                {...handle((all, dx, dy) => {
                   const px = 1 / (k * o.mm_per_px);
                   return all.map((bar, n) =>
                     n === i ? { ...bar, [end]: [bar[end][0] + dx * px * flip, bar[end][1] + dy * px] } : bar,
@@ -75,13 +74,11 @@ export function TieBars({ bench, k, flip }: { bench: Bench; k: number; flip: num
                   const way = ways[e.key];
                   if (e.key === "Delete" || e.key === "Backspace") {
                     e.preventDefault();
-                    bench.change(put(result.bars.filter((_, n) => n !== i)));
+                    save(bars.filter((_, n) => n !== i));
                   } else if (way) {
                     e.preventDefault();
                     const scale = by * Math.max(1, Math.abs(stepsOf(e)) || 1);
-                    bench.change(
-                      put(moved(i, end, [b[end][0] + way[0] * scale, b[end][1] + way[1] * scale])),
-                    );
+                    save(moved(i, end, [b[end][0] + way[0] * scale, b[end][1] + way[1] * scale]));
                   }
                 }}
               />
