@@ -12,14 +12,17 @@
 //! ```
 
 mod finding;
+mod in_use;
 mod look;
 mod object;
 mod report;
+mod round;
 mod rule;
 pub mod rules;
 mod spread;
 
 pub use finding::{Code, Figure, FigureUnit, Finding, Mend, Place, Weight};
+pub use in_use::{InUse, Material, Used, in_use};
 pub use look::check;
 pub use object::Object;
 pub use report::{Looked, Report};

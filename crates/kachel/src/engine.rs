@@ -1,4 +1,5 @@
 use crate::error::EngineError;
+use crate::in_use::Shown;
 use crate::keys;
 use kachel_artwork::{Artwork, Frame};
 use kachel_check::Report;
@@ -6,8 +7,8 @@ use kachel_design::{Source, Workshop};
 use kachel_geom::{Memo, Name, Watch};
 use kachel_outline::{Outline, Step, Steps};
 use kachel_rehearse::Rehearsal;
-use kachel_solid::{Planar, Sheets, Solid, SolidError, SoundMesh, extrude_tiers};
-use kachel_tiers::{Plans, Role, Slices, Stack};
+use kachel_solid::{Part, Planar, Sheets, Solid, SolidError, SoundMesh, extrude_tiers};
+use kachel_tiers::{Measures, Plans, Role, Slices, Stack};
 use kachel_trace::Contours;
 use std::sync::{Arc, PoisonError, RwLock};
 
@@ -30,6 +31,14 @@ pub struct DisplayPart {
     pub part: u32,
     /// Its mesh; tiers share their faces.
     pub mesh: SoundMesh,
+}
+
+impl DisplayPart {
+    /// A part that is one tier of a stack.
+    pub(crate) fn of(p: Part, stack: &Stack) -> Self {
+        let t = &stack.tiers[p.number as usize];
+        Self { role: t.role, part: t.part, mesh: p.mesh }
+    }
 }
 
 /// Steps of lists of changes. Each holds all patches of its design.
@@ -55,6 +64,7 @@ pub(crate) struct Built {
     pub(crate) stack: Arc<Stack>,
     pub(crate) slices: Arc<Slices>,
     pub(crate) solid: Arc<Solid>,
+    pub(crate) measures: Measures,
 }
 
 /// Runs stages and remembers their results.
@@ -72,6 +82,7 @@ pub struct Engine {
     pub(crate) reports: Known<Report>,
     pub(crate) display: Known<Vec<DisplayPart>>,
     pub(crate) rehearsals: Known<Rehearsal>,
+    pub(crate) in_use: Known<Option<Shown>>,
     pub(crate) workshop: RwLock<Arc<Workshop>>,
 }
 
@@ -92,6 +103,7 @@ impl Default for Engine {
             reports: Memo::new(64),
             display: Memo::new(12),
             rehearsals: Memo::new(6),
+            in_use: Memo::new(12),
             workshop: RwLock::default(),
         }
     }
@@ -118,11 +130,7 @@ impl Engine {
         let Some(built) = self.built.get(&solid_key.to_string()) else { return Ok(None) };
         let parts = self.display.get_or_once(&solid_key.to_string(), || {
             let parts = extrude_tiers(&built.planar, &built.stack, &built.slices, watch)?;
-            let shown = |p: kachel_solid::Part| {
-                let t = &built.stack.tiers[p.number as usize];
-                DisplayPart { role: t.role, part: t.part, mesh: p.mesh }
-            };
-            Ok::<_, SolidError>(Arc::new(parts.into_iter().map(shown).collect()))
+            Ok::<_, SolidError>(Arc::new(parts.into_iter().map(|p| DisplayPart::of(p, &built.stack)).collect()))
         })?;
         Ok(Some(parts))
     }

@@ -30,6 +30,7 @@ mod begin;
 mod engine;
 mod error;
 mod export;
+mod in_use;
 mod keys;
 mod mending;
 mod pieces;
@@ -43,6 +44,7 @@ mod view;
 pub use engine::{DisplayPart, Engine, Picture};
 pub use error::EngineError;
 pub use export::{ExportError, ExportFormat, ImportError, export, export_contours, file_name, import_design};
+pub use in_use::{InUseView, Shown, in_use_view};
 pub use mending::{MendsView, SafeMends};
 pub use pieces::{copied, export_outline, import_patches, offered_credit, patch_nodes};
 pub use rehearsal::{

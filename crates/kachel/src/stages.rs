@@ -172,7 +172,8 @@ impl Engine {
                             .get_or_once(&slices.plan_name(), || arrange(&slices, &self.sheets, watch).map(Arc::new))?;
                         let solid = Arc::new(extrude(&planar, &stack, &slices, watch)?);
                         let (stack, slices) = (Arc::clone(&stack), Arc::clone(&slices));
-                        Ok::<_, SolidError>(Arc::new(Built { planar, stack, slices, solid }))
+                        let measures = m.clone();
+                        Ok::<_, SolidError>(Arc::new(Built { planar, stack, slices, solid, measures }))
                     })
                 })?
             }

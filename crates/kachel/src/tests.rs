@@ -6,6 +6,7 @@ use kachel_outline::{Change, Choice, DrawnLine, Node, Shape, Size, Spot, Use, Us
 use kachel_tiers::{CutLine, Finish, Footprint, OwnTier, RecipeKind, Unit};
 use kachel_trace::Ink;
 
+mod in_use;
 mod mends;
 mod sizes;
 mod uses;

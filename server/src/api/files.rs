@@ -7,8 +7,7 @@ use actix_web::web::{self, Path, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::EngineError;
 use kachel_engine::artwork::Prepare;
-use kachel_engine::solid::Mesh;
-use kachel_engine::{DisplayPart, ExportFormat, GRID_PER_MM, Watch, export, export_contours, file_name, thumbnail};
+use kachel_engine::{ExportFormat, export, export_contours, file_name, thumbnail};
 
 pub(super) fn configure(routes: &mut ServiceConfig) {
     routes
@@ -16,8 +15,7 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/designs/{id}/prepared", web::get().to(prepared))
         .route("/api/designs/{id}/thumbnail.svg", web::get().to(small))
         .route("/api/designs/{id}/contours.svg", web::get().to(contours))
-        .route("/api/designs/{id}/export/{format}", web::get().to(object))
-        .route("/api/meshes/{key}", web::get().to(mesh));
+        .route("/api/designs/{id}/export/{format}", web::get().to(object));
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -151,49 +149,4 @@ pub(super) async fn object(
     })
     .await?;
     Ok(attachment(&name, format.media_type(), bytes))
-}
-
-/// Meshes of the tiers for the solid view. Header of four little-endian u32: 'KMSH', version 2, number of tiers, 0. Then
-/// for each tier u32 role (its place in `Role`), u32 part (filament), u32 vertices, u32 triangles, f32 positions in mm,
-/// u32 corners.
-#[cfg_attr(feature = "schema", utoipa::path(
-    get,
-    path = "/api/meshes/{key}",
-    operation_id = "files_mesh",
-    tag = "files",
-    summary = "The meshes of the single tiers, in the binary layout that `files.rs` states",
-    params(("key" = String, Path, description = "`solid.key` of a result"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
-    responses((status = 200, description = "The file", body = Vec<u8>, content_type = "application/octet-stream"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
-))]
-pub(super) async fn mesh(shop: Shared, request: HttpRequest, key: Path<String>) -> Result<HttpResponse, ApiError> {
-    let bytes = compute(&shop, &request, move |shop, watch: &Watch| {
-        let parts = shop.engine.display(&key, watch)?.ok_or(ApiError::Unknown("mesh"))?;
-        Ok(encode(&parts))
-    })
-    .await?;
-    // The key is a hash of everything that the mesh depends on.
-    Ok(HttpResponse::Ok()
-        .insert_header((CONTENT_TYPE, "application/octet-stream"))
-        .insert_header((CACHE_CONTROL, "private, max-age=3600, immutable"))
-        .body(bytes))
-}
-
-fn encode(parts: &[DisplayPart]) -> Vec<u8> {
-    let mut out = Vec::new();
-    let count = u32::try_from(parts.len()).unwrap_or(u32::MAX);
-    out.extend_from_slice(b"KMSH");
-    [2, count, 0].iter().for_each(|v: &u32| out.extend_from_slice(&v.to_le_bytes()));
-    for part in parts {
-        let mesh: &Mesh = part.mesh.mesh();
-        let size = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
-        for v in [part.role as u32, part.part, size(mesh.vertices.len()), size(mesh.triangles.len())] {
-            out.extend_from_slice(&v.to_le_bytes());
-        }
-        #[expect(clippy::cast_possible_truncation, reason = "grid coordinates are exact in 32 bits")]
-        for v in mesh.vertices.iter().flatten() {
-            out.extend_from_slice(&((f64::from(*v) / GRID_PER_MM) as f32).to_le_bytes());
-        }
-        mesh.triangles.iter().flatten().for_each(|v| out.extend_from_slice(&v.to_le_bytes()));
-    }
-    out
 }

@@ -5,6 +5,7 @@ mod designs;
 mod files;
 mod jobs;
 mod mends;
+mod meshes;
 mod openapi;
 mod outline;
 mod print;
@@ -31,6 +32,7 @@ pub(crate) fn configure(routes: &mut ServiceConfig) {
     routes
         .configure(designs::configure)
         .configure(files::configure)
+        .configure(meshes::configure)
         .configure(outline::configure)
         .configure(samples::configure)
         .configure(mends::configure)

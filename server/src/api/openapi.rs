@@ -15,7 +15,7 @@ async fn show() -> HttpResponse {
 
 #[cfg(feature = "schema")]
 mod made {
-    use crate::api::{designs, files, jobs, mends, outline, print, recipes, samples, snapshots, workshop};
+    use crate::api::{designs, files, jobs, mends, meshes, outline, print, recipes, samples, snapshots, workshop};
     use utoipa::OpenApi;
 
     /// All routes but this one's own.
@@ -45,7 +45,9 @@ mod made {
             files::small,
             files::contours,
             files::object,
-            files::mesh,
+            meshes::show,
+            meshes::in_use,
+            meshes::in_use_mesh,
             jobs::show,
             jobs::stop,
             outline::drawing,

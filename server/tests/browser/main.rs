@@ -4,6 +4,7 @@ mod artwork;
 #[path = "../common/mod.rs"]
 mod common;
 mod hands;
+mod in_use;
 mod outline;
 mod page;
 mod placing;
@@ -467,6 +468,7 @@ fn screenshots() {
             ("workshop", format!("/design/{}/tiers", id("Pumpkin")), "no"),
             ("tiers-dark", format!("/design/{}/tiers", id("Snail stamp")), "yes"),
             ("check", format!("/design/{}/check", id("Ladybird")), "no"),
+            ("in-use", format!("/design/{}/check", id("Ladybird")), "no"),
             ("print", format!("/design/{}/print", id("Hedgehog coaster")), "no"),
         ] {
             page.goto(&server.url(&url)).await;
@@ -474,6 +476,11 @@ fn screenshots() {
             page.reload().await;
             page.find("main").await;
             tokio::time::sleep(std::time::Duration::from_millis(3500)).await;
+            if name == "in-use" {
+                page.click_text("button", "In use").await;
+                page.find("[data-testid=in-use]").await;
+                tokio::time::sleep(std::time::Duration::from_millis(2500)).await;
+            }
             if name == "workshop" {
                 page.click("[aria-label=Workshop]").await;
                 tokio::time::sleep(std::time::Duration::from_millis(700)).await;

@@ -5,6 +5,7 @@ import type { Credit } from "./generated/Credit";
 import type { DesignView } from "./generated/DesignView";
 import type { DrawnLine } from "./generated/DrawnLine";
 import type { Edit } from "./generated/Edit";
+import type { InUseView } from "./generated/InUseView";
 import type { KeptView } from "./generated/KeptView";
 import type { LayerView } from "./generated/LayerView";
 import type { MendsView } from "./generated/MendsView";
@@ -18,6 +19,7 @@ import type { ShelfItem } from "./generated/ShelfItem";
 import type { SideView } from "./generated/SideView";
 import type { SnapshotView } from "./generated/SnapshotView";
 import type { Thinnest } from "./generated/Thinnest";
+import type { Unit } from "./generated/Unit";
 import type { Workshop } from "./generated/Workshop";
 import type { WorkshopView } from "./generated/WorkshopView";
 
@@ -187,6 +189,9 @@ export const api = {
     json<DesignView>(`/api/designs/${id}/snapshots/${snapshot}/go-back${look()}`, post(undefined, version)),
   branch: (id: string, snapshot: string) =>
     json<ShelfItem>(`/api/designs/${id}/snapshots/${snapshot}/branch`, post()),
+  /** The object in use, its sentences in a unit; null where there is nothing to see. */
+  inUse: (key: string, unit: Unit) => json<InUseView | null>(`/api/in-use/${key}?unit=${unit}`),
+  inUseMesh: async (key: string) => (await request(`/api/in-use/${key}/mesh`, {})).arrayBuffer(),
   mesh: async (key: string) => (await request(`/api/meshes/${key}`, {})).arrayBuffer(),
 };
 

@@ -10,6 +10,8 @@ interface Interface {
   isDark: boolean;
   /** Whether plans are shown in the colours of filaments; null where nobody has said so. */
   inFilaments: boolean | null;
+  /** Whether Check shows the object in use. */
+  isInUse: boolean;
   helpIsOpen: boolean;
   /** Where the section runs, mm above the middle of the edge. */
   section: number;
@@ -40,6 +42,7 @@ export const useInterface = create<Interface>((set, get) => ({
   side: "cookie",
   isDark: savedDark(),
   inFilaments: null,
+  isInUse: false,
   helpIsOpen: false,
   isDragging: false,
   section: 0,

@@ -1,10 +1,11 @@
 //! Whether a cup stands on a coaster.
 
+use crate::round::{around, circle};
 use crate::rule::{Fault, Rule, choose, held, set};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_geom::{Bounds, Mm, Point, Ring};
+use kachel_solid::Layers;
 use kachel_tiers::{RecipeKind, Relief, measures as m};
-use std::f64::consts::TAU;
 
 pub(super) const RULE: Rule = Rule { looks_at: "whether a cup stands on it", codes: &[CUP_ROCKS], run };
 
@@ -12,14 +13,14 @@ pub(super) const RULE: Rule = Rule { looks_at: "whether a cup stands on it", cod
 pub const CUP_ROCKS: Code = Code::poor("cup-rocks");
 
 /// Diameters of the foot rings of cups and glasses, mm (common practice, no source).
-const FEET_MM: [f64; 8] = [50.0, 55.0, 60.0, 65.0, 70.0, 75.0, 80.0, 85.0];
+pub(crate) const FEET_MM: [f64; 8] = [50.0, 55.0, 60.0, 65.0, 70.0, 75.0, 80.0, 85.0];
 /// Places round a foot at which it is looked at.
 const PLACES: usize = 180;
 /// The widest gap between neighbouring places that hold a foot, as a share of the turn. With half a turn it stands on an edge
 /// through its middle and tips; with 150 degrees the middle lies a quarter of its radius inside (common practice, no source).
 const MOST_GAP: f64 = 150.0 / 360.0;
 /// Half the width of a foot ring, mm.
-const HALF_RING_MM: f64 = 1.0;
+pub(crate) const HALF_RING_MM: f64 = 1.0;
 /// What is lower than the highest place under a foot by less than this, mm, holds it too.
 const LEVEL_MM: f64 = 0.05;
 
@@ -28,16 +29,11 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         return Ok(());
     }
     let (min, max) = o.solid.skin.mesh().extent();
-    let middle = Point::<Mm>::new(f64::midpoint(min[0], max[0]), f64::midpoint(min[1], max[1]));
-    let across = (max[0] - min[0]).min(max[1] - min[1]);
-    let heights = Heights::of(o);
+    let at = |v: [f64; 3]| Point::new(v[0], v[1]);
+    let (middle, across) = middle_of(&Bounds { min: at(min), max: at(max) });
+    let heights = Heights::of(o.layers);
     let feet: Vec<f64> = FEET_MM.into_iter().filter(|d| d + 2.0 * HALF_RING_MM <= across).collect();
     let rocks: Vec<f64> = feet.iter().copied().filter(|d| !stands(&heights, middle, *d)).collect();
-    let range = |all: &[f64]| match all {
-        [] => String::new(),
-        [one] => format!("{one:.0} mm"),
-        [first, .., last] => format!("{first:.0} to {last:.0} mm"),
-    };
     let said = match (feet.is_empty(), rocks.is_empty()) {
         (true, _) => "smaller than a usual cup's foot: nothing to look at".into(),
         (false, true) => format!("steady, with a foot of {}", range(&feet)),
@@ -48,8 +44,8 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let what = format!("A cup with a foot of {} rocks on it", range(&rocks));
     let why = "Its foot lies on the highest places only, and those do not reach round its middle. Engrave the drawing, or give the \
                plate a rim as high.";
-    let foot = |d: f64| Ring((0..72).map(|k| around(middle, d / 2.0, f64::from(k) / 72.0)).collect());
-    let place = Place { outline: rocks.iter().map(|d| foot(*d)).collect(), heights: None }.between(min[2], max[2]);
+    let place =
+        Place { outline: rocks.iter().map(|d| circle(middle, *d)).collect(), heights: None }.between(min[2], max[2]);
     found.push(
         Finding::new(CUP_ROCKS, what, why)
             .figure(Figure::mm("foot of the cup", *worst, None))
@@ -72,26 +68,20 @@ fn mends(o: &Object<'_>) -> Vec<Mend> {
     all
 }
 
-/// A place round a middle, by a share of the full turn.
-fn around(c: Point<Mm>, r: f64, turn: f64) -> Point<Mm> {
-    let (sin, cos) = (turn * TAU).sin_cos();
-    Point::new(c.x + r * cos, c.y + r * sin)
-}
-
 /// A line in its box.
 type Boxed = (Bounds<Mm>, Ring<Mm>);
 
 /// How high the object reaches.
-struct Heights {
+pub(crate) struct Heights {
     /// From the top down: how high a layer reaches, and its lines.
     down: Vec<(f64, Vec<Boxed>)>,
 }
 
 impl Heights {
-    fn of(o: &Object<'_>) -> Self {
-        let down = o.layers.runs().into_iter().rev().map(|(first, count)| {
-            let rings = o.layers.all[first].area.rings_mm().into_iter();
-            (o.layers.all[first + count - 1].top, rings.filter_map(|r| Some((r.bounds()?, r))).collect())
+    pub(crate) fn of(layers: &Layers) -> Self {
+        let down = layers.runs().into_iter().rev().map(|(first, count)| {
+            let rings = layers.all[first].area.rings_mm().into_iter();
+            (layers.all[first + count - 1].top, rings.filter_map(|r| Some((r.bounds()?, r))).collect())
         });
         Self { down: down.collect() }
     }
@@ -105,8 +95,23 @@ impl Heights {
     }
 }
 
-/// Whether a foot is held all round its middle.
-fn stands(heights: &Heights, middle: Point<Mm>, foot: f64) -> bool {
+/// `65 mm`, or from the first to the last: `50 to 85 mm`.
+pub(crate) fn range(all: &[f64]) -> String {
+    match all {
+        [] => String::new(),
+        [one] => format!("{one:.0} mm"),
+        [first, .., last] => format!("{first:.0} to {last:.0} mm"),
+    }
+}
+
+/// Where a cup stands on what lies in a box, and how far across that is at least, mm.
+pub(crate) fn middle_of(b: &Bounds<Mm>) -> (Point<Mm>, f64) {
+    let middle = Point::new(f64::midpoint(b.min.x, b.max.x), f64::midpoint(b.min.y, b.max.y));
+    (middle, b.width().min(b.height()))
+}
+
+/// How high a foot lies, mm, and at which of the places round it something holds it.
+pub(crate) fn held_at(heights: &Heights, middle: Point<Mm>, foot: f64) -> (f64, Vec<bool>) {
     let at = |k: usize| {
         let turn = k as f64 / PLACES as f64;
         let across = [-HALF_RING_MM, 0.0, HALF_RING_MM].map(|d| heights.at(around(middle, foot / 2.0 + d, turn)));
@@ -114,7 +119,13 @@ fn stands(heights: &Heights, middle: Point<Mm>, foot: f64) -> bool {
     };
     let all: Vec<f64> = (0..PLACES).map(at).collect();
     let top = all.iter().copied().fold(0.0, f64::max);
-    let hold: Vec<usize> = (0..PLACES).filter(|k| all[*k] > top - LEVEL_MM).collect();
+    (top, all.into_iter().map(|h| h > top - LEVEL_MM).collect())
+}
+
+/// Whether a foot is held all round its middle.
+pub(crate) fn stands(heights: &Heights, middle: Point<Mm>, foot: f64) -> bool {
+    let (_, held) = held_at(heights, middle, foot);
+    let hold: Vec<usize> = (0..PLACES).filter(|k| held[*k]).collect();
     let gap = |i: usize| (hold[(i + 1) % hold.len()] + PLACES - hold[i]) % PLACES;
     hold.len() > 2 && (0..hold.len()).all(|i| (gap(i) as f64) < MOST_GAP * PLACES as f64)
 }

@@ -15,15 +15,15 @@ pub const NARROW_NECK: Code = Code::note("narrow-neck");
 pub const NARROW_SLIT: Code = Code::note("narrow-slit");
 
 /// Dough tears where it is narrower, mm (common practice, no source).
-const NECK_MM: f64 = 4.0;
+pub(crate) const NECK_MM: f64 = 4.0;
 /// Dough sticks between walls that are nearer, mm (common practice, no source).
 const SLIT_MM: f64 = 3.0;
 /// What is measured may be off by this, mm.
-const SLACK_MM: f64 = 0.02;
+pub(crate) const SLACK_MM: f64 = 0.02;
 /// Widths are measured so far apart along the edge, mm.
-const STEP_MM: f64 = 0.5;
+pub(crate) const STEP_MM: f64 = 0.5;
 /// A neck between two corners counts where it is narrower than this share of what holds: dough beside it holds it.
-const NECK_SHARE: f64 = 0.8;
+pub(crate) const NECK_SHARE: f64 = 0.8;
 /// What a margin is more than what just does, mm.
 const SPARE_MM: f64 = 0.1;
 

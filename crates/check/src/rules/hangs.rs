@@ -3,6 +3,7 @@
 use crate::rule::{Fault, Rule, choose, held, set};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_geom::{Mm, Point};
+use kachel_solid::Layers;
 use kachel_tiers::{HoleAt, measures as m};
 
 pub(super) const RULE: Rule = Rule { looks_at: "how it hangs", codes: &[HANGS_ASKEW], run };
@@ -14,7 +15,7 @@ pub const HANGS_ASKEW: Code = Code::note("hangs-askew");
 const MOST_DEGREES: f64 = 8.0;
 
 fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
-    let (Some(hung), Some(mass)) = (o.stack.hung, centre_of_mass(o)) else { return Ok(()) };
+    let (Some(hung), Some(mass)) = (o.stack.hung, centre_of_mass(o.layers)) else { return Ok(()) };
     let (x, y) = (mass.x - hung.at.x, mass.y - hung.at.y);
     // It may hang by any of its sides: what counts is how far the drawing is turned from the nearest quarter.
     let angle = y.atan2(x).to_degrees();
@@ -55,11 +56,11 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
 }
 
 /// In plan, mm: all filaments weigh alike.
-fn centre_of_mass(o: &Object<'_>) -> Option<Point<Mm>> {
+pub(crate) fn centre_of_mass(layers: &Layers) -> Option<Point<Mm>> {
     let (mut sum, mut all) = ([0.0; 2], 0.0);
-    for (first, count) in o.layers.runs() {
+    for (first, count) in layers.runs() {
         let high = count as f64;
-        for ring in o.layers.all[first].area.rings_mm() {
+        for ring in layers.all[first].area.rings_mm() {
             for (a, b) in ring.edges() {
                 let cross = a.x * b.y - b.x * a.y;
                 all += high * cross / 2.0;

@@ -110,7 +110,7 @@ pub(super) fn looked(l: &Looked, unit: Unit) -> LookedView {
     LookedView { what: l.what, said: words_in(&l.said, unit), places: l.places.iter().map(place).collect() }
 }
 
-fn place(p: &Place) -> PlaceView {
+pub(crate) fn place(p: &Place) -> PlaceView {
     PlaceView { path: rings_path(&p.outline), heights: p.heights.map(|(low, high)| [low, high]) }
 }
 

@@ -19,8 +19,8 @@ use serde::Serialize;
 use ts_rs::TS;
 
 pub use artwork::{PictureView, SwatchView, TraceView};
-pub(crate) use check::is_accepted;
 pub use check::{FigureView, FindingView, LookedView, MendView, PlaceView};
+pub(crate) use check::{is_accepted, place};
 pub use outline::{AstrayView, OutlineView, PatchView};
 pub use solid::{ChangeView, PartView, SolidView};
 pub use thumbnail::thumbnail;

@@ -52,7 +52,7 @@ export function Check({ bench }: { bench: Bench }) {
           />
         )}
       />
-      <SolidPanel bench={bench} marked={marked} />
+      <SolidPanel bench={bench} marked={marked} canUse />
       <Card title="Findings">
         {saved.problem && <ProblemNote problem={saved.problem} />}
         <div className="flex items-center gap-3 pb-3">

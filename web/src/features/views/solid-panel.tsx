@@ -7,6 +7,8 @@ import { Item, Menu } from "../../ui/menu";
 import { Panel } from "../../ui/panel";
 import { Tip } from "../../ui/tip";
 import type { Marked, NamedView, SolidHold } from "./solid-props";
+import { useInUse } from "./use-in-use";
+import { UseNote } from "./use-note";
 
 const Solid = lazy(() => import("./solid"));
 
@@ -18,15 +20,21 @@ const VIEWS: { words: string; view: NamedView }[] = [
   { words: "From the right", view: "right" },
 ];
 
-/** The solid with what its view can do. `marked` are places that are shown on it; it turns to the one that is looked at. */
-export function SolidPanel({ bench, marked = null }: { bench: Bench; marked?: Marked | null }) {
+/** The solid with what its view can do. `marked` are places that are shown on it; it turns to the one that is looked at.
+ * `canUse` offers the object in use. */
+export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: boolean }) {
+  const { bench, marked = null, canUse = false } = p;
   const { result, isOld } = bench;
   const isDark = useInterface((s) => s.isDark);
-  const [view, setView] = useState<{ name: NamedView; count: number }>({ name: "stand", count: 0 });
+  const [view, setView] = useState<{ name: NamedView | null; count: number }>({ name: null, count: 0 });
+  const isUsed = useInterface((s) => s.isInUse);
+  const use = useInUse(result.solid?.key, bench.design.document.unit, canUse && isUsed);
+  const usual = use && use.upright !== null ? "front" : "stand";
   const [isLifted, setLifted] = useState(false);
   const [isClear, setClear] = useState(false);
   const [isCut, setCut] = useState(false);
   const [isMeasured, setMeasured] = useState(false);
+  const pictureName = [bench.design.document.name, ...(use ? [use.title] : [])].join(", ");
   const hold = useRef<SolidHold | null>(null);
   const toggles = [
     {
@@ -54,11 +62,25 @@ export function SolidPanel({ bench, marked = null }: { bench: Bench; marked?: Ma
   ] as const;
   return (
     <Panel
-      title="Solid"
+      title={use ? "In use" : "Solid"}
       note="drag to turn, wheel to zoom"
       isOld={isOld}
       tools={
         <>
+          {canUse && (
+            <Button
+              look="bare"
+              className="h-6 w-auto rounded-tile px-2 text-xs aria-pressed:bg-sunk aria-pressed:text-glaze"
+              aria-pressed={isUsed}
+              title={isUsed ? "Show it as it is printed" : "Show what it does when it is used"}
+              onClick={() => {
+                useInterface.setState({ isInUse: !isUsed });
+                setView((v) => ({ name: null, count: v.count + 1 }));
+              }}
+            >
+              In use
+            </Button>
+          )}
           {toggles.map((t) => (
             <Tip key={t.name} words={t.is ? t.words[1] : t.words[0]}>
               <Button
@@ -89,38 +111,42 @@ export function SolidPanel({ bench, marked = null }: { bench: Bench; marked?: Ma
             <Item
               words="Picture as PNG"
               note="with ground"
-              onPick={() => hold.current?.save(bench.design.document.name, false)}
+              onPick={() => hold.current?.save(pictureName, false)}
             />
             <Item
               words="Picture as PNG"
               note="transparent"
-              onPick={() => hold.current?.save(bench.design.document.name, true)}
+              onPick={() => hold.current?.save(pictureName, true)}
             />
           </Menu>
         </>
       }
     >
-      <div className="absolute inset-0">
-        {result.solid ? (
-          <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
-            <Solid
-              meshKey={result.solid.key}
-              size={[...result.solid.reach, result.solid.size[2]]}
-              colours={result.is_painted ? result.tiers : null}
-              isLifted={isLifted}
-              isClear={isClear}
-              isCut={isCut}
-              isMirrored={result.is_mirrored}
-              isDark={isDark}
-              measures={isMeasured ? bench.design.document.unit : null}
-              view={view}
-              hold={hold}
-              marked={marked}
-            />
-          </Suspense>
-        ) : (
-          <p className="p-6 text-center text-sm text-soft">There is no solid yet.</p>
-        )}
+      <div className="absolute inset-0 flex flex-col">
+        <div className="relative min-h-0 grow">
+          {result.solid ? (
+            <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
+              <Solid
+                meshKey={result.solid.key}
+                size={[...result.solid.reach, result.solid.size[2]]}
+                colours={result.is_painted ? result.tiers : null}
+                isLifted={isLifted}
+                isClear={isClear}
+                isCut={isCut}
+                isMirrored={result.is_mirrored}
+                isDark={isDark}
+                measures={isMeasured ? bench.design.document.unit : null}
+                view={{ name: view.name ?? usual, count: view.count + (use ? 0.5 : 0) }}
+                hold={hold}
+                marked={marked}
+                use={use}
+              />
+            </Suspense>
+          ) : (
+            <p className="p-6 text-center text-sm text-soft">There is no solid yet.</p>
+          )}
+        </div>
+        {use && <UseNote use={use} />}
       </div>
     </Panel>
   );

@@ -1,4 +1,5 @@
 import type { RefObject } from "react";
+import type { InUseView } from "../../api/generated/InUseView";
 import type { PlaceView } from "../../api/generated/PlaceView";
 import type { TierView } from "../../api/generated/TierView";
 import type { Unit } from "../../api/generated/Unit";
@@ -37,4 +38,6 @@ export interface SolidProps {
   view: { name: NamedView; count: number };
   hold: RefObject<SolidHold | null>;
   marked: Marked | null;
+  /** The object in use; null shows it as it is printed. */
+  use: InUseView | null;
 }

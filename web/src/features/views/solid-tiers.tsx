@@ -1,10 +1,11 @@
 import { Edges } from "@react-three/drei";
 import { useThree } from "@react-three/fiber";
 import { useEffect, useMemo, useState } from "react";
-import { BufferAttribute, BufferGeometry, DoubleSide, FrontSide, Plane, Vector3 } from "three";
+import { DoubleSide, FrontSide, Plane, Vector3 } from "three";
 import { useInterface } from "../../state/interface";
 import { familyOf } from "./look";
 import { coarsened, type TierMesh } from "./mesh";
+import { useGeometries } from "./solid-geometries";
 import type { SolidProps } from "./solid-props";
 
 export const COLOURS = {
@@ -51,32 +52,6 @@ const EDGES_UP_TO = 60_000;
 /** Cells of the coarser mesh along the longest side. */
 const COARSE_CELLS = 140;
 
-/** Geometries of meshes, until others come. */
-function useGeometries(tiers: TierMesh[]): BufferGeometry[] {
-  const invalidate = useThree((s) => s.invalidate);
-  const geometries = useMemo(
-    () =>
-      tiers.map((t) => {
-        const g = new BufferGeometry();
-        g.setAttribute("position", new BufferAttribute(t.positions, 3));
-        g.setIndex(new BufferAttribute(t.corners, 1));
-        // Own corners for every face, so that each is lit flat.
-        const flat = g.toNonIndexed();
-        flat.computeVertexNormals();
-        g.dispose();
-        return flat;
-      }),
-    [tiers],
-  );
-  useEffect(() => {
-    invalidate();
-    return () => {
-      for (const g of geometries) g.dispose();
-    };
-  }, [geometries, invalidate]);
-  return geometries;
-}
-
 const trianglesOf = (tiers: readonly TierMesh[]) => tiers.reduce((n, t) => n + t.corners.length / 3, 0);
 
 export function Tiers(p: SolidProps & { tiers: TierMesh[]; isTurning: boolean }) {
@@ -116,7 +91,7 @@ export function Tiers(p: SolidProps & { tiers: TierMesh[]; isTurning: boolean })
         const family = familyOf(ROLES[tiers[i]?.role ?? 1] ?? "wall");
         const filament = byPart[tiers[i]?.part ?? 0];
         return (
-          <mesh key={g.uuid} geometry={g} position={[0, 0, isLifted ? i * 14 : 0]}>
+          <mesh key={g.uuid} geometry={g} position={[0, 0, isLifted ? i * 14 : 0]} castShadow receiveShadow>
             <meshStandardMaterial
               color={filament ? `rgb(${filament.join(",")})` : colours[family]}
               transparent={p.isClear}

@@ -4,12 +4,15 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
 import { type Camera, Color, MathUtils, Vector3 } from "three";
 import { api } from "../../api/client";
+import { Light } from "./light";
 import { boxOf, readMesh } from "./mesh";
 import { distanceTo, FROM, farther, radiusOf } from "./solid-frame";
 import { MeasureFigures, SolidMeasures } from "./solid-measures";
 import { SolidPlaces } from "./solid-places";
 import type { SolidProps } from "./solid-props";
 import { COLOURS, Tiers } from "./solid-tiers";
+import { sceneOf } from "./use-scene";
+import { UseGroup } from "./use-things";
 
 /** Milliseconds without a turn after which the whole mesh is drawn again. */
 const REST_MS = 180;
@@ -31,6 +34,10 @@ export default function Solid(p: SolidProps) {
   const box = useMemo(() => (data && isMeasured ? boxOf(data) : null), [data, isMeasured]);
   const figures = useRef<HTMLDivElement>(null);
   const day = p.isDark ? "dark" : "light";
+  const scene = useMemo(() => p.use && sceneOf(p.use, p.size), [p.use, p.size]);
+  const size = scene?.size ?? p.size;
+  const isUpright = scene !== null && scene.turn !== null;
+  const tiers = data && <Tiers tiers={data} isTurning={isTurning} {...p} />;
   return (
     <>
       <Canvas
@@ -41,22 +48,37 @@ export default function Solid(p: SolidProps) {
         camera={{ fov: 28, near: 1, far: 4000, up: [0, 0, 1], position: [0, -300, 200] }}
         data-mesh={data ? p.meshKey : ""}
         data-turning={isTurning || undefined}
+        shadows="percentage"
+        data-use={p.use?.title}
         data-marked={p.marked?.places.length || undefined}
       >
-        <hemisphereLight args={["#ffffff", p.isDark ? "#48646a" : "#d8d0c0", 1.9]} />
-        <directionalLight position={[-120, -200, 320]} intensity={2.1} />
-        <View size={p.size} view={p.view} hold={p.hold} onTurning={setTurning} />
-        {data && <Tiers tiers={data} isTurning={isTurning} {...p} />}
-        {p.measures && box && (
+        <Light isDark={p.isDark} degrees={p.use?.light ?? null} reach={radiusOf(size)} />
+        <View size={size} view={p.view} hold={p.hold} onTurning={setTurning} />
+        {data && scene && p.use ? (
+          <UseGroup meshKey={p.meshKey} use={p.use} scene={scene} isDark={p.isDark}>
+            {tiers}
+          </UseGroup>
+        ) : (
+          tiers
+        )}
+        {p.measures && box && !scene && (
           <SolidMeasures low={box.low} high={box.high} figures={figures} colour={COLOURS[day].measure} />
         )}
-        {p.marked && <SolidPlaces marked={p.marked} size={p.size} colour={COLOURS[day].mark} />}
-        <mesh position={[0, 0, -0.05]} name="bed">
-          <circleGeometry args={[Math.hypot(p.size[0], p.size[1]) * 0.5, 96]} />
-          <meshBasicMaterial color={COLOURS[day].bed} />
-        </mesh>
+        {p.marked && !scene && <SolidPlaces marked={p.marked} size={p.size} colour={COLOURS[day].mark} />}
+        {!isUpright && (
+          <mesh position={[0, 0, -0.05]} name="bed" receiveShadow>
+            <circleGeometry args={[Math.hypot(size[0], size[1]) * 0.5, 96]} />
+            {p.use?.light ? (
+              <meshStandardMaterial color={COLOURS[day].bed} roughness={0.9} />
+            ) : (
+              <meshBasicMaterial color={COLOURS[day].bed} />
+            )}
+          </mesh>
+        )}
       </Canvas>
-      {p.measures && box && <MeasureFigures low={box.low} high={box.high} unit={p.measures} hold={figures} />}
+      {p.measures && box && !scene && (
+        <MeasureFigures low={box.low} high={box.high} unit={p.measures} hold={figures} />
+      )}
     </>
   );
 }

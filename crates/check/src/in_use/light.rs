@@ -1,0 +1,32 @@
+//! A relief in raking light.
+
+use super::{InUse, Used, stack_of};
+use kachel_tiers::{Op, Role, Tier};
+
+/// Light from a window beside it, degrees above the table.
+const RAKING_DEG: f64 = 15.0;
+
+pub(super) fn raking(o: &Used<'_>) -> InUse {
+    let tiers = &o.stack.tiers;
+    let body = tiers.iter().filter(|t| t.role == Role::Body).map(|t| t.top.mm()).reduce(f64::max);
+    let body = body.or(tiers.first().map(|t| t.top.mm())).unwrap_or_default();
+    let details = tiers.iter().filter(|t| matches!(t.role, Role::Detail | Role::Rim | Role::Own));
+    let step = |t: &Tier| if t.op == Op::Cut { body - t.bottom.mm() } else { t.top.mm() - body };
+    let step = details.map(step).fold(0.0, f64::max).min(o.top());
+    let says = if step > 0.0 {
+        let shadow = step / RAKING_DEG.to_radians().tan();
+        format!("Light from {RAKING_DEG}° above the table: a step of {step:.1} mm throws a shadow of {shadow:.1} mm.")
+    } else {
+        format!("Light from {RAKING_DEG}° above the table: nothing stands out of it, so nothing throws a shadow.")
+    };
+    InUse {
+        title: "In raking light",
+        says,
+        leaves_out: "The light is white and comes from one side; filament is taken to be matt, and printed lines are not drawn.",
+        stack: stack_of(vec![]),
+        is_beside: false,
+        upright: None,
+        light: Some(RAKING_DEG),
+        places: vec![],
+    }
+}

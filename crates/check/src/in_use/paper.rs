@@ -1,0 +1,38 @@
+//! What a stamp prints.
+
+use super::{InUse, Material, Used, rectangle, stack_of, thing};
+use crate::Fault;
+use kachel_geom::regions;
+
+/// Paper round the print, mm.
+const MARGIN_MM: f64 = 8.0;
+/// How thick paper and ink are drawn, mm.
+const SHEET_MM: f64 = 0.4;
+
+pub(super) fn print(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
+    // What takes ink is what the uppermost layer covers.
+    let Some(inked) = o.layers.all.last().map(|l| l.area.mirrored()) else { return Ok(None) };
+    let Some(b) = inked.bounds() else { return Ok(None) };
+    let marks = regions(&inked)?.len();
+    let share = 100.0 * inked.area_mm2() / (b.width() * b.height()).max(f64::MIN_POSITIVE);
+    let says = format!(
+        "Prints {:.1} mm by {:.1} mm in {}; ink covers {share:.0} % of that.",
+        b.width(),
+        b.height(),
+        crate::rule::counted(marks, "mark", "separate marks")
+    );
+    let tiers = vec![
+        thing(Material::Paper, rectangle(&b.grown(MARGIN_MM))?, 0.0, SHEET_MM)?,
+        thing(Material::Ink, inked, SHEET_MM, 2.0 * SHEET_MM)?,
+    ];
+    Ok(Some(InUse {
+        title: "What it prints on paper",
+        says,
+        leaves_out: "Ink is taken to lie evenly on the uppermost layer: none is squeezed out, and the hand presses straight.",
+        stack: stack_of(tiers),
+        is_beside: true,
+        upright: None,
+        light: None,
+        places: vec![],
+    }))
+}

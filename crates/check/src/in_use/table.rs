@@ -1,0 +1,69 @@
+//! A cup on a coaster.
+
+use super::{InUse, Material, Used, disc, stack_of, thing};
+use crate::round::{around, circle};
+use crate::rules::cup::{FEET_MM, HALF_RING_MM, Heights, held_at, middle_of, range, stands};
+use crate::{Fault, Place};
+use kachel_geom::{Mm, Point, Ring};
+
+/// Walls of the cup, and how much of it is shown, mm.
+const CUP_MM: (f64, f64) = (2.5, 45.0);
+/// How wide arcs are drawn that hold a foot, mm.
+const ARC_MM: f64 = 3.0;
+/// How high its floor lies above its foot, mm.
+const FLOOR_MM: f64 = 3.0;
+
+pub(super) fn cup(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
+    let Some(b) = o.bounds() else { return Ok(None) };
+    let (middle, across) = middle_of(&b);
+    let heights = Heights::of(o.layers);
+    let feet: Vec<f64> = FEET_MM.into_iter().filter(|d| d + 2.0 * HALF_RING_MM <= across).collect();
+    let (steady, rocks): (Vec<f64>, Vec<f64>) = feet.iter().partition(|d| stands(&heights, middle, **d));
+    let says = match (rocks.is_empty(), steady.is_empty()) {
+        (true, true) => format!("With {across:.0} mm across it is smaller than the foot of a usual cup."),
+        (true, false) => format!("A cup stands steady on it, with a foot of {}.", range(&steady)),
+        (false, true) => format!("A cup rocks on it, with a foot of {}.", range(&rocks)),
+        (false, false) => {
+            format!("A cup with a foot of {} rocks on it; with {} it stands steady.", range(&rocks), range(&steady))
+        }
+    };
+    // Shown is one that rocks, where there is one.
+    let foot = rocks.first().or(steady.last()).copied().unwrap_or(across);
+    let (table, held) = held_at(&heights, middle, foot);
+    let outline = arcs(&held, middle, foot);
+    let (wall, high) = CUP_MM;
+    let ring = disc(middle, foot + wall)?.with_hole(&disc(middle, foot - wall)?);
+    let floor = disc(middle, foot - wall)?;
+    let tiers = vec![
+        thing(Material::Cup, ring, table, table + high)?,
+        thing(Material::Cup, floor, table + FLOOR_MM, table + FLOOR_MM + wall)?,
+    ];
+    Ok(Some(InUse {
+        title: "A cup on it",
+        says,
+        leaves_out: "The cup is round, stands in the middle, and its foot is a flat ring; marked is what holds it. It is drawn upright, also \
+                     where it rocks.",
+        stack: stack_of(tiers),
+        is_beside: false,
+        upright: None,
+        light: None,
+        places: if outline.is_empty() { vec![] } else { vec![Place { outline, heights: None }.between(table, table)] },
+    }))
+}
+
+/// The parts of a foot that are held, as bands along it.
+fn arcs(held: &[bool], middle: Point<Mm>, foot: f64) -> Vec<Ring<Mm>> {
+    let n = held.len();
+    let band = |first: usize, count: usize| {
+        let side = |r: f64, k: usize| around(middle, foot / 2.0 + r, ((first + k) as f64 - 0.5) / n as f64);
+        let outer = (0..=count).map(|k| side(ARC_MM / 2.0, k));
+        let inner = (0..=count).rev().map(|k| side(-ARC_MM / 2.0, k));
+        Ring(outer.chain(inner).collect())
+    };
+    let starts = (0..n).filter(|k| held[*k] && !held[(k + n - 1) % n]);
+    let bands: Vec<_> = starts.map(|first| band(first, (0..n).take_while(|k| held[(first + k) % n]).count())).collect();
+    if bands.is_empty() && held.first() == Some(&true) {
+        return vec![circle(middle, foot + ARC_MM), circle(middle, foot - ARC_MM)];
+    }
+    bands
+}

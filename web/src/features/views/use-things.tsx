@@ -1,0 +1,77 @@
+import { Edges } from "@react-three/drei";
+import { useQuery } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import { api } from "../../api/client";
+import type { InUseView } from "../../api/generated/InUseView";
+import { readMesh, type TierMesh } from "./mesh";
+import { useGeometries } from "./solid-geometries";
+import { SolidPlaces } from "./solid-places";
+import { COLOURS } from "./solid-tiers";
+import type { UseScene } from "./use-scene";
+
+const LOOK: Record<InUseView["materials"][number], { colour: string; opacity: number }> = {
+  dough: { colour: "#e3c290", opacity: 1 },
+  paper: { colour: "#fbf8f0", opacity: 1 },
+  ink: { colour: "#1f3a52", opacity: 1 },
+  cup: { colour: "#9db9bd", opacity: 0.42 },
+  nail: { colour: "#7b868a", opacity: 1 },
+  steel: { colour: "#bcc6c9", opacity: 1 },
+};
+
+const NONE: TierMesh[] = [];
+
+/** What an object in use is seen with: its cookie, its print, the cup on it. */
+function Things({ meshKey, use, isDark }: { meshKey: string; use: InUseView; isDark: boolean }) {
+  const { data } = useQuery({
+    queryKey: ["in-use-mesh", meshKey],
+    queryFn: async () => readMesh(await api.inUseMesh(meshKey)),
+    gcTime: 0,
+    retry: 1,
+  });
+  const tiers = data ?? NONE;
+  const geometries = useGeometries(tiers);
+  const day = isDark ? "dark" : "light";
+  return geometries.map((g, i) => {
+    const look = LOOK[use.materials[tiers[i]?.part ?? 0] ?? "paper"];
+    return (
+      <mesh key={g.uuid} geometry={g} name="in-use">
+        <meshStandardMaterial
+          color={look.colour}
+          transparent={look.opacity < 1}
+          opacity={look.opacity}
+          depthWrite={look.opacity === 1}
+          roughness={0.8}
+          polygonOffset
+          polygonOffsetFactor={1}
+          polygonOffsetUnits={1}
+        />
+        <Edges threshold={24} color={COLOURS[day].line} lineWidth={1} />
+      </mesh>
+    );
+  });
+}
+
+/** The object and what it is seen with, where they stand in use. */
+export function UseGroup(p: {
+  meshKey: string;
+  use: InUseView;
+  scene: UseScene;
+  isDark: boolean;
+  children: ReactNode;
+}) {
+  const { use, scene } = p;
+  const colour = COLOURS[p.isDark ? "dark" : "light"].mark;
+  return (
+    <group position={[0, 0, scene.lift]} rotation={[scene.turn === null ? 0 : Math.PI / 2, 0, 0]}>
+      <group rotation={[0, 0, scene.turn ?? 0]}>
+        <group position={[scene.object, 0, 0]}>{p.children}</group>
+        <group position={[scene.thing, 0, 0]}>
+          {use.size && <Things meshKey={p.meshKey} use={use} isDark={p.isDark} />}
+          {use.places.length > 0 && (
+            <SolidPlaces marked={{ places: use.places, look: null }} size={scene.size} colour={colour} />
+          )}
+        </group>
+      </group>
+    </group>
+  );
+}
