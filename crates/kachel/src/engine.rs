@@ -1,5 +1,5 @@
+use crate::display::{DisplayPart, Shown};
 use crate::error::EngineError;
-use crate::in_use::Shown;
 use crate::keys;
 use kachel_artwork::{Artwork, Frame};
 use kachel_check::Report;
@@ -7,8 +7,8 @@ use kachel_design::{Source, Workshop};
 use kachel_geom::{Memo, Name, Watch};
 use kachel_outline::{Outline, Step, Steps};
 use kachel_rehearse::Rehearsal;
-use kachel_solid::{Part, Planar, Sheets, Solid, SolidError, SoundMesh, extrude_tiers};
-use kachel_tiers::{Measures, Plans, Role, Slices, Stack};
+use kachel_solid::{Planar, Sheets, Solid, SolidError, extrude_tiers};
+use kachel_tiers::{Measures, Plans, Slices, Stack};
 use kachel_trace::Contours;
 use std::sync::{Arc, PoisonError, RwLock};
 
@@ -20,25 +20,6 @@ pub(crate) struct Traced {
     pub(crate) contours: Arc<Contours>,
     pub(crate) source: Source,
     pub(crate) frame: Frame,
-}
-
-/// A tier's own closed mesh, for showing.
-#[derive(Clone, Debug)]
-pub struct DisplayPart {
-    /// What it is of the object.
-    pub role: Role,
-    /// The part (filament) it belongs to.
-    pub part: u32,
-    /// Its mesh; tiers share their faces.
-    pub mesh: SoundMesh,
-}
-
-impl DisplayPart {
-    /// A part that is one tier of a stack.
-    pub(crate) fn of(p: Part, stack: &Stack) -> Self {
-        let t = &stack.tiers[p.number as usize];
-        Self { role: t.role, part: t.part, mesh: p.mesh }
-    }
 }
 
 /// Steps of lists of changes. Each holds all patches of its design.

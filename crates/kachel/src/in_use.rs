@@ -1,10 +1,11 @@
 //! An object in use, and what is seen of it.
 
-use crate::engine::{Built, DisplayPart, Engine};
+use crate::display::{DisplayPart, Shown};
+use crate::engine::{Built, Engine};
 use crate::error::EngineError;
 use crate::keys::key;
 use crate::view::{PlaceView, place};
-use kachel_check::{Fault, InUse, Material, Used, in_use};
+use kachel_check::{Fault, Material, Used, in_use};
 use kachel_geom::Watch;
 use kachel_solid::{Layers, arrange, extrude_tiers};
 use kachel_tiers::{TierError, Unit, slice, words_in};
@@ -14,15 +15,6 @@ use ts_rs::TS;
 
 /// Layers that are looked at, at most.
 const MOST_LAYERS: f64 = 2000.0;
-
-/// An object in use, with the meshes of what is shown with it.
-#[derive(Clone, Debug)]
-pub struct Shown {
-    /// What it is.
-    pub in_use: InUse,
-    /// Meshes of its tiers; parts are places in [`Material::ALL`].
-    pub parts: Vec<DisplayPart>,
-}
 
 /// An object in use.
 #[derive(Clone, Debug, Serialize, TS)]

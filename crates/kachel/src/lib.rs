@@ -27,6 +27,7 @@
 //! ```
 
 mod begin;
+mod display;
 mod engine;
 mod error;
 mod export;
@@ -41,10 +42,11 @@ mod sizing;
 mod stages;
 mod view;
 
-pub use engine::{DisplayPart, Engine, Picture};
+pub use display::{DisplayPart, Shown};
+pub use engine::{Engine, Picture};
 pub use error::EngineError;
 pub use export::{ExportError, ExportFormat, ImportError, export, export_contours, file_name, import_design};
-pub use in_use::{InUseView, Shown, in_use_view};
+pub use in_use::{InUseView, in_use_view};
 pub use mending::{MendsView, SafeMends};
 pub use pieces::{copied, export_outline, import_patches, offered_credit, patch_nodes};
 pub use rehearsal::{

@@ -1,7 +1,7 @@
 //! Objects in use, against areas, places and masses that are worked out here.
 
 use super::*;
-use crate::in_use::Shown;
+use crate::Shown;
 use kachel_check::Material;
 use kachel_geom::Mm;
 use kachel_tiers::Role;
