@@ -1,6 +1,6 @@
 //! The cookie that a cutter cuts.
 
-use super::{InUse, Material, Used, put, stack_of, thing};
+use super::seen::{InUse, Material, Used, put, stack_of, thing};
 use crate::rules::dough::{NECK_MM, NECK_SHARE, SLACK_MM, STEP_MM};
 use crate::spread::Spread;
 use crate::{Fault, Place};

@@ -1,6 +1,6 @@
 //! How something hangs from a nail.
 
-use super::{InUse, Material, Used, disc, stack_of, thing};
+use super::seen::{InUse, Material, Used, disc, stack_of, thing};
 use crate::Fault;
 use crate::rules::hangs::centre_of_mass;
 use kachel_geom::Point;

@@ -1,6 +1,6 @@
 //! A relief in raking light.
 
-use super::{InUse, Used, stack_of};
+use super::seen::{InUse, Used, stack_of};
 use kachel_tiers::{Op, Role, Tier};
 
 /// Light from a window beside it, degrees above the table.

@@ -1,6 +1,6 @@
 //! What a stamp prints.
 
-use super::{InUse, Material, Used, rectangle, stack_of, thing};
+use super::seen::{InUse, Material, Used, rectangle, stack_of, thing};
 use crate::Fault;
 use kachel_geom::regions;
 

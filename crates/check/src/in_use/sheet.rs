@@ -1,6 +1,6 @@
 //! A magnet on a steel sheet.
 
-use super::{InUse, Material, Used, rectangle, stack_of, thing};
+use super::seen::{InUse, Material, Used, rectangle, stack_of, thing};
 use crate::{Fault, Place};
 use kachel_geom::regions;
 use kachel_tiers::Role;

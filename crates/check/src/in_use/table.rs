@@ -1,6 +1,6 @@
 //! A cup on a coaster.
 
-use super::{InUse, Material, Used, disc, stack_of, thing};
+use super::seen::{InUse, Material, Used, disc, stack_of, thing};
 use crate::round::{around, circle};
 use crate::rules::cup::{FEET_MM, HALF_RING_MM, Heights, held_at, middle_of, range, stands};
 use crate::{Fault, Place};
