@@ -1,5 +1,5 @@
 use crate::doubt::Doubt;
-use crate::error::{ArtworkError, MAX_NODES, MAX_SHAPES};
+use crate::error::{ArtworkError, MAX_NODES, MAX_PAGES, MAX_SHAPES};
 use crate::model::{Area, Drawing, luma_over_white};
 use kachel_geom::{BoolOp, Curve, Point, Px, Ring, Segment, Stage, Watch, combine_rings, normalise};
 use kurbo::{BezPath, PathEl};
@@ -281,25 +281,44 @@ impl Flattener<'_> {
     fn rings(&mut self, path: &SkiaPath, place: Transform) -> Result<Vec<Ring<Px>>, ArtworkError> {
         let mut rings = Vec::new();
         let mut line: Vec<PxPoint> = Vec::new();
-        let mut nodes = 0;
-        kurbo::flatten(to_kurbo(path, place), self.tolerance, |el| match el {
-            PathEl::MoveTo(p) => {
+        let mut last: Option<kurbo::Point> = None;
+        // Piece by piece, so that a drawing of too many nodes is refused before they are all made.
+        for el in to_kurbo(path, place).elements() {
+            if !self.is_near(el) {
+                return Err(ArtworkError::TooFar);
+            }
+            if let PathEl::MoveTo(p) = *el {
                 rings.push(Ring(std::mem::take(&mut line)));
                 line.push(PxPoint::new(p.x, p.y));
             }
-            PathEl::LineTo(p) => {
-                nodes += 1;
-                line.push(PxPoint::new(p.x, p.y));
+            let piece = last.map(PathEl::MoveTo).into_iter().chain([*el]).skip(usize::from(el.end_point().is_none()));
+            let before = line.len();
+            kurbo::flatten(piece, self.tolerance, |el| {
+                if let PathEl::LineTo(p) = el {
+                    line.push(PxPoint::new(p.x, p.y));
+                }
+            });
+            last = el.end_point();
+            self.nodes += line.len().saturating_sub(before);
+            if self.nodes > MAX_NODES {
+                return Err(ArtworkError::TooManyNodes);
             }
-            _ => {}
-        });
-        rings.push(Ring(line));
-        self.nodes += nodes;
-        if self.nodes > MAX_NODES {
-            return Err(ArtworkError::TooManyNodes);
         }
-        rings.retain(|r| r.0.len() >= 3 && r.0.iter().all(|p| p.x.is_finite() && p.y.is_finite()));
+        rings.push(Ring(line));
+        rings.retain(|r| r.0.len() >= 3);
         Ok(rings)
+    }
+
+    /// Whether a piece of a path lies where it can be flattened: a curve that ends nowhere near would take all memory.
+    fn is_near(&self, el: &PathEl) -> bool {
+        let most = self.tolerance / FLATNESS * MAX_PAGES;
+        let is = |p: &kurbo::Point| p.x.abs() <= most && p.y.abs() <= most;
+        match el {
+            PathEl::MoveTo(p) | PathEl::LineTo(p) => is(p),
+            PathEl::QuadTo(a, p) => is(a) && is(p),
+            PathEl::CurveTo(a, b, p) => is(a) && is(b) && is(p),
+            PathEl::ClosePath => true,
+        }
     }
 }
 

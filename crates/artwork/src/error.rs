@@ -10,6 +10,8 @@ pub const MAX_BYTES: usize = 32 << 20;
 pub const MAX_SHAPES: usize = 20_000;
 /// Most nodes of an SVG after flattening.
 pub const MAX_NODES: usize = 2_000_000;
+/// How far outside of its page an SVG may draw, in lengths of the page's longer side.
+pub const MAX_PAGES: f64 = 1000.0;
 
 /// Why bytes did not become artwork.
 #[derive(Debug, thiserror::Error)]
@@ -46,6 +48,9 @@ pub enum ArtworkError {
     /// An SVG with more than [`MAX_NODES`] nodes.
     #[error("the SVG has over {MAX_NODES} nodes")]
     TooManyNodes,
+    /// An SVG that draws far outside of its page: such places cannot be told apart to a pixel.
+    #[error("the SVG draws more than {MAX_PAGES} pages away from its page")]
+    TooFar,
     /// What was asked to be done to it cannot be done.
     #[error(transparent)]
     Prepare(#[from] PrepareError),
@@ -68,6 +73,7 @@ impl ArtworkError {
             Self::TooManyShapes { .. } | Self::TooManyNodes => {
                 "Join or simplify paths in the program it comes from, or export it as PNG."
             }
+            Self::TooFar => "Take out what lies far off the page in the program it comes from, or export it as PNG.",
             Self::Prepare(e) => e.hint(),
             Self::Stopped(_) => "Start it again.",
         }

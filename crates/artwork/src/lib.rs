@@ -36,7 +36,7 @@ mod stated;
 mod tidy;
 
 pub use doubt::Doubt;
-pub use error::{ArtworkError, MAX_BYTES, MAX_NODES, MAX_PIXELS, MAX_SHAPES, PrepareError, WORKING_PIXELS};
+pub use error::{ArtworkError, MAX_BYTES, MAX_NODES, MAX_PAGES, MAX_PIXELS, MAX_SHAPES, PrepareError, WORKING_PIXELS};
 pub use frame::Frame;
 pub use level::unevenness;
 pub use model::{Area, Artwork, Drawing, Picture, luma};

@@ -235,3 +235,30 @@ fn every_kind_of_png_becomes_grey() {
         assert!(p.alpha.is_none(), "{name}: wholly opaque");
     }
 }
+
+#[test]
+fn what_is_drawn_far_off_the_page_is_refused_before_it_is_flattened() {
+    let page = |inner: &str| {
+        format!("<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 100 100'>{inner}<path d='M10 10h50v50z'/></svg>")
+    };
+    let decode = |text: &str| Artwork::decode(text.as_bytes(), &Watch::default());
+    for far in [
+        "<circle cx='50' cy='50' r='1e22'/>",
+        "<path d='M0 0C1e20 0 0 1e20 9 9z'/>",
+        "<path d='M0 0h9v9z' stroke='#000' stroke-width='1e21' stroke-linejoin='round'/>",
+        "<g transform='scale(1e9)'><path d='M0 0Q1e9 0 9 9z'/></g>",
+        "<clipPath id='c'><circle r='1e21'/></clipPath><rect width='9' height='9' clip-path='url(#c)'/>",
+    ] {
+        match decode(&page(far)) {
+            // The reader itself leaves out what no number holds.
+            Ok(Artwork::Drawing(d)) => assert!(d.areas.len() <= 2, "{far}"),
+            Ok(Artwork::Picture(_)) => panic!("{far}"),
+            Err(e) => assert!(matches!(e, ArtworkError::TooFar | ArtworkError::Damaged(_)), "{far}: {e}"),
+        }
+    }
+    assert!(matches!(decode(&page("<circle r='1e22'/>")), Err(ArtworkError::TooFar)));
+    // Just within: many large curves are too many nodes, and no more than those are made.
+    let wide = "<path d='M0 0".to_string() + &"C90000 0 0 90000 9 9".repeat(20_000) + "z'/>";
+    assert!(matches!(decode(&page(&wide)), Err(ArtworkError::TooManyNodes)));
+    assert!(decode(&page("<rect x='-900' y='-900' width='1900' height='1900' fill='#eee'/>")).is_ok());
+}

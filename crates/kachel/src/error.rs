@@ -75,6 +75,7 @@ impl EngineError {
             Self::Artwork(ArtworkError::UnknownFormat | ArtworkError::UnknownKind(_)) => "unknown-format",
             Self::Artwork(ArtworkError::TooManyPixels { .. }) => "too-many-pixels",
             Self::Artwork(ArtworkError::TooManyShapes { .. } | ArtworkError::TooManyNodes) => "too-many-shapes",
+            Self::Artwork(ArtworkError::TooFar) => "too-far",
             Self::Artwork(ArtworkError::Prepare(PrepareError::CornersCross)) => "corners-cross",
             Self::Artwork(ArtworkError::Prepare(PrepareError::SheetSize)) => "sheet-size",
             Self::Artwork(ArtworkError::Prepare(PrepareError::NothingLeft)) => "empty-crop",
