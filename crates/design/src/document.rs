@@ -1,7 +1,7 @@
 use crate::upgrade::{DocumentError, upgrade};
 use kachel_artwork::Prepare;
 use kachel_geom::{Point, Px};
-use kachel_outline::{Choice, Entry, Guesses, MAX_CHANGES, Size, Spot, Wanted};
+use kachel_outline::{Choice, Entry, Guesses, MAX_CHANGES, Size, Spot, Wanted, is_near};
 use kachel_tiers::{Bar, Footprint, MAX_OWN, MeasureError, Measures, OwnTier, RecipeKind, Unit};
 use kachel_trace::TraceSettings;
 use serde::{Deserialize, Serialize};
@@ -169,9 +169,9 @@ impl Document {
         let most = |what: &str, found: usize, most: usize| {
             (found > most).then(|| format!("it has {found} {what}; the most is {most}"))
         };
-        let is_far = !self.spots().all(Spot::is_finite)
-            || !self.bars.iter().flatten().all(Bar::is_finite)
-            || !self.guides.iter().all(|g| g.at.is_finite());
+        let is_far = !self.spots().all(|s| s.is_finite() && is_near(&s.at))
+            || !self.bars.iter().flatten().all(Bar::is_near)
+            || !self.guides.iter().all(|g| g.at.abs() < 1e6);
         most("choices", self.choices.len(), MAX_CHOICES)
             .or_else(|| most("painted patches", self.paints.len(), MAX_CHOICES))
             .or_else(|| most("pins", self.pins.len(), MAX_CHOICES))
@@ -180,7 +180,7 @@ impl Document {
             .or_else(|| most("own tiers", self.tiers.len(), MAX_OWN))
             .or_else(|| most("tie bars", self.bars.as_ref().map_or(0, Vec::len), MAX_BARS))
             .or_else(|| most("characters in its name", self.name.chars().count(), MAX_NAME))
-            .or_else(|| is_far.then(|| "some of its places are no numbers".into()))
+            .or_else(|| is_far.then(|| "some of its places do not lie near the picture".into()))
             .or_else(|| self.changes.iter().find_map(|c| c.change.refusal()))
             .or_else(|| self.tiers.iter().find_map(OwnTier::refusal))
     }
@@ -203,7 +203,7 @@ impl Document {
         for b in self.bars.iter_mut().flatten() {
             (b.from, b.to) = (moved(b.from), moved(b.to));
         }
-        self.bars.iter_mut().for_each(|bars| bars.retain(Bar::is_finite));
+        self.bars.iter_mut().for_each(|bars| bars.retain(Bar::is_near));
         for t in &mut self.tiers {
             if let Footprint::Patches { patches } = &mut t.footprint {
                 patches.iter_mut().for_each(|p| p.move_places(&moved));

@@ -79,6 +79,8 @@ pub fn stroke(points: &[Point<Mm>], width: f64, is_closed: bool) -> Result<Regio
         .line_join(round(width / 2.0, LineJoin::Round))
         .start_cap(round(width / 2.0, LineCap::Round))
         .end_cap(round(width / 2.0, LineCap::Round));
+    // Off the grid the library gives up.
+    points.iter().try_for_each(|p| GridPoint::from_mm(*p).map(|_| ()))?;
     let line: Vec<[f64; 2]> = points.iter().map(|p| [p.x, p.y]).collect();
     Region::from_mm(&rings::<Mm>(line.stroke(style, is_closed)))
 }

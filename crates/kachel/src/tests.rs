@@ -6,6 +6,7 @@ use kachel_outline::{Change, Choice, DrawnLine, Node, Shape, Size, Spot, Use, Us
 use kachel_tiers::{CutLine, Finish, Footprint, OwnTier, RecipeKind, Unit};
 use kachel_trace::Ink;
 
+mod hostile;
 mod in_use;
 mod mends;
 mod sizes;
@@ -801,12 +802,12 @@ fn a_design_from_elsewhere_is_held_to_what_edits_may_do() {
         Change::Grow { on: vec![Spot::new(Point::new(1.0, 1.0), true)], by: 1e9, corner: kachel_geom::Corner::Round };
     for (why, found) in [
         ("tie bars", with(&|d| d.bars = Some(vec![kachel_tiers::Bar { to: [1.0, 1.0].into(), ..bar }; 501]))),
-        ("no numbers", with(&|d| d.bars = Some(vec![bar]))),
+        ("near the picture", with(&|d| d.bars = Some(vec![bar]))),
         ("own tiers", with(&|d| d.tiers = vec![tier.clone(); 61])),
         ("", with(&|d| d.tiers = vec![tier.clone()])),
         ("pins", with(&|d| d.pins = vec![Spot::new(Point::new(1.0, 1.0), true); 5_001])),
         ("guides", with(&|d| d.guides = vec![Guide { is_upright: true, at: 1.0 }; 101])),
-        ("no numbers", with(&|d| d.pins = vec![Spot::new(Point::new(f64::NAN, 1.0), true)])),
+        ("near the picture", with(&|d| d.pins = vec![Spot::new(Point::new(f64::NAN, 1.0), true)])),
         (
             "lengths",
             with(&|d| {

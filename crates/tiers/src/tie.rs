@@ -4,6 +4,7 @@ use crate::{Area, TierError};
 use kachel_geom::{
     BoolOp, Edges, Mm, OffGrid, Point, Px, Region, Ring, combine, join_all, nearest_places, offset, stroke,
 };
+use kachel_outline::is_near;
 use serde::{Deserialize, Serialize};
 
 /// A bar from one piece to another, by the middles of its ends, as the document keeps it.
@@ -20,8 +21,8 @@ pub struct Bar {
 
 impl Bar {
     /// Whether its ends can be worked with.
-    pub const fn is_finite(&self) -> bool {
-        self.from.is_finite() && self.to.is_finite()
+    pub const fn is_near(&self) -> bool {
+        is_near(&self.from) && is_near(&self.to)
     }
 }
 

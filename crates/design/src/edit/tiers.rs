@@ -199,8 +199,10 @@ impl TierEdit {
                 }
             }
             Self::SetBars { bars } => {
-                let is_sound = bars.iter().flatten().all(Bar::is_finite);
-                if bars.as_ref().is_some_and(|b| b.len() > MAX_BARS) || !is_sound {
+                if !bars.iter().flatten().all(Bar::is_near) {
+                    return Err(EditError::Change { why: "places have to lie near the picture".into() });
+                }
+                if bars.as_ref().is_some_and(|b| b.len() > MAX_BARS) {
                     return Err(EditError::Change {
                         why: format!("a design has at most {MAX_BARS} tie bars of its own"),
                     });
