@@ -102,7 +102,7 @@ impl CustomizeConnection<SqliteConnection, diesel::r2d2::Error> for Pragmas {
         let limit = self.max_pages.map(|n| format!("PRAGMA max_page_count = {n};")).unwrap_or_default();
         // busy_timeout first: switching to WAL may have to wait for another connection.
         let text = format!(
-            "PRAGMA busy_timeout = 5000; PRAGMA journal_mode = WAL; PRAGMA synchronous = NORMAL; PRAGMA foreign_keys = ON; {limit}"
+            "PRAGMA busy_timeout = 5000; PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON; {limit}"
         );
         c.batch_execute(&text).map_err(diesel::r2d2::Error::QueryError)
     }
