@@ -24,10 +24,12 @@ pub(crate) fn check(file: &Path, recipe: &str, json: bool) -> Result<u8, String>
     // What the maker of a design knows of counts no more.
     let told = run.report.findings.iter().zip(&view.findings).filter(|(_, seen)| !seen.is_accepted);
     let heaviest = told.map(|(f, _)| f.code.weight()).chain(failed).min();
+    let used = bench.in_use(&run)?;
     if json {
         let findings: Vec<_> = view.findings.iter().map(finding_json).collect();
         let report = serde_json::json!({ "file": file, "recipe": document.recipe, "heaviest": heaviest.map(Weight::name),
             "problem": view.problem, "notes": view.notes, "findings": findings,
+            "in_use": used.as_ref().map(|u| serde_json::json!({ "title": u.title, "says": u.says, "leaves_out": u.leaves_out })),
             "looked": view.looked.iter().map(|l| (l.what, l.said.clone())).collect::<std::collections::BTreeMap<_, _>>() });
         say!("{report:#}");
         return Ok(code(heaviest));
@@ -44,6 +46,9 @@ pub(crate) fn check(file: &Path, recipe: &str, json: bool) -> Result<u8, String>
     }
     for l in &view.looked {
         say!("  {}: {}", l.what, l.said);
+    }
+    if let Some(u) = &used {
+        say!("  {}: {}", u.title, u.says);
     }
     Ok(code(heaviest))
 }

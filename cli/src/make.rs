@@ -4,8 +4,8 @@ use kachel_engine::rehearse::Rehearsal;
 use kachel_engine::tiers::Recipe;
 use kachel_engine::trace::{ColourSettings, Ink};
 use kachel_engine::{
-    Axis, Document, Edit, Engine, EngineError, ExportFormat, FindingView, GeneralEdit, Length, PictureEdit, PrintWish,
-    ResultView, SizeOf, Stage, TierEdit, Watch, export, export_contours, import_design,
+    Axis, Document, Edit, Engine, EngineError, ExportFormat, FindingView, GeneralEdit, InUseView, Length, PictureEdit,
+    PrintWish, ResultView, SizeOf, Stage, TierEdit, Watch, export, export_contours, import_design, in_use_view,
 };
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
@@ -113,6 +113,13 @@ impl Bench {
         Ok(Self { engine, document, bytes })
     }
 
+    /// What is seen of the object in use; `None` where there is nothing to see.
+    pub(crate) fn in_use(&self, run: &kachel_engine::Run) -> Result<Option<InUseView>, String> {
+        let Some((key, _)) = &run.solid else { return Ok(None) };
+        let shown = self.engine.in_use(key, &Watch::default()).map_err(|e| explain(&e))?;
+        Ok(shown.as_deref().and_then(Option::as_ref).map(|s| in_use_view(s, self.document.unit)))
+    }
+
     /// The print of what was run.
     pub(crate) fn rehearse(&self, run: &kachel_engine::Run, wish: PrintWish) -> Result<Arc<Rehearsal>, String> {
         let made = self.engine.rehearse(run, wish, &Watch::default()).map_err(|e| explain(&e))?;
@@ -176,7 +183,7 @@ pub(crate) fn trace(
 pub(crate) fn finding_json(f: &FindingView) -> serde_json::Value {
     let mends: Vec<_> = f.mends.iter().map(|m| &m.words).collect();
     serde_json::json!({ "code": f.code, "weight": f.weight, "what": f.what, "why": f.why, "figures": f.figures,
-        "mends": mends, "place": f.place, "accepted": f.is_accepted })
+        "mends": mends, "place": f.place, "places": f.places, "accepted": f.is_accepted })
 }
 
 fn format_of(order: &Order) -> Result<ExportFormat, String> {

@@ -196,6 +196,9 @@ fn check_tells_what_weighs_most_by_its_exit_code() {
     assert_eq!(out.status.code(), Some(3), "{}", String::from_utf8_lossy(&out.stdout));
     let told: Value = serde_json::from_slice(&out.stdout).unwrap();
     assert_eq!((told["heaviest"].as_str(), told["findings"][0]["weight"].as_str()), (Some("poor"), Some("poor")));
+    let place = &told["findings"][0]["places"][0];
+    assert!(place["path"].as_str().is_some_and(|p| p.starts_with('M')) && place["heights"].is_array(), "{place}");
+    assert!(told["in_use"]["says"].as_str().unwrap().starts_with("One cookie"), "{}", told["in_use"]);
     // A design of Kachel's, with what its maker set: a wall of a third of a millimetre.
     let design = scratch("weak.3mf");
     let design = design.to_string_lossy().into_owned();
