@@ -287,19 +287,20 @@ impl Flattener<'_> {
             if !self.is_near(el) {
                 return Err(ArtworkError::TooFar);
             }
-            if let PathEl::MoveTo(p) = *el {
-                rings.push(Ring(std::mem::take(&mut line)));
-                line.push(PxPoint::new(p.x, p.y));
-            }
-            let piece = last.map(PathEl::MoveTo).into_iter().chain([*el]).skip(usize::from(el.end_point().is_none()));
-            let before = line.len();
-            kurbo::flatten(piece, self.tolerance, |el| {
-                if let PathEl::LineTo(p) = el {
+            match *el {
+                PathEl::MoveTo(p) => {
+                    rings.push(Ring(std::mem::take(&mut line)));
                     line.push(PxPoint::new(p.x, p.y));
                 }
-            });
+                PathEl::ClosePath => {}
+                piece => kurbo::flatten(last.map(PathEl::MoveTo).into_iter().chain([piece]), self.tolerance, |el| {
+                    if let PathEl::LineTo(p) = el {
+                        self.nodes += 1;
+                        line.push(PxPoint::new(p.x, p.y));
+                    }
+                }),
+            }
             last = el.end_point();
-            self.nodes += line.len().saturating_sub(before);
             if self.nodes > MAX_NODES {
                 return Err(ArtworkError::TooManyNodes);
             }

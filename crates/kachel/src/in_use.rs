@@ -4,17 +4,15 @@ use crate::display::{DisplayPart, Shown};
 use crate::engine::{Built, Engine};
 use crate::error::EngineError;
 use crate::keys::key;
+use crate::stages::looked_at;
 use crate::view::{PlaceView, place};
 use kachel_check::{Fault, Material, Used, in_use};
 use kachel_geom::Watch;
-use kachel_solid::{Layers, arrange, extrude_tiers};
+use kachel_solid::{arrange, extrude_tiers};
 use kachel_tiers::{TierError, Unit, slice, words_in};
 use serde::Serialize;
 use std::sync::Arc;
 use ts_rs::TS;
-
-/// Layers that are looked at, at most.
-const MOST_LAYERS: f64 = 2000.0;
 
 /// An object in use.
 #[derive(Clone, Debug, Serialize, TS)]
@@ -56,8 +54,7 @@ impl Engine {
     }
 
     fn use_of(&self, built: &Built, layer: f64, mass: f64, watch: &Watch) -> Result<Option<Shown>, EngineError> {
-        let layer = layer.max(built.solid.skin.mesh().extent().1[2] / MOST_LAYERS);
-        let layers = Layers::of(&built.solid.skin, layer, layer).map_err(TierError::from)?;
+        let layers = looked_at(&built.solid, layer)?;
         let used = Used { measures: &built.measures, stack: &built.stack, layers: &layers, mass };
         let found = in_use(&used).map_err(|f| match f {
             Fault::Stopped(s) => EngineError::from(s),

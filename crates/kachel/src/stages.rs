@@ -9,7 +9,7 @@ use kachel_check::Object;
 use kachel_design::{Document, PatchFilament, Source, Workshop, bars_mm};
 use kachel_geom::{Stage, Watch};
 use kachel_outline::{Outline, Size, Steps, Wanted, found_patches, patch_at, size_outline_from};
-use kachel_solid::{Layers, SolidError, arrange, extrude};
+use kachel_solid::{Layers, Solid, SolidError, arrange, extrude};
 use kachel_tiers::{Cut, CutLine, Given, Measures, Stack, TierError, section, slice, stack};
 use kachel_trace::{Contours, trace};
 use std::sync::Arc;
@@ -19,6 +19,12 @@ const DEEP_STACK: usize = 64 << 20;
 
 /// Layers that Check looks at, at most.
 const MOST_LAYERS: f64 = 2000.0;
+
+/// The layers of a solid that are looked at: very fine ones several at a time.
+pub(crate) fn looked_at(solid: &Solid, layer: f64) -> Result<Layers, TierError> {
+    let layer = layer.max(solid.skin.mesh().extent().1[2] / MOST_LAYERS);
+    Ok(Layers::of(&solid.skin, layer, layer)?)
+}
 
 impl Engine {
     /// Runs all stages, as far as they go.
@@ -184,10 +190,7 @@ impl Engine {
         let findings_key = key(&(&stack_key, printer, &gone, &colours))?;
         run.report = timed(&mut run.timings, Stage::Check, || {
             self.reports.get_or_once(&findings_key, || {
-                // Very fine layers are looked at by several at a time.
-                let high = built.solid.skin.mesh().extent().1[2];
-                let layer = printer.layer.max(high / MOST_LAYERS);
-                let layers = &Layers::of(&built.solid.skin, layer, layer).map_err(TierError::from)?;
+                let layers = &looked_at(&built.solid, printer.layer)?;
                 let object = Object {
                     contours,
                     outline,

@@ -36,10 +36,7 @@ pub(super) async fn show(shop: Shared, request: HttpRequest, key: Path<String>) 
     })
     .await?;
     // The key is a hash of everything that the mesh depends on.
-    Ok(HttpResponse::Ok()
-        .insert_header((CONTENT_TYPE, "application/octet-stream"))
-        .insert_header((CACHE_CONTROL, "private, max-age=3600, immutable"))
-        .body(bytes))
+    Ok(answer(bytes, "private, max-age=3600, immutable"))
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -92,10 +89,14 @@ pub(super) async fn in_use_mesh(
     })
     .await?;
     // Filaments and the printer's layer count too: not kept by the key alone.
-    Ok(HttpResponse::Ok()
+    Ok(answer(bytes, "no-store"))
+}
+
+fn answer(bytes: Vec<u8>, kept: &'static str) -> HttpResponse {
+    HttpResponse::Ok()
         .insert_header((CONTENT_TYPE, "application/octet-stream"))
-        .insert_header((CACHE_CONTROL, "no-store"))
-        .body(bytes))
+        .insert_header((CACHE_CONTROL, kept))
+        .body(bytes)
 }
 
 fn encode(parts: &[DisplayPart]) -> Vec<u8> {

@@ -1,14 +1,17 @@
 //! The cookie that a cutter cuts.
 
-use super::seen::{InUse, Material, Used, put, stack_of, thing};
-use crate::rules::dough::{NECK_MM, NECK_SHARE, SLACK_MM, STEP_MM};
+use super::seen::{InUse, Material, Used, put, thing};
+use crate::rules::dough::{NECK_MM, STEP_MM, necks};
 use crate::spread::Spread;
 use crate::{Fault, Place};
-use kachel_geom::{regions, widths};
+use kachel_geom::regions;
 use kachel_tiers::{Op, Role};
 
 /// Dough is rolled out so thick, mm (common practice, no source).
 const DOUGH_MM: f64 = 6.0;
+
+const LEAVES_OUT: &str =
+    "Dough is taken to be flat and stiff: it does not stick, stretch, or rise in the oven. Edges of lines are upright.";
 
 pub(super) fn cookie(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
     let edge = o.stack.edge.mirrored();
@@ -27,10 +30,7 @@ pub(super) fn cookie(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
             tiers.push(put(Material::Dough, t.footprint.mirrored(), DOUGH_MM - depth, DOUGH_MM, Op::Cut)?);
         }
     }
-    let necks: Vec<Spread> = Spread::all_of(&widths(&edge, STEP_MM, NECK_MM - SLACK_MM))
-        .into_iter()
-        .filter(|s| s.counts(NECK_SHARE * NECK_MM))
-        .collect();
+    let necks = necks(&edge);
     let places: Vec<Place> = necks.iter().map(|s| s.place(STEP_MM, (0.0, DOUGH_MM))).collect();
     let size = format!("{:.1} mm by {:.1} mm", b.width(), b.height());
     let mut says = match regions(&edge)?.len() {
@@ -53,14 +53,5 @@ pub(super) fn cookie(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
             " The wall stands {free:.1} mm free, so the flange presses on the dough before it is cut."
         ));
     }
-    Ok(Some(InUse {
-        title: "The cookie it cuts",
-        says,
-        leaves_out: "Dough is taken to be flat and stiff: it does not stick, stretch, or rise in the oven. Edges of lines are upright.",
-        stack: stack_of(tiers),
-        is_beside: true,
-        upright: None,
-        light: None,
-        places,
-    }))
+    Ok(Some(InUse { is_beside: true, places, ..InUse::of("The cookie it cuts", says, LEAVES_OUT, tiers) }))
 }

@@ -1,12 +1,15 @@
 //! How something hangs from a nail.
 
-use super::seen::{InUse, Material, Used, disc, stack_of, thing};
+use super::seen::{InUse, Material, Used, disc, thing};
 use crate::Fault;
-use crate::rules::hangs::centre_of_mass;
+use crate::rules::hangs::{centre_of_mass, from_quarter};
 use kachel_geom::Point;
 
 /// The nail as a share of the hole, and how far it stands out on both sides, mm.
 const NAIL: (f64, f64) = (0.6, 7.0);
+
+const LEAVES_OUT: &str = "It hangs from a smooth nail and comes to rest: there is no ring, ribbon or wind. It weighs as if filled solid, and all \
+                     filaments weigh alike.";
 
 pub(super) fn hanging(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
     let (Some(hung), Some(mass)) = (o.stack.hung, centre_of_mass(o.layers)) else { return Ok(None) };
@@ -18,10 +21,9 @@ pub(super) fn hanging(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
     // Straight down is -90 degrees.
     let turn = -90.0 - y.atan2(x).to_degrees();
     let turn = turn - (turn / 360.0).round() * 360.0;
-    let quarter = (turn / 90.0).round() * 90.0;
-    let askew = turn - quarter;
+    let askew = from_quarter(turn);
     let way = if askew > 0.0 { "anticlockwise" } else { "clockwise" };
-    let side = match quarter.rem_euclid(360.0) {
+    let side = match (turn - askew).rem_euclid(360.0) {
         q if q < 45.0 => "",
         q if q < 135.0 => " by its right side",
         q if q < 225.0 => " upside down",
@@ -38,15 +40,5 @@ pub(super) fn hanging(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
     // The upper edge of the hole rests on it.
     let at = Point::new(hung.at.x - x / away * room, hung.at.y - y / away * room);
     let tiers = vec![thing(Material::Nail, disc(at, nail)?, -out, o.top() + out)?];
-    Ok(Some(InUse {
-        title: "How it hangs",
-        says,
-        leaves_out: "It hangs from a smooth nail and comes to rest: there is no ring, ribbon or wind. It weighs as if filled solid, and all \
-                     filaments weigh alike.",
-        stack: stack_of(tiers),
-        is_beside: false,
-        upright: Some(turn),
-        light: None,
-        places: vec![],
-    }))
+    Ok(Some(InUse { upright: Some(turn), ..InUse::of("How it hangs", says, LEAVES_OUT, tiers) }))
 }

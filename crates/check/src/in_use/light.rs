@@ -1,10 +1,13 @@
 //! A relief in raking light.
 
-use super::seen::{InUse, Used, stack_of};
+use super::seen::{InUse, Used};
 use kachel_tiers::{Op, Role, Tier};
 
 /// Light from a window beside it, degrees above the table.
 const RAKING_DEG: f64 = 15.0;
+
+const LEAVES_OUT: &str =
+    "The light is white and comes from one side; filament is taken to be matt, and printed lines are not drawn.";
 
 pub(super) fn raking(o: &Used<'_>) -> InUse {
     let tiers = &o.stack.tiers;
@@ -19,14 +22,5 @@ pub(super) fn raking(o: &Used<'_>) -> InUse {
     } else {
         format!("Light from {RAKING_DEG}° above the table: nothing stands out of it, so nothing throws a shadow.")
     };
-    InUse {
-        title: "In raking light",
-        says,
-        leaves_out: "The light is white and comes from one side; filament is taken to be matt, and printed lines are not drawn.",
-        stack: stack_of(vec![]),
-        is_beside: false,
-        upright: None,
-        light: Some(RAKING_DEG),
-        places: vec![],
-    }
+    InUse { light: Some(RAKING_DEG), ..InUse::of("In raking light", says, LEAVES_OUT, vec![]) }
 }

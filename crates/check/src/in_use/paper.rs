@@ -1,6 +1,6 @@
 //! What a stamp prints.
 
-use super::seen::{InUse, Material, Used, rectangle, stack_of, thing};
+use super::seen::{InUse, Material, Used, rectangle, thing};
 use crate::Fault;
 use kachel_geom::regions;
 
@@ -8,6 +8,9 @@ use kachel_geom::regions;
 const MARGIN_MM: f64 = 8.0;
 /// How thick paper and ink are drawn, mm.
 const SHEET_MM: f64 = 0.4;
+
+const LEAVES_OUT: &str =
+    "Ink is taken to lie evenly on the uppermost layer: none is squeezed out, and the hand presses straight.";
 
 pub(super) fn print(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
     // What takes ink is what the uppermost layer covers.
@@ -25,14 +28,5 @@ pub(super) fn print(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
         thing(Material::Paper, rectangle(&b.grown(MARGIN_MM))?, 0.0, SHEET_MM)?,
         thing(Material::Ink, inked, SHEET_MM, 2.0 * SHEET_MM)?,
     ];
-    Ok(Some(InUse {
-        title: "What it prints on paper",
-        says,
-        leaves_out: "Ink is taken to lie evenly on the uppermost layer: none is squeezed out, and the hand presses straight.",
-        stack: stack_of(tiers),
-        is_beside: true,
-        upright: None,
-        light: None,
-        places: vec![],
-    }))
+    Ok(Some(InUse { is_beside: true, ..InUse::of("What it prints on paper", says, LEAVES_OUT, tiers) }))
 }

@@ -27,6 +27,15 @@ pub struct InUse {
     pub places: Vec<Place>,
 }
 
+impl InUse {
+    /// Tiers in one frame with the object, as it lies, by day, with no place marked.
+    pub(super) fn of(title: &'static str, says: String, leaves_out: &'static str, tiers: Vec<Tier>) -> Self {
+        let filaments = Material::ALL.iter().map(|m| m.name().into()).collect();
+        let stack = Stack { tiers, filaments, ..Stack::default() };
+        Self { title, says, leaves_out, stack, is_beside: false, upright: None, light: None, places: vec![] }
+    }
+}
+
 /// What things beside an object are made of.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Material {
@@ -88,11 +97,6 @@ impl Used<'_> {
             .filter_map(|(first, _)| self.layers.all[first].area.bounds())
             .reduce(Bounds::union)
     }
-}
-
-/// A stack of things beside an object.
-pub(super) fn stack_of(tiers: Vec<Tier>) -> Stack {
-    Stack { tiers, filaments: Material::ALL.iter().map(|m| m.name().into()).collect(), ..Stack::default() }
 }
 
 /// Something made of a material, between two heights, mm.

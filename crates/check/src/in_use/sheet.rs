@@ -1,6 +1,6 @@
 //! A magnet on a steel sheet.
 
-use super::seen::{InUse, Material, Used, rectangle, stack_of, thing};
+use super::seen::{InUse, Material, Used, rectangle, thing};
 use crate::{Fault, Place};
 use kachel_geom::regions;
 use kachel_tiers::Role;
@@ -11,6 +11,8 @@ const FRICTION: f64 = 0.2;
 const GRAVITY: f64 = 9.806_65;
 /// The sheet: round the object and thick, mm.
 const SHEET_MM: (f64, f64) = (10.0, 0.8);
+
+const LEAVES_OUT: &str = "Friction of 0.2 is taken (common practice); the magnets' own weight is left out, and what yours pull is on their packet.";
 
 pub(super) fn held(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
     let Some(b) = o.bounds() else { return Ok(None) };
@@ -36,14 +38,5 @@ pub(super) fn held(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
     }
     let (round, thick) = SHEET_MM;
     let tiers = vec![thing(Material::Steel, rectangle(&b.grown(round))?, -thick, 0.0)?];
-    Ok(Some(InUse {
-        title: "On a steel sheet",
-        says,
-        leaves_out: "Friction of 0.2 is taken (common practice); the magnets' own weight is left out, and what yours pull is on their packet.",
-        stack: stack_of(tiers),
-        is_beside: false,
-        upright: Some(0.0),
-        light: None,
-        places: pockets,
-    }))
+    Ok(Some(InUse { upright: Some(0.0), places: pockets, ..InUse::of("On a steel sheet", says, LEAVES_OUT, tiers) }))
 }

@@ -1,8 +1,8 @@
 //! A cup on a coaster.
 
-use super::seen::{InUse, Material, Used, disc, stack_of, thing};
+use super::seen::{InUse, Material, Used, disc, thing};
 use crate::round::{around, circle};
-use crate::rules::cup::{FEET_MM, HALF_RING_MM, Heights, held_at, middle_of, range, stands};
+use crate::rules::cup::{Heights, feet_on, held_at, middle_of, range};
 use crate::{Fault, Place};
 use kachel_geom::{Mm, Point, Ring};
 
@@ -13,12 +13,14 @@ const ARC_MM: f64 = 3.0;
 /// How high its floor lies above its foot, mm.
 const FLOOR_MM: f64 = 3.0;
 
+const LEAVES_OUT: &str = "The cup is round, stands in the middle, and its foot is a flat ring; marked is what holds it. It is drawn upright, also \
+                     where it rocks.";
+
 pub(super) fn cup(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
     let Some(b) = o.bounds() else { return Ok(None) };
     let (middle, across) = middle_of(&b);
     let heights = Heights::of(o.layers);
-    let feet: Vec<f64> = FEET_MM.into_iter().filter(|d| d + 2.0 * HALF_RING_MM <= across).collect();
-    let (steady, rocks): (Vec<f64>, Vec<f64>) = feet.iter().partition(|d| stands(&heights, middle, **d));
+    let (steady, rocks) = feet_on(&heights, middle, across);
     let says = match (rocks.is_empty(), steady.is_empty()) {
         (true, true) => format!("With {across:.0} mm across it is smaller than the foot of a usual cup."),
         (true, false) => format!("A cup stands steady on it, with a foot of {}.", range(&steady)),
@@ -39,15 +41,8 @@ pub(super) fn cup(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
         thing(Material::Cup, floor, table + FLOOR_MM, table + FLOOR_MM + wall)?,
     ];
     Ok(Some(InUse {
-        title: "A cup on it",
-        says,
-        leaves_out: "The cup is round, stands in the middle, and its foot is a flat ring; marked is what holds it. It is drawn upright, also \
-                     where it rocks.",
-        stack: stack_of(tiers),
-        is_beside: false,
-        upright: None,
-        light: None,
         places: if outline.is_empty() { vec![] } else { vec![Place { outline, heights: None }.between(table, table)] },
+        ..InUse::of("A cup on it", says, LEAVES_OUT, tiers)
     }))
 }
 

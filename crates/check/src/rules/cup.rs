@@ -13,14 +13,14 @@ pub(super) const RULE: Rule = Rule { looks_at: "whether a cup stands on it", cod
 pub const CUP_ROCKS: Code = Code::poor("cup-rocks");
 
 /// Diameters of the foot rings of cups and glasses, mm (common practice, no source).
-pub(crate) const FEET_MM: [f64; 8] = [50.0, 55.0, 60.0, 65.0, 70.0, 75.0, 80.0, 85.0];
+const FEET_MM: [f64; 8] = [50.0, 55.0, 60.0, 65.0, 70.0, 75.0, 80.0, 85.0];
 /// Places round a foot at which it is looked at.
 const PLACES: usize = 180;
 /// The widest gap between neighbouring places that hold a foot, as a share of the turn. With half a turn it stands on an edge
 /// through its middle and tips; with 150 degrees the middle lies a quarter of its radius inside (common practice, no source).
 const MOST_GAP: f64 = 150.0 / 360.0;
 /// Half the width of a foot ring, mm.
-pub(crate) const HALF_RING_MM: f64 = 1.0;
+const HALF_RING_MM: f64 = 1.0;
 /// What is lower than the highest place under a foot by less than this, mm, holds it too.
 const LEVEL_MM: f64 = 0.05;
 
@@ -32,12 +32,11 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let at = |v: [f64; 3]| Point::new(v[0], v[1]);
     let (middle, across) = middle_of(&Bounds { min: at(min), max: at(max) });
     let heights = Heights::of(o.layers);
-    let feet: Vec<f64> = FEET_MM.into_iter().filter(|d| d + 2.0 * HALF_RING_MM <= across).collect();
-    let rocks: Vec<f64> = feet.iter().copied().filter(|d| !stands(&heights, middle, *d)).collect();
-    let said = match (feet.is_empty(), rocks.is_empty()) {
-        (true, _) => "smaller than a usual cup's foot: nothing to look at".into(),
-        (false, true) => format!("steady, with a foot of {}", range(&feet)),
-        (false, false) => format!("rocks, with a foot of {}", range(&rocks)),
+    let (steady, rocks) = feet_on(&heights, middle, across);
+    let said = match (steady.is_empty(), rocks.is_empty()) {
+        (true, true) => "smaller than a usual cup's foot: nothing to look at".into(),
+        (false, true) => format!("steady, with a foot of {}", range(&steady)),
+        (_, false) => format!("rocks, with a foot of {}", range(&rocks)),
     };
     found.looked("A cup on it", said, []);
     let Some(worst) = rocks.first() else { return Ok(()) };
@@ -122,8 +121,14 @@ pub(crate) fn held_at(heights: &Heights, middle: Point<Mm>, foot: f64) -> (f64, 
     (top, all.into_iter().map(|h| h > top - LEVEL_MM).collect())
 }
 
+/// Feet of cups that stand steady on what is so far across, mm, and those that rock.
+pub(crate) fn feet_on(heights: &Heights, middle: Point<Mm>, across: f64) -> (Vec<f64>, Vec<f64>) {
+    let feet = FEET_MM.into_iter().filter(|d| d + 2.0 * HALF_RING_MM <= across);
+    feet.partition(|d| stands(heights, middle, *d))
+}
+
 /// Whether a foot is held all round its middle.
-pub(crate) fn stands(heights: &Heights, middle: Point<Mm>, foot: f64) -> bool {
+fn stands(heights: &Heights, middle: Point<Mm>, foot: f64) -> bool {
     let (_, held) = held_at(heights, middle, foot);
     let hold: Vec<usize> = (0..PLACES).filter(|k| held[*k]).collect();
     let gap = |i: usize| (hold[(i + 1) % hold.len()] + PLACES - hold[i]) % PLACES;

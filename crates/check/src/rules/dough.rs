@@ -3,7 +3,7 @@
 use crate::rule::{Fault, Rule, counted, held, set};
 use crate::spread::Spread;
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
-use kachel_geom::{Width, gaps, offset, widths};
+use kachel_geom::{Region, Width, gaps, offset, widths};
 use kachel_tiers::measures as m;
 
 pub(super) const RULE: Rule =
@@ -19,11 +19,11 @@ pub(crate) const NECK_MM: f64 = 4.0;
 /// Dough sticks between walls that are nearer, mm (common practice, no source).
 const SLIT_MM: f64 = 3.0;
 /// What is measured may be off by this, mm.
-pub(crate) const SLACK_MM: f64 = 0.02;
+const SLACK_MM: f64 = 0.02;
 /// Widths are measured so far apart along the edge, mm.
 pub(crate) const STEP_MM: f64 = 0.5;
 /// A neck between two corners counts where it is narrower than this share of what holds: dough beside it holds it.
-pub(crate) const NECK_SHARE: f64 = 0.8;
+const NECK_SHARE: f64 = 0.8;
 /// What a margin is more than what just does, mm.
 const SPARE_MM: f64 = 0.1;
 
@@ -38,15 +38,14 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         (o.measures.has(m::MARGIN) && to > margin)
             .then(|| Mend::by(format!("Widen the cookie by a margin of {to} mm"), set(m::MARGIN, to)))
     };
-    let told = |what: &'static str, all: &[Width], limit: f64, found: &mut Report| {
-        let spots: Vec<Spread> = Spread::all_of(all).into_iter().filter(|s| s.counts(NECK_SHARE * limit)).collect();
+    let told = |what: &'static str, spots: &[Spread], limit: f64, found: &mut Report| {
         let least = spots.iter().map(Spread::width).reduce(f64::min);
         let said = least.map_or_else(|| format!("{limit} mm or more"), |w| format!("{w:.2} mm"));
         let places: Vec<Place> = spots.iter().map(|s| s.place(STEP_MM, height)).collect();
         found.looked(what, said, places.clone());
         least.map(|w| (w, places))
     };
-    let necks = widths(&o.stack.edge, STEP_MM, NECK_MM - SLACK_MM);
+    let necks = necks(&o.stack.edge);
     if let Some((width, places)) = told("Narrowest part of the cookie", &necks, NECK_MM, found) {
         let n = counted(places.len(), "place", "places");
         let what = format!("The cookie is {width:.2} mm wide, at {n}; dough narrower than {NECK_MM} mm tears");
@@ -61,7 +60,7 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     }
     // The walls stand round the cookie: dough lies in what is left between them.
     let walled = offset(&o.stack.edge, o.measures.get(m::WALL_THICKNESS))?;
-    let slits = gaps(&walled, STEP_MM, SLIT_MM - SLACK_MM);
+    let slits = counted_of(&gaps(&walled, STEP_MM, SLIT_MM - SLACK_MM), SLIT_MM);
     if let Some((width, places)) = told("Narrowest slit between walls", &slits, SLIT_MM, found) {
         let n = counted(places.len(), "place", "places");
         let what = format!("Two walls are {width:.2} mm apart, at {n}; dough sticks in less than {SLIT_MM} mm");
@@ -73,4 +72,14 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         );
     }
     Ok(())
+}
+
+/// Where a cookie is so narrow that it tears.
+pub(crate) fn necks(cookie: &Region) -> Vec<Spread> {
+    counted_of(&widths(cookie, STEP_MM, NECK_MM - SLACK_MM), NECK_MM)
+}
+
+/// Places of widths that are more than a corner.
+fn counted_of(widths: &[Width], limit: f64) -> Vec<Spread> {
+    Spread::all_of(widths).into_iter().filter(|s| s.counts(NECK_SHARE * limit)).collect()
 }

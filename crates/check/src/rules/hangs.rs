@@ -19,7 +19,7 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let (x, y) = (mass.x - hung.at.x, mass.y - hung.at.y);
     // It may hang by any of its sides: what counts is how far the drawing is turned from the nearest quarter.
     let angle = y.atan2(x).to_degrees();
-    let askew = angle - (angle / 90.0).round() * 90.0;
+    let askew = from_quarter(angle);
     let place = || Place::of_box(&kachel_geom::Bounds { min: hung.at, max: hung.at }.grown(hung.across));
     let way = if askew > 0.0 { "clockwise" } else { "anticlockwise" };
     let said = if askew.abs() < 0.5 { "straight".into() } else { format!("turned {:.0}° {way}", askew.abs()) };
@@ -53,6 +53,11 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
             .mended_by(mend),
     );
     Ok(())
+}
+
+/// How far an angle is from the nearest quarter turn, degrees.
+pub(crate) fn from_quarter(degrees: f64) -> f64 {
+    degrees - (degrees / 90.0).round() * 90.0
 }
 
 /// In plan, mm: all filaments weigh alike.

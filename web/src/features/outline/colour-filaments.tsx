@@ -33,9 +33,8 @@ export function useColours(bench: Bench) {
   const nameOf = (id: string) =>
     [...(data?.workshop.filaments ?? []), ...found.missing].find((f) => f.id === id)?.name ?? id;
   const { document } = bench.design;
-  const base = isCutter(document.recipe)
-    ? []
-    : baseByColour(found.of, patches, bench.result.tiers, document.filaments);
+  const base = () =>
+    isCutter(document.recipe) ? [] : baseByColour(found.of, patches, bench.result.tiers, document.filaments);
   const tiers = (height: number, isStepped: boolean) => {
     const next = Math.max(0, ...document.tiers.map((t) => t.id)) + 1;
     const named = found.of.map((o) => ({ ...o, name: nameOf(o.filament) }));
@@ -44,13 +43,13 @@ export function useColours(bench: Bench) {
     );
     void withFilaments([
       ...tiersByColour(named, patches, { next, base: height, step: 0.8, isStepped }),
-      ...base,
+      ...base(),
       ...(hasRelief ? [{ kind: "set-measure" as const, name: "relief", value: "nothing" }] : []),
     ]);
   };
   return {
     of: found.of,
-    paint: () => void withFilaments([...paintByColour(found.of, patches, document.recipe), ...base]),
+    paint: () => void withFilaments([...paintByColour(found.of, patches, document.recipe), ...base()]),
     tiers,
   };
 }

@@ -6,6 +6,7 @@ import { Icon } from "../../ui/icons";
 import { Item, Menu } from "../../ui/menu";
 import { Panel } from "../../ui/panel";
 import { Tip } from "../../ui/tip";
+import { WordSwitch } from "../../ui/word-switch";
 import type { Marked, NamedView, SolidHold } from "./solid-props";
 import { useInUse } from "./use-in-use";
 import { UseNote } from "./use-note";
@@ -68,10 +69,8 @@ export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: b
       tools={
         <>
           {canUse && (
-            <Button
-              look="bare"
-              className="h-6 w-auto rounded-tile px-2 text-xs aria-pressed:bg-sunk aria-pressed:text-glaze"
-              aria-pressed={isUsed}
+            <WordSwitch
+              isOn={isUsed}
               title={isUsed ? "Show it as it is printed" : "Show what it does when it is used"}
               onClick={() => {
                 useInterface.setState({ isInUse: !isUsed });
@@ -79,7 +78,7 @@ export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: b
               }}
             >
               In use
-            </Button>
+            </WordSwitch>
           )}
           {toggles.map((t) => (
             <Tip key={t.name} words={t.is ? t.words[1] : t.words[0]}>
