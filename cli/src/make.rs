@@ -1,5 +1,6 @@
 use crate::ink::{InkArgs, InkName};
 use kachel_engine::artwork::{Crop, Straighten};
+use kachel_engine::check::Cup;
 use kachel_engine::rehearse::Rehearsal;
 use kachel_engine::tiers::Recipe;
 use kachel_engine::trace::{ColourSettings, Ink};
@@ -116,7 +117,7 @@ impl Bench {
     /// What is seen of the object in use; `None` where there is nothing to see.
     pub(crate) fn in_use(&self, run: &kachel_engine::Run) -> Result<Option<InUseView>, String> {
         let Some((key, _)) = &run.solid else { return Ok(None) };
-        let shown = self.engine.in_use(key, &Watch::default()).map_err(|e| explain(&e))?;
+        let shown = self.engine.in_use(key, Cup::default(), &Watch::default()).map_err(|e| explain(&e))?;
         Ok(shown.as_deref().and_then(Option::as_ref).map(|s| in_use_view(s, self.document.unit)))
     }
 
@@ -201,8 +202,7 @@ fn source_date() -> Result<Option<String>, String> {
     let Ok(text) = std::env::var("SOURCE_DATE_EPOCH") else { return Ok(None) };
     let bad = || format!("SOURCE_DATE_EPOCH is '{text}', not a number of seconds");
     let seconds: i64 = text.trim().parse().map_err(|_| bad())?;
-    let time = jiff::Timestamp::from_second(seconds).map_err(|_| bad())?;
-    Ok(Some(time.strftime("%Y-%m-%dT%H:%M:%SZ").to_string()))
+    kachel_server::time_of(seconds).map(Some).ok_or_else(bad)
 }
 
 /// The recipe of that name, or which there are.

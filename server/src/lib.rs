@@ -2,6 +2,7 @@
 
 mod api;
 mod assets;
+mod clock;
 mod db;
 mod demo;
 mod guard;
@@ -22,9 +23,10 @@ use std::path::{Path, PathBuf};
 #[cfg(feature = "schema")]
 pub use api::openapi;
 pub use api::{
-    DesignView, Edits, JobView, KeptView, RecipeView, SampleView, ShelfItem, SideView, SnapshotName, SnapshotView,
-    WorkshopView,
+    DesignView, Edits, JobView, RecipeView, SampleView, ShelfItem, SideView, SnapshotName, SnapshotView, StateView,
+    StepView, WorkshopView,
 };
+pub use clock::time_of;
 pub use db::{Db, DbError, Stored};
 pub use problem::Problem;
 

@@ -223,6 +223,9 @@ fn shelf_parts(e: &DbError) -> (StatusCode, &'static str, &'static str, &'static
     use StatusCode as S;
     match e {
         DbError::UnknownDesign => (S::NOT_FOUND, "Unknown design", "unknown-design", "Go back to the shelf."),
+        DbError::UnknownStep => {
+            (S::NOT_FOUND, "Unknown step", "unknown-step", "Look at the list of steps again: it was changed meanwhile.")
+        }
         DbError::UnknownPicture => (S::NOT_FOUND, "Unknown picture", "unknown-picture", "Go back to the shelf."),
         DbError::Stale { .. } => {
             (S::PRECONDITION_FAILED, "Changed meanwhile", "stale", "Load the newer state, then make the change again.")

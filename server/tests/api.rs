@@ -696,7 +696,11 @@ fn snapshots_are_kept_compared_gone_back_to_and_branched_from() {
     let edits = format!("/api/designs/{id}/edits");
     let coaster = serde_json::json!({ "edits": [{ "kind": "set-recipe", "recipe": "coaster" }] });
     assert_eq!(server.post(&edits, Some(1), &coaster).0, 200);
-    assert_eq!(server.get_json(&one)["result"]["recipe"], "Cutter with stamp");
+    let then = server.get_json(&one);
+    assert_eq!(then["result"]["recipe"], "Cutter with stamp");
+    let recipe = serde_json::json!({ "of": "object", "what": "Recipe", "then": "Cutter with stamp", "now": "Coaster" });
+    assert_eq!(then["differs"][0], recipe, "another recipe has other measures: they are not laid side by side");
+    assert!(then["differs"].as_array().unwrap().iter().all(|d| d["of"] != "measure"));
     let (status, back) = server.post(&format!("{one}/go-back"), Some(2), &serde_json::Value::Null);
     assert_eq!((status, back["document"]["recipe"].as_str()), (200, Some("cutter-stamp")), "{back}");
     assert_eq!(back["undo"], "Back to 'First'", "it can be undone like any change");
@@ -705,6 +709,38 @@ fn snapshots_are_kept_compared_gone_back_to_and_branched_from() {
     assert_eq!(server.get_json(&all).as_array().unwrap().len(), 1);
     assert_eq!(server.delete(&one), 204);
     assert_eq!(server.get(&one).status(), 404);
+}
+
+#[test]
+fn steps_of_undo_are_listed_and_laid_beside_the_present_state() {
+    let server = TestServer::in_dir(&fresh_dir("api"));
+    let id = id_of(&upload(&server, "a.svg", FRAME.as_bytes()).1);
+    let edits = format!("/api/designs/{id}/edits");
+    let height =
+        |v: &str| serde_json::json!({ "edits": [{ "kind": "set-measure", "name": "wall-height", "value": v }] });
+    assert_eq!(server.post(&edits, Some(1), &height("12.25")).0, 200);
+    // In inches the earlier state is told in inches, too.
+    let unit = serde_json::json!({ "edits": [{ "kind": "set-unit", "unit": "in" }] });
+    assert_eq!(server.post(&edits, Some(2), &unit).0, 200);
+    let steps = server.get_json(&format!("/api/designs/{id}/steps"));
+    let numbers: Vec<_> =
+        steps.as_array().unwrap().iter().map(|s| (s["number"].as_i64(), s["is_present"] == true)).collect();
+    assert_eq!(numbers, [(Some(3), true), (Some(2), false), (Some(1), false)], "{steps}");
+    let first = server.get_json(&format!("/api/designs/{id}/steps/1"));
+    let line = |of: &str, what: &str| {
+        let all = first["differs"].as_array().unwrap();
+        all.iter().find(|d| d["of"] == of && d["what"] == what).map(|d| [d["then"].clone(), d["now"].clone()])
+    };
+    assert_eq!(line("measure", "Wall, height").unwrap(), ["0.591 in", "0.482 in"]);
+    assert_eq!(line("object", "Layers").unwrap(), ["75", "61"]);
+    assert_eq!(first["differs"].as_array().unwrap().iter().filter(|d| d["of"] == "measure").count(), 1);
+    // The step before, only the unit: nothing differs but what is the same.
+    let same = server.get_json(&format!("/api/designs/{id}/steps/2"));
+    assert!(same["differs"].as_array().unwrap().iter().all(|d| d["then"] == d["now"]), "{same}");
+    for unknown in [0, 4, -1] {
+        let path = format!("/api/designs/{id}/steps/{unknown}");
+        assert_eq!(server.get(&path).status(), 404, "{unknown}");
+    }
 }
 
 #[test]
@@ -813,7 +849,9 @@ fn answers_are_as_the_description_says() {
     let kept = server.post(&format!("/api/designs/{id}/snapshots"), None, &json!({ "name": "Before" })).1;
     is_as("SnapshotView", &kept);
     let snapshot = kept["id"].as_str().unwrap();
-    is_as("KeptView", &server.get_json(&format!("/api/designs/{id}/snapshots/{snapshot}")));
+    is_as("StateView", &server.get_json(&format!("/api/designs/{id}/snapshots/{snapshot}")));
+    is_as("StepView", &server.get_json(&format!("/api/designs/{id}/steps"))[0]);
+    is_as("StateView", &server.get_json(&format!("/api/designs/{id}/steps/1")));
     is_as("DrawnLine", &server.get_json(&format!("/api/designs/{id}/nodes/0"))[0]);
     is_as("Change", &server.get_json(&format!("/api/designs/{id}/copy?patches=0")));
 }

@@ -22,7 +22,7 @@ pub mod rules;
 mod spread;
 
 pub use finding::{Code, Figure, FigureUnit, Finding, Mend, Place, Weight};
-pub use in_use::{InUse, Material, Used, in_use};
+pub use in_use::{Cup, InUse, Material, Standing, Tilt, Used, in_use};
 pub use look::check;
 pub use object::Object;
 pub use report::{Looked, Report};

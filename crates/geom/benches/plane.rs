@@ -5,7 +5,10 @@ use clipper2_rust::{FillRule, Path64, Paths64, Point64, union_64};
 use criterion::{Criterion, criterion_group, criterion_main};
 use i_overlay::mesh::float::outline::offset::OutlineOffset;
 use i_overlay::mesh::float::style::{LineJoin, OutlineStyle};
-use kachel_geom::{ARC_TOLERANCE_MM, BoolOp, Point, Region, Ring, SOURCE_DEVIATION_MM, combine, offset, simplify};
+use imageproc::distance_transform::euclidean_squared_distance_transform;
+use kachel_geom::{
+    ARC_TOLERANCE_MM, BoolOp, Point, Region, Ring, SOURCE_DEVIATION_MM, combine, offset, simplify, widths,
+};
 use std::f64::consts::TAU;
 use std::hint::black_box;
 
@@ -50,5 +53,37 @@ fn plane(c: &mut Criterion) {
     });
 }
 
-criterion_group!(benches, plane);
+/// Side of a pixel of the distance transform, mm.
+const PIXEL_MM: f64 = 0.02;
+
+/// How wide a wall of 2000 nodes is at its thinnest: by shrinking discs, and by the exact distance transform of imageproc, whose
+/// raster is ready before it is timed.
+fn widths_of(c: &mut Criterion) {
+    let outer = blob(1000, 0.0);
+    let wall = outer.with_hole(&offset(&outer, -1.6).unwrap());
+    c.bench_function("thinnest width of a wall: kachel", |t| {
+        t.iter(|| black_box(widths(&wall, 0.3, 3.0).iter().map(|w| w.across).fold(f64::INFINITY, f64::min)));
+    });
+    let b = wall.bounds().unwrap().grown(1.0);
+    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "a few thousand pixels")]
+    let (wide, high) = ((b.width() / PIXEL_MM) as u32, (b.height() / PIXEL_MM) as u32);
+    // White is outside: the transform gives the distance from there.
+    let mut raster = image::GrayImage::from_pixel(wide, high, image::Luma([255]));
+    for y in 0..high {
+        for (from, to) in wall.spans(b.min.y + (f64::from(y) + 0.5) * PIXEL_MM) {
+            let column = |x: f64| (x - b.min.x) / PIXEL_MM - 0.5;
+            #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "within the raster")]
+            let inside = column(from).ceil() as u32..=column(to).floor() as u32;
+            inside.for_each(|x| raster.put_pixel(x, y, image::Luma([0])));
+        }
+    }
+    let mut group = c.benchmark_group("thinnest width of a wall");
+    group.sample_size(10);
+    group.bench_function("imageproc, distance transform at 0.02 mm", |t| {
+        t.iter(|| black_box(euclidean_squared_distance_transform(&raster).width()));
+    });
+    group.finish();
+}
+
+criterion_group!(benches, plane, widths_of);
 criterion_main!(benches);

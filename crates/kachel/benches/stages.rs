@@ -2,7 +2,7 @@
 //! Run by `make bench`; the workloads are built before timing and the same every time.
 
 use boolmesh::prelude::{Manifold, OpType, compute_boolean};
-use criterion::{Criterion, criterion_group, criterion_main};
+use criterion::{BatchSize, Criterion, criterion_group, criterion_main};
 use kachel_artwork::Artwork;
 use kachel_engine::check::{Object, RULES, Report, check};
 use kachel_engine::outline::{Outline, Size, Wanted, size_outline};
@@ -10,7 +10,7 @@ use kachel_engine::rehearse::{Job, rehearse};
 use kachel_engine::solid::{Layers, Sheets, SoundMesh, arrange, extrude};
 use kachel_engine::tiers::{Given, Measures, Op, Plans, RecipeKind, Role, Slices, Stack, Tier, slice, stack};
 use kachel_engine::trace::{Contour, Contours, TraceSettings, trace};
-use kachel_engine::{PrintSettings, Printer, Watch, outline};
+use kachel_engine::{Axis, Engine, GeneralEdit, PrintSettings, Printer, Sample, SizeOf, Watch, outline};
 use kachel_geom::{Grid, Point, Region, Ring};
 use std::collections::BTreeMap;
 use std::f64::consts::TAU;
@@ -232,9 +232,32 @@ fn after_the_solid(c: &mut Criterion) {
     });
 }
 
+/// Every mend that Check offers, taken, computed and looked at again; nothing is remembered but the object itself.
+fn mends(c: &mut Criterion) {
+    let (watch, sample) = (Watch::default(), Sample::by_id("hedgehog").unwrap());
+    let picture = || Ok(sample.bytes.to_vec());
+    let made = || {
+        let engine = Engine::default();
+        let document = engine.new_document("Hedgehog", "hedgehog.svg", sample.bytes, &watch).unwrap();
+        // So small that feet and lines are thin.
+        let size = GeneralEdit::SetSize { axis: Axis::Width, value: "30".into(), of: SizeOf::Drawing };
+        let document = engine.apply(&document, &[size.into()], &picture, &watch).unwrap().unwrap();
+        let run = engine.run(&document, &picture, &watch);
+        (engine, document, run)
+    };
+    let offered: usize = made().2.report.findings.iter().map(|f| f.mends.len()).sum();
+    c.bench_function(&format!("hedgehog of 30 mm, its {offered} mends tried"), |b| {
+        b.iter_batched(
+            made,
+            |(engine, document, run)| engine.tried_mends(&document, &run, &picture, &watch).unwrap().useless.len(),
+            BatchSize::PerIteration,
+        );
+    });
+}
+
 criterion_group! {
     name = stages;
     config = Criterion::default().sample_size(20).without_plots();
-    targets = traces, cutters, after_the_solid, side_by_side
+    targets = traces, cutters, after_the_solid, mends, side_by_side
 }
 criterion_main!(stages);

@@ -1,15 +1,15 @@
 //! An object in use, and what is seen of it.
 
 use crate::display::{DisplayPart, Shown};
-use crate::engine::{Built, Engine};
+use crate::engine::Engine;
 use crate::error::EngineError;
 use crate::keys::key;
 use crate::stages::looked_at;
 use crate::view::{PlaceView, place};
-use kachel_check::{Fault, Material, Used, in_use};
+use kachel_check::{Cup, Fault, Material, Standing, Tilt, Used, in_use};
 use kachel_geom::Watch;
 use kachel_solid::{arrange, extrude_tiers};
-use kachel_tiers::{TierError, Unit, slice, words_in};
+use kachel_tiers::{RecipeKind, TierError, Unit, slice, words_in};
 use serde::Serialize;
 use std::sync::Arc;
 use ts_rs::TS;
@@ -38,25 +38,67 @@ pub struct InUseView {
     pub materials: Vec<&'static str>,
     /// Places worth a look, in the frame of what is shown with the object.
     pub places: Vec<PlaceView>,
+    /// The cup on a coaster, which can be another one and stand elsewhere.
+    pub cup: Option<CupView>,
+}
+
+/// A cup on a coaster.
+#[derive(Clone, Copy, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct CupView {
+    /// Diameter of its foot, mm.
+    pub foot: f64,
+    /// How far to the right of the middle it stands, mm.
+    pub right: f64,
+    /// How far up in plan, mm.
+    pub up: f64,
+    /// How it is tipped; none where it stands steady.
+    pub tilt: Option<TiltView>,
+}
+
+/// How a cup is tipped.
+#[derive(Clone, Copy, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct TiltView {
+    /// A place of the line that it turns about, mm.
+    pub at: [f64; 3],
+    /// Direction of that line, degrees anticlockwise from the right; what lies on its right goes down.
+    pub along: f64,
+    /// By how much, degrees.
+    pub degrees: f64,
+}
+
+impl CupView {
+    fn of(s: &Standing) -> Self {
+        let tilt = |t: Tilt| TiltView { at: [t.at.x, t.at.y, t.height], along: t.along, degrees: t.degrees };
+        let Cup { foot, by: (right, up) } = s.cup;
+        Self { foot: foot.unwrap_or_default(), right, up, tilt: s.tilt.map(tilt) }
+    }
 }
 
 impl Engine {
     /// The object in use, of a solid that [`Engine::run`] gave, while it is remembered. `None` where it is not; nothing within
-    /// where there is nothing to see.
-    pub fn in_use(&self, solid_key: &str, watch: &Watch) -> Result<Option<Arc<Option<Shown>>>, EngineError> {
+    /// where there is nothing to see. On a coaster the cup stands that is asked for.
+    pub fn in_use(&self, solid_key: &str, cup: Cup, watch: &Watch) -> Result<Option<Arc<Option<Shown>>>, EngineError> {
         let Some(built) = self.built.get(&solid_key.to_string()) else { return Ok(None) };
         let workshop = self.workshop();
         let density = |part: u32| workshop.filament(&built.stack.filaments[part as usize]).density;
         let mass: f64 = built.solid.parts.iter().map(|p| p.mesh.mesh().volume() / 1000.0 * density(p.number)).sum();
-        let key = key(&(solid_key, workshop.printer().layer, mass.to_bits()))?;
-        let show = || self.use_of(&built, workshop.printer().layer, mass, watch).map(Arc::new);
+        let cup = if built.measures.kind() == RecipeKind::Coaster { cup.held() } else { Cup::default() };
+        let cup_key = (cup.foot.map(f64::to_bits), cup.by.0.to_bits(), cup.by.1.to_bits());
+        let key = key(&(solid_key, workshop.printer().layer, mass.to_bits(), cup_key))?;
+        let show = || {
+            let layers = looked_at(&built.solid, workshop.printer().layer)?;
+            let used = Used { measures: &built.measures, stack: &built.stack, layers: &layers, mass, cup };
+            self.use_of(&used, watch).map(Arc::new)
+        };
         self.in_use.get_or_once(&key, show).map(Some)
     }
 
-    fn use_of(&self, built: &Built, layer: f64, mass: f64, watch: &Watch) -> Result<Option<Shown>, EngineError> {
-        let layers = looked_at(&built.solid, layer)?;
-        let used = Used { measures: &built.measures, stack: &built.stack, layers: &layers, mass };
-        let found = in_use(&used).map_err(|f| match f {
+    fn use_of(&self, used: &Used<'_>, watch: &Watch) -> Result<Option<Shown>, EngineError> {
+        let found = in_use(used).map_err(|f| match f {
             Fault::Stopped(s) => EngineError::from(s),
             Fault::OffGrid(e) => TierError::from(e).into(),
         });
@@ -89,5 +131,6 @@ pub fn in_use_view(shown: &Shown, unit: Unit) -> InUseView {
         size: all.map(|(a, b)| std::array::from_fn(|k| b[k] - a[k])),
         materials: Material::ALL.iter().map(|m| m.name()).collect(),
         places: u.places.iter().map(place).collect(),
+        cup: u.standing.as_ref().map(CupView::of),
     }
 }

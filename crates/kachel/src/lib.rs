@@ -55,9 +55,9 @@ pub use rehearsal::{
 pub use run::{Run, Timing};
 pub use samples::{SAMPLE_LICENCE, SAMPLES, Sample};
 pub use view::{
-    AstrayView, ChangeView, CutView, FigureView, FindingView, HandleView, LookedView, MeasureView, MendView,
-    OptionView, OutlineView, PartView, PatchView, PictureView, PlaceView, ProblemView, ResultView, SolidView,
-    SwatchView, TierView, TimingView, TraceView, thumbnail,
+    AstrayView, ChangeView, Compared, CutView, DifferenceView, FigureView, FindingView, HandleView, LookedView,
+    MeasureView, MendView, OptionView, OutlineView, PartView, PatchView, PictureView, PlaceView, ProblemView,
+    ResultView, SolidView, SwatchView, TierView, TimingView, TraceView, differences, thumbnail,
 };
 
 pub use kachel_artwork as artwork;

@@ -8,6 +8,7 @@ use kachel_trace::Ink;
 
 mod hostile;
 mod in_use;
+mod letters;
 mod mends;
 mod sizes;
 mod uses;

@@ -6,7 +6,7 @@ use crate::entry::{Astray, Entry};
 use crate::error::OutlineError;
 use crate::known::patch_at;
 use crate::parts::Seen;
-use crate::patch::{Patch, PatchId, Use, number};
+use crate::patch::{Letters, Patch, PatchId, Use, number};
 use crate::place::{DEVIATION_MM, Place};
 use crate::spot::{Root, Spot};
 use crate::work;
@@ -68,7 +68,7 @@ pub(crate) fn apply(
     }
     for (k, e) in on.iter().enumerate().skip(start) {
         watch.check()?;
-        let told = Astray { id: e.id, ..Desk { patches, place }.change(&e.change)? };
+        let told = Astray { id: e.id, ..Desk { patches, place, entry: e.id }.change(&e.change)? };
         let unnamed = patches.iter_mut().filter(|p| p.root.is_none());
         unnamed.zip(0..).for_each(|(p, nth)| p.root = Some(Root::Made { by: e.id, nth }));
         if told.is_something() {
@@ -89,6 +89,8 @@ pub(crate) fn apply(
 pub(crate) struct Desk<'a> {
     pub(crate) patches: &'a mut Vec<Patch>,
     pub(crate) place: &'a Place,
+    /// The entry that is applied.
+    pub(crate) entry: u32,
 }
 
 /// What a step of the work says: which patches are lost, and whether nothing is left.
@@ -157,7 +159,7 @@ impl Desk<'_> {
             Change::Smooth { on, radius } => self.each(on, |r| work::smoothed(r, *radius)),
             Change::Cut { on, line, gap } => {
                 let Some(line) = self.line(line) else { return told(vec![], false) };
-                self.each_to_many(on, |r| work::cut(r, &line, *gap))
+                self.each_to_many(on, |r| work::cut(r, &line, *gap), |_| {})
             }
             Change::Fewer { on, deviation } => self.each_curve(on, |c, place| {
                 let fine = place.ring(c);
@@ -173,9 +175,22 @@ impl Desk<'_> {
             Change::SpaceOut { on, is_down } => self.space_out(on, *is_down),
             Change::Mirror { on, through, degrees, is_quarter } => {
                 let line = self.mm(*through);
-                self.each(on, |r| {
+                let made = |r: &Region| {
                     let half = work::completed(r, line, *degrees)?;
-                    if *is_quarter { work::completed(&half, line, degrees - 90.0) } else { Ok(half) }
+                    Ok(vec![if *is_quarter { work::completed(&half, line, degrees - 90.0)? } else { half }])
+                };
+                let (place, by) = (self.place, self.entry);
+                self.each_to_many(on, made, |p| {
+                    let sides =
+                        |degrees: f64| work::sides_of(p.rings[0].0.iter().map(|at| place.point(*at)), line, degrees);
+                    let across = if *is_quarter { sides(degrees - 90.0) } else { [true, false] };
+                    p.letters = p.letters.map(|l| match (sides(*degrees), across) {
+                        // A piece on the far side of one line is an image, on that of both it is only turned.
+                        ([true, false], [true, false]) | ([false, true], [false, true]) => l,
+                        ([true, false], [false, true]) | ([false, true], [true, false]) => l.over(by),
+                        // One that lies across is half an image.
+                        _ => Letters::Backwards { by },
+                    });
                 })
             }
             Change::Repeat { on, centre, times, is_mirrored } => self.repeat(on, *centre, *times, *is_mirrored),
@@ -290,11 +305,16 @@ impl Desk<'_> {
 
     /// Each of them becomes another area.
     pub(crate) fn each(&mut self, on: &[Spot], make: impl Fn(&Region) -> Result<Region, OffGrid>) -> Told {
-        self.each_to_many(on, |r| Ok(vec![make(r)?]))
+        self.each_to_many(on, |r| Ok(vec![make(r)?]), |_| {})
     }
 
-    /// Each of them becomes areas that stay apart even where they touch.
-    fn each_to_many(&mut self, on: &[Spot], make: impl Fn(&Region) -> Result<Vec<Region>, OffGrid>) -> Told {
+    /// Each of them becomes areas that stay apart even where they touch; `finish` is given each patch of these.
+    pub(crate) fn each_to_many(
+        &mut self,
+        on: &[Spot],
+        make: impl Fn(&Region) -> Result<Vec<Region>, OffGrid>,
+        finish: impl Fn(&mut Patch),
+    ) -> Told {
         let (mut all, lost) = self.found(on);
         // From the last one back, so that places of those before stay.
         all.sort_unstable();
@@ -304,6 +324,7 @@ impl Desk<'_> {
             let mut new: Vec<Patch> =
                 made.iter().flat_map(|area| self.patches_of(area, Some(k), self.patches[k].use_)).collect();
             new.iter_mut().skip(1).for_each(|p| p.root = None);
+            new.iter_mut().for_each(&finish);
             is_empty &= new.is_empty();
             self.replace(&[k], k, new, &join_all(&made)?);
         }
@@ -344,6 +365,7 @@ impl Desk<'_> {
                 colour: p.colour,
                 group: p.group.clone(),
                 root,
+                letters: p.letters,
                 ..m
             }
         };
@@ -416,5 +438,6 @@ fn patch_with(curves: Vec<Curve<Px>>, rings: Vec<Ring<Px>>) -> Option<Patch> {
         colour: None,
         group: None,
         root: None,
+        letters: None,
     })
 }

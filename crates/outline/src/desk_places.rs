@@ -4,7 +4,7 @@ use crate::desk::{Desk, Told, patch_of_curves, told};
 use crate::drawn::DrawnLine;
 use crate::entry::Astray;
 use crate::parts::{LineUpWith, Piece, Side};
-use crate::patch::{Patch, Use, sized_box};
+use crate::patch::{Letters, Patch, Use, sized_box};
 use crate::place::DEVIATION_MM;
 use crate::spot::Spot;
 use crate::text::Text;
@@ -26,14 +26,23 @@ impl Desk<'_> {
         let Some(b) = boxes.reduce(Bounds::union) else { return told(lost, true) };
         let (from, to) = (b.centre(), Point::new(b.centre().x + by.x, b.centre().y + by.y));
         let turn = Turn { about: self.place.point(from), degrees, scale, to: self.place.point(to) };
+        let before = self.patches.len();
         self.carry(&all, is_copy, |_, p| turn.point(p));
+        if scale.0 * scale.1 < 0.0 {
+            let carried = if is_copy { (before..self.patches.len()).collect() } else { all };
+            for k in carried {
+                let letters = &mut self.patches[k].letters;
+                *letters = letters.map(|l| l.over(self.entry));
+            }
+        }
         told(lost, false)
     }
 
     /// Repeats patches round a centre.
     pub(crate) fn repeat(&mut self, on: &[Spot], centre: Point<Px>, times: u8, is_mirrored: bool) -> Told {
         let about = self.mm(centre);
-        self.each(on, |r| {
+        let by = self.entry;
+        let made = |r: &Region| {
             let ray = |p: Point<Mm>| (p.y - about.y).atan2(p.x - about.x).to_degrees();
             let axis = r.bounds().map_or(0.0, |b| ray(b.centre()));
             let one = if is_mirrored { join_all([r, &work::mirrored(r, about, axis)?])? } else { r.clone() };
@@ -42,7 +51,11 @@ impl Desk<'_> {
                 work::turned(&one, &Turn { about, degrees, scale: (1.0, 1.0), to: about })
             };
             let copies: Result<Vec<Region>, OffGrid> = (0..times).map(copy).collect();
-            join_all(&copies?)
+            Ok(vec![join_all(&copies?)?])
+        };
+        self.each_to_many(on, made, |p| {
+            // The image lies over what was written.
+            p.letters = p.letters.map(|l| if is_mirrored { Letters::Backwards { by } } else { l });
         })
     }
 
@@ -52,7 +65,9 @@ impl Desk<'_> {
         let set = text.set();
         let flat = |c: &Curve<Mm>| c.map(|p| turn.point(p)).ring(DEVIATION_MM / 2.0);
         let rings: Vec<Ring<Mm>> = set.curves.iter().map(flat).collect();
+        let before = self.patches.len();
         let said = self.add(&Region::from_mm(&normalise(&rings, false))?, use_)?;
+        self.patches[before..].iter_mut().for_each(|p| p.letters = Some(Letters::Right));
         Ok(Astray { missing: set.missing, ..said })
     }
 
@@ -84,7 +99,7 @@ impl Desk<'_> {
             let Some(moved) = patch_of_curves(curves) else { continue };
             let moved = Patch { is_ink: p.is_ink, depth: p.depth, use_: p.use_, ..moved };
             let root = p.root.filter(|_| !is_copy);
-            let moved = Patch { colour: p.colour, group: p.group.clone(), root, ..moved };
+            let moved = Patch { colour: p.colour, group: p.group.clone(), root, letters: p.letters, ..moved };
             if is_copy {
                 self.patches.push(moved);
             } else {

@@ -31,6 +31,7 @@ pub fn patches(contours: &Contours, aim: Aim, guesses: Guesses) -> Vec<Patch> {
             colour: c.colour,
             group: c.group.clone(),
             root: None,
+            letters: None,
         };
         Some((i, patch.traced()))
     };

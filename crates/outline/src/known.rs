@@ -113,6 +113,7 @@ mod tests {
             colour: None,
             group: None,
             root: None,
+            letters: None,
         };
         Patch { root: d.root.or(patch.clone().traced().root), ..patch }
     }

@@ -51,7 +51,7 @@ pub use found::patches;
 pub use known::{Choice, apply_choices, patch_at};
 pub use outline::{Outline, Thinnest};
 pub use parts::{LineUpWith, Piece, Seen, Side};
-pub use patch::{Patch, PatchId, Use, sized_box};
+pub use patch::{Letters, Patch, PatchId, Use, sized_box};
 pub use place::DEVIATION_MM;
 pub use ranges::{LENGTH_RANGE_MM, is_near};
 pub use shape::{Shape, rounded_polygon, rounded_rectangle};

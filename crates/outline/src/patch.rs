@@ -56,6 +56,30 @@ pub struct Patch {
     pub group: Option<String>,
     /// Where it comes from.
     pub root: Option<Root>,
+    /// Whether it was written as text, and reads backwards by now.
+    pub letters: Option<Letters>,
+}
+
+/// What became of written text.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Letters {
+    /// It reads as it was written.
+    Right,
+    /// It is the mirror image of what was written.
+    Backwards {
+        /// The entry of the list of changes that turned it over.
+        by: u32,
+    },
+}
+
+impl Letters {
+    /// After it was turned over.
+    pub(crate) const fn over(self, by: u32) -> Self {
+        match self {
+            Self::Right => Self::Backwards { by },
+            Self::Backwards { .. } => Self::Right,
+        }
+    }
 }
 
 impl Use {

@@ -64,6 +64,16 @@ pub(crate) fn mirrored(r: &Region, through: Point<Mm>, degrees: f64) -> Result<R
     })
 }
 
+/// Whether any of the points lies on the left of the line, and on its right, by more than rounding.
+pub(crate) fn sides_of(points: impl Iterator<Item = Point<Mm>>, through: Point<Mm>, degrees: f64) -> [bool; 2] {
+    let (sin, cos) = exact_turn(degrees);
+    let aside = points.map(|p| (p.y - through.y) * cos - (p.x - through.x) * sin);
+    aside.fold([false, false], |[left, right], d| [left || d > ASIDE_MM, right || d < -ASIDE_MM])
+}
+
+/// Points nearer to a line than this lie on it, mm.
+const ASIDE_MM: f64 = 0.01;
+
 /// What lies on the left of the line, and its mirror image on the right.
 pub(crate) fn completed(r: &Region, through: Point<Mm>, degrees: f64) -> Result<Region, OffGrid> {
     let half = combine(r, &left_of(through, degrees, r)?, BoolOp::Common)?;

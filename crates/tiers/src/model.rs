@@ -203,6 +203,8 @@ pub enum DoubtKind {
     TooDeep,
     /// Something does not fit where it has to go.
     NoRoom,
+    /// Something closes a gap of the edge, and what the gap led into is filled.
+    Sealed,
     /// Details reach over the edge, where they are cut off.
     CutOff,
     /// A hole breaks out of the edge.

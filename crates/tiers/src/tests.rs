@@ -236,6 +236,46 @@ fn contradictions_are_doubts_that_name_both_values_and_mend_themselves() {
 }
 
 #[test]
+fn corners_softened_over_the_mouth_of_a_gap_leave_no_hollow_behind_it() {
+    // A plate of 40 by 30 with a hollow of 8 by 8 inside, open to the left through a slit 1.2 wide and 6 long.
+    let mut o = outline();
+    let ring: Ring<Mm> = Ring(
+        [
+            (0.0, 0.0),
+            (40.0, 0.0),
+            (40.0, 30.0),
+            (0.0, 30.0),
+            (0.0, 15.6),
+            (6.0, 15.6),
+            (6.0, 19.0),
+            (14.0, 19.0),
+            (14.0, 11.0),
+            (6.0, 11.0),
+            (6.0, 14.4),
+            (0.0, 14.4),
+        ]
+        .map(|(x, y)| Point::new(x, y))
+        .to_vec(),
+    );
+    o.edge = Region::from_mm([&ring]).unwrap();
+    let soft = |mm: f64| make(RecipeKind::Cutter, &o, &[("soft-corners", mm)], &Given::default()).unwrap();
+    // A radius of half the slit just seals it.
+    let open = soft(0.5);
+    assert_eq!((open.doubts.len(), open.edge.rings().len()), (0, 1));
+    assert!((open.edge.area_mm2() - (1200.0 - 64.0 - 7.2)).abs() < 1.0, "{}", open.edge.area_mm2());
+    let sealed = soft(0.8);
+    // Four rounded corners, and the dimple before the slit.
+    assert!((1197.5..1200.0).contains(&sealed.edge.area_mm2()), "{}", sealed.edge.area_mm2());
+    let [doubt] = sealed.doubts.as_slice() else { panic!("{:?}", sealed.doubts) };
+    assert_eq!(doubt.kind, DoubtKind::Sealed);
+    // The hollow, less its rounded corners and what the slit's mouth takes.
+    assert!((doubt.place.as_ref().unwrap().area_mm2() - 64.0).abs() < 1.5);
+    let Some(MendBy::Measure(_, value)) = doubt.mends.first().map(|m| m.by.clone()) else { panic!("{doubt:?}") };
+    assert!((0.45..=0.6).contains(&value), "{value}");
+    assert_eq!(soft(value).doubts, []);
+}
+
+#[test]
 fn an_ornament_hangs_from_straight_above_its_centre_of_mass() {
     // An L: its centre of mass by hand, the mean of two rectangles weighed by their areas.
     let mut o = outline();

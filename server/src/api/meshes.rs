@@ -5,6 +5,7 @@ use crate::problem::ApiError;
 use actix_web::http::header::{CACHE_CONTROL, CONTENT_TYPE};
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
+use kachel_engine::check::Cup;
 use kachel_engine::solid::Mesh;
 use kachel_engine::tiers::Unit;
 use kachel_engine::{DisplayPart, GRID_PER_MM, InUseView, Watch, in_use_view};
@@ -45,7 +46,7 @@ pub(super) async fn show(shop: Shared, request: HttpRequest, key: Path<String>) 
     operation_id = "meshes_in_use",
     tag = "files",
     summary = "The object in use: the cookie that it cuts, how it hangs, and the like; null where there is nothing to see",
-    params(("key" = String, Path, description = "`solid.key` of a result"), ("unit" = Option<kachel_engine::tiers::Unit>, Query, description = "Of lengths in sentences; `mm` where it is left out"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("key" = String, Path, description = "`solid.key` of a result"), ("unit" = Option<kachel_engine::tiers::Unit>, Query, description = "Of lengths in sentences; `mm` where it is left out"), ("foot" = Option<f64>, Query, description = "Foot of the cup on a coaster, mm, 20 to 150; one that rocks where it is left out"), ("right" = Option<f64>, Query, description = "How far the cup stands to the right of the middle, mm"), ("up" = Option<f64>, Query, description = "How far up in plan, mm"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 200, description = "What was asked for", body = Option<InUseView>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn in_use(
@@ -55,7 +56,7 @@ pub(super) async fn in_use(
     wish: Query<UseWish>,
 ) -> Result<Json<Option<InUseView>>, ApiError> {
     compute(&shop, &request, move |shop, watch: &Watch| {
-        let shown = shop.engine.in_use(&key, watch)?.ok_or(ApiError::Unknown("solid"))?;
+        let shown = shop.engine.in_use(&key, wish.cup(), watch)?.ok_or(ApiError::Unknown("solid"))?;
         Ok(Json(shown.as_ref().as_ref().map(|s| in_use_view(s, wish.unit))))
     })
     .await
@@ -67,6 +68,20 @@ pub(super) struct UseWish {
     /// Of lengths in sentences.
     #[serde(default)]
     unit: Unit,
+    /// Foot of the cup on a coaster, mm.
+    foot: Option<f64>,
+    /// How far it stands to the right of the middle, mm.
+    #[serde(default)]
+    right: f64,
+    /// How far up, mm.
+    #[serde(default)]
+    up: f64,
+}
+
+impl UseWish {
+    fn cup(&self) -> Cup {
+        Cup { foot: self.foot, by: (self.right, self.up) }
+    }
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -75,16 +90,17 @@ pub(super) struct UseWish {
     operation_id = "meshes_in_use_mesh",
     tag = "files",
     summary = "The meshes of what is shown with an object in use, in the binary layout that `meshes.rs` states",
-    params(("key" = String, Path, description = "`solid.key` of a result"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("key" = String, Path, description = "`solid.key` of a result"), ("foot" = Option<f64>, Query, description = "Foot of the cup on a coaster, mm, 20 to 150; one that rocks where it is left out"), ("right" = Option<f64>, Query, description = "How far the cup stands to the right of the middle, mm"), ("up" = Option<f64>, Query, description = "How far up in plan, mm"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 200, description = "The file; part is a place in `materials`", body = Vec<u8>, content_type = "application/octet-stream"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn in_use_mesh(
     shop: Shared,
     request: HttpRequest,
     key: Path<String>,
+    wish: Query<UseWish>,
 ) -> Result<HttpResponse, ApiError> {
     let bytes = compute(&shop, &request, move |shop, watch: &Watch| {
-        let shown = shop.engine.in_use(&key, watch)?.ok_or(ApiError::Unknown("solid"))?;
+        let shown = shop.engine.in_use(&key, wish.cup(), watch)?.ok_or(ApiError::Unknown("solid"))?;
         Ok(encode(shown.as_ref().as_ref().map_or(&[], |s| &s.parts)))
     })
     .await?;

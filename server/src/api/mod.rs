@@ -13,6 +13,7 @@ mod recipes;
 mod samples;
 mod shop;
 mod snapshots;
+mod states;
 mod workshop;
 
 use actix_web::web::ServiceConfig;
@@ -25,7 +26,8 @@ pub use outline::SideView;
 pub use recipes::RecipeView;
 pub use samples::SampleView;
 pub use shop::{DesignView, ShelfItem, Shop};
-pub use snapshots::{KeptView, SnapshotName, SnapshotView};
+pub use snapshots::{SnapshotName, SnapshotView};
+pub use states::{StateView, StepView};
 pub use workshop::WorkshopView;
 
 pub(crate) fn configure(routes: &mut ServiceConfig) {
@@ -40,6 +42,7 @@ pub(crate) fn configure(routes: &mut ServiceConfig) {
         .configure(recipes::configure)
         .configure(workshop::configure)
         .configure(snapshots::configure)
+        .configure(states::configure)
         .configure(jobs::configure)
         .configure(openapi::configure);
 }

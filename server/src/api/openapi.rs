@@ -15,7 +15,9 @@ async fn show() -> HttpResponse {
 
 #[cfg(feature = "schema")]
 mod made {
-    use crate::api::{designs, files, jobs, mends, meshes, outline, print, recipes, samples, snapshots, workshop};
+    use crate::api::{
+        designs, files, jobs, mends, meshes, outline, print, recipes, samples, snapshots, states, workshop,
+    };
     use utoipa::OpenApi;
 
     /// All routes but this one's own.
@@ -69,6 +71,8 @@ mod made {
             snapshots::forget,
             snapshots::go_back,
             snapshots::branch,
+            states::list,
+            states::show,
             workshop::show,
             workshop::change,
         )

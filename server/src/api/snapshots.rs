@@ -1,9 +1,9 @@
 use super::shop::{Look, Shared, answer, compute, item, version};
+use super::states::StateView;
 use crate::db::Snapshot;
 use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
-use kachel_engine::{Document, ResultView};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -20,19 +20,6 @@ pub struct SnapshotView {
     pub created_at: String,
     /// Its recipe's label.
     pub recipe: &'static str,
-}
-
-/// A snapshot with what it gives, to be compared.
-#[derive(Serialize, TS)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[ts(export)]
-pub struct KeptView {
-    /// The snapshot.
-    pub snapshot: SnapshotView,
-    /// The document as it was.
-    pub document: Document,
-    /// What came out.
-    pub result: ResultView,
 }
 
 /// What a snapshot is called.
@@ -113,21 +100,19 @@ pub(super) async fn keep(
     path = "/api/designs/{id}/snapshots/{snapshot}",
     operation_id = "snapshots_show",
     tag = "snapshots",
-    summary = "What a kept state gives",
+    summary = "What a kept state gives, and in what the present one differs from it",
     params(("id" = String, Path, description = "The design"), ("snapshot" = String, Path, description = "The snapshot"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
-    responses((status = 200, description = "What was asked for", body = KeptView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+    responses((status = 200, description = "What was asked for", body = crate::api::states::StateView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn show(
     shop: Shared,
     request: HttpRequest,
     path: Path<(String, String)>,
     look: Query<Look>,
-) -> Result<Json<KeptView>, ApiError> {
+) -> Result<Json<StateView>, ApiError> {
     let (id, snapshot) = path.into_inner();
     compute(&shop, &request, move |shop, watch| {
-        let s = shop.db.snapshot(&id, &snapshot)?;
-        let result = shop.result(&s.document, *look, watch);
-        Ok(Json(KeptView { snapshot: view(&s), document: s.document, result }))
+        StateView::of(shop, &id, shop.db.snapshot(&id, &snapshot)?.document, *look, watch)
     })
     .await
 }

@@ -1,9 +1,11 @@
 //! The shelf on disk. Rows stay in here; documents go in and out. Every accepted change is a revision, and undo and
 //! redo only move the head, so both reach back over restarts.
 
+mod history;
 mod schema;
 mod workshop;
 
+use crate::clock::now;
 use diesel::connection::SimpleConnection;
 use diesel::prelude::*;
 use diesel::r2d2::{ConnectionManager, CustomizeConnection, Pool, PooledConnection};
@@ -14,6 +16,7 @@ use schema::{designs, pictures, revisions};
 use std::path::Path;
 use uuid::Uuid;
 
+pub use history::Step;
 pub use workshop::Snapshot;
 
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!("migrations");
@@ -45,6 +48,9 @@ pub enum DbError {
     /// There is no such design, or it is deleted.
     #[error("there is no such design on the shelf")]
     UnknownDesign,
+    /// The history of a design has no such step.
+    #[error("the design's history has no such step")]
+    UnknownStep,
     /// There is no such picture.
     #[error("there is no such picture on the shelf")]
     UnknownPicture,
@@ -120,10 +126,6 @@ type Connection = PooledConnection<ConnectionManager<SqliteConnection>>;
 struct UserVersion {
     #[diesel(sql_type = diesel::sql_types::Integer)]
     user_version: i32,
-}
-
-fn now() -> String {
-    jiff::Timestamp::now().strftime("%Y-%m-%dT%H:%M:%SZ").to_string()
 }
 
 impl Db {

@@ -150,10 +150,20 @@ fn the_workshop_and_snapshots() {
         page.click("[aria-label=Snapshots]").await;
         page.click_text("*[@role='dialog']//li//button", "Before").await;
         page.until_text("Wall, height").await;
+        // Both stand side by side, as they are printed and in use.
+        page.click_text("*[@role='dialog']//button", "solids").await;
+        page.until("return document.querySelectorAll('[role=dialog] canvas[data-engine]').length", &json!(2)).await;
+        page.click_text("*[@role='dialog']//button", "in use").await;
+        page.until("return document.querySelectorAll('[role=dialog] [data-use]').length", &json!(2)).await;
         page.click_text("*[@role='dialog']//button", "Go back to it").await;
         until_size(&page, "× 15.0").await;
         page.click("[aria-label=Undo]").await;
         until_size(&page, "× 20.0").await;
+        // A step of undo is such a state, too; at Check they are at hand.
+        page.press("4").await;
+        page.click_text("button", "Compare with an earlier state").await;
+        page.click("[aria-label='Steps of undo'] li:last-child button").await;
+        page.until_text("× 15.00 mm").await;
     });
 }
 

@@ -2,11 +2,11 @@ import { useActivity } from "../state/activity";
 import { useInterface } from "../state/interface";
 import type { Change } from "./generated/Change";
 import type { Credit } from "./generated/Credit";
+import type { CupView } from "./generated/CupView";
 import type { DesignView } from "./generated/DesignView";
 import type { DrawnLine } from "./generated/DrawnLine";
 import type { Edit } from "./generated/Edit";
 import type { InUseView } from "./generated/InUseView";
-import type { KeptView } from "./generated/KeptView";
 import type { LayerView } from "./generated/LayerView";
 import type { MendsView } from "./generated/MendsView";
 import type { PrintView } from "./generated/PrintView";
@@ -18,10 +18,18 @@ import type { SampleView } from "./generated/SampleView";
 import type { ShelfItem } from "./generated/ShelfItem";
 import type { SideView } from "./generated/SideView";
 import type { SnapshotView } from "./generated/SnapshotView";
+import type { StateView } from "./generated/StateView";
+import type { StepView } from "./generated/StepView";
 import type { Thinnest } from "./generated/Thinnest";
 import type { Unit } from "./generated/Unit";
 import type { Workshop } from "./generated/Workshop";
 import type { WorkshopView } from "./generated/WorkshopView";
+
+/** Which cup stands on a coaster and where, mm; what is left out is the server's choice. */
+export type CupAsked = Partial<Pick<CupView, "foot" | "right" | "up">>;
+
+const asked = (what: Record<string, string | number>) =>
+  new URLSearchParams(Object.entries(what).map(([name, value]) => [name, String(value)])).toString();
 
 /** A refused request, with the server's problem document. */
 export class ApiProblem extends Error {
@@ -182,7 +190,11 @@ export const api = {
     json<WorkshopView>("/api/workshop", { ...post(workshop, version), method: "PUT" }),
   snapshots: (id: string) => json<SnapshotView[]>(`/api/designs/${id}/snapshots`),
   keep: (id: string, name: string) => json<SnapshotView>(`/api/designs/${id}/snapshots`, post({ name })),
-  kept: (id: string, snapshot: string) => json<KeptView>(`/api/designs/${id}/snapshots/${snapshot}${look()}`),
+  kept: (id: string, snapshot: string) =>
+    json<StateView>(`/api/designs/${id}/snapshots/${snapshot}${look()}`),
+  /** The steps that undo and redo go through, the last first. */
+  steps: (id: string) => json<StepView[]>(`/api/designs/${id}/steps`),
+  atStep: (id: string, step: number) => json<StateView>(`/api/designs/${id}/steps/${step}${look()}`),
   forget: (id: string, snapshot: string) =>
     request(`/api/designs/${id}/snapshots/${snapshot}`, { method: "DELETE" }),
   goBack: (id: string, version: number, snapshot: string) =>
@@ -190,8 +202,10 @@ export const api = {
   branch: (id: string, snapshot: string) =>
     json<ShelfItem>(`/api/designs/${id}/snapshots/${snapshot}/branch`, post()),
   /** The object in use, its sentences in a unit; null where there is nothing to see. */
-  inUse: (key: string, unit: Unit) => json<InUseView | null>(`/api/in-use/${key}?unit=${unit}`),
-  inUseMesh: async (key: string) => (await request(`/api/in-use/${key}/mesh`, {})).arrayBuffer(),
+  inUse: (key: string, unit: Unit, cup: CupAsked) =>
+    json<InUseView | null>(`/api/in-use/${key}?${asked({ unit, ...cup })}`),
+  inUseMesh: async (key: string, cup: CupAsked) =>
+    (await request(`/api/in-use/${key}/mesh?${asked(cup)}`, {})).arrayBuffer(),
   mesh: async (key: string) => (await request(`/api/meshes/${key}`, {})).arrayBuffer(),
 };
 

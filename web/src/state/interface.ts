@@ -12,6 +12,8 @@ interface Interface {
   inFilaments: boolean | null;
   /** Whether Check shows the object in use. */
   isInUse: boolean;
+  /** Whether earlier states are laid beside the present one. */
+  isComparing: boolean;
   helpIsOpen: boolean;
   /** Where the section runs, mm above the middle of the edge. */
   section: number;
@@ -43,6 +45,7 @@ export const useInterface = create<Interface>((set, get) => ({
   isDark: savedDark(),
   inFilaments: null,
   isInUse: false,
+  isComparing: false,
   helpIsOpen: false,
   isDragging: false,
   section: 0,

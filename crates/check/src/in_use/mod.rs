@@ -3,6 +3,7 @@
 //! Each recipe has one view that answers its question: the cookie that a cutter cuts, what a stamp prints, whether a cup stands,
 //! how something hangs, what a magnet has to pull, how a relief looks in raking light. A view says what it leaves out.
 
+mod cup;
 mod dough;
 mod hang;
 mod light;
@@ -14,6 +15,8 @@ mod table;
 use crate::Fault;
 use kachel_tiers::RecipeKind;
 
+pub use crate::rules::cup::Tilt;
+pub use cup::{Cup, Standing};
 pub use seen::{InUse, Material, Used};
 
 /// An object in use. `None` where there is nothing to see.

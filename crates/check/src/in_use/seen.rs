@@ -1,5 +1,6 @@
 //! What is seen of an object in use, and what it is made of.
 
+use super::cup::{Cup, Standing};
 use crate::Place;
 use crate::round::circle;
 use kachel_geom::{Bounds, Grid, Mm, OffGrid, Point, Region, Ring};
@@ -25,6 +26,8 @@ pub struct InUse {
     pub light: Option<f64>,
     /// Places worth a look, in the frame of `stack`.
     pub places: Vec<Place>,
+    /// How a cup stands on it.
+    pub standing: Option<Standing>,
 }
 
 impl InUse {
@@ -32,7 +35,17 @@ impl InUse {
     pub(super) fn of(title: &'static str, says: String, leaves_out: &'static str, tiers: Vec<Tier>) -> Self {
         let filaments = Material::ALL.iter().map(|m| m.name().into()).collect();
         let stack = Stack { tiers, filaments, ..Stack::default() };
-        Self { title, says, leaves_out, stack, is_beside: false, upright: None, light: None, places: vec![] }
+        Self {
+            title,
+            says,
+            leaves_out,
+            stack,
+            is_beside: false,
+            upright: None,
+            light: None,
+            places: vec![],
+            standing: None,
+        }
     }
 }
 
@@ -81,6 +94,8 @@ pub struct Used<'a> {
     pub layers: &'a Layers,
     /// Its mass, g, filled solid.
     pub mass: f64,
+    /// The cup that is put on a coaster.
+    pub cup: Cup,
 }
 
 impl Used<'_> {

@@ -109,28 +109,84 @@ pub(crate) fn middle_of(b: &Bounds<Mm>) -> (Point<Mm>, f64) {
     (middle, b.width().min(b.height()))
 }
 
-/// How high a foot lies, mm, and at which of the places round it something holds it.
-pub(crate) fn held_at(heights: &Heights, middle: Point<Mm>, foot: f64) -> (f64, Vec<bool>) {
+/// A foot on what is below it.
+pub(crate) struct Footing {
+    /// Its middle.
+    middle: Point<Mm>,
+    /// Its diameter, mm.
+    foot: f64,
+    /// How high what is below reaches, at places round it, mm.
+    heights: Vec<f64>,
+    /// How high the foot lies, mm.
+    pub(crate) table: f64,
+    /// At which of the places something holds it.
+    pub(crate) held: Vec<bool>,
+}
+
+/// How a cup stands that rocks: it turns about a line until its foot touches again.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Tilt {
+    /// A place of the line, mm.
+    pub at: Point<Mm>,
+    /// How high that is, mm.
+    pub height: f64,
+    /// Direction of the line, degrees anticlockwise from the right; what lies on its right goes down.
+    pub along: f64,
+    /// By how much, degrees.
+    pub degrees: f64,
+}
+
+impl Footing {
+    /// The widest gap between places that hold it, as a number of places, and the place before it. `None` where nothing does.
+    fn gap(&self) -> Option<(usize, usize)> {
+        let hold: Vec<usize> = (0..PLACES).filter(|k| self.held[*k]).collect();
+        let gap = |i: usize| {
+            let to = hold[(i + 1) % hold.len()];
+            if hold.len() == 1 { PLACES } else { (to + PLACES - hold[i]) % PLACES }
+        };
+        (0..hold.len()).map(|i| (gap(i), hold[i])).max_by_key(|g| g.0)
+    }
+
+    /// Whether it is held all round its middle.
+    pub(crate) fn stands(&self) -> bool {
+        self.gap().is_some_and(|(gap, _)| (gap as f64) < MOST_GAP * PLACES as f64)
+    }
+
+    /// How it stands where it is not: tipped into its widest gap.
+    pub(crate) fn tilt(&self) -> Option<Tilt> {
+        let (gap, before) = self.gap().filter(|_| !self.stands())?;
+        let place = |k: f64| around(self.middle, self.foot / 2.0, k / PLACES as f64);
+        let at = place(before as f64);
+        // The line through both ends of the gap, which lies on its right; a single place has none, and it tips straight away.
+        let half = gap as f64 / PLACES as f64 / 2.0;
+        let along = before as f64 / PLACES as f64 * 360.0 + half * 360.0 + 90.0;
+        let (sin, cos) = along.to_radians().sin_cos();
+        let reach = |k: usize| {
+            let p = place((before + k) as f64);
+            let aside = (p.x - at.x) * sin - (p.y - at.y) * cos;
+            let drop = self.table - self.heights[(before + k) % PLACES];
+            (aside > HALF_RING_MM).then(|| drop.atan2(aside).to_degrees())
+        };
+        let degrees = (1..gap).filter_map(reach).reduce(f64::min)?;
+        Some(Tilt { at, height: self.table, along, degrees })
+    }
+}
+
+/// A foot of a diameter on what is below it.
+pub(crate) fn footing(heights: &Heights, middle: Point<Mm>, foot: f64) -> Footing {
     let at = |k: usize| {
         let turn = k as f64 / PLACES as f64;
         let across = [-HALF_RING_MM, 0.0, HALF_RING_MM].map(|d| heights.at(around(middle, foot / 2.0 + d, turn)));
         across.into_iter().fold(0.0, f64::max)
     };
     let all: Vec<f64> = (0..PLACES).map(at).collect();
-    let top = all.iter().copied().fold(0.0, f64::max);
-    (top, all.into_iter().map(|h| h > top - LEVEL_MM).collect())
+    let table = all.iter().copied().fold(0.0, f64::max);
+    let held = all.iter().map(|h| *h > table - LEVEL_MM).collect();
+    Footing { middle, foot, heights: all, table, held }
 }
 
 /// Feet of cups that stand steady on what is so far across, mm, and those that rock.
 pub(crate) fn feet_on(heights: &Heights, middle: Point<Mm>, across: f64) -> (Vec<f64>, Vec<f64>) {
     let feet = FEET_MM.into_iter().filter(|d| d + 2.0 * HALF_RING_MM <= across);
-    feet.partition(|d| stands(heights, middle, *d))
-}
-
-/// Whether a foot is held all round its middle.
-fn stands(heights: &Heights, middle: Point<Mm>, foot: f64) -> bool {
-    let (_, held) = held_at(heights, middle, foot);
-    let hold: Vec<usize> = (0..PLACES).filter(|k| held[*k]).collect();
-    let gap = |i: usize| (hold[(i + 1) % hold.len()] + PLACES - hold[i]) % PLACES;
-    hold.len() > 2 && (0..hold.len()).all(|i| (gap(i) as f64) < MOST_GAP * PLACES as f64)
+    feet.partition(|d| footing(heights, middle, *d).stands())
 }

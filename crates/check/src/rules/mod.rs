@@ -13,5 +13,5 @@ macro_rules! rules {
 
 rules![
     bed, holds, floats, air, thin, heights, walls, cookies, dough, cup, hangs, recipe, low_tiers, finishes, filaments,
-    shows, loose, picture, changes, choices
+    shows, loose, picture, changes, letters, choices
 ];

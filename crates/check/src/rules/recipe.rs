@@ -9,7 +9,7 @@ use kachel_tiers::{Doubt, DoubtKind, MendBy};
 
 pub(super) const RULE: Rule = Rule {
     looks_at: "what the recipe could not make as asked",
-    codes: &[NO_HEIGHT, TOO_DEEP, NO_ROOM, CUT_OFF, BREAKS_OUT, TOO_LONG],
+    codes: &[NO_HEIGHT, TOO_DEEP, NO_ROOM, SEALED, CUT_OFF, BREAKS_OUT, TOO_LONG],
     run,
 };
 
@@ -19,6 +19,8 @@ pub const NO_HEIGHT: Code = Code::poor("no-height");
 pub const TOO_DEEP: Code = Code::fault("too-deep");
 /// Something does not fit where it has to go.
 pub const NO_ROOM: Code = Code::fault("no-room");
+/// Something closes a gap of the edge.
+pub const SEALED: Code = Code::note("sealed-gap");
 /// Details reach over the edge, where they are cut off.
 pub const CUT_OFF: Code = Code::poor("cut-off");
 /// A hole breaks out of the edge.
@@ -36,6 +38,7 @@ fn finding(d: &Doubt, o: &Object<'_>) -> Finding {
         DoubtKind::NoHeight => (NO_HEIGHT, "It is left out of the object."),
         DoubtKind::TooDeep => (TOO_DEEP, "What is meant to be a floor becomes a hole."),
         DoubtKind::NoRoom => (NO_ROOM, "It is made as far as it fits, or left out."),
+        DoubtKind::Sealed => (SEALED, "The gap is missing in what is cut."),
         DoubtKind::CutOff => (CUT_OFF, "What lies outside is not made."),
         DoubtKind::BreaksOut => (BREAKS_OUT, "Too little is left round it to hold."),
         DoubtKind::TooLong => (TOO_LONG, "It prints, but is unhandy."),

@@ -2,7 +2,7 @@
 
 use super::*;
 use crate::Shown;
-use kachel_check::Material;
+use kachel_check::{Cup, Material, Standing};
 use kachel_geom::Mm;
 use kachel_tiers::Role;
 
@@ -14,7 +14,7 @@ fn of(kind: RecipeKind, svg: &str) -> (Design, std::sync::Arc<Option<Shown>>) {
     let mut design = Design::from_bytes(svg.as_bytes());
     design.edit(&[TierEdit::SetRecipe { recipe: kind }.into(), width("50 mm")]).unwrap();
     let key = design.run().solid.unwrap().0;
-    let shown = design.engine.in_use(&key, &quiet()).unwrap().unwrap();
+    let shown = design.engine.in_use(&key, Cup::default(), &quiet()).unwrap().unwrap();
     (design, shown)
 }
 
@@ -132,11 +132,51 @@ fn a_cup_that_rocks_is_told_and_its_holds_are_marked() {
     ];
     design.edit(&edits).unwrap();
     let key = design.run().solid.unwrap().0;
-    let shown = design.engine.in_use(&key, &quiet()).unwrap().unwrap();
+    let shown = design.engine.in_use(&key, Cup::default(), &quiet()).unwrap().unwrap();
     let u = &shown.as_ref().as_ref().unwrap().in_use;
     assert!(u.says.contains("rocks"), "{}", u.says);
     assert!(weighty(&design.view()).contains(&"cup-rocks"), "Check and the view say the same");
     assert_eq!(u.places.len(), 1);
+    // It tips about the bar's inner side, until the far side of its foot touches the plate.
+    let run = design.run();
+    let stack = run.stack.unwrap();
+    let tier = |role: Role| stack.tiers.iter().find(|t| t.role == role).unwrap();
+    let (bar, plate) = (tier(Role::Detail), tier(Role::Body));
+    let Standing { cup, tilt } = u.standing.unwrap();
+    let reach = cup.foot.unwrap() / 2.0 - bar.footprint.bounds().unwrap().max.x;
+    let expected = ((tilt.unwrap().height - plate.top.mm()) / reach).atan().to_degrees();
+    let tilt = tilt.unwrap();
+    // The foot is a ring 2 mm wide, held at places two degrees apart.
+    assert!((tilt.degrees - expected).abs() < 0.1, "{} against {expected} degrees", tilt.degrees);
+    assert!((tilt.height - bar.top.mm()).abs() < 0.2, "in whole layers: {}", tilt.height);
+    // Its right side goes down: the line runs up the page.
+    assert!((tilt.along.rem_euclid(360.0) - 90.0).abs() < 3.0, "{}", tilt.along);
+}
+
+#[test]
+fn a_cup_is_another_one_and_stands_elsewhere() {
+    let plain = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 100 100'><path d='M48 48h4v4h-4z'/></svg>";
+    let mut design = Design::from_bytes(plain.as_bytes());
+    design.edit(&[TierEdit::SetRecipe { recipe: RecipeKind::Coaster }.into(), width("6 mm")]).unwrap();
+    let key = design.run().solid.unwrap().0;
+    let with = |foot: f64, by: (f64, f64)| {
+        let cup = Cup { foot: Some(foot), by };
+        let shown = design.engine.in_use(&key, cup, &quiet()).unwrap().unwrap();
+        let u = shown.as_ref().as_ref().unwrap().in_use.clone();
+        (u.says, u.standing.unwrap())
+    };
+    let (says, standing) = with(45.0, (0.0, 0.0));
+    assert_eq!((says.as_str(), standing.tilt), ("A cup with a foot of 45 mm stands steady in the middle.", None));
+    let (says, _) = with(45.0, (10.0, -8.0));
+    assert_eq!(says, "A cup with a foot of 45 mm stands steady 10 mm right and 8 mm down from the middle.");
+    // Most of its foot beyond the plate: it tips over the edge, to the table.
+    let (says, standing) = with(60.0, (60.0, 0.0));
+    assert!(says.contains("rocks 60 mm right"), "{says}");
+    assert!(standing.tilt.unwrap().degrees > 1.0);
+    // Numbers that are none change nothing, and others are held.
+    let (_, standing) = with(f64::NAN, (f64::INFINITY, 1e300));
+    assert_eq!(standing.cup.by, (0.0, 150.0));
+    assert!(standing.cup.foot.unwrap() > 0.0);
 }
 
 #[test]
@@ -151,5 +191,5 @@ fn every_recipe_has_a_view_and_says_what_it_leaves_out() {
         assert_eq!(view.size.is_some(), !shown.parts.is_empty());
     }
     let engine = Engine::default();
-    assert!(engine.in_use("nothing", &quiet()).unwrap().is_none());
+    assert!(engine.in_use("nothing", Cup::default(), &quiet()).unwrap().is_none());
 }

@@ -3,6 +3,7 @@
 
 mod artwork;
 mod check;
+mod compare;
 mod outline;
 mod paths;
 mod solid;
@@ -21,6 +22,7 @@ use ts_rs::TS;
 pub use artwork::{PictureView, SwatchView, TraceView};
 pub use check::{FigureView, FindingView, LookedView, MendView, PlaceView};
 pub(crate) use check::{is_accepted, place};
+pub use compare::{Compared, DifferenceView, differences};
 pub use outline::{AstrayView, OutlineView, PatchView};
 pub use solid::{ChangeView, PartView, SolidView};
 pub use thumbnail::thumbnail;

@@ -3,6 +3,7 @@ use crate::measure::{MeasureSpec, Picture};
 use crate::names::{Back, StampAs, measures as m};
 use crate::recipes::common::outside;
 use crate::{Area, DoubtKind, EdgesOf, Finish, FinishShape, Plans, Role, TierError, Way};
+use kachel_geom::{BoolOp, combine};
 
 // Measures of a cutter: common practice, no source.
 pub(super) const WALL: &[MeasureSpec] = &[
@@ -143,16 +144,45 @@ pub(super) const STAMP: &[MeasureSpec] = &[
 ];
 
 /// Sharp corners opened and closed by a radius.
-fn soft(maker: &Maker<'_>, edge: Area) -> Result<Area, TierError> {
+fn rounded(plans: &Plans, edge: &Area, r: f64) -> Result<Area, TierError> {
+    let opened = plans.grown(&plans.grown(edge, -r)?, 2.0 * r)?;
+    let soft = plans.grown(&opened, -r)?;
+    // What is narrower than the radius everywhere keeps its corners rather than its being.
+    Ok(if soft.is_empty() { edge.clone() } else { soft })
+}
+
+/// The edge with its corners softened. Where that closes the mouth of a gap, no hollow is left behind it: dough would stay in
+/// there.
+fn soft(maker: &mut Maker<'_>, edge: Area) -> Result<Area, TierError> {
     let r = maker.get(m::SOFT_CORNERS);
     if r == 0.0 {
         return Ok(edge);
     }
-    let opened = maker.plans.grown(&maker.plans.grown(&edge, -r)?, 2.0 * r)?;
-    let soft = maker.plans.grown(&opened, -r)?;
-    // What is narrower than the radius everywhere keeps its corners rather than its being.
-    Ok(if soft.is_empty() { edge } else { soft })
+    let soft = rounded(maker.plans, &edge, r)?;
+    let filled = soft.filled();
+    let hollow = combine(&filled, &soft, BoolOp::TakeAway)?;
+    if hollow.is_empty() {
+        return Ok(soft);
+    }
+    // The largest radius that leaves the gap open.
+    let (mut least, mut most) = (0.0, r);
+    while most - least > SOFT_STEP_MM / 2.0 {
+        let middle = f64::midpoint(least, most);
+        let tried = rounded(maker.plans, &edge, middle)?;
+        if *tried == tried.filled() { least = middle } else { most = middle }
+    }
+    let less = (least / SOFT_STEP_MM).floor() * SOFT_STEP_MM;
+    let mend = maker.mend(m::SOFT_CORNERS, less, |v| format!("Soften them by {v}, which leaves it open"));
+    let what = format!(
+        "Softened corners of {r} mm close a gap of the edge: {:.1} mm2 behind it are filled, or dough would stay there",
+        hollow.area_mm2()
+    );
+    maker.doubt(DoubtKind::Sealed, what, Some(hollow.into()), mend);
+    Ok(filled.into())
 }
+
+/// Steps in which a smaller radius is offered, mm.
+const SOFT_STEP_MM: f64 = 0.1;
 
 /// What is left open of the flange inside the wall: the opening of a backed cutter, or what the flange does not reach
 /// inwards. `None` where it ends at the wall.
@@ -173,7 +203,8 @@ fn opened(maker: &mut Maker<'_>, edge: &Area) -> Result<Option<Area>, TierError>
 }
 
 pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierError> {
-    let edge = soft(maker, maker.edge.clone())?;
+    let edge = maker.edge.clone();
+    let edge = soft(maker, edge)?;
     maker.stack.edge = edge.clone();
     let (thickness, width, dents) =
         (maker.get(m::WALL_THICKNESS), maker.get(m::FLANGE_WIDTH), maker.get(m::FLANGE_DENTS));

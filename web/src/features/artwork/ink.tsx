@@ -6,8 +6,9 @@ import type { Ink } from "../../api/generated/Ink";
 import { Button } from "../../ui/button";
 import { MeasureField } from "../../ui/measure-field";
 import { Group } from "../../ui/panel";
+import { Track } from "../../ui/track";
 import { css, sameColour } from "./frame";
-import { Toggle, Track } from "./slider";
+import { Toggle } from "./slider";
 
 const KINDS: [Ink, string][] = [
   ["light-dark", "Light and dark"],

@@ -1,41 +1,46 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { useLocation } from "wouter";
 import type { Bench } from "../../api/bench";
 import { api, refusal } from "../../api/client";
-import type { ResultView } from "../../api/generated/ResultView";
-import type { Unit } from "../../api/generated/Unit";
 import { Button } from "../../ui/button";
 import { DialogFrame } from "../../ui/dialog";
-import { rough, withUnit } from "../../ui/length";
-import { planBox } from "../views/plan";
-import { TierShapes } from "../views/tier-shapes";
+import { Compare } from "./compare";
 
-/** Kept states of the design: name one, compare it with what is on the bench, go back, or start a design from it. */
+/** A state that can be laid beside the present one: one that was kept, or a step of undo. */
+type Chosen = { kept: string; words: string } | { step: number; words: string };
+
+const when = (iso: string) =>
+  new Date(iso).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
+
+/** Earlier states of the design: name one, compare it with what is on the bench, go back, or start a design from it. */
 export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => void }) {
-  const id = bench.design.id;
+  const { id, version } = bench.design;
   const cache = useQueryClient();
-  const [, go] = useLocation();
   const key = ["snapshots", id];
-  const { data } = useQuery({ queryKey: key, queryFn: () => api.snapshots(id) });
+  const { data: all } = useQuery({ queryKey: key, queryFn: () => api.snapshots(id) });
+  const { data: steps } = useQuery({ queryKey: ["steps", id, version], queryFn: () => api.steps(id) });
   const [name, setName] = useState("");
   const [refused, setRefused] = useState<string | null>(null);
-  const [chosen, setChosen] = useState<string | null>(null);
-  const { data: kept } = useQuery({
-    queryKey: ["snapshot", id, chosen],
-    queryFn: () => api.kept(id, chosen ?? ""),
+  const [chosen, setChosen] = useState<Chosen | null>(null);
+  const { data: state, error } = useQuery({
+    queryKey: ["state", id, version, chosen],
+    queryFn: () =>
+      chosen && "step" in chosen ? api.atStep(id, chosen.step) : api.kept(id, chosen?.kept ?? ""),
     enabled: chosen !== null,
+    retry: false,
   });
   const act = (what: Promise<unknown>) =>
     void what.then(
       () => cache.invalidateQueries({ queryKey: key }),
       (e: unknown) => setRefused(refusal(e)),
     );
+  const earlier = steps?.filter((s) => !s.is_present) ?? [];
   return (
     <DialogFrame
       onClose={onClose}
-      className="top-[7vh] grid h-[80vh] w-[min(980px,96vw)] grid-cols-[300px_minmax(0,1fr)]"
+      className="top-[4vh] grid h-[90vh] w-[min(1220px,96vw)] grid-cols-[280px_minmax(0,1fr)]"
     >
       <div className="flex min-h-0 flex-col border-r border-line p-4">
         <Dialog.Title className="pb-2 font-display text-lg font-semibold">Snapshots</Dialog.Title>
@@ -63,76 +68,64 @@ export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => voi
             {refused}
           </p>
         )}
-        <ul className="min-h-0 flex-1 overflow-y-auto">
-          {data?.map((s) => (
-            <li key={s.id}>
-              <button
-                type="button"
-                aria-pressed={s.id === chosen}
-                onClick={() => setChosen(s.id)}
-                className={`w-full rounded-tile px-2 py-1.5 text-left hover:bg-sunk ${s.id === chosen ? "bg-sunk shadow-[inset_3px_0_0_var(--glaze)]" : ""}`}
-              >
-                <span className="block truncate text-sm font-semibold">{s.name}</span>
-                <span className="block text-xs text-soft">
-                  {s.recipe} ·{" "}
-                  {new Date(s.created_at).toLocaleString("en-GB", {
-                    dateStyle: "medium",
-                    timeStyle: "short",
-                  })}
-                </span>
-              </button>
-            </li>
-          ))}
-          {data?.length === 0 && (
-            <li className="text-sm text-soft">
-              Nothing kept yet. A snapshot is a state to go back to, or to compare with.
-            </li>
+        <div className="min-h-0 flex-1 overflow-y-auto">
+          <ul aria-label="Snapshots">
+            {all?.map((s) => (
+              <State
+                key={s.id}
+                words={s.name}
+                note={`${s.recipe} · ${when(s.created_at)}`}
+                isChosen={chosen !== null && "kept" in chosen && chosen.kept === s.id}
+                onChoose={() => setChosen({ kept: s.id, words: s.name })}
+              />
+            ))}
+            {all?.length === 0 && (
+              <li className="text-sm text-soft">
+                Nothing kept yet. A snapshot is a state to go back to, or to compare with.
+              </li>
+            )}
+          </ul>
+          {earlier.length > 0 && (
+            <>
+              <h3 className="pt-4 pb-1 font-display text-sm font-semibold">Steps of undo</h3>
+              <ul aria-label="Steps of undo">
+                {earlier.map((s) => (
+                  <State
+                    key={s.number}
+                    words={`After: ${s.label}`}
+                    note={when(s.created_at)}
+                    isChosen={chosen !== null && "step" in chosen && chosen.step === s.number}
+                    onChoose={() => setChosen({ step: s.number, words: `After: ${s.label}` })}
+                  />
+                ))}
+              </ul>
+            </>
           )}
-        </ul>
+        </div>
       </div>
       <div className="flex min-h-0 flex-col p-4">
-        {kept && chosen ? (
+        {state && chosen ? (
           <>
-            <Compare
-              now={bench.result}
-              then={kept.result}
-              name={kept.snapshot.name}
-              unit={bench.design.document.unit}
-            />
-            <div className="flex gap-2 pt-3">
-              <Button
-                look="solid"
-                onClick={() => {
-                  bench.goBack(chosen);
-                  onClose();
-                }}
-              >
-                Go back to it
-              </Button>
-              <Button
-                onClick={() =>
-                  void api.branch(id, chosen).then((d) => {
-                    onClose();
-                    go(`/design/${d.id}/tiers`);
-                  })
-                }
-              >
-                New design from it
-              </Button>
-              <Button
-                className="ml-auto"
-                onClick={() => {
+            <Compare now={bench.result} then={state} name={chosen.words} unit={bench.design.document.unit} />
+            {"kept" in chosen && (
+              <ForKept
+                bench={bench}
+                snapshot={chosen.kept}
+                onClose={onClose}
+                onForget={() => {
                   setChosen(null);
-                  act(api.forget(id, chosen));
+                  act(api.forget(id, chosen.kept));
                 }}
-              >
-                Forget it
-              </Button>
-            </div>
+              />
+            )}
           </>
         ) : (
-          <p className="m-auto max-w-72 text-center text-sm text-soft">
-            Choose a snapshot to lay it over what is on the bench.
+          <p className="m-auto max-w-72 text-center text-sm text-soft" role={error ? "alert" : undefined}>
+            {error
+              ? refusal(error)
+              : chosen
+                ? "Working it out…"
+                : "Choose a state to lay it beside what is on the bench."}
           </p>
         )}
       </div>
@@ -140,84 +133,50 @@ export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => voi
   );
 }
 
-/** Plan over plan, and what differs. */
-function Compare({ now, then, name, unit }: { now: ResultView; then: ResultView; name: string; unit: Unit }) {
-  const [a, b] = [planBox(now), planBox(then)];
-  const side = Math.max(a.width, b.width, a.height, b.height) * 1.1;
-  const differ = then.measures.flatMap((m) => {
-    const mine = now.measures.find((n) => n.name === m.name);
-    if (!mine || mine.value === m.value) return [];
-    const words = (v: number) => m.options[v]?.label ?? (m.is_length ? withUnit(v, unit, 1) : String(v));
-    return [{ name: `${m.group}, ${m.label.toLowerCase()}`, was: words(m.value), now: words(mine.value) }];
-  });
-  const facts = [
-    ["Recipe", then.recipe, now.recipe],
-    ["Size", sizeOf(then, unit), sizeOf(now, unit)],
-    ["Volume", volumeOf(then), volumeOf(now)],
-  ];
+function State(p: { words: string; note: ReactNode; isChosen: boolean; onChoose: () => void }) {
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_260px] gap-4">
-      <svg
-        viewBox={`${-side / 2} ${-side / 2} ${side} ${side}`}
-        className="h-full w-full rounded-tile bg-sunk"
-        role="img"
-        aria-label="Both plans"
+    <li>
+      <button
+        type="button"
+        aria-pressed={p.isChosen}
+        onClick={p.onChoose}
+        className={`w-full rounded-tile px-2 py-1.5 text-left hover:bg-sunk ${p.isChosen ? "bg-sunk shadow-[inset_3px_0_0_var(--glaze)]" : ""}`}
       >
-        <g transform={now.is_mirrored ? "scale(-1 1)" : undefined}>
-          <TierShapes result={now} opacity={0.55} />
-        </g>
-        <g transform={then.is_mirrored ? "scale(-1 1)" : undefined}>
-          {then.tiers.map((t, i) => (
-            <path
-              // biome-ignore lint/suspicious/noArrayIndexKey: several tiers may share a key
-              key={i}
-              d={t.path}
-              fill="none"
-              stroke="var(--terracotta)"
-              strokeWidth="1.4"
-              strokeDasharray="5 3"
-              vectorEffect="non-scaling-stroke"
-            />
-          ))}
-        </g>
-      </svg>
-      <div className="min-h-0 overflow-y-auto text-sm">
-        <table className="w-full">
-          <thead>
-            <tr className="text-left text-xs text-soft">
-              <th className="pb-1 font-medium"> </th>
-              <th className="pb-1 font-medium text-terracotta">{name}</th>
-              <th className="pb-1 font-medium">now</th>
-            </tr>
-          </thead>
-          <tbody>
-            {facts.map(([what, was, now]) => (
-              <tr key={what} className="border-t border-line align-top">
-                <td className="py-1 pr-2 text-soft">{what}</td>
-                <td className="py-1 pr-2">{was}</td>
-                <td className={was === now ? "py-1 text-soft" : "py-1 font-semibold"}>
-                  {was === now ? "same" : now}
-                </td>
-              </tr>
-            ))}
-            {differ.map((d) => (
-              <tr key={d.name} className="border-t border-line align-top">
-                <td className="py-1 pr-2 text-soft">{d.name}</td>
-                <td className="py-1 pr-2">{d.was}</td>
-                <td className="py-1 font-semibold">{d.now}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-    </div>
+        <span className="block truncate text-sm font-semibold">{p.words}</span>
+        <span className="block text-xs text-soft">{p.note}</span>
+      </button>
+    </li>
   );
 }
 
-function sizeOf(r: ResultView, unit: Unit): string {
-  return r.solid ? `${r.solid.size.map((v) => rough(v, unit)).join(" × ")} ${unit}` : "no solid";
-}
-
-function volumeOf(r: ResultView): string {
-  return r.solid ? `${(r.solid.volume / 1000).toFixed(2)} cm³` : "none";
+/** What can be done with a kept state. */
+function ForKept(p: { bench: Bench; snapshot: string; onClose: () => void; onForget: () => void }) {
+  const { bench, snapshot, onClose } = p;
+  const [, go] = useLocation();
+  return (
+    <div className="flex gap-2 pt-3">
+      <Button
+        look="solid"
+        onClick={() => {
+          bench.goBack(snapshot);
+          onClose();
+        }}
+      >
+        Go back to it
+      </Button>
+      <Button
+        onClick={() =>
+          void api.branch(bench.design.id, snapshot).then((d) => {
+            onClose();
+            go(`/design/${d.id}/tiers`);
+          })
+        }
+      >
+        New design from it
+      </Button>
+      <Button className="ml-auto" onClick={p.onForget}>
+        Forget it
+      </Button>
+    </div>
+  );
 }

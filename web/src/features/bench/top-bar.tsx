@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "wouter";
 import type { Bench } from "../../api/bench";
 import { exportUrl } from "../../api/client";
+import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { Icon, Mark } from "../../ui/icons";
 import { rough } from "../../ui/length";
@@ -14,13 +15,14 @@ import { Snapshots } from "./snapshots";
 export function TopBar({ bench }: { bench: Bench }) {
   const { design, result, isOld } = bench;
   const [isRenaming, setRenaming] = useState(false);
-  const [isKeeping, setKeeping] = useState(false);
+  const isComparing = useInterface((s) => s.isComparing);
+  const compare = (isComparing: boolean) => useInterface.setState({ isComparing });
   const unit = design.document.unit;
   const s = result.solid;
   const saved = new Date(design.saved_at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
   return (
     <header className="flex items-center gap-3 rounded-tile bg-tile pr-2 pl-3">
-      <Tip words="To the shelf" keys="Esc">
+      <Tip words="To the shelf">
         <Link href="/" aria-label="To the shelf" className="flex-none">
           <Mark />
         </Link>
@@ -72,7 +74,7 @@ export function TopBar({ bench }: { bench: Bench }) {
           </Button>
         </Tip>
         <Tip words="Snapshots: keep, compare, go back">
-          <Button look="bare" aria-label="Snapshots" onClick={() => setKeeping(true)}>
+          <Button look="bare" aria-label="Snapshots" onClick={() => compare(true)}>
             <Icon name="keep" />
           </Button>
         </Tip>
@@ -95,7 +97,7 @@ export function TopBar({ bench }: { bench: Bench }) {
           onRename={(name) => bench.commit([{ kind: "rename", name }])}
         />
       )}
-      {isKeeping && <Snapshots bench={bench} onClose={() => setKeeping(false)} />}
+      {isComparing && <Snapshots bench={bench} onClose={() => compare(false)} />}
     </header>
   );
 }

@@ -5,6 +5,7 @@ import type { FindingView } from "../../api/generated/FindingView";
 import type { LookedView } from "../../api/generated/LookedView";
 import type { PlaceView } from "../../api/generated/PlaceView";
 import { useInterface } from "../../state/interface";
+import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 import { Card } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
@@ -106,6 +107,11 @@ export function Check({ bench }: { bench: Bench }) {
             Findings are advice: only a mesh that is not sound cannot be taken home.
           </p>
         )}
+        <p className="border-t border-line pt-3 mt-3">
+          <Button className="text-xs" onClick={() => useInterface.setState({ isComparing: true })}>
+            Compare with an earlier state
+          </Button>
+        </p>
         {s && saved.looked.length > 0 && (
           <Looked
             all={saved.looked}

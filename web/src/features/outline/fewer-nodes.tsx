@@ -2,7 +2,7 @@ import { type ReactNode, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { Change } from "../../api/generated/Change";
 import type { Spot } from "../../api/generated/Spot";
-import { Track } from "../artwork/slider";
+import { Track } from "../../ui/track";
 import { patchAt } from "./known";
 
 /** The deviation by slider or typed, with what is left of the nodes. */

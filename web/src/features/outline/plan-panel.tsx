@@ -5,7 +5,7 @@ import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 import { Panel } from "../../ui/panel";
-import { Track } from "../artwork/slider";
+import { Track } from "../../ui/track";
 import { Words } from "../views/drawing";
 import { FilamentSwitch } from "../views/filament-switch";
 import { SideSwitch } from "../views/side-switch";

@@ -2,8 +2,8 @@ import { type ReactNode, useState } from "react";
 import type { Face } from "../../api/generated/Face";
 import type { Text } from "../../api/generated/Text";
 import { Button } from "../../ui/button";
+import { OneOf } from "../../ui/one-of";
 import { NumberField } from "../artwork/tools/tray";
-import { OneOf } from "./one-of";
 
 const ALIGNS = ["left", "middle", "right"] as const;
 

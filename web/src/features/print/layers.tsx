@@ -7,7 +7,7 @@ import type { LinesView } from "../../api/generated/LinesView";
 import type { PrintView } from "../../api/generated/PrintView";
 import { Button } from "../../ui/button";
 import { withUnit } from "../../ui/length";
-import { Track } from "../artwork/slider";
+import { Track } from "../../ui/track";
 import { type Extent, useExtent } from "../views/frame";
 import { rgb } from "../views/look";
 import { clock } from "./time";

@@ -1,5 +1,6 @@
 import { lazy, Suspense, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
+import type { CupAsked } from "../../api/client";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
@@ -29,7 +30,9 @@ export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: b
   const isDark = useInterface((s) => s.isDark);
   const [view, setView] = useState<{ name: NamedView | null; count: number }>({ name: null, count: 0 });
   const isUsed = useInterface((s) => s.isInUse);
-  const use = useInUse(result.solid?.key, bench.design.document.unit, canUse && isUsed);
+  const { unit } = bench.design.document;
+  const [cup, setCup] = useState<CupAsked>({});
+  const use = useInUse(result.solid?.key, unit, canUse && isUsed, cup);
   const usual = use && use.upright !== null ? "front" : "stand";
   const [isLifted, setLifted] = useState(false);
   const [isClear, setClear] = useState(false);
@@ -122,30 +125,33 @@ export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: b
       }
     >
       <div className="absolute inset-0 flex flex-col">
+        {/* Laid over its room, so that the canvas shrinks with it. */}
         <div className="relative min-h-0 grow">
-          {result.solid ? (
-            <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
-              <Solid
-                meshKey={result.solid.key}
-                size={[...result.solid.reach, result.solid.size[2]]}
-                colours={result.is_painted ? result.tiers : null}
-                isLifted={isLifted}
-                isClear={isClear}
-                isCut={isCut}
-                isMirrored={result.is_mirrored}
-                isDark={isDark}
-                measures={isMeasured ? bench.design.document.unit : null}
-                view={{ name: view.name ?? usual, count: view.count + (use ? 0.5 : 0) }}
-                hold={hold}
-                marked={marked}
-                use={use}
-              />
-            </Suspense>
-          ) : (
-            <p className="p-6 text-center text-sm text-soft">There is no solid yet.</p>
-          )}
+          <div className="absolute inset-0">
+            {result.solid ? (
+              <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
+                <Solid
+                  meshKey={result.solid.key}
+                  size={[...result.solid.reach, result.solid.size[2]]}
+                  colours={result.is_painted ? result.tiers : null}
+                  isLifted={isLifted}
+                  isClear={isClear}
+                  isCut={isCut}
+                  isMirrored={result.is_mirrored}
+                  isDark={isDark}
+                  measures={isMeasured ? unit : null}
+                  view={{ name: view.name ?? usual, count: view.count + (use ? 0.5 : 0) }}
+                  hold={hold}
+                  marked={marked}
+                  use={use}
+                />
+              </Suspense>
+            ) : (
+              <p className="p-6 text-center text-sm text-soft">There is no solid yet.</p>
+            )}
+          </div>
         </div>
-        {use && <UseNote use={use} />}
+        {use && <UseNote use={use} unit={unit} onCup={setCup} />}
       </div>
     </Panel>
   );

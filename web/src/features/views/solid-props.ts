@@ -19,6 +19,9 @@ export interface Marked {
   look: number | null;
 }
 
+/** Views that turn together: each hears where the others' cameras stand, seen from what they look at. */
+export type Twins = Set<(from: { x: number; y: number; z: number }, sender: object) => void>;
+
 /** What the solid is told. */
 export interface SolidProps {
   /** By this the mesh is fetched. */
@@ -40,4 +43,6 @@ export interface SolidProps {
   marked: Marked | null;
   /** The object in use; null shows it as it is printed. */
   use: InUseView | null;
+  /** Views that turn with this one. */
+  twins?: Twins | undefined;
 }

@@ -11,6 +11,7 @@ import { MeasureFigures, SolidMeasures } from "./solid-measures";
 import { SolidPlaces } from "./solid-places";
 import type { SolidProps } from "./solid-props";
 import { COLOURS, Tiers } from "./solid-tiers";
+import { type Controls, useTwins } from "./solid-twins";
 import { sceneOf } from "./use-scene";
 import { UseGroup } from "./use-things";
 
@@ -53,7 +54,7 @@ export default function Solid(p: SolidProps) {
         data-marked={p.marked?.places.length || undefined}
       >
         <Light isDark={p.isDark} degrees={p.use?.light ?? null} reach={radiusOf(size)} />
-        <View size={size} view={p.view} hold={p.hold} onTurning={setTurning} />
+        <View size={size} view={p.view} hold={p.hold} twins={p.twins} onTurning={setTurning} />
         {data && scene && p.use ? (
           <UseGroup meshKey={p.meshKey} use={p.use} scene={scene} isDark={p.isDark}>
             {tiers}
@@ -102,15 +103,16 @@ function View({
   size,
   view,
   hold,
+  twins,
   onTurning,
-}: Pick<SolidProps, "size" | "view" | "hold"> & { onTurning: (is: boolean) => void }) {
+}: Pick<SolidProps, "size" | "view" | "hold" | "twins"> & { onTurning: (is: boolean) => void }) {
   const rest = useRef(0);
   const camera = useThree((s) => s.camera);
   const invalidate = useThree((s) => s.invalidate);
   const gl = useThree((s) => s.gl);
   const scene = useThree((s) => s.scene);
   const extent = useThree((s) => s.size);
-  const controls = useRef<{ target: Vector3; update: () => void } | null>(null);
+  const controls = useRef<Controls | null>(null);
   // A new size of the object keeps the maker's direction, and the distance too unless it is quite another size; only a
   // reset or a new panel brings the first view back.
   const framed = useRef(0);
@@ -158,12 +160,14 @@ function View({
       hold.current = null;
     };
   }, [camera, gl, hold, invalidate, scene]);
+  const tell = useTwins(twins, controls);
   return (
     <OrbitControls
       ref={(c) => {
-        controls.current = c as unknown as typeof controls.current;
+        controls.current = c as unknown as Controls | null;
       }}
       makeDefault
+      onChange={tell}
       onStart={() => {
         clearTimeout(rest.current);
         onTurning(true);

@@ -11,6 +11,7 @@ const use = (with_: Partial<InUseView>): InUseView => ({
   light: null,
   size: null,
   materials: [],
+  cup: null,
   places: [],
   ...with_,
 });

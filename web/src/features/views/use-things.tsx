@@ -1,8 +1,10 @@
 import { Edges } from "@react-three/drei";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
+import { Quaternion, Vector3 } from "three";
 import { api } from "../../api/client";
 import type { InUseView } from "../../api/generated/InUseView";
+import type { TiltView } from "../../api/generated/TiltView";
 import { readMesh, type TierMesh } from "./mesh";
 import { useGeometries } from "./solid-geometries";
 import { SolidPlaces } from "./solid-places";
@@ -22,9 +24,11 @@ const NONE: TierMesh[] = [];
 
 /** What an object in use is seen with: its cookie, its print, the cup on it. */
 function Things({ meshKey, use, isDark }: { meshKey: string; use: InUseView; isDark: boolean }) {
+  const cup = use.cup ? { foot: use.cup.foot, right: use.cup.right, up: use.cup.up } : {};
   const { data } = useQuery({
-    queryKey: ["in-use-mesh", meshKey],
-    queryFn: async () => readMesh(await api.inUseMesh(meshKey)),
+    queryKey: ["in-use-mesh", meshKey, cup],
+    queryFn: async () => readMesh(await api.inUseMesh(meshKey, cup)),
+    placeholderData: (old) => old,
     gcTime: 0,
     retry: 1,
   });
@@ -51,6 +55,22 @@ function Things({ meshKey, use, isDark }: { meshKey: string; use: InUseView; isD
   });
 }
 
+/** Turns a cup that rocks about the line on which it tips. */
+function Tipped({ tilt, children }: { tilt: TiltView | null; children: ReactNode }) {
+  if (!tilt) return children;
+  const along = (tilt.along * Math.PI) / 180;
+  const turn = new Quaternion().setFromAxisAngle(
+    new Vector3(Math.cos(along), Math.sin(along), 0),
+    (tilt.degrees * Math.PI) / 180,
+  );
+  const [x, y, z] = tilt.at;
+  return (
+    <group position={[x, y, z]} quaternion={turn}>
+      <group position={[-x, -y, -z]}>{children}</group>
+    </group>
+  );
+}
+
 /** The object and what it is seen with, where they stand in use. */
 export function UseGroup(p: {
   meshKey: string;
@@ -66,7 +86,9 @@ export function UseGroup(p: {
       <group rotation={[0, 0, scene.turn ?? 0]}>
         <group position={[scene.object, 0, 0]}>{p.children}</group>
         <group position={[scene.thing, 0, 0]}>
-          {use.size && <Things meshKey={p.meshKey} use={use} isDark={p.isDark} />}
+          <Tipped tilt={use.cup?.tilt ?? null}>
+            {use.size && <Things meshKey={p.meshKey} use={use} isDark={p.isDark} />}
+          </Tipped>
           {use.places.length > 0 && (
             <SolidPlaces marked={{ places: use.places, look: null }} size={scene.size} colour={colour} />
           )}

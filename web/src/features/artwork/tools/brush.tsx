@@ -2,9 +2,9 @@ import { useRef, useState } from "react";
 import type { Bench } from "../../../api/bench";
 import type { StrokeKind } from "../../../api/generated/StrokeKind";
 import { Button } from "../../../ui/button";
+import { Track } from "../../../ui/track";
 import type { BoardEvents, BoardView } from "../board";
 import { apply, css, type Px, scaleAt, thinned } from "../frame";
-import { Track } from "../slider";
 import { Tray } from "./tray";
 
 const KINDS: [StrokeKind, string][] = [

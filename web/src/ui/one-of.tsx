@@ -1,4 +1,4 @@
-import { Button } from "../../ui/button";
+import { Button } from "./button";
 
 /** A row of buttons of which one is pressed. */
 export function OneOf<T extends string>(p: { all: readonly T[]; now: T; onChoose: (one: T) => void }) {

@@ -1,0 +1,106 @@
+//! Earlier states of a design, laid beside the present one.
+
+use super::shop::{Look, Shared, Shop, compute};
+use crate::problem::ApiError;
+use actix_web::HttpRequest;
+use actix_web::web::{self, Json, Path, Query, ServiceConfig};
+use kachel_engine::{DifferenceView, Document, ResultView, Watch, differences};
+use serde::Serialize;
+use ts_rs::TS;
+
+/// A step of a design's history.
+#[derive(Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct StepView {
+    /// Counts from 1, the state in which the design began.
+    pub number: i64,
+    /// The change that led to it.
+    pub label: String,
+    /// When it was made.
+    pub created_at: String,
+    /// Whether it is what is on the bench.
+    pub is_present: bool,
+}
+
+/// An earlier state with what it gives, beside the present one.
+#[derive(Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct StateView {
+    /// The document as it was.
+    pub document: Document,
+    /// What came out, in the unit of the present state.
+    pub result: ResultView,
+    /// In what the two differ.
+    pub differs: Vec<DifferenceView>,
+}
+
+impl StateView {
+    pub(super) fn of(
+        shop: &Shop,
+        id: &str,
+        document: Document,
+        look: Look,
+        watch: &Watch,
+    ) -> Result<Json<Self>, ApiError> {
+        let present = shop.db.get(id)?.document;
+        // Words are compared, so both speak of the same unit.
+        let shown = Document { unit: present.unit, ..document.clone() };
+        let result = shop.result(&shown, look, watch);
+        let differs = differences(&result, &shop.result(&present, look, watch), present.unit);
+        Ok(Json(Self { document, result, differs }))
+    }
+}
+
+pub(super) fn configure(routes: &mut ServiceConfig) {
+    routes
+        .route("/api/designs/{id}/steps", web::get().to(list))
+        .route("/api/designs/{id}/steps/{number}", web::get().to(show));
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/steps",
+    operation_id = "steps_list",
+    tag = "designs",
+    summary = "The last 200 steps that undo and redo go through, the last first",
+    params(("id" = String, Path, description = "The design")),
+    responses((status = 200, description = "What was asked for", body = Vec<StepView>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn list(
+    shop: Shared,
+    request: HttpRequest,
+    id: Path<String>,
+) -> Result<Json<Vec<StepView>>, ApiError> {
+    compute(&shop, &request, move |shop, _| {
+        let step = |s: crate::db::Step| StepView {
+            number: s.number,
+            label: s.label,
+            created_at: s.created_at,
+            is_present: s.is_present,
+        };
+        Ok(Json(shop.db.steps(&id)?.into_iter().map(step).collect()))
+    })
+    .await
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/steps/{number}",
+    operation_id = "steps_show",
+    tag = "designs",
+    summary = "What a step gave, and in what the present state differs from it",
+    params(("id" = String, Path, description = "The design"), ("number" = i64, Path, description = "The step; 1 is the state in which the design began"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = StateView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn show(
+    shop: Shared,
+    request: HttpRequest,
+    path: Path<(String, i64)>,
+    look: Query<Look>,
+) -> Result<Json<StateView>, ApiError> {
+    let (id, number) = path.into_inner();
+    compute(&shop, &request, move |shop, watch| StateView::of(shop, &id, shop.db.at_step(&id, number)?, *look, watch))
+        .await
+}

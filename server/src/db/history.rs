@@ -1,0 +1,52 @@
+//! The steps of a design's history, to be looked at.
+
+use super::schema::{designs, revisions};
+use super::{Db, DbError};
+use diesel::prelude::*;
+use kachel_engine::Document;
+
+/// A state that undo or redo leads to, or the present one.
+#[derive(Clone, Debug)]
+pub struct Step {
+    /// Counts from 1, the state in which the design began.
+    pub number: i64,
+    /// The change that led to it.
+    pub label: String,
+    /// When, RFC 3339.
+    pub created_at: String,
+    /// Whether it is what is on the bench.
+    pub is_present: bool,
+}
+
+/// So many are listed, the last ones.
+const MOST_LISTED: i64 = 200;
+
+impl Db {
+    /// The last steps of a design, the last first.
+    pub fn steps(&self, id: &str) -> Result<Vec<Step>, DbError> {
+        let mut c = self.connection()?;
+        let head = head(&mut c, id)?;
+        let rows: Vec<(i64, String, String)> = revisions::table
+            .filter(revisions::design_id.eq(id))
+            .order(revisions::seq.desc())
+            .limit(MOST_LISTED)
+            .select((revisions::seq, revisions::label, revisions::created_at))
+            .load(&mut c)?;
+        let step = |(number, label, created_at)| Step { number, label, created_at, is_present: number == head };
+        Ok(rows.into_iter().map(step).collect())
+    }
+
+    /// The document after a step.
+    pub fn at_step(&self, id: &str, number: i64) -> Result<Document, DbError> {
+        let mut c = self.connection()?;
+        head(&mut c, id)?;
+        let text: Option<String> =
+            revisions::table.find((id, number)).select(revisions::document).first(&mut c).optional()?;
+        Ok(Document::from_json(&text.ok_or(DbError::UnknownStep)?)?)
+    }
+}
+
+/// The present step of a design that is on the shelf.
+fn head(c: &mut SqliteConnection, id: &str) -> Result<i64, DbError> {
+    Ok(designs::table.find(id).filter(designs::deleted_at.is_null()).select(designs::head).first(c)?)
+}
