@@ -48,6 +48,6 @@ pub use point::{Bounds, Mm, Point, Px, Space};
 pub use region::{Region, spans_between};
 pub use ring::{Ring, interior_point};
 pub use simplify::simplify;
-pub use thin::{opened, pieces, regions, thin_parts, thinnest};
+pub use thin::{connected, opened, pieces, regions, thin_parts, thinnest};
 pub use watch::{Stage, Stopped, Watch};
 pub use width::{Width, gaps, widths};

@@ -5,22 +5,39 @@ use crate::{BoolOp, Bounds, Mm, OffGrid, Point, Region, Ring, combine, interior_
 /// Connected areas, the largest first, each with its outer ring before its holes.
 pub fn pieces(area: &Region) -> Vec<Vec<Ring<Mm>>> {
     let rings = normalise(&area.rings_mm(), false);
-    let (outer, holes): (Vec<Ring<Mm>>, Vec<Ring<Mm>>) = rings.into_iter().partition(|r| r.area() > 0.0);
-    let mut all: Vec<Vec<Ring<Mm>>> = outer.into_iter().map(|r| vec![r]).collect();
-    all.sort_by(|a, b| a[0].area().total_cmp(&b[0].area()));
+    let mut all: Vec<Vec<Ring<Mm>>> =
+        nested(&rings).into_iter().map(|of| of.into_iter().map(|k| rings[k].clone()).collect()).collect();
+    all.sort_by(|a, b| b[0].area().total_cmp(&a[0].area()));
+    all
+}
+
+/// Rings that do not cross, by connected area: an outer one, then its holes. A hole goes to the smallest outer ring round all of it;
+/// of an island in it, a point of the hole alone would say that it lies round the hole.
+fn nested(rings: &[Ring<Mm>]) -> Vec<Vec<usize>> {
+    let boxes: Vec<Option<Bounds<Mm>>> = rings.iter().map(Ring::bounds).collect();
+    let (outer, holes): (Vec<usize>, Vec<usize>) = (0..rings.len()).partition(|k| rings[*k].area() > 0.0);
+    let mut all: Vec<Vec<usize>> = outer.into_iter().map(|k| vec![k]).collect();
     for hole in holes {
-        let inside = interior_point(&[&hole]).unwrap_or(hole.0[0]);
-        if let Some(o) = all.iter_mut().find(|o| o[0].contains(inside)) {
-            o.push(hole);
+        let (Some(inside), Some(b)) = (interior_point(&[&rings[hole]]), boxes[hole]) else { continue };
+        let is_round =
+            |of: &&mut Vec<usize>| boxes[of[0]].is_some_and(|o| o.union(b) == o) && rings[of[0]].contains(inside);
+        let round = all.iter_mut().filter(is_round);
+        if let Some(of) = round.min_by(|a, b| rings[a[0]].area().total_cmp(&rings[b[0]].area())) {
+            of.push(hole);
         }
     }
-    all.reverse();
     all
 }
 
 /// The same as regions.
 pub fn regions(area: &Region) -> Result<Vec<Region>, OffGrid> {
     pieces(area).iter().map(Region::from_mm).collect()
+}
+
+/// The same of a region whose rings do not cross, such as a layer, in the order of its outer rings; nothing is computed anew.
+pub fn connected(area: &Region) -> Vec<Region> {
+    let of = |of: Vec<usize>| Region::new(of.into_iter().map(|k| area.rings()[k].clone()));
+    nested(&area.rings_mm()).into_iter().map(of).collect()
 }
 
 /// What a disc of that radius reaches without leaving the region.
@@ -31,6 +48,9 @@ pub fn opened(r: &Region, radius: f64) -> Result<Region, OffGrid> {
 /// Parts of the region that no disc of that diameter reaches, corners left out.
 pub fn thin_parts(r: &Region, width: f64) -> Result<Vec<Region>, OffGrid> {
     let thick = opened(r, width / 2.0)?;
+    if thick.is_empty() {
+        return regions(r);
+    }
     let rest = combine(r, &offset(&thick, 0.02)?, BoolOp::TakeAway)?;
     if rest.is_empty() {
         return Ok(vec![]);
@@ -68,4 +88,39 @@ pub fn thinnest(r: &Region, most: f64) -> Result<Option<(f64, Point<Mm>)>, OffGr
         }
     }
     Ok(Some((high, at)))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use kachel_oracle::for_all;
+
+    #[test]
+    fn connected_areas_are_those_of_the_arrangement() {
+        // Frames within frames and beside each other.
+        for_all(100, |random| {
+            let mut all = Region::default();
+            for k in 0..4 {
+                let (x, half) = (f64::from(k) * 50.0, 10.0 + 12.0 * random.unit());
+                let mut half_now = half;
+                while half_now > 1.5 {
+                    let square = |half: f64| {
+                        let corner = |(a, b): (f64, f64)| Point::<Mm>::new(x + a * half, b * half);
+                        Region::from_mm([&Ring([(-1., -1.), (1., -1.), (1., 1.), (-1., 1.)].map(corner).to_vec())])
+                            .unwrap()
+                    };
+                    let thick = (0.2 + 0.7 * random.unit()).min(half_now - 0.5);
+                    let frame = square(half_now).with_hole(&square(half_now - thick));
+                    all = Region::new(all.rings().iter().chain(frame.rings()).cloned());
+                    half_now -= thick + 0.3 + 2.0 * random.unit();
+                }
+            }
+            let mut ours: Vec<i128> = connected(&all).iter().map(Region::area2_steps).collect();
+            let mut theirs: Vec<i128> = regions(&all).unwrap().iter().map(Region::area2_steps).collect();
+            ours.sort_unstable();
+            theirs.sort_unstable();
+            assert_eq!(ours, theirs);
+        });
+        assert!(connected(&Region::default()).is_empty());
+    }
 }
