@@ -5,7 +5,7 @@ use crate::model::{Kind, Lines, MAX_LAYERS, PartUse, PrintedLayer, Rehearsal, Re
 use crate::motion::{Motion, seconds_along};
 use crate::walls::{Walls, walls};
 use kachel_design::{Infill, PrintSettings};
-use kachel_geom::{BoolOp, Mm, OffGrid, Point, Region, Watch, combine, offset, simplify};
+use kachel_geom::{BoolOp, Mm, OffGrid, Point, Region, Watch, combine, connected, offset, simplify};
 use kachel_solid::{Layers, SoundMesh};
 use rayon::prelude::*;
 use std::collections::HashMap;
@@ -41,8 +41,11 @@ struct Filled {
 
 /// A part's area in one run of layers, with its walls.
 struct Run {
-    walls: Walls,
     lines: Arc<Vec<Lines>>,
+    /// What is left inside them.
+    inside: Region,
+    /// Area that is left out, mm2.
+    left_out: f64,
 }
 
 /// Rehearses a print.
@@ -58,7 +61,9 @@ pub fn rehearse(job: &Job<'_>, watch: &Watch) -> Result<Rehearsal, RehearseError
     let mut left_out = vec![0.0; skin.all.len()];
     for (_, mesh) in job.parts {
         watch.check()?;
-        laid.push(part_lines(job, &skin, mesh, &mut left_out, watch)?);
+        // One filament makes all: then its layers are those of the skin.
+        let own = if job.parts.len() > 1 { Some(Layers::of(mesh, s.first_layer, job.layer)?) } else { None };
+        laid.push(part_lines(job, &skin, own.as_ref().unwrap_or(&skin), &mut left_out, watch)?);
     }
     let mut first = Arc::new(around(job, &skin)?);
     let mut known: HashMap<Vec<usize>, (f64, f64)> = HashMap::new();
@@ -121,23 +126,13 @@ pub fn rehearse(job: &Job<'_>, watch: &Watch) -> Result<Rehearsal, RehearseError
 fn part_lines(
     job: &Job<'_>,
     skin: &Layers,
-    mesh: &SoundMesh,
+    layers: &Layers,
     left_out: &mut [f64],
     watch: &Watch,
 ) -> Result<Vec<Vec<Arc<Vec<Lines>>>>, RehearseError> {
     let s = job.settings;
-    let layers = Layers::of(mesh, s.first_layer, job.layer)?;
     let runs = layers.runs();
-    let made: Vec<Run> = runs
-        .par_iter()
-        .map(|(first, _)| {
-            watch.check()?;
-            let area = coarser(&layers.all[*first].area)?;
-            let mut walls = walls(&area, s.walls, job.line)?;
-            let lines = Arc::new(std::mem::take(&mut walls.lines));
-            Ok::<_, RehearseError>(Run { walls, lines })
-        })
-        .collect::<Result<_, _>>()?;
+    let made = run_walls(layers, &runs, job, watch)?;
     let skin_runs: Vec<usize> = numbered(&skin.runs(), skin.all.len());
     let part_runs: Vec<usize> = numbered(&runs, layers.all.len());
     let skin_areas: Vec<&Region> = skin.runs().iter().map(|(first, _)| &*skin.all[*first].area).collect();
@@ -160,18 +155,54 @@ fn part_lines(
         .into_par_iter()
         .map(|key| {
             watch.check()?;
-            let filled = fill(job, &made[key.0].walls.inside, &key.1, &skin_areas)?;
+            let filled = fill(job, &made[key.0].inside, &key.1, &skin_areas)?;
             Ok::<_, RehearseError>((key, filled))
         })
         .collect::<Result<_, _>>()?;
     let mut all = vec![vec![]; skin.all.len()];
     for (i, key) in keys.iter().enumerate() {
         let run = &made[key.0];
-        left_out[i] += run.walls.left_out;
+        left_out[i] += run.left_out;
         let inside = filled.get(key).map(|f| Arc::clone(&f.lines[i % 2]));
         all[i] = std::iter::once(Arc::clone(&run.lines)).chain(inside).collect();
     }
     Ok(all)
+}
+
+/// The walls of each run of layers. Pieces that stay the same while others taper are walled once.
+fn run_walls(
+    layers: &Layers,
+    runs: &[(usize, usize)],
+    job: &Job<'_>,
+    watch: &Watch,
+) -> Result<Vec<Run>, RehearseError> {
+    let pieces = |(first, _): &(usize, usize)| {
+        watch.check()?;
+        Ok::<_, RehearseError>(connected(&coarser(&layers.all[*first].area)?))
+    };
+    let pieces: Vec<Vec<Region>> = runs.par_iter().map(pieces).collect::<Result<_, _>>()?;
+    let mut places: HashMap<&Region, usize> = HashMap::new();
+    let mut different: Vec<&Region> = Vec::new();
+    for piece in pieces.iter().flatten() {
+        places.entry(piece).or_insert_with(|| {
+            different.push(piece);
+            different.len() - 1
+        });
+    }
+    let walled = |piece: &&Region| {
+        watch.check()?;
+        Ok::<_, RehearseError>(walls(piece, job.settings.walls, job.line)?)
+    };
+    let walled: Vec<Walls> = different.par_iter().map(walled).collect::<Result<_, _>>()?;
+    let run = |pieces: &Vec<Region>| {
+        let all: Vec<&Walls> = pieces.iter().map(|p| &walled[places[p]]).collect();
+        Run {
+            lines: Arc::new(all.iter().flat_map(|w| w.lines.iter().cloned()).collect()),
+            inside: Region::new(all.iter().flat_map(|w| w.inside.rings().iter().cloned())),
+            left_out: all.iter().map(|w| w.left_out).sum(),
+        }
+    };
+    Ok(pieces.iter().map(run).collect())
 }
 
 /// An area with as many nodes as a nozzle follows.

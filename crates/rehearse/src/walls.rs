@@ -1,7 +1,8 @@
 //! Lines along the borders of an area.
 
 use crate::model::{Kind, Lines};
-use kachel_geom::{BoolOp, Mm, OffGrid, Point, Region, Width, combine, join_all, offset, thin_parts, widths};
+use kachel_geom::{Mm, OffGrid, Point, Region, Width, offset, opened, widths};
+use std::collections::HashMap;
 
 /// What is laid along the borders of an area.
 #[derive(Clone, Debug, Default)]
@@ -19,6 +20,9 @@ const STEP_MM: f64 = 0.3;
 /// Remains of rounding under this area, mm2, are no thin parts.
 const CRUMB_MM2: f64 = 0.02;
 
+/// Two lines fit where the area is narrower than both by this, mm: offsets that came before may be off by as much, and the lines
+/// only lie on each other a little.
+const SLACK_MM: f64 = 0.04;
 /// So many lines of a width along the borders. Where the area is thinner than two lines, one line of its own width runs along its
 /// middle; where it is thinner than half a line, nothing is laid.
 pub(crate) fn walls(area: &Region, count: u32, line: f64) -> Result<Walls, OffGrid> {
@@ -27,40 +31,43 @@ pub(crate) fn walls(area: &Region, count: u32, line: f64) -> Result<Walls, OffGr
         if made.inside.is_empty() {
             break;
         }
-        // The inside of one ring and the outside of the next are the same offset: only the first can be anything.
-        // Most areas are thick all over, which widths tell sooner than offsets.
-        let least = 2.0 * line - 0.01;
-        let may_be_thin = !widths(&made.inside, STEP_MM, least).is_empty();
-        let thin = if may_be_thin { thin_parts(&made.inside, least)? } else { vec![] };
-        let wide = if thin.is_empty() {
-            made.inside.clone()
-        } else {
-            combine(&made.inside, &join_all(&thin)?, BoolOp::TakeAway)?
-        };
+        let (narrow, wide) = parted(&made.inside, line)?;
+        let left_out = thin_lines(&narrow, line, &mut made.lines);
+        // Between walls a hair of air is no loss.
+        if k == 0 {
+            made.left_out += left_out;
+        }
         let kind = if k == 0 { Kind::Outer } else { Kind::Inner };
         for ring in offset(&wide, -line / 2.0)?.rings_mm() {
             made.lines.push(Lines { kind, points: ring.0, is_closed: true, width: line });
         }
-        for part in thin.iter().filter(|p| p.area_mm2() > CRUMB_MM2) {
-            let left_out = thin_lines(part, line, &mut made.lines);
-            // Between walls a hair of air is no loss.
-            if k == 0 {
-                made.left_out += left_out;
-            }
-        }
+        // The inside of one ring and the outside of the next are the same offset: only the first can be anything.
         made.inside = offset(&wide, -line)?;
     }
     Ok(made)
 }
 
-/// Lays one line along the middle of a thin part; returns the area that is left out.
-fn thin_lines(part: &Region, line: f64, lines: &mut Vec<Lines>) -> f64 {
-    let all: Vec<Width> = widths(part, STEP_MM, 3.0 * line).into_iter().filter(|w| w.along > 0.0).collect();
+/// An area by whether two lines fit: widths along it where they do not, and what a disc as wide as both reaches.
+fn parted(area: &Region, line: f64) -> Result<(Vec<Width>, Region), OffGrid> {
+    let least = 2.0 * line - SLACK_MM;
+    // Most areas are thick all over, which widths tell sooner than offsets.
+    let narrow = widths(area, STEP_MM, least);
+    let wide = if narrow.is_empty() { area.clone() } else { opened(area, least / 2.0)? };
+    Ok((narrow, wide))
+}
+
+/// Lays lines along the middle of thin parts; returns the area that is left out.
+fn thin_lines(narrow: &[Width], line: f64, lines: &mut Vec<Lines>) -> f64 {
+    let all: Vec<Width> = narrow.iter().filter(|w| w.along > 0.0).copied().collect();
     let mut left_out = 0.0;
     for chain in chains(&all) {
         let width = chain.iter().map(|w| w.across).sum::<f64>() / chain.len() as f64;
+        let area = chain.iter().map(|w| w.along * w.across).sum::<f64>();
+        if area < CRUMB_MM2 {
+            continue;
+        }
         if width < line / 2.0 {
-            left_out += chain.iter().map(|w| w.along * w.across).sum::<f64>();
+            left_out += area;
             continue;
         }
         let mut points: Vec<Point<Mm>> = chain.iter().map(Width::middle).collect();
@@ -76,19 +83,26 @@ fn thin_lines(part: &Region, line: f64, lines: &mut Vec<Lines>) -> f64 {
     left_out
 }
 
+/// Middles nearer to each other than this are one place, mm.
+const SAME_MM: f64 = 0.8 * STEP_MM;
+
 /// Middles that follow each other along the border. Each stretch is met from both of its sides: the second time it is left out.
 fn chains(all: &[Width]) -> Vec<Vec<Width>> {
-    let mut kept: Vec<(usize, Point<Mm>)> = Vec::new();
+    // By squares of that side: what is near a place lies in its own or a neighbouring one.
+    #[expect(clippy::cast_possible_truncation, reason = "on the grid")]
+    let square = |p: Point<Mm>| ((p.x / SAME_MM).floor() as i64, (p.y / SAME_MM).floor() as i64);
+    let mut kept: HashMap<(i64, i64), Vec<(usize, Point<Mm>)>> = HashMap::new();
     let mut chains: Vec<Vec<Width>> = Vec::new();
     let mut last: Option<Point<Mm>> = None;
     for (k, w) in all.iter().enumerate() {
         let at = w.middle();
-        let is_known = kept.iter().any(|(j, p)| k - j > 4 && p.distance(at) < 0.8 * STEP_MM);
-        if is_known {
+        let (x, y) = square(at);
+        let mut near = (x - 1..=x + 1).flat_map(|x| (y - 1..=y + 1).map(move |y| (x, y))).filter_map(|s| kept.get(&s));
+        if near.any(|all| all.iter().any(|(j, p)| k - j > 4 && p.distance(at) < SAME_MM)) {
             last = None;
             continue;
         }
-        kept.push((k, at));
+        kept.entry((x, y)).or_default().push((k, at));
         match (last, chains.last_mut()) {
             (Some(p), Some(chain)) if p.distance(at) < 2.5 * STEP_MM => chain.push(*w),
             _ => chains.push(vec![*w]),
