@@ -86,12 +86,15 @@ fn thin_lines(narrow: &[Width], line: f64, lines: &mut Vec<Lines>) -> f64 {
 /// Middles nearer to each other than this are one place, mm.
 const SAME_MM: f64 = 0.8 * STEP_MM;
 
+/// A middle, and which of all it is.
+type Numbered = (usize, Point<Mm>);
+
 /// Middles that follow each other along the border. Each stretch is met from both of its sides: the second time it is left out.
 fn chains(all: &[Width]) -> Vec<Vec<Width>> {
     // By squares of that side: what is near a place lies in its own or a neighbouring one.
     #[expect(clippy::cast_possible_truncation, reason = "on the grid")]
     let square = |p: Point<Mm>| ((p.x / SAME_MM).floor() as i64, (p.y / SAME_MM).floor() as i64);
-    let mut kept: HashMap<(i64, i64), Vec<(usize, Point<Mm>)>> = HashMap::new();
+    let mut kept: HashMap<(i64, i64), Vec<Numbered>> = HashMap::new();
     let mut chains: Vec<Vec<Width>> = Vec::new();
     let mut last: Option<Point<Mm>> = None;
     for (k, w) in all.iter().enumerate() {
