@@ -415,6 +415,32 @@ fn a_long_computation_says_what_it_does_and_can_be_stopped() {
 }
 
 /// Takes the pictures of docs/screenshots; run by `make screenshots`.
+/// What is opened or chosen before a picture is taken.
+async fn pose(page: &page::Page, name: &str) {
+    if name == "in-use" {
+        page.click_text("button", "In use").await;
+        page.find("[data-testid=in-use]").await;
+        tokio::time::sleep(std::time::Duration::from_millis(2500)).await;
+    }
+    if name == "compare" {
+        page.click_text("button", "In use").await;
+        page.click_text("button", "Compare with an earlier state").await;
+        page.click("[aria-label='Steps of undo'] button").await;
+        tokio::time::sleep(std::time::Duration::from_millis(3500)).await;
+    }
+    if name == "workshop" {
+        page.click("[aria-label=Workshop]").await;
+        tokio::time::sleep(std::time::Duration::from_millis(700)).await;
+    }
+    if name == "outline-nodes" {
+        page.press("n").await;
+        page.click_at(page.middle("[data-patch='0']").await, 0);
+        let (x, y) = page.middle("[data-node='0:9'] rect").await;
+        page.sweep(&[(x, y), (x + 24.0, y - 18.0)], 1);
+        tokio::time::sleep(std::time::Duration::from_millis(1500)).await;
+    }
+}
+
 #[test]
 #[ignore = "writes into docs/"]
 fn screenshots() {
@@ -470,28 +496,20 @@ fn screenshots() {
             ("check", format!("/design/{}/check", id("Ladybird")), "no"),
             ("in-use", format!("/design/{}/check", id("Ladybird")), "no"),
             ("print", format!("/design/{}/print", id("Hedgehog coaster")), "no"),
+            ("compare", format!("/design/{}/check", id("Hedgehog coaster")), "no"),
         ] {
+            if name == "compare" {
+                let design = format!("/api/designs/{}", id("Hedgehog coaster"));
+                let version = server.get_json(&design)["version"].as_i64();
+                let raised = json!({ "edits": [{ "kind": "set-measure", "name": "relief", "value": "raised" }] });
+                server.post(&format!("{design}/edits"), version, &raised);
+            }
             page.goto(&server.url(&url)).await;
             page.run(&format!("localStorage.setItem('kachel-dark', '{dark}')")).await;
             page.reload().await;
             page.find("main").await;
             tokio::time::sleep(std::time::Duration::from_millis(3500)).await;
-            if name == "in-use" {
-                page.click_text("button", "In use").await;
-                page.find("[data-testid=in-use]").await;
-                tokio::time::sleep(std::time::Duration::from_millis(2500)).await;
-            }
-            if name == "workshop" {
-                page.click("[aria-label=Workshop]").await;
-                tokio::time::sleep(std::time::Duration::from_millis(700)).await;
-            }
-            if name == "outline-nodes" {
-                page.press("n").await;
-                page.click_at(page.middle("[data-patch='0']").await, 0);
-                let (x, y) = page.middle("[data-node='0:9'] rect").await;
-                page.sweep(&[(x, y), (x + 24.0, y - 18.0)], 1);
-                tokio::time::sleep(std::time::Duration::from_millis(1500)).await;
-            }
+            pose(&page, name).await;
             std::fs::write(docs.join(format!("{name}.png")), page.screenshot().await).unwrap();
         }
     });

@@ -94,13 +94,14 @@ impl Heights {
     }
 }
 
-/// `65 mm`, or from the first to the last: `50 to 85 mm`.
+/// `65 mm`, or from the first to the last of those that follow each other: `50 mm and 65 to 85 mm`.
 pub(crate) fn range(all: &[f64]) -> String {
-    match all {
-        [] => String::new(),
-        [one] => format!("{one:.0} mm"),
+    let runs = all.chunk_by(|a, b| b - a <= FEET_MM[1] - FEET_MM[0]);
+    let words = runs.map(|run| match run {
         [first, .., last] => format!("{first:.0} to {last:.0} mm"),
-    }
+        run => run.iter().map(|one| format!("{one:.0} mm")).collect(),
+    });
+    words.collect::<Vec<_>>().join(" and ")
 }
 
 /// Where a cup stands on what lies in a box, and how far across that is at least, mm.
@@ -189,4 +190,16 @@ pub(crate) fn footing(heights: &Heights, middle: Point<Mm>, foot: f64) -> Footin
 pub(crate) fn feet_on(heights: &Heights, middle: Point<Mm>, across: f64) -> (Vec<f64>, Vec<f64>) {
     let feet = FEET_MM.into_iter().filter(|d| d + 2.0 * HALF_RING_MM <= across);
     feet.partition(|d| footing(heights, middle, *d).stands())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::range;
+
+    #[test]
+    fn feet_are_told_run_by_run() {
+        assert_eq!(range(&[50.0, 65.0, 70.0, 75.0]), "50 mm and 65 to 75 mm");
+        assert_eq!((range(&[55.0, 60.0]).as_str(), range(&[85.0]).as_str()), ("55 to 60 mm", "85 mm"));
+        assert_eq!(range(&[]), "");
+    }
 }
