@@ -68,7 +68,7 @@ pub(crate) fn apply(
     }
     for (k, e) in on.iter().enumerate().skip(start) {
         watch.check()?;
-        let told = Astray { id: e.id, ..Desk { patches, place, entry: e.id }.change(&e.change)? };
+        let told = Astray { id: e.id, ..Desk { patches, place }.change(&e.change)? };
         let unnamed = patches.iter_mut().filter(|p| p.root.is_none());
         unnamed.zip(0..).for_each(|(p, nth)| p.root = Some(Root::Made { by: e.id, nth }));
         if told.is_something() {
@@ -89,8 +89,6 @@ pub(crate) fn apply(
 pub(crate) struct Desk<'a> {
     pub(crate) patches: &'a mut Vec<Patch>,
     pub(crate) place: &'a Place,
-    /// The entry that is applied.
-    pub(crate) entry: u32,
 }
 
 /// What a step of the work says: which patches are lost, and whether nothing is left.
@@ -179,7 +177,7 @@ impl Desk<'_> {
                     let half = work::completed(r, line, *degrees)?;
                     Ok(vec![if *is_quarter { work::completed(&half, line, degrees - 90.0)? } else { half }])
                 };
-                let (place, by) = (self.place, self.entry);
+                let place = self.place;
                 self.each_to_many(on, made, |p| {
                     let sides =
                         |degrees: f64| work::sides_of(p.rings[0].0.iter().map(|at| place.point(*at)), line, degrees);
@@ -187,9 +185,9 @@ impl Desk<'_> {
                     p.letters = p.letters.map(|l| match (sides(*degrees), across) {
                         // A piece on the far side of one line is an image, on that of both it is only turned.
                         ([true, false], [true, false]) | ([false, true], [false, true]) => l,
-                        ([true, false], [false, true]) | ([false, true], [true, false]) => l.over(by),
+                        ([true, false], [false, true]) | ([false, true], [true, false]) => l.over(),
                         // One that lies across is half an image.
-                        _ => Letters::Backwards { by },
+                        _ => Letters::Backwards,
                     });
                 })
             }

@@ -32,7 +32,7 @@ impl Desk<'_> {
             let carried = if is_copy { (before..self.patches.len()).collect() } else { all };
             for k in carried {
                 let letters = &mut self.patches[k].letters;
-                *letters = letters.map(|l| l.over(self.entry));
+                *letters = letters.map(Letters::over);
             }
         }
         told(lost, false)
@@ -41,7 +41,6 @@ impl Desk<'_> {
     /// Repeats patches round a centre.
     pub(crate) fn repeat(&mut self, on: &[Spot], centre: Point<Px>, times: u8, is_mirrored: bool) -> Told {
         let about = self.mm(centre);
-        let by = self.entry;
         let made = |r: &Region| {
             let ray = |p: Point<Mm>| (p.y - about.y).atan2(p.x - about.x).to_degrees();
             let axis = r.bounds().map_or(0.0, |b| ray(b.centre()));
@@ -55,7 +54,7 @@ impl Desk<'_> {
         };
         self.each_to_many(on, made, |p| {
             // The image lies over what was written.
-            p.letters = p.letters.map(|l| if is_mirrored { Letters::Backwards { by } } else { l });
+            p.letters = p.letters.map(|l| if is_mirrored { Letters::Backwards } else { l });
         })
     }
 

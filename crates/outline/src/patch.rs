@@ -66,18 +66,15 @@ pub enum Letters {
     /// It reads as it was written.
     Right,
     /// It is the mirror image of what was written.
-    Backwards {
-        /// The entry of the list of changes that turned it over.
-        by: u32,
-    },
+    Backwards,
 }
 
 impl Letters {
     /// After it was turned over.
-    pub(crate) const fn over(self, by: u32) -> Self {
+    pub(crate) const fn over(self) -> Self {
         match self {
-            Self::Right => Self::Backwards { by },
-            Self::Backwards { .. } => Self::Right,
+            Self::Right => Self::Backwards,
+            Self::Backwards => Self::Right,
         }
     }
 }

@@ -23,6 +23,7 @@ const CRUMB_MM2: f64 = 0.02;
 /// Two lines fit where the area is narrower than both by this, mm: offsets that came before may be off by as much, and the lines
 /// only lie on each other a little.
 const SLACK_MM: f64 = 0.04;
+
 /// So many lines of a width along the borders. Where the area is thinner than two lines, one line of its own width runs along its
 /// middle; where it is thinner than half a line, nothing is laid.
 pub(crate) fn walls(area: &Region, count: u32, line: f64) -> Result<Walls, OffGrid> {

@@ -15,7 +15,7 @@ pub const BACKWARDS: Code = Code::poor("backwards");
 
 fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let written = || o.outline.patches.iter().filter(|p| p.use_ != Use::Aside && p.letters.is_some());
-    let backwards: Vec<&Patch> = written().filter(|p| matches!(p.letters, Some(Letters::Backwards { .. }))).collect();
+    let backwards: Vec<&Patch> = written().filter(|p| p.letters == Some(Letters::Backwards)).collect();
     if written().next().is_some() {
         let said = match backwards.len() {
             0 => "as it was written".into(),

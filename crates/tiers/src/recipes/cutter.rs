@@ -153,7 +153,8 @@ fn rounded(plans: &Plans, edge: &Area, r: f64) -> Result<Area, TierError> {
 
 /// The edge with its corners softened. Where that closes the mouth of a gap, no hollow is left behind it: dough would stay in
 /// there.
-fn soft(maker: &mut Maker<'_>, edge: Area) -> Result<Area, TierError> {
+fn soft(maker: &mut Maker<'_>) -> Result<Area, TierError> {
+    let edge = maker.edge.clone();
     let r = maker.get(m::SOFT_CORNERS);
     if r == 0.0 {
         return Ok(edge);
@@ -203,8 +204,7 @@ fn opened(maker: &mut Maker<'_>, edge: &Area) -> Result<Option<Area>, TierError>
 }
 
 pub(super) fn make(maker: &mut Maker<'_>, with_stamp: bool) -> Result<(), TierError> {
-    let edge = maker.edge.clone();
-    let edge = soft(maker, edge)?;
+    let edge = soft(maker)?;
     maker.stack.edge = edge.clone();
     let (thickness, width, dents) =
         (maker.get(m::WALL_THICKNESS), maker.get(m::FLANGE_WIDTH), maker.get(m::FLANGE_DENTS));

@@ -3,7 +3,7 @@ import type { ResultView } from "../../api/generated/ResultView";
 import type { Unit } from "../../api/generated/Unit";
 import { useInterface } from "../../state/interface";
 import Solid from "./solid";
-import type { SolidHold, Twins } from "./solid-props";
+import { type SolidHold, seenOf, type Twins } from "./solid-props";
 import { useInUse } from "./use-in-use";
 
 /** A state of the object with its name. */
@@ -34,13 +34,10 @@ function One(p: { state: Named; unit: Unit; isInUse: boolean; twins: Twins }) {
       <div className="relative min-h-0 flex-1">
         {result.solid ? (
           <Solid
-            meshKey={result.solid.key}
-            size={[...result.solid.reach, result.solid.size[2]]}
-            colours={result.is_painted ? result.tiers : null}
+            {...seenOf(result, result.solid)}
             isLifted={false}
             isClear={false}
             isCut={false}
-            isMirrored={result.is_mirrored}
             isDark={isDark}
             measures={null}
             view={{ name: use && use.upright !== null ? "front" : "stand", count: use ? 1 : 0 }}

@@ -8,7 +8,7 @@ import { Item, Menu } from "../../ui/menu";
 import { Panel } from "../../ui/panel";
 import { Tip } from "../../ui/tip";
 import { WordSwitch } from "../../ui/word-switch";
-import type { Marked, NamedView, SolidHold } from "./solid-props";
+import { type Marked, type NamedView, type SolidHold, seenOf } from "./solid-props";
 import { useInUse } from "./use-in-use";
 import { UseNote } from "./use-note";
 
@@ -131,13 +131,10 @@ export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: b
             {result.solid ? (
               <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
                 <Solid
-                  meshKey={result.solid.key}
-                  size={[...result.solid.reach, result.solid.size[2]]}
-                  colours={result.is_painted ? result.tiers : null}
+                  {...seenOf(result, result.solid)}
                   isLifted={isLifted}
                   isClear={isClear}
                   isCut={isCut}
-                  isMirrored={result.is_mirrored}
                   isDark={isDark}
                   measures={isMeasured ? unit : null}
                   view={{ name: view.name ?? usual, count: view.count + (use ? 0.5 : 0) }}

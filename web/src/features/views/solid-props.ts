@@ -1,8 +1,10 @@
 import type { RefObject } from "react";
-import type { InUseView } from "../../api/generated/InUseView";
 import type { PlaceView } from "../../api/generated/PlaceView";
+import type { ResultView } from "../../api/generated/ResultView";
+import type { SolidView } from "../../api/generated/SolidView";
 import type { TierView } from "../../api/generated/TierView";
 import type { Unit } from "../../api/generated/Unit";
+import type { InUse } from "./use-in-use";
 
 export type NamedView = "stand" | "top" | "bottom" | "front" | "right";
 
@@ -42,7 +44,20 @@ export interface SolidProps {
   hold: RefObject<SolidHold | null>;
   marked: Marked | null;
   /** The object in use; null shows it as it is printed. */
-  use: InUseView | null;
+  use: InUse | null;
   /** Views that turn with this one. */
   twins?: Twins | undefined;
+}
+
+/** What the view is told of a result with this solid. */
+export function seenOf(
+  result: ResultView,
+  solid: SolidView,
+): Pick<SolidProps, "meshKey" | "size" | "colours" | "isMirrored"> {
+  return {
+    meshKey: solid.key,
+    size: [...solid.reach, solid.size[2]],
+    colours: result.is_painted ? result.tiers : null,
+    isMirrored: result.is_mirrored,
+  };
 }

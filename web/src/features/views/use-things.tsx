@@ -9,6 +9,7 @@ import { readMesh, type TierMesh } from "./mesh";
 import { useGeometries } from "./solid-geometries";
 import { SolidPlaces } from "./solid-places";
 import { COLOURS } from "./solid-tiers";
+import type { InUse } from "./use-in-use";
 import type { UseScene } from "./use-scene";
 
 const LOOK: Record<InUseView["materials"][number], { colour: string; opacity: number }> = {
@@ -23,11 +24,10 @@ const LOOK: Record<InUseView["materials"][number], { colour: string; opacity: nu
 const NONE: TierMesh[] = [];
 
 /** What an object in use is seen with: its cookie, its print, the cup on it. */
-function Things({ meshKey, use, isDark }: { meshKey: string; use: InUseView; isDark: boolean }) {
-  const cup = use.cup ? { foot: use.cup.foot, right: use.cup.right, up: use.cup.up } : {};
+function Things({ meshKey, use, isDark }: { meshKey: string; use: InUse; isDark: boolean }) {
   const { data } = useQuery({
-    queryKey: ["in-use-mesh", meshKey, cup],
-    queryFn: async () => readMesh(await api.inUseMesh(meshKey, cup)),
+    queryKey: ["in-use-mesh", meshKey, use.asked],
+    queryFn: async () => readMesh(await api.inUseMesh(meshKey, use.asked)),
     placeholderData: (old) => old,
     gcTime: 0,
     retry: 1,
@@ -74,7 +74,7 @@ function Tipped({ tilt, children }: { tilt: TiltView | null; children: ReactNode
 /** The object and what it is seen with, where they stand in use. */
 export function UseGroup(p: {
   meshKey: string;
-  use: InUseView;
+  use: InUse;
   scene: UseScene;
   isDark: boolean;
   children: ReactNode;
