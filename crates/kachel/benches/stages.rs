@@ -10,7 +10,7 @@ use kachel_engine::rehearse::{Job, rehearse};
 use kachel_engine::solid::{Layers, Sheets, SoundMesh, arrange, extrude};
 use kachel_engine::tiers::{Given, Measures, Op, Plans, RecipeKind, Role, Slices, Stack, Tier, slice, stack};
 use kachel_engine::trace::{Contour, Contours, TraceSettings, trace};
-use kachel_engine::{Axis, Engine, GeneralEdit, PrintSettings, Printer, Sample, SizeOf, Watch, outline};
+use kachel_engine::{Engine, PrintSettings, Printer, Sample, TierEdit, Watch, outline};
 use kachel_geom::{Grid, Point, Region, Ring};
 use std::collections::BTreeMap;
 use std::f64::consts::TAU;
@@ -234,19 +234,20 @@ fn after_the_solid(c: &mut Criterion) {
 
 /// Every mend that Check offers, taken, computed and looked at again; nothing is remembered but the object itself.
 fn mends(c: &mut Criterion) {
-    let (watch, sample) = (Watch::default(), Sample::by_id("hedgehog").unwrap());
+    let (watch, sample) = (Watch::default(), Sample::by_id("ladybird").unwrap());
     let picture = || Ok(sample.bytes.to_vec());
     let made = || {
         let engine = Engine::default();
-        let document = engine.new_document("Hedgehog", "hedgehog.svg", sample.bytes, &watch).unwrap();
-        // So small that feet and lines are thin.
-        let size = GeneralEdit::SetSize { axis: Axis::Width, value: "30".into(), of: SizeOf::Drawing };
-        let document = engine.apply(&document, &[size.into()], &picture, &watch).unwrap().unwrap();
+        let document = engine.new_document("Ladybird", sample.file_name, sample.bytes, &watch).unwrap();
+        // Nothing ties its spots.
+        let loose = TierEdit::SetMeasure { name: "bar-width".into(), value: "0".into() };
+        let document = engine.apply(&document, &[loose.into()], &picture, &watch).unwrap().unwrap();
         let run = engine.run(&document, &picture, &watch);
         (engine, document, run)
     };
     let offered: usize = made().2.report.findings.iter().map(|f| f.mends.len()).sum();
-    c.bench_function(&format!("hedgehog of 30 mm, its {offered} mends tried"), |b| {
+    assert!(offered > 0);
+    c.bench_function(&format!("ladybird with loose spots, its {offered} mends tried"), |b| {
         b.iter_batched(
             made,
             |(engine, document, run)| engine.tried_mends(&document, &run, &picture, &watch).unwrap().useless.len(),

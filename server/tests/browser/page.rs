@@ -32,6 +32,8 @@ const PATIENCE: Duration = Duration::from_secs(25);
 const LONGEST_COMMAND: Duration = Duration::from_secs(60);
 /// How long a whole test may take. The longest takes 40 s on an idle machine.
 const LONGEST_TEST: Duration = Duration::from_secs(300);
+/// And measuring, which goes the same ways many times.
+const LONGEST_MEASUREMENT: Duration = Duration::from_secs(1500);
 /// How long the driver may take to start or to end.
 const LONGEST_START: Duration = Duration::from_secs(30);
 
@@ -156,16 +158,25 @@ pub struct Page {
 
 /// Runs a test in a browser.
 pub fn browse<F: Future<Output = ()>>(test: impl FnOnce(Page) -> F) {
+    within(LONGEST_TEST, test);
+}
+
+/// As [`browse`], for as long as measuring takes on a slow machine.
+pub fn measure<F: Future<Output = ()>>(test: impl FnOnce(Page) -> F) {
+    within(LONGEST_MEASUREMENT, test);
+}
+
+fn within<F: Future<Output = ()>>(longest: Duration, test: impl FnOnce(Page) -> F) {
     let driver = Driver::start();
     let runtime = tokio::runtime::Builder::new_current_thread().enable_all().build().expect("a runtime");
     runtime.block_on(async {
         let page = Page::open(driver.port).await;
         let witness = page.again();
-        let failed = match timeout(LONGEST_TEST, AssertUnwindSafe(test(page)).catch_unwind()).await {
+        let failed = match timeout(longest, AssertUnwindSafe(test(page)).catch_unwind()).await {
             Ok(Ok(())) => None,
             Ok(Err(panic)) => Some(panic),
             Err(_) => {
-                let message = format!("the test took over {} s", LONGEST_TEST.as_secs());
+                let message = format!("the test took over {} s", longest.as_secs());
                 eprintln!("-- {message}");
                 Some(Box::new(message) as Box<dyn std::any::Any + Send>)
             }

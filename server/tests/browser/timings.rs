@@ -2,7 +2,7 @@
 
 use crate::common::{TestServer, config, fresh_dir};
 use crate::drop_picture;
-use crate::page::{Page, browse};
+use crate::page::{Page, measure};
 use fantoccini::key::Key;
 
 /// Times from the outside, printed by `make bench`; nothing is asserted.
@@ -10,7 +10,7 @@ use fantoccini::key::Key;
 #[ignore = "measures"]
 fn timings() {
     use std::time::Instant;
-    browse(|page| async move {
+    measure(|page| async move {
         let mut demo = config(&fresh_dir("bench"));
         demo.is_demo = true;
         drop(TestServer::start(demo.clone()).unwrap());
