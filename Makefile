@@ -47,6 +47,8 @@ benches:
 	@cargo bench -p kachel-engine
 	@echo "== join and grow, side by side with a library of the registry"
 	@cargo bench -p kachel-geom --bench plane
+	@echo "== beds"
+	@cargo bench -p kachel-pack
 	@echo "== tracing quality and time, side by side with a library of the registry"
 	@cargo bench -p kachel-trace --bench quality
 	@echo "== what Check says of default objects"

@@ -5,6 +5,7 @@ macro_rules! say {
     ($($text:tt)*) => { $crate::say::say(format_args!($($text)*)) };
 }
 
+mod bed;
 mod check;
 mod ink;
 mod make;
@@ -125,6 +126,37 @@ enum Command {
         #[arg(long)]
         json: bool,
     },
+    /// Arrange designs on the printer's bed: where each piece lies, how long it prints, and the files
+    Bed {
+        /// Pictures, or 3MFs of Kachel's
+        #[arg(required = true)]
+        files: Vec<PathBuf>,
+        /// Which rule makes the tiers of pictures; see `kachel recipes`
+        #[arg(long, default_value = "cutter-stamp")]
+        recipe: String,
+        /// Copies of each
+        #[arg(long, default_value_t = 1)]
+        copies: usize,
+        /// How far pieces stay apart, such as 3mm
+        #[arg(long, allow_hyphen_values = true)]
+        gap: Option<String>,
+        /// How pieces may be turned
+        #[arg(long, value_enum, default_value = "any")]
+        turns: Turning,
+        /// Height of the layers
+        #[arg(long, value_enum, default_value = "usual")]
+        quality: Fineness,
+        /// Infill, 0 to 100 percent
+        #[arg(long, value_parser = percent)]
+        infill: Option<f64>,
+        /// Where the bed goes; the extension decides the format (.zip: one STL a design; .svg: a sheet to print). A second bed goes
+        /// beside it, with -2 in its name
+        #[arg(short, long, value_name = "BED.3mf|BED.stl|BED.zip|BED.svg|BED.png")]
+        output: Option<PathBuf>,
+        /// As JSON
+        #[arg(long)]
+        json: bool,
+    },
     /// List recipes and their measures
     Recipes {
         /// As JSON
@@ -150,6 +182,37 @@ enum Fineness {
     Usual,
     /// 0.12 mm
     Fine,
+}
+
+impl Fineness {
+    const fn quality(self) -> kachel_engine::Quality {
+        match self {
+            Self::Draft => kachel_engine::Quality::Draft,
+            Self::Usual => kachel_engine::Quality::Usual,
+            Self::Fine => kachel_engine::Quality::Fine,
+        }
+    }
+}
+
+/// How pieces on a bed may be turned.
+#[derive(Clone, Copy, clap::ValueEnum)]
+enum Turning {
+    /// Not at all
+    None,
+    /// By quarters
+    Quarter,
+    /// By sixteenths
+    Any,
+}
+
+impl Turning {
+    const fn turns(self) -> kachel_engine::Turns {
+        match self {
+            Self::None => kachel_engine::Turns::None,
+            Self::Quarter => kachel_engine::Turns::Quarter,
+            Self::Any => kachel_engine::Turns::Any,
+        }
+    }
 }
 
 fn percent(text: &str) -> Result<f64, String> {
@@ -204,13 +267,12 @@ fn main() -> ExitCode {
             Err(message) => Err(message),
         },
         Command::Rehearse { file, recipe, quality, infill, layer, output, json } => {
-            let quality = match quality {
-                Fineness::Draft => kachel_engine::Quality::Draft,
-                Fineness::Usual => kachel_engine::Quality::Usual,
-                Fineness::Fine => kachel_engine::Quality::Fine,
-            };
-            let wish = kachel_engine::PrintWish { quality, infill };
+            let wish = kachel_engine::PrintWish { quality: quality.quality(), infill };
             rehearse::rehearse(&file, &recipe, wish, layer.zip(output.as_deref()), json)
+        }
+        Command::Bed { files, recipe, copies, gap, turns, quality, infill, output, json } => {
+            let (turns, quality) = (turns.turns(), quality.quality());
+            bed::bed(&bed::BedOrder { files, recipe, copies, gap, turns, quality, infill, output, json })
         }
         Command::Recipes { json } => report::recipes(json),
         Command::Inspect { file, json } => report::inspect(&file, json),

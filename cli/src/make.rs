@@ -82,6 +82,42 @@ fn ink_edits(ink: &InkArgs) -> Vec<Edit> {
     edits.into_iter().flatten().collect()
 }
 
+/// A design with the bytes of its picture.
+pub(crate) struct Opened {
+    pub document: Document,
+    pub bytes: Vec<u8>,
+}
+
+impl Opened {
+    /// A 3MF comes as it is; a picture is made by the recipe of that name.
+    pub(crate) fn read(engine: &Engine, file: &Path, recipe: &str) -> Result<Self, String> {
+        let bytes = read(file)?;
+        if !bytes.starts_with(b"PK") {
+            let recipe = TierEdit::SetRecipe { recipe: recipe_named(recipe)?.kind }.into();
+            return Self::of_picture(engine, file, bytes, None, &[recipe]);
+        }
+        let inside = import_design(&bytes).map_err(|e| e.to_string())?;
+        let (document, bytes) =
+            inside.ok_or_else(|| format!("{} holds a mesh, but no design of Kachel's", file.display()))?;
+        Ok(Self { document, bytes })
+    }
+
+    fn of_picture(
+        engine: &Engine,
+        picture: &Path,
+        bytes: Vec<u8>,
+        name: Option<&str>,
+        edits: &[Edit],
+    ) -> Result<Self, String> {
+        let stem = picture.file_stem().map(|s| s.to_string_lossy().into_owned()).unwrap_or_default();
+        let file = picture.file_name().map(|s| s.to_string_lossy().into_owned()).unwrap_or_default();
+        let watch = Watch::default();
+        let new = engine.new_document(name.unwrap_or(&stem), &file, &bytes, &watch).map_err(|e| explain(&e))?;
+        let applied = engine.apply(&new, edits, &|| Ok(bytes.clone()), &watch).map_err(|e| explain(&e))?;
+        Ok(Self { document: applied.map_err(|e| e.to_string())?, bytes })
+    }
+}
+
 /// A design from a picture file, edited, or from a 3MF that holds one.
 pub(crate) struct Bench {
     engine: Engine,
@@ -92,25 +128,14 @@ pub(crate) struct Bench {
 impl Bench {
     /// A 3MF comes as it is; a picture is made by the recipe of that name.
     pub(crate) fn of_file(file: &Path, recipe: &str) -> Result<Self, String> {
-        let bytes = read(file)?;
-        if !bytes.starts_with(b"PK") {
-            return Self::open(file, None, &[TierEdit::SetRecipe { recipe: recipe_named(recipe)?.kind }.into()]);
-        }
-        let inside = import_design(&bytes).map_err(|e| e.to_string())?;
-        let (document, bytes) =
-            inside.ok_or_else(|| format!("{} holds a mesh, but no design of Kachel's", file.display()))?;
-        Ok(Self { engine: Engine::default(), document, bytes })
+        let engine = Engine::default();
+        let Opened { document, bytes } = Opened::read(&engine, file, recipe)?;
+        Ok(Self { engine, document, bytes })
     }
 
     fn open(picture: &Path, name: Option<&str>, edits: &[Edit]) -> Result<Self, String> {
         let engine = Engine::default();
-        let bytes = read(picture)?;
-        let stem = picture.file_stem().map(|s| s.to_string_lossy().into_owned()).unwrap_or_default();
-        let file = picture.file_name().map(|s| s.to_string_lossy().into_owned()).unwrap_or_default();
-        let watch = Watch::default();
-        let new = engine.new_document(name.unwrap_or(&stem), &file, &bytes, &watch).map_err(|e| explain(&e))?;
-        let applied = engine.apply(&new, edits, &|| Ok(bytes.clone()), &watch).map_err(|e| explain(&e))?;
-        let document = applied.map_err(|e| e.to_string())?;
+        let Opened { document, bytes } = Opened::of_picture(&engine, picture, read(picture)?, name, edits)?;
         Ok(Self { engine, document, bytes })
     }
 

@@ -6,7 +6,7 @@ use std::fmt::Write as _;
 use std::path::Path;
 
 /// A time in words.
-fn clock(seconds: f64) -> String {
+pub(crate) fn clock(seconds: f64) -> String {
     #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "minutes of a print")]
     let minutes = (seconds / 60.0).round() as u64;
     if minutes < 60 { format!("{minutes} min") } else { format!("{} h {:02} min", minutes / 60, minutes % 60) }

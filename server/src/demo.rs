@@ -1,6 +1,6 @@
 //! The demo shelf: the autumn seed swap of the Fennhollow Allotments, an invented club.
 
-use crate::api::Shop;
+use crate::api::{Shop, new_bed};
 use crate::problem::ApiError;
 use kachel_engine::artwork::{Crop, Sheet, Straighten};
 use kachel_engine::tiers::{Finish, FinishShape, Footprint, OwnTier, RecipeKind};
@@ -107,9 +107,12 @@ fn leaf_from_photo() -> Vec<Edit> {
     ]
 }
 
+/// What lies on the demo bed: six pieces in two filaments.
+const ON_BED: [(&str, usize); 2] = [("Hedgehog coaster", 2), ("Swap token", 4)];
+
 /// Fills an empty shelf; leaves one that has something on it alone.
 pub(crate) fn fill(shop: &Shop) -> Result<(), ApiError> {
-    if !shop.db.list()?.is_empty() {
+    if !shop.db.designs().list()?.is_empty() {
         return Ok(());
     }
     let watch = Watch::default();
@@ -118,6 +121,7 @@ pub(crate) fn fill(shop: &Shop) -> Result<(), ApiError> {
     let workshop = Workshop { printer: 1, ..workshop };
     shop.db.set_workshop(version, &workshop)?;
     shop.engine.set_workshop(workshop);
+    let mut copies: Vec<(String, usize)> = Vec::new();
     for (id, name, edits) in designs() {
         let sample = Sample::by_id(id).ok_or(ApiError::Unknown("sample"))?;
         let new = shop.engine.new_document(name, sample.file_name, sample.bytes, &watch)?;
@@ -125,7 +129,10 @@ pub(crate) fn fill(shop: &Shop) -> Result<(), ApiError> {
         all.extend(edits);
         let edited = shop.engine.apply(&new, &all, &|| Ok(sample.bytes.to_vec()), &watch)?;
         let document = edited.map_err(|e| ApiError::Edit(e, new.unit))?;
-        shop.db.create(&document, sample.bytes, "New design")?;
+        let stored = shop.db.designs().create(&document, sample.bytes, "New design")?;
+        copies.extend(ON_BED.iter().filter(|(on, _)| *on == name).map(|(_, n)| (stored.id.clone(), *n)));
     }
+    let bed = new_bed(shop, "Swap day bed".into(), &copies, &watch)?;
+    shop.db.beds().add(&bed, "New bed")?;
     Ok(())
 }

@@ -23,8 +23,8 @@ use std::path::{Path, PathBuf};
 #[cfg(feature = "schema")]
 pub use api::openapi;
 pub use api::{
-    DesignView, Edits, JobView, RecipeView, SampleView, ShelfItem, SideView, SnapshotName, SnapshotView, StateView,
-    StepView, WorkshopView,
+    BedEdits, BedItem, BedOnShelf, DesignView, Edits, JobView, NewBed, RecipeView, SampleView, ShelfItem, SideView,
+    SnapshotName, SnapshotView, StateView, StepView, WorkshopView,
 };
 pub use clock::time_of;
 pub use db::{Db, DbError, Stored};

@@ -106,9 +106,15 @@ impl ApiError {
             Self::Export(ExportError::NoSolid) => {
                 (S::UNPROCESSABLE_ENTITY, "No solid", "no-solid", "Mend what the bench says first.")
             }
-            Self::Export(ExportError::Picture(_) | ExportError::Exchange(_) | ExportError::Document(_)) => {
-                (S::INTERNAL_SERVER_ERROR, "No file", "no-file", "Try another format.")
+            Self::Export(ExportError::EmptyBed) => {
+                (S::UNPROCESSABLE_ENTITY, "Empty bed", "empty-bed", "Put designs on it first.")
             }
+            Self::Export(ExportError::Overlap | ExportError::Move(_)) => {
+                (S::UNPROCESSABLE_ENTITY, "Pieces overlap", "pieces-overlap", "Arrange the bed, or move them by hand.")
+            }
+            Self::Export(
+                ExportError::Picture(_) | ExportError::Exchange(_) | ExportError::Document(_) | ExportError::NoPicture,
+            ) => (S::INTERNAL_SERVER_ERROR, "No file", "no-file", "Try another format."),
             Self::Import(_) => (
                 S::UNPROCESSABLE_ENTITY,
                 "Damaged file",
@@ -182,6 +188,10 @@ fn edit_parts(e: &EditError) -> (&'static str, &'static str, &'static str) {
         EditError::Pinned => ("Pinned", "pinned", "Let go of the pin at Outline."),
         EditError::UnknownTier => ("Unknown tier", "unknown-tier", "Look at the stack again."),
         EditError::UnknownChange => ("Unknown change", "unknown-change", "Look at the list again."),
+        EditError::UnknownPiece => ("Unknown piece", "unknown-piece", "Look at the bed again."),
+        EditError::TooManyPieces { .. } => {
+            ("Too many pieces", "too-many-pieces", "Type fewer copies, or start another bed.")
+        }
         EditError::EqualPoints => ("Equal points", "equal-points", "Mark two points that are far apart."),
         EditError::NoFileSize => ("No size in the file", "no-file-size", "Type a width, or mark a distance."),
         EditError::NoSheet => ("No sheet found", "no-sheet", "Drag its four corners onto it by hand."),
@@ -213,6 +223,7 @@ const fn engine_status(e: &EngineError) -> StatusCode {
         | EngineError::Solid(SolidError::Empty | SolidError::TooLarge { .. } | SolidError::Stopped(_))
         | EngineError::Infill(_)
         | EngineError::Rehearse(_)
+        | EngineError::Pack(_)
         | EngineError::Document(_)
         | EngineError::Stopped(_) => StatusCode::UNPROCESSABLE_ENTITY,
     }
@@ -222,7 +233,8 @@ const fn engine_status(e: &EngineError) -> StatusCode {
 fn shelf_parts(e: &DbError) -> (StatusCode, &'static str, &'static str, &'static str) {
     use StatusCode as S;
     match e {
-        DbError::UnknownDesign => (S::NOT_FOUND, "Unknown design", "unknown-design", "Go back to the shelf."),
+        DbError::UnknownWork("bed") => (S::NOT_FOUND, "Unknown bed", "unknown-bed", "Go back to the shelf."),
+        DbError::UnknownWork(_) => (S::NOT_FOUND, "Unknown design", "unknown-design", "Go back to the shelf."),
         DbError::UnknownStep => {
             (S::NOT_FOUND, "Unknown step", "unknown-step", "Look at the list of steps again: it was changed meanwhile.")
         }

@@ -884,3 +884,78 @@ fn a_print_is_told_with_its_layers_and_what_it_takes() {
         assert!(!problem["hint"].as_str().unwrap_or_default().is_empty());
     }
 }
+
+#[test]
+fn a_bed_goes_to_files_that_lie_as_it_does() {
+    let server = TestServer::in_dir(&fresh_dir("api"));
+    let design = |sample: &str| server.post(&format!("/api/samples/{sample}"), None, &json!({})).1["id"].clone();
+    let (ginkgo, snail) = (design("ginkgo"), design("snail"));
+    let (status, bed) = server.post("/api/beds", None, &json!({ "designs": [ginkgo, snail] }));
+    assert_eq!(status, 201);
+    let id = bed["id"].as_str().unwrap();
+    let edit = |version: i64, edits: Value| {
+        server.post(&format!("/api/beds/{id}/edits"), Some(version), &json!({ "edits": edits }))
+    };
+    let (status, bed) = edit(1, json!([{ "kind": "set-copies", "design": ginkgo, "copies": 3 }]));
+    assert_eq!((status, bed["document"]["pieces"].as_array().unwrap().len()), (200, 4));
+    assert_eq!(bed["result"]["conflicts"], json!([]));
+    let file = |format: &str| {
+        let mut bytes = Vec::new();
+        let mut answer = server.get(&format!("/api/beds/{id}/export/{format}"));
+        assert_eq!(answer.status().as_u16(), 200, "{format}");
+        std::io::Read::read_to_end(&mut answer.body_mut().as_reader(), &mut bytes).unwrap();
+        bytes
+    };
+    // Both formats lie alike: within the bed, no two pieces on each other.
+    let parts = kachel_engine::exchange::read_threemf(&file("3mf")).unwrap();
+    let together = kachel_engine::exchange::read_stl(&file("stl")).unwrap();
+    let ([x0, y0, z0], [x1, y1, _]) = together.extent();
+    assert!(x0 > 2.0 && y0 > 2.0 && x1 < 218.0 && y1 < 218.0 && z0 == 0.0, "{x0} {y0} {x1} {y1}");
+    let low = |k: usize| parts.iter().map(|p| p.mesh.extent().0[k]).fold(f64::INFINITY, f64::min);
+    let high = |k: usize| parts.iter().map(|p| p.mesh.extent().1[k]).fold(f64::NEG_INFINITY, f64::max);
+    assert!((low(0) - x0).abs() < 1e-3 && (high(1) - y1).abs() < 1e-3, "{} {x0}, {} {y1}", low(0), high(1));
+    let volume: f64 = parts.iter().map(|p| p.mesh.volume()).sum();
+    assert!((volume / together.volume() - 1.0).abs() < 1e-6);
+    assert!(together.bodies().len() >= 4);
+    let names: Vec<String> = zip::ZipArchive::new(std::io::Cursor::new(file("singles")))
+        .unwrap()
+        .file_names()
+        .map(|n| n.unwrap().into_owned())
+        .collect();
+    assert!(names.contains(&"Ginkgo-3x.stl".to_string()) && names.len() == 2, "{names:?}");
+    let sheet = String::from_utf8(file("sheet")).unwrap();
+    assert!(sheet.contains("Ginkgo") && sheet.matches("<circle").count() == 4);
+    assert!(file("png").starts_with(&[0x89, b'P', b'N', b'G']));
+    // Its print takes as much filament as three and one alone.
+    let print = server.get_json(&format!("/api/beds/{id}/plates/0/print"));
+    let grams =
+        |v: &Value| v["filaments"].as_array().unwrap().iter().map(|f| f["grams"].as_f64().unwrap()).sum::<f64>();
+    let alone = |d: &Value| grams(&server.get_json(&format!("/api/designs/{}/print", d.as_str().unwrap())));
+    let sum = 3.0 * alone(&ginkgo) + alone(&snail);
+    assert!((grams(&print) / sum - 1.0).abs() < 0.03, "{} {sum}", grams(&print));
+    // Bad orders change nothing.
+    let refused = |edits: Value, code: &str| {
+        let (status, problem) = edit(2, edits);
+        assert_eq!((status, problem["code"].as_str().unwrap()), (422, code));
+    };
+    refused(json!([{ "kind": "set-copies", "design": ginkgo, "copies": 2000 }]), "too-many-pieces");
+    refused(json!([{ "kind": "remove", "pieces": [77] }]), "unknown-piece");
+    refused(json!([{ "kind": "set-gap", "value": "9 m" }]), "no-length");
+    refused(json!([{ "kind": "set-gap", "value": "90" }]), "out-of-range");
+    assert_eq!(edit(2, json!([])).0, 400);
+    assert_eq!(edit(1, json!([{ "kind": "set-turns", "turns": "none" }])).0, 412);
+    assert_eq!(server.get(&format!("/api/beds/{id}/plates/7/print")).status().as_u16(), 404);
+    assert_eq!(server.get("/api/beds/nothing").status().as_u16(), 404);
+    // A bed is no design, and the other way round.
+    assert_eq!(server.get(&format!("/api/designs/{id}")).status().as_u16(), 404);
+    assert_eq!(server.get(&format!("/api/beds/{}", ginkgo.as_str().unwrap())).status().as_u16(), 404);
+    // Empty, it has no file, and says so.
+    let (_, empty) = server.post("/api/beds", None, &json!({ "name": "Empty", "designs": [] }));
+    let path = format!("/api/beds/{}/export/3mf", empty["id"].as_str().unwrap());
+    assert_eq!(server.get(&path).status().as_u16(), 422);
+    // What is thrown away comes back.
+    assert_eq!(server.delete(&format!("/api/beds/{id}")), 204);
+    assert_eq!(server.get_json("/api/beds").as_array().unwrap().len(), 1);
+    server.post(&format!("/api/beds/{id}/restore"), None, &json!({}));
+    assert_eq!(server.get_json(&format!("/api/beds/{id}"))["document"], bed["document"]);
+}

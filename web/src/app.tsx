@@ -8,6 +8,7 @@ import { Help } from "./ui/help";
 import { Notices } from "./ui/notices";
 
 // The shelf comes first and does not wait for the bench.
+const BedPage = lazy(() => import("./features/beds/bed-page").then((m) => ({ default: m.BedPage })));
 const BenchPage = lazy(() => import("./features/bench/bench-page").then((m) => ({ default: m.BenchPage })));
 
 function isStation(s: string | undefined): s is Station {
@@ -26,6 +27,13 @@ export function App() {
           {({ id, station }) => (
             <Suspense fallback={<BenchLoading />}>
               <BenchPage key={id} id={id ?? ""} station={isStation(station) ? station : "tiers"} />
+            </Suspense>
+          )}
+        </Route>
+        <Route path="/bed/:id">
+          {({ id }) => (
+            <Suspense fallback={<BenchLoading />}>
+              <BedPage key={id} id={id ?? ""} />
             </Suspense>
           )}
         </Route>

@@ -16,6 +16,7 @@
 //! # Ok::<(), serde_json::Error>(())
 //! ```
 
+mod bed;
 mod colours;
 mod document;
 mod edit;
@@ -24,13 +25,15 @@ mod source;
 mod upgrade;
 mod workshop;
 
+pub use bed::{Bed, BedEdit, BedPiece, MAX_PLATES, Moved};
 pub use colours::{colour_difference, lightness, matching_filaments};
 pub use document::{Accepted, ArtworkRef, Credit, Document, Guide, PatchFilament};
 pub use edit::{
     Axis, Basis, Closing, Edit, EditError, GeneralEdit, Length, Needs, OutlineEdit, PictureEdit, SizeOf, TierEdit,
     Value, bars_mm, lay_by,
 };
-pub use print::{Infill, PrintSettings};
+pub use kachel_pack::{Place, Turns};
+pub use print::{Infill, PrintSettings, Quality};
 pub use source::Source;
 pub use upgrade::{DocumentError, VERSION};
 pub use workshop::{Filament, Printer, Workshop, WorkshopError};

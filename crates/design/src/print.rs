@@ -15,6 +15,32 @@ pub enum Infill {
     Grid,
 }
 
+/// How fine it is printed.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+#[ts(export)]
+pub enum Quality {
+    /// Layers of 0.28 mm.
+    Draft,
+    /// Layers as the printer has them.
+    #[default]
+    Usual,
+    /// Layers of 0.12 mm.
+    Fine,
+}
+
+impl Quality {
+    /// Height of a layer, mm (common practice, no source), for a printer that usually lays layers of `usual` with this nozzle.
+    pub fn layer(self, usual: f64, nozzle: f64) -> f64 {
+        match self {
+            Self::Draft => 0.28_f64.min(0.8 * nozzle),
+            Self::Usual => usual,
+            Self::Fine => 0.12,
+        }
+    }
+}
+
 /// Settings of the workshop for all prints. Defaults: common practice, no source.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]

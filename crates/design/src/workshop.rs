@@ -1,6 +1,6 @@
 //! The settings that all designs share.
 
-use crate::print::{PrintSettings, highest};
+use crate::print::{PrintSettings, Quality, highest};
 use kachel_tiers::Unit;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -111,6 +111,13 @@ impl Default for Workshop {
             currency: "€".into(),
             print: PrintSettings::default(),
         }
+    }
+}
+
+impl Printer {
+    /// Height of a layer of that quality, mm.
+    pub fn layer_of(&self, quality: Quality) -> f64 {
+        quality.layer(self.layer, self.nozzle)
     }
 }
 

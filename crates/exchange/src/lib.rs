@@ -37,7 +37,7 @@ use zip::write::SimpleFileOptions;
 
 pub use stl::{read_stl, write_stl_binary, write_stl_text};
 pub use svg::{SvgGroup, SvgPatch, write_curve, write_svg};
-pub use threemf::{ReadPart, read_design, read_threemf, write_threemf};
+pub use threemf::{ObjectOnBed, ReadPart, read_design, read_threemf, write_threemf, write_threemf_bed};
 
 /// Largest file that is read, bytes.
 pub const MAX_BYTES: usize = 512 << 20;
@@ -92,7 +92,7 @@ pub struct DesignInside {
 }
 
 /// Files as one archive. All are dated 1980, so that two exports are equal byte for byte.
-pub(crate) fn zipped(files: &[(&str, &[u8])]) -> Result<Vec<u8>, ExchangeError> {
+pub fn zipped(files: &[(&str, &[u8])]) -> Result<Vec<u8>, ExchangeError> {
     let mut zip = zip::ZipWriter::new(Cursor::new(Vec::new()));
     let options = SimpleFileOptions::DEFAULT.compression_method(zip::CompressionMethod::Deflated);
     let fail = |e: &dyn std::fmt::Display| ExchangeError::Write(e.to_string());

@@ -5,6 +5,7 @@
 //! leave alone.
 
 use crate::{Credit, DesignInside, ExchangeError, MAX_BYTES, Material, NamedMesh, Welder, damaged, mm};
+use kachel_geom::Pose;
 use kachel_solid::Mesh;
 use quick_xml::escape::escape;
 use quick_xml::events::{BytesStart, Event};
@@ -41,7 +42,38 @@ pub fn write_threemf(
     thumbnail: Option<&[u8]>,
     design: Option<&DesignInside>,
 ) -> Result<Vec<u8>, ExchangeError> {
-    let model = model(parts, credit);
+    let low = |k: usize| parts.iter().map(|p| p.mesh.mesh().extent().0[k]).fold(f64::INFINITY, f64::min);
+    let (x, y, z) = (-low(0) + 0.0, -low(1) + 0.0, -low(2) + 0.0);
+    let object = ObjectOnBed { name: credit.title.clone(), parts: parts.to_vec() };
+    let model = model(&[object], &[(0, [1.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 1.0, x, y, z])], credit);
+    package(&model, thumbnail, design)
+}
+
+/// An object that lies on a bed once or several times.
+#[derive(Clone, Debug)]
+pub struct ObjectOnBed {
+    /// Its name.
+    pub name: String,
+    /// Its parts.
+    pub parts: Vec<NamedMesh>,
+}
+
+/// Writes a bed: each object once, and one build item for each place where it lies. The origin is the bed's front left corner.
+pub fn write_threemf_bed(
+    objects: &[ObjectOnBed],
+    items: &[(usize, Pose)],
+    credit: &Credit,
+    thumbnail: Option<&[u8]>,
+) -> Result<Vec<u8>, ExchangeError> {
+    let item = |(object, pose): &(usize, Pose)| {
+        let [c, s] = pose.turn();
+        (*object, [c, s, 0.0, -s + 0.0, c, 0.0, 0.0, 0.0, 1.0, pose.x, pose.y, 0.0])
+    };
+    let items: Vec<(usize, Transform)> = items.iter().map(item).collect();
+    package(&model(objects, &items, credit), thumbnail, None)
+}
+
+fn package(model: &str, thumbnail: Option<&[u8]>, design: Option<&DesignInside>) -> Result<Vec<u8>, ExchangeError> {
     let (mut types, mut relations) = (TYPES_HEAD.to_string(), RELATIONS_HEAD.to_string());
     let mut files: Vec<(&str, &[u8])> = vec![(MODEL, model.as_bytes())];
     if let Some(png) = thumbnail {
@@ -93,7 +125,7 @@ fn joined(words: &[&str]) -> String {
     words.iter().filter(|w| !w.is_empty()).copied().collect::<Vec<_>>().join(", ")
 }
 
-fn model(parts: &[NamedMesh], credit: &Credit) -> String {
+fn model(objects: &[ObjectOnBed], items: &[(usize, Transform)], credit: &Credit) -> String {
     let mut out = format!(
         "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<model unit=\"millimeter\" xml:lang=\"en-US\" xmlns=\"{CORE}\">\n"
     );
@@ -114,12 +146,13 @@ fn model(parts: &[NamedMesh], credit: &Credit) -> String {
     out.push_str(" <resources>\n");
     // Each material once; parts name theirs by its place.
     let mut materials: Vec<&Material> = Vec::new();
-    for m in parts.iter().filter_map(|p| p.material.as_ref()) {
+    for m in objects.iter().flat_map(|o| &o.parts).filter_map(|p| p.material.as_ref()) {
         if !materials.contains(&m) {
             materials.push(m);
         }
     }
-    let base = parts.len() + 2;
+    // Each object takes as many numbers as it has parts, and one more for the whole.
+    let base = objects.iter().map(|o| o.parts.len() + 1).sum::<usize>() + 1;
     if !materials.is_empty() {
         let _ = writeln!(out, "  <basematerials id=\"{base}\">");
         for m in &materials {
@@ -129,29 +162,31 @@ fn model(parts: &[NamedMesh], credit: &Credit) -> String {
         }
         out.push_str("  </basematerials>\n");
     }
-    for (id, part) in (1..).zip(parts) {
-        let place = part.material.as_ref().and_then(|m| materials.iter().position(|k| *k == m));
-        object(&mut out, id, part, place.map(|p| (base, p)));
-    }
-    let group = parts.len() + 1;
-    if parts.len() > 1 {
-        let _ = writeln!(
-            out,
-            "  <object id=\"{group}\" type=\"model\" name=\"{}\">\n   <components>",
-            escape(&credit.title)
-        );
-        for id in 1..group {
-            let _ = writeln!(out, "    <component objectid=\"{id}\"/>");
+    let mut wholes = Vec::with_capacity(objects.len());
+    let mut first = 1;
+    for o in objects {
+        for (id, part) in (first..).zip(&o.parts) {
+            let place = part.material.as_ref().and_then(|m| materials.iter().position(|k| *k == m));
+            object(&mut out, id, part, place.map(|p| (base, p)));
         }
-        out.push_str("   </components>\n  </object>\n");
+        let group = first + o.parts.len();
+        if o.parts.len() > 1 {
+            let _ =
+                writeln!(out, "  <object id=\"{group}\" type=\"model\" name=\"{}\">\n   <components>", escape(&o.name));
+            for id in first..group {
+                let _ = writeln!(out, "    <component objectid=\"{id}\"/>");
+            }
+            out.push_str("   </components>\n  </object>\n");
+        }
+        wholes.push(if o.parts.len() > 1 { group } else { first });
+        first = group + 1;
     }
-    let low = |k: usize| parts.iter().map(|p| p.mesh.mesh().extent().0[k]).fold(f64::INFINITY, f64::min);
-    let (x, y, z) = (-low(0) + 0.0, -low(1) + 0.0, -low(2) + 0.0);
-    let item = if parts.len() > 1 { group } else { 1 };
-    let _ = write!(
-        out,
-        " </resources>\n <build>\n  <item objectid=\"{item}\" transform=\"1 0 0 0 1 0 0 0 1 {x} {y} {z}\"/>\n </build>\n</model>\n"
-    );
+    out.push_str(" </resources>\n <build>\n");
+    for (o, transform) in items {
+        let numbers = transform.map(|v| v.to_string()).join(" ");
+        let _ = writeln!(out, "  <item objectid=\"{}\" transform=\"{numbers}\"/>", wholes[*o]);
+    }
+    out.push_str(" </build>\n</model>\n");
     out
 }
 

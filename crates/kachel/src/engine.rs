@@ -4,9 +4,9 @@ use crate::keys;
 use kachel_artwork::{Artwork, Frame};
 use kachel_check::Report;
 use kachel_design::{Source, Workshop};
-use kachel_geom::{Memo, Name, Watch};
+use kachel_geom::{Memo, Name, Region, Watch};
 use kachel_outline::{Outline, Step, Steps};
-use kachel_rehearse::Rehearsal;
+use kachel_rehearse::{Laid, Rehearsal};
 use kachel_solid::{Planar, Sheets, Solid, SolidError, extrude_tiers};
 use kachel_tiers::{Measures, Plans, Slices, Stack};
 use kachel_trace::Contours;
@@ -62,7 +62,9 @@ pub struct Engine {
     pub(crate) built: Known<Built>,
     pub(crate) reports: Known<Report>,
     pub(crate) display: Known<Vec<DisplayPart>>,
+    pub(crate) laid: Known<Laid>,
     pub(crate) rehearsals: Known<Rehearsal>,
+    pub(crate) shadows: Known<Region>,
     pub(crate) in_use: Known<Option<Shown>>,
     pub(crate) workshop: RwLock<Arc<Workshop>>,
 }
@@ -83,7 +85,9 @@ impl Default for Engine {
             built: Memo::new(24),
             reports: Memo::new(64),
             display: Memo::new(12),
+            laid: Memo::new(40),
             rehearsals: Memo::new(6),
+            shadows: Memo::new(200),
             in_use: Memo::new(12),
             workshop: RwLock::default(),
         }

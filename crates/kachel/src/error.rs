@@ -2,6 +2,7 @@ use kachel_artwork::{ArtworkError, PrepareError};
 use kachel_design::DocumentError;
 use kachel_geom::{Stage, Stopped};
 use kachel_outline::OutlineError;
+use kachel_pack::PackError;
 use kachel_rehearse::RehearseError;
 use kachel_solid::SolidError;
 use kachel_tiers::{MeasureError, TierError};
@@ -34,6 +35,9 @@ pub enum EngineError {
     /// From the rehearsal of a print.
     #[error(transparent)]
     Rehearse(RehearseError),
+    /// From arranging a bed.
+    #[error(transparent)]
+    Pack(PackError),
     /// A stored document is not usable.
     #[error(transparent)]
     Document(#[from] DocumentError),
@@ -58,7 +62,7 @@ macro_rules! lift {
         }
     )*};
 }
-lift!(ArtworkError => Artwork, TraceError => Trace, OutlineError => Outline, TierError => Tier, SolidError => Solid, RehearseError => Rehearse);
+lift!(ArtworkError => Artwork, TraceError => Trace, OutlineError => Outline, TierError => Tier, SolidError => Solid, RehearseError => Rehearse, PackError => Pack);
 
 impl From<MeasureError> for EngineError {
     fn from(e: MeasureError) -> Self {
@@ -100,6 +104,7 @@ impl EngineError {
             Self::Solid(_) => "unsound",
             Self::Infill(_) => "infill-out-of-range",
             Self::Rehearse(_) => "print-too-large",
+            Self::Pack(_) => "bed-too-full",
             Self::Document(DocumentError::NewerVersion { .. }) => "newer-version",
             Self::Document(_) | Self::Key(_) => "damaged-design",
         }
@@ -116,6 +121,7 @@ impl EngineError {
             Self::Solid(e) => e.hint(),
             Self::Infill(_) => "Type a percentage in the range.",
             Self::Rehearse(_) => "Make the object smaller, or the layers higher.",
+            Self::Pack(_) => "Put fewer pieces on the bed.",
             Self::Document(DocumentError::NewerVersion { .. }) => "Open it with the newer Kachel.",
             Self::Document(_) | Self::Key(_) => "Go back to an earlier state of it.",
             Self::Stopped(_) => "Start it again.",
@@ -130,7 +136,12 @@ impl EngineError {
             Self::Outline(_) => Stage::Outline,
             Self::Tier(_) => Stage::Tiers,
             Self::Solid(_) => Stage::Solid,
-            Self::Infill(_) | Self::Rehearse(_) | Self::Document(_) | Self::Key(_) | Self::Stopped(_) => Stage::Waiting,
+            Self::Infill(_)
+            | Self::Rehearse(_)
+            | Self::Pack(_)
+            | Self::Document(_)
+            | Self::Key(_)
+            | Self::Stopped(_) => Stage::Waiting,
         }
     }
 }

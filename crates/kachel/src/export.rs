@@ -90,6 +90,18 @@ pub enum ExportError {
     /// The run gave no solid.
     #[error("there is no solid yet")]
     NoSolid,
+    /// Nothing on the bed can be printed.
+    #[error("nothing on this bed can be printed")]
+    EmptyBed,
+    /// Two pieces lie on each other.
+    #[error("pieces of this bed lie on each other")]
+    Overlap,
+    /// The picture of a bed could not be drawn.
+    #[error("the picture of the bed could not be drawn")]
+    NoPicture,
+    /// A piece lies too far from the bed.
+    #[error("a piece cannot be put where it lies: {0}")]
+    Move(#[from] kachel_solid::MoveError),
     /// The picture could not be fetched.
     #[error("the picture could not be read from the shelf: {0}")]
     Picture(#[from] std::io::Error),
@@ -105,7 +117,7 @@ pub enum ExportError {
 const THUMBNAIL_PX: f32 = 512.0;
 
 /// An SVG without text as PNG on white.
-fn rendered(svg: &str) -> Option<Vec<u8>> {
+pub(crate) fn rendered(svg: &str) -> Option<Vec<u8>> {
     use resvg::{tiny_skia, usvg};
     let tree = usvg::Tree::from_str(svg, &usvg::Options::default()).ok()?;
     let scale = THUMBNAIL_PX / tree.size().width().max(tree.size().height());

@@ -9,6 +9,8 @@
 //! 7. [`kachel_rehearse`]: the solid becomes layers of lines, when somebody asks for them.
 //! 8. [`kachel_exchange`]: the solid becomes files.
 //!
+//! [`Engine::on_bed`] and what follows on it put designs together: [`kachel_pack`] arranges them.
+//!
 //! A design is a [`Document`](kachel_design::Document) (settings and choices). Results are never stored: [`Engine::run`] computes them and
 //! remembers them by the hash of what went in. Every change of a document is an
 //! [`Edit`](kachel_design::Edit).
@@ -26,6 +28,7 @@
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 
+mod bed;
 mod begin;
 mod display;
 mod engine;
@@ -42,6 +45,10 @@ mod sizing;
 mod stages;
 mod view;
 
+pub use bed::{
+    BedDesignView, BedFormat, BedLayerView, BedPrint, BedShape, BedView, Conflict, ConflictView, GroupView, OnBed,
+    OnBeds, Which, bed_file, bed_layer_view, bed_print_view, bed_view,
+};
 pub use display::{DisplayPart, Shown};
 pub use engine::{Engine, Picture};
 pub use error::EngineError;
@@ -49,9 +56,7 @@ pub use export::{ExportError, ExportFormat, ImportError, export, export_contours
 pub use in_use::{InUseView, in_use_view};
 pub use mending::{MendsView, SafeMends};
 pub use pieces::{copied, export_outline, import_patches, offered_credit, patch_nodes};
-pub use rehearsal::{
-    FilamentUse, LayerView, LinesView, PrintView, PrintWish, Quality, StopView, layer_view, print_view,
-};
+pub use rehearsal::{FilamentUse, LayerView, LinesView, PrintView, PrintWish, StopView, layer_view, print_view};
 pub use run::{Run, Timing};
 pub use samples::{SAMPLE_LICENCE, SAMPLES, Sample};
 pub use view::{
@@ -67,6 +72,7 @@ pub use kachel_design::*;
 pub use kachel_exchange as exchange;
 pub use kachel_geom::{GRID_PER_MM, Point, Px, Stage, Stopped, Watch};
 pub use kachel_outline as outline;
+pub use kachel_pack as pack;
 pub use kachel_rehearse as rehearse;
 pub use kachel_solid as solid;
 pub use kachel_tiers as tiers;

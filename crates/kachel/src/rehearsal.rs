@@ -4,40 +4,14 @@ use crate::engine::Engine;
 use crate::error::EngineError;
 use crate::keys::key;
 use crate::run::Run;
-use kachel_design::{PrintSettings, Printer};
-use kachel_geom::{Mm, Point, Watch};
-use kachel_rehearse::{Job, Kind, Rehearsal, rehearse};
+use kachel_design::{Filament, PrintSettings, Quality, Workshop};
+use kachel_geom::{Mm, Point, Pose, Watch};
+use kachel_rehearse::{Job, Kind, Laid, Lines, Object, Rehearsal, lay, print};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use std::fmt::Write as _;
 use std::sync::Arc;
 use ts_rs::TS;
-
-/// How fine it is printed.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(rename_all = "kebab-case")]
-#[ts(export)]
-pub enum Quality {
-    /// Layers of 0.28 mm.
-    Draft,
-    /// Layers as the printer has them.
-    #[default]
-    Usual,
-    /// Layers of 0.12 mm.
-    Fine,
-}
-
-impl Quality {
-    /// Height of a layer, mm (common practice, no source).
-    pub fn layer(self, printer: &Printer) -> f64 {
-        match self {
-            Self::Draft => 0.28_f64.min(0.8 * printer.nozzle),
-            Self::Usual => printer.layer,
-            Self::Fine => 0.12,
-        }
-    }
-}
 
 /// What may differ from the workshop's settings for one print.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Deserialize)]
@@ -157,32 +131,59 @@ const LEAST_INFILL: f64 = 10.0;
 impl Engine {
     /// The print of a design that [`Engine::run`] has run. `None` where it has no solid.
     pub fn rehearse(&self, run: &Run, wish: PrintWish, watch: &Watch) -> Result<Option<Arc<Rehearsal>>, EngineError> {
-        let Some((solid_key, solid)) = &run.solid else { return Ok(None) };
+        let Some((solid_key, _)) = &run.solid else { return Ok(None) };
         if let Some(infill) = wish.infill.filter(|v| !(0.0..=100.0).contains(v)) {
             return Err(EngineError::Infill(infill));
         }
-        let (printer, settings) = (run.workshop.printer(), settings(run, wish));
-        let layer = wish.quality.layer(printer);
-        let name = key(&(solid_key, layer, printer.line, &settings))?;
+        let Some(laid) = self.laid(run, wish, watch)? else { return Ok(None) };
+        let (printer, settings) = (run.workshop.printer(), settings(&run.workshop, wish));
+        let name = key(&(solid_key, printer.layer_of(wish.quality), printer.line, &settings))?;
         let made = self.rehearsals.get_or_once(&name, || {
+            let object = Object { laid: &laid, pose: Pose::default(), filaments: &laid.parts };
+            Ok::<_, EngineError>(Arc::new(print(&[object], printer.line, &settings, watch)?))
+        })?;
+        Ok(Some(made))
+    }
+
+    /// The lines of a design, layer by layer. `None` where it has no solid.
+    pub(crate) fn laid(&self, run: &Run, wish: PrintWish, watch: &Watch) -> Result<Option<Arc<Laid>>, EngineError> {
+        let Some((solid_key, solid)) = &run.solid else { return Ok(None) };
+        let (printer, settings) = (run.workshop.printer(), settings(&run.workshop, wish));
+        let layer = printer.layer_of(wish.quality);
+        let name = key(&(solid_key, layer, printer.line, &settings))?;
+        let made = self.laid.get_or_once(&name, || {
             let parts: Vec<_> = solid.parts.iter().map(|p| (p.number, &p.mesh)).collect();
             let job = Job { skin: &solid.skin, parts: &parts, layer, line: printer.line, settings: &settings };
-            Ok::<_, EngineError>(Arc::new(rehearse(&job, watch)?))
+            Ok::<_, EngineError>(Arc::new(lay(&job, watch)?))
         })?;
         Ok(Some(made))
     }
 }
 
-fn settings(run: &Run, wish: PrintWish) -> PrintSettings {
-    let usual = &run.workshop.print;
+/// The workshop's settings, as far as a print does not differ.
+pub(crate) fn settings(workshop: &Workshop, wish: PrintWish) -> PrintSettings {
+    let usual = &workshop.print;
     PrintSettings { infill: wish.infill.unwrap_or(usual.infill), ..usual.clone() }
 }
 
 /// What is seen of a print.
 pub fn print_view(run: &Run, r: &Rehearsal, wish: PrintWish) -> PrintView {
-    let settings = settings(run, wish);
+    let pauses: Vec<(f64, String)> =
+        run.stack.iter().flat_map(|s| &s.pauses).map(|h| (*h, "Put the magnet in".into())).collect();
+    view_of(r, &run.workshop, &|part| run.filament(part), &pauses, wish)
+}
+
+/// What is seen of a print of anything; `pauses` are heights, mm, with what happens there.
+pub(crate) fn view_of<'a>(
+    r: &Rehearsal,
+    workshop: &Workshop,
+    filament: &dyn Fn(u32) -> &'a Filament,
+    pauses: &[(f64, String)],
+    wish: PrintWish,
+) -> PrintView {
+    let settings = settings(workshop, wish);
     let filaments = r.uses.iter().map(|u| {
-        let f = run.filament(u.part);
+        let f = filament(u.filament);
         let volume = u.volume + u.purged;
         let grams = volume / 1000.0 * f.density;
         FilamentUse {
@@ -197,14 +198,13 @@ pub fn print_view(run: &Run, r: &Rehearsal, wish: PrintWish) -> PrintView {
         layer: s.layer,
         height: s.height,
         at: s.at,
-        what: format!("Change to {}", run.filament(s.part).name),
+        what: format!("Change to {}", filament(s.filament).name),
     };
-    let pause = |height: &f64| {
+    let pause = |(height, what): &(f64, String)| {
         let k = r.layers.iter().position(|l| l.bottom > height - 1e-6)?;
         let at = if k == 0 { settings.heating } else { r.layers[k - 1].until };
-        Some(StopView { layer: k + 1, height: r.layers[k].bottom, at, what: "Put the magnet in".into() })
+        Some(StopView { layer: k + 1, height: r.layers[k].bottom, at, what: what.clone() })
     };
-    let pauses = run.stack.iter().flat_map(|s| &s.pauses).filter_map(pause).collect();
     let mut notes = Vec::new();
     if settings.infill < LEAST_INFILL && settings.solid_layers > 0 {
         notes.push(format!("With {} % infill, tops keep holes: lines over wide gaps hang.", settings.infill));
@@ -223,12 +223,12 @@ pub fn print_view(run: &Run, r: &Rehearsal, wish: PrintWish) -> PrintView {
         untils: r.layers.iter().map(|l| l.until).collect(),
         filaments: filaments.collect(),
         stops: r.stops.iter().map(stop).collect(),
-        changes_itself: run.workshop.printer().filaments as usize >= r.uses.len(),
-        pauses,
+        changes_itself: workshop.printer().filaments as usize >= r.uses.len(),
+        pauses: pauses.iter().filter_map(pause).collect(),
         left_out,
-        currency: run.workshop.currency.clone(),
+        currency: workshop.currency.clone(),
         infill: settings.infill,
-        layer: wish.quality.layer(run.workshop.printer()),
+        layer: workshop.printer().layer_of(wish.quality),
         notes,
     }
 }
@@ -236,23 +236,32 @@ pub fn print_view(run: &Run, r: &Rehearsal, wish: PrintWish) -> PrintView {
 /// What is seen of a layer; 1 is the lowest.
 pub fn layer_view(run: &Run, r: &Rehearsal, layer: usize) -> Option<LayerView> {
     let l = r.layers.get(layer.checked_sub(1)?)?;
+    let lines = lines_view(l.parts.iter().map(|p| (p.filament, &p.lines[..])), &|part| run.filament(part));
+    Some(LayerView { layer, bottom: l.bottom, top: l.top, seconds: l.seconds, until: l.until, lines })
+}
+
+/// What is seen of lines, each group with its filament's number.
+pub(crate) fn lines_view<'a, 'f>(
+    groups: impl Iterator<Item = (u32, &'a [Arc<Vec<Lines>>])>,
+    filament: &dyn Fn(u32) -> &'f Filament,
+) -> Vec<LinesView> {
     // Kind first, so that what is printed first is drawn first; widths to a hundredth.
-    let mut groups: BTreeMap<(u32, Kind, i64), String> = BTreeMap::new();
-    for (part, all) in &l.parts {
+    let mut sorted: BTreeMap<(u32, Kind, i64), String> = BTreeMap::new();
+    for (number, all) in groups {
         for line in all.iter().flat_map(|l| l.iter()) {
             #[expect(clippy::cast_possible_truncation, reason = "hundredths of some millimetres")]
             let width = (line.width * 100.0).round() as i64;
-            let path = groups.entry((*part, line.kind, width)).or_default();
+            let path = sorted.entry((number, line.kind, width)).or_default();
             write_line(path, &line.points, line.is_closed);
         }
     }
-    let lines = groups.into_iter().map(|((part, kind, width), path)| LinesView {
+    let lines = sorted.into_iter().map(|((number, kind, width), path)| LinesView {
         kind: kind.name(),
         width: width as f64 / 100.0,
-        colour: run.filament(part).colour,
+        colour: filament(number).colour,
         path,
     });
-    Some(LayerView { layer, bottom: l.bottom, top: l.top, seconds: l.seconds, until: l.until, lines: lines.collect() })
+    lines.collect()
 }
 
 /// Appends a line, to a hundredth.

@@ -4,7 +4,8 @@
 //! 1. [`walls`](mod@walls): lines along the borders of a layer's area, and one line of varying width where it is thin.
 //! 2. [`fill`](mod@fill): the rest, solid where a layer near it is open above or below, else filled in part.
 //! 3. [`motion`](mod@motion): how long the nozzle takes along the lines.
-//! 4. [`rehearse`]: layer by layer, each different layer once.
+//! 4. [`lay`](fn@lay): an object, layer by layer, each different layer once.
+//! 5. [`print`]: objects together on a bed, and when which filament comes in.
 //!
 //! Lengths are millimetres, times seconds. Nothing here knows pictures or recipes.
 //!
@@ -35,14 +36,17 @@
 //! ```
 
 mod fill;
+mod lay;
 mod model;
 mod motion;
 mod rehearsal;
+mod timing;
 mod walls;
 
-pub use model::{Kind, Lines, PartUse, PrintedLayer, Rehearsal, RehearseError, Stop};
+pub use lay::{Job, lay};
+pub use model::{FilamentLaid, Kind, Laid, Lines, PrintedLayer, PrintedPart, Rehearsal, RehearseError, Stop};
 pub use motion::{Motion, seconds_along};
-pub use rehearsal::{Job, rehearse};
+pub use rehearsal::{Object, print, rehearse};
 
 #[cfg(test)]
 mod tests;

@@ -1,4 +1,4 @@
-use kachel_geom::{Mm, OffGrid, Point, Stopped};
+use kachel_geom::{Mm, OffGrid, Point, Pose, Region, Stopped};
 use std::sync::Arc;
 
 /// What a line is for.
@@ -68,8 +68,8 @@ pub struct PrintedLayer {
     pub bottom: f64,
     /// Its upper end, mm.
     pub top: f64,
-    /// What each part prints, in the order in which they are printed; the number is the part's in the solid.
-    pub parts: Vec<(u32, Vec<Arc<Vec<Lines>>>)>,
+    /// What is printed, in its order.
+    pub parts: Vec<PrintedPart>,
     /// How long it takes, s, changes of filament included.
     pub seconds: f64,
     /// Until it is finished, from the start, s.
@@ -78,11 +78,54 @@ pub struct PrintedLayer {
     pub left_out: f64,
 }
 
-/// What a part uses.
+/// What is printed of an object with one filament.
+#[derive(Clone, Debug)]
+pub struct PrintedPart {
+    /// The object, by its place in [`Rehearsal::poses`]; none for what runs round all of them.
+    pub object: Option<usize>,
+    /// The filament's number.
+    pub filament: u32,
+    /// Its lines, as the object lies at its own origin.
+    pub lines: Vec<Arc<Vec<Lines>>>,
+}
+
+/// An object's lines, layer by layer, as it lies at its own origin.
+#[derive(Clone, Debug)]
+pub struct Laid {
+    /// From the bed up.
+    pub(crate) layers: Vec<LaidLayer>,
+    /// The numbers of its parts in the solid.
+    pub parts: Vec<u32>,
+    /// What lies on the bed, holes filled.
+    pub(crate) bottom: Region,
+}
+
+/// A layer of an object.
+#[derive(Clone, Debug)]
+pub(crate) struct LaidLayer {
+    pub bottom: f64,
+    pub top: f64,
+    /// One a part of the object.
+    pub parts: Vec<LaidPart>,
+    /// Area that is thinner than half a line, mm2.
+    pub left_out: f64,
+}
+
+/// The lines of a part in a layer.
+#[derive(Clone, Debug)]
+pub(crate) struct LaidPart {
+    pub lines: Vec<Arc<Vec<Lines>>>,
+    /// How long they take, s.
+    pub seconds: f64,
+    /// What they lay, mm3.
+    pub volume: f64,
+}
+
+/// How much of a filament is used.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub struct PartUse {
-    /// Its number in the solid.
-    pub part: u32,
+pub struct FilamentLaid {
+    /// Its number.
+    pub filament: u32,
     /// Filament laid, mm3.
     pub volume: f64,
     /// Filament purged when it comes in, mm3.
@@ -98,8 +141,8 @@ pub struct Stop {
     pub height: f64,
     /// When, s from the start.
     pub at: f64,
-    /// The part that comes in.
-    pub part: u32,
+    /// The filament that comes in.
+    pub filament: u32,
 }
 
 /// The print.
@@ -109,8 +152,10 @@ pub struct Rehearsal {
     pub layers: Vec<PrintedLayer>,
     /// Until the last line is laid, heating included, s.
     pub seconds: f64,
-    /// Filament, part by part.
-    pub uses: Vec<PartUse>,
+    /// Where the objects lie.
+    pub poses: Vec<Pose>,
+    /// Filament by its number.
+    pub uses: Vec<FilamentLaid>,
     /// Changes of filament after the first.
     pub stops: Vec<Stop>,
 }

@@ -1,328 +1,138 @@
-//! The whole print, layer by layer; what is equal is made once.
+//! The whole print: objects on the bed, layer by layer.
 
-use crate::fill::straight;
-use crate::model::{Kind, Lines, MAX_LAYERS, PartUse, PrintedLayer, Rehearsal, RehearseError, Stop};
-use crate::motion::{Motion, seconds_along};
-use crate::walls::{Walls, walls};
-use kachel_design::{Infill, PrintSettings};
-use kachel_geom::{BoolOp, Mm, OffGrid, Point, Region, Watch, combine, connected, offset, simplify};
-use kachel_solid::{Layers, SoundMesh};
-use rayon::prelude::*;
-use std::collections::HashMap;
+use crate::lay::{Job, lay, rings_round};
+use crate::model::{
+    FilamentLaid, Kind, Laid, LaidPart, Lines, PrintedLayer, PrintedPart, Rehearsal, RehearseError, Stop,
+};
+use crate::timing::{area_of, printing, travel};
+use kachel_design::PrintSettings;
+use kachel_geom::{Mm, OffGrid, Point, Pose, Watch, join_all};
 use std::sync::Arc;
 
-/// What is to be printed, and how.
-#[derive(Clone, Copy, Debug)]
-pub struct Job<'a> {
-    /// Everything together.
-    pub skin: &'a SoundMesh,
-    /// What each filament makes, by its number.
-    pub parts: &'a [(u32, &'a SoundMesh)],
-    /// Height of a layer, mm.
-    pub layer: f64,
-    /// Width of a line, mm.
-    pub line: f64,
-    /// The rest.
-    pub settings: &'a PrintSettings,
-}
-
-/// How far from the object, and from its brim, the skirt runs, mm.
+/// How far from the objects, and from their brims, the skirt runs, mm.
 const SKIRT_MM: f64 = 3.0;
-/// Directions of lines in layers that follow each other, degrees.
-const DIRECTIONS: [f64; 2] = [45.0, 135.0];
-/// Up to so many lines are put in the order of the shortest way; more stay in the order in which they were made.
-const MOST_ORDERED: usize = 500;
 
-/// What is filled how inside the walls.
-struct Filled {
-    /// The lines of even and odd layers.
-    lines: [Arc<Vec<Lines>>; 2],
+/// An object on the bed.
+#[derive(Clone, Copy, Debug)]
+pub struct Object<'a> {
+    /// Its lines.
+    pub laid: &'a Laid,
+    /// Where it lies.
+    pub pose: Pose,
+    /// The number of the filament of each of its parts, in their order.
+    pub filaments: &'a [u32],
 }
 
-/// A part's area in one run of layers, with its walls.
-struct Run {
-    lines: Arc<Vec<Lines>>,
-    /// What is left inside them.
-    inside: Region,
-    /// Area that is left out, mm2.
-    left_out: f64,
-}
-
-/// Rehearses a print.
+/// Rehearses the print of one object.
 pub fn rehearse(job: &Job<'_>, watch: &Watch) -> Result<Rehearsal, RehearseError> {
-    let s = job.settings;
-    let expected = (job.skin.mesh().extent().1[2] / job.layer).ceil();
-    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "a number of layers")]
-    if expected > MAX_LAYERS as f64 {
-        return Err(RehearseError::TooManyLayers(expected as usize));
-    }
-    let skin = Layers::of(job.skin, s.first_layer, job.layer)?;
-    let mut laid: Vec<Vec<Vec<Arc<Vec<Lines>>>>> = Vec::new();
-    let mut left_out = vec![0.0; skin.all.len()];
-    for (_, mesh) in job.parts {
-        watch.check()?;
-        // One filament makes all: then its layers are those of the skin.
-        let own = if job.parts.len() > 1 { Some(Layers::of(mesh, s.first_layer, job.layer)?) } else { None };
-        laid.push(part_lines(job, &skin, own.as_ref().unwrap_or(&skin), &mut left_out, watch)?);
-    }
-    let mut first = Arc::new(around(job, &skin)?);
-    let mut known: HashMap<Vec<usize>, (f64, f64)> = HashMap::new();
+    let laid = lay(job, watch)?;
+    let object = Object { laid: &laid, pose: Pose::default(), filaments: &laid.parts };
+    print(&[object], job.line, job.settings, watch)
+}
+
+/// The part of an object in a layer.
+#[derive(Clone, Copy)]
+struct Next<'a> {
+    object: usize,
+    filament: u32,
+    part: &'a LaidPart,
+    at: Point<Mm>,
+}
+
+/// Rehearses the print of what lies on a bed: all of it, layer by layer. Objects have to be laid with the same layers; settings are
+/// those that they were laid with.
+pub fn print(objects: &[Object<'_>], line: f64, s: &PrintSettings, watch: &Watch) -> Result<Rehearsal, RehearseError> {
+    let mut skirt = Some(Arc::new(skirt(objects, line, s)?)).filter(|l| !l.is_empty());
     let mut made = Rehearsal { seconds: s.heating, ..Rehearsal::default() };
-    let mut uses: Vec<PartUse> =
-        job.parts.iter().map(|(part, _)| PartUse { part: *part, volume: 0.0, purged: 0.0 }).collect();
-    let mut loaded: Option<usize> = None;
-    for (i, layer) in skin.all.iter().enumerate() {
+    let mut loaded: Option<u32> = None;
+    let mut at: Option<Point<Mm>> = None;
+    let highest = objects.iter().map(|o| &o.laid.layers).max_by_key(|l| l.len());
+    for (i, layer) in highest.into_iter().flatten().enumerate() {
         watch.check()?;
-        let height = layer.top - layer.bottom;
-        let mut order: Vec<usize> =
-            (0..job.parts.len()).filter(|p| laid[*p][i].iter().any(|l| !l.is_empty())).collect();
-        // What is loaded goes on first.
-        order.sort_by_key(|p| (Some(*p) != loaded, *p));
-        let mut parts = Vec::new();
+        let mut left = waiting(objects, i);
+        let mut parts = Vec::with_capacity(left.len() + 1);
         let mut seconds = 0.0;
-        for p in order {
-            if loaded != Some(p) {
+        while let Some(k) = next(&left, loaded, at) {
+            let n = left.swap_remove(k);
+            if loaded != Some(n.filament) {
                 if loaded.is_some() {
-                    made.stops.push(Stop {
-                        layer: i + 1,
-                        height: layer.bottom,
-                        at: made.seconds + seconds,
-                        part: job.parts[p].0,
-                    });
+                    let at = made.seconds + seconds;
+                    made.stops.push(Stop { layer: i + 1, height: layer.bottom, at, filament: n.filament });
                     seconds += s.change;
-                    uses[p].purged += s.purge;
+                    made.used(n.filament).purged += s.purge;
                 }
-                loaded = Some(p);
+                loaded = Some(n.filament);
             }
-            let mut all = laid[p][i].clone();
-            if !first.is_empty() {
-                all.insert(0, std::mem::take(&mut first));
+            if let Some(lines) = skirt.take() {
+                let lines = vec![lines];
+                seconds += printing(&lines, layer.top - layer.bottom, true, s);
+                made.used(n.filament).volume += area_of(&lines) * (layer.top - layer.bottom);
+                parts.push(PrintedPart { object: None, filament: n.filament, lines });
             }
-            // The same lines take the same time, and cover the same area.
-            let mut key: Vec<usize> = all.iter().map(|l| Arc::as_ptr(l) as usize).collect();
-            key.push(usize::from(i == 0));
-            let area = || all.iter().flat_map(|l| l.iter()).map(|l| l.length() * l.width).sum();
-            let (time, area) = *known.entry(key).or_insert_with(|| (printing(&all, height, i == 0, s), area()));
-            seconds += time;
-            uses[p].volume += area * height;
-            parts.push((job.parts[p].0, all));
+            seconds += n.part.seconds + at.filter(|p| *p != n.at).map_or(0.0, |p| travel(p, n.at, s));
+            at = Some(n.at);
+            made.used(n.filament).volume += n.part.volume;
+            parts.push(PrintedPart { object: Some(n.object), filament: n.filament, lines: n.part.lines.clone() });
         }
         seconds = seconds.max(if parts.is_empty() { 0.0 } else { s.layer_time });
         made.seconds += seconds;
-        made.layers.push(PrintedLayer {
-            bottom: layer.bottom,
-            top: layer.top,
-            parts,
-            seconds,
-            until: made.seconds,
-            left_out: left_out[i],
-        });
+        let left_out = objects.iter().filter_map(|o| o.laid.layers.get(i)).map(|l| l.left_out).sum();
+        let (bottom, top, until) = (layer.bottom, layer.top, made.seconds);
+        made.layers.push(PrintedLayer { bottom, top, parts, seconds, until, left_out });
     }
-    made.uses = uses;
+    // Parts that lay nothing are told too, in the order of their numbers.
+    objects.iter().flat_map(|o| o.filaments).for_each(|f| _ = made.used(*f));
+    made.uses.sort_by_key(|u| u.filament);
+    made.poses = objects.iter().map(|o| o.pose).collect();
     Ok(made)
 }
 
-/// The lines of a part, layer by layer: those along its borders, and those inside.
-fn part_lines(
-    job: &Job<'_>,
-    skin: &Layers,
-    layers: &Layers,
-    left_out: &mut [f64],
-    watch: &Watch,
-) -> Result<Vec<Vec<Arc<Vec<Lines>>>>, RehearseError> {
-    let s = job.settings;
-    let runs = layers.runs();
-    let made = run_walls(layers, &runs, job, watch)?;
-    let skin_runs: Vec<usize> = numbered(&skin.runs(), skin.all.len());
-    let part_runs: Vec<usize> = numbered(&runs, layers.all.len());
-    let skin_areas: Vec<&Region> = skin.runs().iter().map(|(first, _)| &*skin.all[*first].area).collect();
-    // Which areas lie near a layer decides what is solid in it: as many different ones as there are, each once.
-    let near = |i: usize| -> Vec<usize> {
-        let n = s.solid_layers as usize;
-        if i < n || i + n >= skin.all.len() {
-            return vec![usize::MAX];
+/// What is to be laid in a layer.
+fn waiting<'a>(objects: &[Object<'a>], layer: usize) -> Vec<Next<'a>> {
+    let mut all = Vec::new();
+    for (k, o) in objects.iter().enumerate() {
+        let Some(l) = o.laid.layers.get(layer) else { continue };
+        let at = Point::new(o.pose.x, o.pose.y);
+        for (part, filament) in l.parts.iter().zip(o.filaments).filter(|(p, _)| p.lines.iter().any(|l| !l.is_empty())) {
+            all.push(Next { object: k, filament: *filament, part, at });
         }
-        let mut all = skin_runs[i - n..=i + n].to_vec();
-        all.dedup();
-        all
-    };
-    let keys: Vec<(usize, Vec<usize>)> =
-        (0..part_runs.len().min(skin.all.len())).map(|i| (part_runs[i], near(i))).collect();
-    let mut different = keys.clone();
-    different.sort_unstable();
-    different.dedup();
-    let filled: HashMap<(usize, Vec<usize>), Filled> = different
-        .into_par_iter()
-        .map(|key| {
-            watch.check()?;
-            let filled = fill(job, &made[key.0].inside, &key.1, &skin_areas)?;
-            Ok::<_, RehearseError>((key, filled))
-        })
-        .collect::<Result<_, _>>()?;
-    let mut all = vec![vec![]; skin.all.len()];
-    for (i, key) in keys.iter().enumerate() {
-        let run = &made[key.0];
-        left_out[i] += run.left_out;
-        let inside = filled.get(key).map(|f| Arc::clone(&f.lines[i % 2]));
-        all[i] = std::iter::once(Arc::clone(&run.lines)).chain(inside).collect();
-    }
-    Ok(all)
-}
-
-/// The walls of each run of layers. Pieces that stay the same while others taper are walled once.
-fn run_walls(
-    layers: &Layers,
-    runs: &[(usize, usize)],
-    job: &Job<'_>,
-    watch: &Watch,
-) -> Result<Vec<Run>, RehearseError> {
-    let pieces = |(first, _): &(usize, usize)| {
-        watch.check()?;
-        Ok::<_, RehearseError>(connected(&coarser(&layers.all[*first].area)?))
-    };
-    let pieces: Vec<Vec<Region>> = runs.par_iter().map(pieces).collect::<Result<_, _>>()?;
-    let mut places: HashMap<&Region, usize> = HashMap::new();
-    let mut different: Vec<&Region> = Vec::new();
-    for piece in pieces.iter().flatten() {
-        places.entry(piece).or_insert_with(|| {
-            different.push(piece);
-            different.len() - 1
-        });
-    }
-    let walled = |piece: &&Region| {
-        watch.check()?;
-        Ok::<_, RehearseError>(walls(piece, job.settings.walls, job.line)?)
-    };
-    let walled: Vec<Walls> = different.par_iter().map(walled).collect::<Result<_, _>>()?;
-    let run = |pieces: &Vec<Region>| {
-        let all: Vec<&Walls> = pieces.iter().map(|p| &walled[places[p]]).collect();
-        Run {
-            lines: Arc::new(all.iter().flat_map(|w| w.lines.iter().cloned()).collect()),
-            inside: Region::new(all.iter().flat_map(|w| w.inside.rings().iter().cloned())),
-            left_out: all.iter().map(|w| w.left_out).sum(),
-        }
-    };
-    Ok(pieces.iter().map(run).collect())
-}
-
-/// An area with as many nodes as a nozzle follows.
-fn coarser(area: &Region) -> Result<Region, OffGrid> {
-    let rings: Vec<_> = area.rings_mm().iter().map(|r| simplify(r, NOZZLE_MM)).filter(|r| r.0.len() > 2).collect();
-    Region::from_mm(&rings)
-}
-
-/// Lines may lie off the border by this, mm: less than any nozzle follows.
-const NOZZLE_MM: f64 = 0.01;
-
-/// The run of each layer.
-fn numbered(runs: &[(usize, usize)], layers: usize) -> Vec<usize> {
-    let mut all = Vec::with_capacity(layers);
-    for (number, (_, count)) in runs.iter().enumerate() {
-        all.extend(std::iter::repeat_n(number, *count));
     }
     all
 }
 
-/// Fills the inside: solid where one of the areas near it is open, else in part.
-fn fill(job: &Job<'_>, inside: &Region, near: &[usize], areas: &[&Region]) -> Result<Filled, OffGrid> {
-    let s = job.settings;
-    let is_open = near.contains(&usize::MAX) || s.infill >= 100.0;
-    let (solid, sparse) = if is_open {
-        (inside.clone(), Region::default())
-    } else {
-        let mut covered = inside.clone();
-        for k in near.iter().filter(|_| near.len() > 1) {
-            covered = combine(&covered, areas[*k], BoolOp::Common)?;
-        }
-        (combine(inside, &covered, BoolOp::TakeAway)?, covered)
-    };
-    let apart = if s.infill > 0.0 { job.line * 100.0 / s.infill } else { f64::INFINITY };
-    let lines = |parity: usize| {
-        let mut all = straight(&solid, Kind::Solid, job.line, job.line, DIRECTIONS[parity]);
-        if apart.is_finite() && !sparse.is_empty() {
-            match s.pattern {
-                Infill::Lines => all.extend(straight(&sparse, Kind::Infill, job.line, apart, DIRECTIONS[parity])),
-                Infill::Grid => DIRECTIONS
-                    .iter()
-                    .for_each(|d| all.extend(straight(&sparse, Kind::Infill, job.line, 2.0 * apart, *d))),
-            }
-        }
-        Arc::new(all)
-    };
-    Ok(Filled { lines: [lines(0), lines(1)] })
+/// What comes next: with the filament that is loaded, else with the first by number; of that the nearest.
+fn next(left: &[Next<'_>], loaded: Option<u32>, at: Option<Point<Mm>>) -> Option<usize> {
+    let far = |n: &Next<'_>| at.map_or(0.0, |p| p.distance(n.at));
+    let key = |n: &Next<'_>| (loaded != Some(n.filament), n.filament, n.object);
+    (0..left.len()).min_by(|a, b| {
+        let (a, b) = (&left[*a], &left[*b]);
+        let (ka, kb) = (key(a), key(b));
+        (ka.0, ka.1).cmp(&(kb.0, kb.1)).then(far(a).total_cmp(&far(b))).then(ka.2.cmp(&kb.2))
+    })
 }
 
-/// Skirt and brim.
-fn around(job: &Job<'_>, skin: &Layers) -> Result<Vec<Lines>, OffGrid> {
-    let s = job.settings;
-    let Some(bottom) = skin.all.first().map(|l| l.area.filled()).filter(|a| !a.is_empty()) else { return Ok(vec![]) };
-    let mut all = Vec::new();
-    let mut ring = |kind: Kind, by: f64| -> Result<(), OffGrid> {
-        for r in offset(&bottom, by)?.filled().rings_mm() {
-            all.push(Lines { kind, points: r.0, is_closed: true, width: job.line });
-        }
-        Ok(())
-    };
+/// Lines round everything.
+fn skirt(objects: &[Object<'_>], line: f64, s: &PrintSettings) -> Result<Vec<Lines>, OffGrid> {
+    if s.skirt == 0 {
+        return Ok(vec![]);
+    }
+    let bottoms: Vec<_> = objects.iter().map(|o| o.pose.region(&o.laid.bottom)).collect::<Result<_, _>>()?;
+    let all = if let [one] = &bottoms[..] { one.clone() } else { join_all(&bottoms)? };
+    let mut lines = Vec::new();
     for k in (0..s.skirt).rev() {
-        ring(Kind::Skirt, s.brim + SKIRT_MM + (f64::from(k) + 0.5) * job.line)?;
+        let by = s.brim + SKIRT_MM + (f64::from(k) + 0.5) * line;
+        lines.extend(rings_round(&all, by, Kind::Skirt, line)?);
     }
-    let mut out = job.line / 2.0;
-    while out < s.brim {
-        ring(Kind::Brim, out)?;
-        out += job.line;
-    }
-    Ok(all)
+    Ok(lines)
 }
 
-/// How long lines take, and the ways between them.
-fn printing(lines: &[Arc<Vec<Lines>>], height: f64, is_first: bool, s: &PrintSettings) -> f64 {
-    let mut at: Option<Point<Mm>> = None;
-    let mut seconds = 0.0;
-    for group in lines {
-        let mut left: Vec<&Lines> = group.iter().collect();
-        if left.len() > MOST_ORDERED {
-            left.iter().for_each(|l| seconds += along(l, &mut at, height, is_first, s));
-            continue;
-        }
-        while !left.is_empty() {
-            let far = |l: &Lines| match at {
-                Some(p) => ends(l).into_iter().map(|e| e.distance(p)).fold(f64::INFINITY, f64::min),
-                None => 0.0,
-            };
-            let next = (0..left.len()).min_by(|a, b| far(left[*a]).total_cmp(&far(left[*b]))).unwrap_or(0);
-            seconds += along(left.remove(next), &mut at, height, is_first, s);
-        }
+impl Rehearsal {
+    /// The sum of a filament.
+    fn used(&mut self, filament: u32) -> &mut FilamentLaid {
+        let at = self.uses.iter().position(|u| u.filament == filament).unwrap_or_else(|| {
+            self.uses.push(FilamentLaid { filament, volume: 0.0, purged: 0.0 });
+            self.uses.len() - 1
+        });
+        &mut self.uses[at]
     }
-    seconds
-}
-
-/// Where a line can be begun.
-fn ends(l: &Lines) -> Vec<Point<Mm>> {
-    match (l.is_closed, l.points.first(), l.points.last()) {
-        (true, Some(p), _) => vec![*p],
-        (false, Some(p), Some(q)) => vec![*p, *q],
-        _ => vec![],
-    }
-}
-
-/// The way to a line and along it.
-fn along(l: &Lines, at: &mut Option<Point<Mm>>, height: f64, is_first: bool, s: &PrintSettings) -> f64 {
-    let (Some(first), Some(last)) = (l.points.first(), l.points.last()) else { return 0.0 };
-    let (begin, end) = match *at {
-        _ if l.is_closed => (*first, *first),
-        Some(p) if last.distance(p) < first.distance(p) => (*last, *first),
-        _ => (*first, *last),
-    };
-    let wanted = match l.kind {
-        _ if is_first => s.first_speed,
-        Kind::Outer | Kind::Thin => s.outer_speed,
-        Kind::Inner | Kind::Skirt | Kind::Brim => s.wall_speed,
-        Kind::Solid | Kind::Infill => s.fill_speed,
-    };
-    let speed = wanted.min(s.flow / (l.width * height).max(1e-9));
-    let way = at.map_or(0.0, |p| {
-        seconds_along(&[p, begin], false, Motion { speed: s.travel_speed, acceleration: s.acceleration })
-    });
-    *at = Some(end);
-    way + seconds_along(&l.points, l.is_closed, Motion { speed, acceleration: s.acceleration })
 }

@@ -44,7 +44,7 @@ fn filled_solid() -> PrintSettings {
 }
 
 fn length(r: &Rehearsal, layer: usize, kind: Kind) -> f64 {
-    let all = r.layers[layer].parts.iter().flat_map(|(_, l)| l).flat_map(|l| l.iter());
+    let all = r.layers[layer].parts.iter().flat_map(|p| &p.lines).flat_map(|l| l.iter());
     all.filter(|l| l.kind == kind).map(Lines::length).sum()
 }
 
@@ -93,7 +93,7 @@ fn walls_of_squares_discs_and_annuli_are_as_long_as_by_hand() {
 fn what_is_thin_is_one_line_as_wide_as_it_is_and_what_is_thinner_is_left_out() {
     for width in [0.3, 0.55, 0.7] {
         let strip = printed(&solid(&[(rect(0.0, 0.0, 30.0, width), 0.0, 1.0, Op::Add, 0)]), &filled_solid());
-        let lines: Vec<&Lines> = strip.layers[2].parts[0].1.iter().flat_map(|l| l.iter()).collect();
+        let lines: Vec<&Lines> = strip.layers[2].parts[0].lines.iter().flat_map(|l| l.iter()).collect();
         assert!(lines.iter().all(|l| l.kind == Kind::Thin && (l.width - width).abs() < 0.01), "{lines:?}");
         let long: f64 = lines.iter().map(|l| l.length()).sum();
         assert!((long - 30.0).abs() < 0.6, "{width}: {long}");
@@ -142,14 +142,14 @@ fn solid_prints_hold_their_volume_stay_inside_and_leave_no_room() {
         for k in [2, 12] {
             let area = &layers.all[k].area;
             let strokes: Vec<Region> = r.layers[k].parts[0]
-                .1
+                .lines
                 .iter()
                 .flat_map(|l| l.iter())
                 .map(|l| stroke(&l.points, l.width, l.is_closed).unwrap())
                 .collect();
             let laid = join_all(&strokes).unwrap();
             // Ends of lines are round here: they reach half a width further than what is laid.
-            let walls: Vec<&Lines> = r.layers[k].parts[0].1[0].iter().filter(|l| l.kind != Kind::Thin).collect();
+            let walls: Vec<&Lines> = r.layers[k].parts[0].lines[0].iter().filter(|l| l.kind != Kind::Thin).collect();
             let walls: Vec<Region> = walls.iter().map(|l| stroke(&l.points, l.width - 0.04, true).unwrap()).collect();
             let out = combine(&join_all(&walls).unwrap(), area, BoolOp::TakeAway).unwrap();
             assert!(out.area_mm2() < 0.02, "{} mm2 outside", out.area_mm2());
@@ -167,7 +167,7 @@ fn changes_of_filament_are_told_with_height_and_time() {
     let r = printed(&solid(&two), &settings);
     assert_eq!(r.stops.len(), 1);
     let stop = r.stops[0];
-    assert_eq!((stop.layer, stop.part), (11, 1));
+    assert_eq!((stop.layer, stop.filament), (11, 1));
     assert!((stop.height - 2.0).abs() < 1e-9 && (stop.at - r.layers[9].until).abs() < 1e-9);
     assert_eq!((r.uses[0].purged, r.uses[1].purged), (0.0, settings.purge));
     assert!(r.layers[10].seconds > settings.change);

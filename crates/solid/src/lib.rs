@@ -63,7 +63,7 @@ pub use layers::{Layer, Layers};
 pub use mesh::{Body, Mesh};
 pub use planar::{Planar, arrange};
 pub use solid::{Part, Solid};
-pub use soundness::{SoundMesh, Unsound};
+pub use soundness::{MoveError, SoundMesh, Unsound};
 
 #[cfg(test)]
 mod tests;

@@ -1,4 +1,4 @@
-use kachel_geom::{Bounds, GRID_PER_MM, Mm, Point};
+use kachel_geom::{Bounds, GRID_PER_MM, GridPoint, Mm, OffGrid, Point, Pose, Region, join_all, orient};
 
 /// Triangles over points of the grid; anticlockwise as seen from outside.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
@@ -45,6 +45,30 @@ impl Mesh {
             self.vertices.iter().fold(first, |a, v| std::array::from_fn(|k| pick(a[k], v[k]))).map(mm)
         };
         (fold(i32::min), fold(i32::max))
+    }
+
+    /// What it covers as seen from above.
+    pub fn shadow(&self) -> Result<Region, OffGrid> {
+        let at = |v: u32| {
+            let [x, y, _] = self.vertices[v as usize];
+            GridPoint::new(x, y)
+        };
+        // Faces that look up cover all of it, those that look down the same once more.
+        let up = self.triangles.iter().filter_map(|t| {
+            let corners = [at(t[0])?, at(t[1])?, at(t[2])?];
+            (orient(corners[0], corners[1], corners[2]) > 0).then(|| corners.to_vec())
+        });
+        join_all([&Region::new(up)])
+    }
+
+    /// The mesh where it lies on a bed, rounded to the grid.
+    pub fn moved(&self, pose: &Pose) -> Result<Self, OffGrid> {
+        let vertices = self.vertices.iter().map(|[x, y, z]| {
+            let mm = |steps: i32| f64::from(steps) / GRID_PER_MM;
+            let p = GridPoint::from_mm(pose.point(Point::new(mm(*x), mm(*y))))?;
+            Ok([p.x(), p.y(), *z])
+        });
+        Ok(Self { vertices: vertices.collect::<Result<_, _>>()?, triangles: self.triangles.clone() })
     }
 
     /// The connected pieces, the largest first. Pieces that enclose each other's air count as bodies of their own

@@ -1,4 +1,5 @@
 use crate::Mesh;
+use kachel_geom::{OffGrid, Pose};
 use rayon::prelude::*;
 use std::sync::Arc;
 
@@ -58,6 +59,20 @@ pub enum Unsound {
     NoVolume,
 }
 
+/// Turns that are tried until a moved mesh is sound.
+const MOST_TURNS: u32 = 16;
+
+/// Why a mesh cannot lie somewhere.
+#[derive(Debug, thiserror::Error)]
+pub enum MoveError {
+    /// Too far out.
+    #[error(transparent)]
+    OffGrid(#[from] OffGrid),
+    /// No turn near the one asked for leaves it sound.
+    #[error(transparent)]
+    Unsound(#[from] Unsound),
+}
+
 impl SoundMesh {
     /// Checks a mesh; one that is not sound comes back with what is wrong.
     pub fn prove(mesh: Mesh) -> Result<Self, (Unsound, Mesh)> {
@@ -65,6 +80,31 @@ impl SoundMesh {
             Ok(()) => Ok(Self { mesh: Arc::new(mesh) }),
             Err(e) => Err((e, mesh)),
         }
+    }
+
+    /// The mesh where it lies on a bed. Rounding may flatten a triangle that is turned: then it is turned by a ten-thousandth of a degree
+    /// more, until it is sound.
+    pub fn moved(&self, pose: &Pose) -> Result<Self, MoveError> {
+        let mut last = Unsound::Empty;
+        for k in 0..MOST_TURNS {
+            let pose = Pose { degrees: pose.degrees + 1e-4 * f64::from(k), ..*pose };
+            match Self::prove(self.mesh.moved(&pose)?) {
+                Ok(mesh) => return Ok(mesh),
+                Err((why, _)) => last = why,
+            }
+        }
+        Err(last.into())
+    }
+
+    /// Meshes that lie beside each other, as one.
+    pub fn together(meshes: &[Self]) -> Result<Self, Unsound> {
+        let mut all = Mesh::default();
+        for m in meshes {
+            let first = all.vertices.len() as u32;
+            all.vertices.extend(&m.mesh.vertices);
+            all.triangles.extend(m.mesh.triangles.iter().map(|t| t.map(|v| v + first)));
+        }
+        Self::prove(all).map_err(|(why, _)| why)
     }
 
     /// The mesh.

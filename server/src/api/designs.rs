@@ -51,7 +51,7 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
     responses((status = 200, description = "What was asked for", body = Vec<crate::api::shop::ShelfItem>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn list(shop: Shared, request: HttpRequest) -> Result<Json<Vec<ShelfItem>>, ApiError> {
-    compute(&shop, &request, |shop, _| Ok(Json(shop.db.list()?.into_iter().map(item).collect()))).await
+    compute(&shop, &request, |shop, _| Ok(Json(shop.db.designs().list()?.into_iter().map(item).collect()))).await
 }
 
 /// 'red_fox-2.png' names a design 'Red fox 2'.
@@ -69,10 +69,10 @@ pub(super) fn create(shop: &Shop, file: &str, name: &str, bytes: &[u8], watch: &
     // A 3MF of ours holds the design that it was made from.
     if bytes.starts_with(b"PK") {
         let (document, picture) = import_design(bytes)?.ok_or(ApiError::NoDesignInside)?;
-        return Ok(shop.db.create(&document, &picture, "Opened from a 3MF")?);
+        return Ok(shop.db.designs().create(&document, &picture, "Opened from a 3MF")?);
     }
     let document = shop.engine.new_document(name, file, bytes, watch)?;
-    Ok(shop.db.create(&document, bytes, "New design")?)
+    Ok(shop.db.designs().create(&document, bytes, "New design")?)
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -125,7 +125,7 @@ pub(super) struct Replacement {
 ))]
 pub(super) async fn offered(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<Json<Credit>, ApiError> {
     compute(&shop, &request, move |shop, _| {
-        let document = shop.db.get(&id)?.document;
+        let document = shop.db.designs().get(&id)?.document;
         Ok(Json(offered_credit(&shop.picture(&document).map_err(EngineError::Picture)?)))
     })
     .await
@@ -152,13 +152,13 @@ pub(super) async fn replace(
     let version = version(&request)?;
     let (file, bytes) = first_file(form).await?;
     let view = compute(&shop, &request, move |shop, watch| {
-        let before = shop.db.get(&id)?.document;
+        let before = shop.db.designs().get(&id)?.document;
         let short: String = file.chars().take(200).collect();
         let mut after = shop.engine.replace_picture(&before, &short, &bytes, &|| shop.picture(&before), watch)?;
         if with.credit == CreditOf::Clear {
             after.credit = Credit::default();
         }
-        let stored = shop.db.replace(&id, version, &after, &bytes, "Another picture")?;
+        let stored = shop.db.designs().replace(&id, version, &after, &bytes, "Another picture")?;
         Ok(shop.view(stored, Look::default(), watch))
     })
     .await?;
@@ -180,7 +180,8 @@ pub(super) async fn show(
     id: Path<String>,
     look: Query<Look>,
 ) -> Result<HttpResponse, ApiError> {
-    let view = compute(&shop, &request, move |shop, watch| Ok(shop.view(shop.db.get(&id)?, *look, watch))).await?;
+    let view =
+        compute(&shop, &request, move |shop, watch| Ok(shop.view(shop.db.designs().get(&id)?, *look, watch))).await?;
     Ok(answer(HttpResponse::Ok(), &view))
 }
 
@@ -203,10 +204,10 @@ pub(super) async fn edit(
 ) -> Result<HttpResponse, ApiError> {
     let version = version(&request)?;
     let view = compute(&shop, &request, move |shop, watch| {
-        let before = shop.db.get(&id)?;
+        let before = shop.db.designs().get(&id)?;
         let label = edits.label()?;
         let after = shop.applied(&before.document, &edits.edits, watch)?;
-        let stored = shop.db.change(&id, version, &after, &label)?;
+        let stored = shop.db.designs().change(&id, version, &after, &label)?;
         Ok(shop.view(stored, *look, watch))
     })
     .await?;
@@ -233,7 +234,7 @@ pub(super) async fn preview(
 ) -> Result<Json<ResultView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
         edits.label()?;
-        let before = shop.db.get(&id)?;
+        let before = shop.db.designs().get(&id)?;
         let after = shop.applied(&before.document, &edits.edits, watch)?;
         Ok(Json(shop.result(&after, *look, watch)))
     })
@@ -243,7 +244,7 @@ pub(super) async fn preview(
 async fn step(shop: Shared, request: HttpRequest, id: String, look: Look, by: i64) -> Result<HttpResponse, ApiError> {
     let version = version(&request)?;
     let view = compute(&shop, &request, move |shop, watch| {
-        let stored = shop.db.step(&id, version, by)?;
+        let stored = shop.db.designs().step(&id, version, by)?;
         Ok(shop.view(stored, look, watch))
     })
     .await?;
@@ -296,7 +297,7 @@ pub(super) async fn redo(
     responses((status = 201, description = "What was asked for", body = crate::api::shop::ShelfItem), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn duplicate(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
-    let copy = compute(&shop, &request, move |shop, _| Ok(item(shop.db.duplicate(&id)?))).await?;
+    let copy = compute(&shop, &request, move |shop, _| Ok(item(shop.db.designs().duplicate(&id)?))).await?;
     Ok(HttpResponse::Created().json(copy))
 }
 
@@ -310,7 +311,7 @@ pub(super) async fn duplicate(shop: Shared, request: HttpRequest, id: Path<Strin
     responses((status = 204, description = "Done"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn delete(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
-    compute(&shop, &request, move |shop, _| Ok(shop.db.delete(&id)?)).await?;
+    compute(&shop, &request, move |shop, _| Ok(shop.db.designs().delete(&id)?)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
@@ -324,7 +325,7 @@ pub(super) async fn delete(shop: Shared, request: HttpRequest, id: Path<String>)
     responses((status = 200, description = "What was asked for", body = crate::api::shop::ShelfItem), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn restore(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<Json<ShelfItem>, ApiError> {
-    compute(&shop, &request, move |shop, _| Ok(Json(item(shop.db.restore(&id)?)))).await
+    compute(&shop, &request, move |shop, _| Ok(Json(item(shop.db.designs().restore(&id)?)))).await
 }
 
 #[cfg(test)]

@@ -29,7 +29,7 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
 ))]
 pub(super) async fn picture(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     let (name, bytes) = compute(&shop, &request, move |shop, _| {
-        let d = shop.db.get(&id)?.document;
+        let d = shop.db.designs().get(&id)?.document;
         Ok((d.artwork.file_name.clone(), shop.db.picture(&d.artwork.hash)?))
     })
     .await?;
@@ -49,7 +49,7 @@ pub(super) async fn picture(shop: Shared, request: HttpRequest, id: Path<String>
 ))]
 pub(super) async fn prepared(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     let (bytes, media_type) = compute(&shop, &request, move |shop, watch| {
-        let d = shop.db.get(&id)?.document;
+        let d = shop.db.designs().get(&id)?.document;
         if d.prepare == Prepare::default() {
             let bytes = shop.picture(&d).map_err(EngineError::Picture)?;
             let kind = media_type(&bytes);
@@ -77,7 +77,7 @@ pub(super) async fn prepared(shop: Shared, request: HttpRequest, id: Path<String
 ))]
 pub(super) async fn small(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     let svg = compute(&shop, &request, move |shop, watch| {
-        let d = shop.db.get(&id)?.document;
+        let d = shop.db.designs().get(&id)?.document;
         let run = shop.engine.run(&d, &|| shop.picture(&d), watch);
         thumbnail(&run).ok_or(ApiError::Unknown("thumbnail"))
     })
@@ -99,7 +99,7 @@ pub(super) async fn small(shop: Shared, request: HttpRequest, id: Path<String>) 
 ))]
 pub(super) async fn contours(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     let (name, svg) = compute(&shop, &request, move |shop, watch| {
-        let d = shop.db.get(&id)?.document;
+        let d = shop.db.designs().get(&id)?.document;
         let run = shop.engine.run(&d, &|| shop.picture(&d), watch);
         match (export_contours(&d, &run), run.failed) {
             (Some(svg), _) => Ok((file_name(&d.name, "svg"), svg)),
@@ -134,7 +134,7 @@ pub(super) async fn object(
         _ => return Err(ApiError::Unknown("file format")),
     };
     let (name, bytes) = compute(&shop, &request, move |shop, watch| {
-        let stored = shop.db.get(&id)?;
+        let stored = shop.db.designs().get(&id)?;
         let d = &stored.document;
         let mut run = shop.engine.run(d, &|| shop.picture(d), watch);
         // A finding never stops an export; a solid only exists when its mesh is sound.

@@ -21,7 +21,7 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
 ))]
 pub(super) async fn show(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<Json<MendsView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
-        let d = shop.db.get(&id)?.document;
+        let d = shop.db.designs().get(&id)?.document;
         let picture = || shop.picture(&d);
         let run = shop.engine.run(&d, &picture, watch);
         Ok(Json(shop.engine.tried_mends(&d, &run, &picture, watch)?))

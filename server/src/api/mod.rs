@@ -1,6 +1,7 @@
 //! The routes, one file a noun.
 
 mod attachment;
+mod beds;
 mod designs;
 mod files;
 mod jobs;
@@ -18,6 +19,8 @@ mod workshop;
 
 use actix_web::web::ServiceConfig;
 
+pub(crate) use beds::new_bed;
+pub use beds::{BedEdits, BedItem, BedOnShelf, NewBed};
 pub use designs::Edits;
 pub use jobs::JobView;
 #[cfg(feature = "schema")]
@@ -33,6 +36,7 @@ pub use workshop::WorkshopView;
 pub(crate) fn configure(routes: &mut ServiceConfig) {
     routes
         .configure(designs::configure)
+        .configure(beds::configure)
         .configure(files::configure)
         .configure(meshes::configure)
         .configure(outline::configure)

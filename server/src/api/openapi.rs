@@ -16,7 +16,7 @@ async fn show() -> HttpResponse {
 #[cfg(feature = "schema")]
 mod made {
     use crate::api::{
-        designs, files, jobs, mends, meshes, outline, print, recipes, samples, snapshots, states, workshop,
+        beds, designs, files, jobs, mends, meshes, outline, print, recipes, samples, snapshots, states, workshop,
     };
     use utoipa::OpenApi;
 
@@ -30,6 +30,19 @@ mod made {
                 Every refusal is an RFC 9457 problem document with a stable code and a hint."
         ),
         paths(
+            beds::list,
+            beds::create,
+            beds::show,
+            beds::edit,
+            beds::arrange,
+            beds::undo,
+            beds::redo,
+            beds::duplicate,
+            beds::delete,
+            beds::restore,
+            beds::print,
+            beds::layer,
+            beds::export,
             designs::list,
             designs::upload,
             designs::show,

@@ -40,7 +40,7 @@ fn outlined(shop: &Shop, d: &Document, watch: &Watch) -> Run {
 ))]
 pub(super) async fn drawing(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     let (name, svg) = compute(&shop, &request, move |shop, watch| {
-        let d = shop.db.get(&id)?.document;
+        let d = shop.db.designs().get(&id)?.document;
         let run = outlined(shop, &d, watch);
         let svg = export_outline(&d, &run).ok_or(ApiError::Unknown("outline"))?;
         Ok((file_name(&format!("{} outline", d.name), "svg"), svg))
@@ -66,7 +66,7 @@ pub(super) async fn nodes(
 ) -> Result<Json<Vec<DrawnLine>>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
         let (id, patch) = &*path;
-        let d = shop.db.get(id)?.document;
+        let d = shop.db.designs().get(id)?.document;
         let run = outlined(shop, &d, watch);
         Ok(Json(patch_nodes(&run, *patch).ok_or(ApiError::Unknown("patch"))?))
     })
@@ -106,7 +106,7 @@ pub(super) async fn side(
 ) -> Result<Json<SideView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
         let (id, entry) = &*path;
-        let mut d = shop.db.get(id)?.document;
+        let mut d = shop.db.designs().get(id)?.document;
         let unknown = || ApiError::Unknown("patch");
         let at = d.changes.iter().position(|c| c.id == *entry).ok_or_else(unknown)?;
         let spot = *d.changes[at].change.spots().first().ok_or_else(unknown)?;
@@ -137,7 +137,7 @@ pub(super) async fn thinnest(
 ) -> Result<Json<Option<Thinnest>>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
         let (id, patch) = &*path;
-        let d = shop.db.get(id)?.document;
+        let d = shop.db.designs().get(id)?.document;
         let run = outlined(shop, &d, watch);
         let outline = run.outline.as_ref().ok_or(ApiError::Unknown("outline"))?;
         Ok(Json(outline.thinnest(*patch).map_err(kachel_engine::EngineError::from)?))
@@ -169,7 +169,7 @@ pub(super) async fn copy(
 ) -> Result<Json<Change>, ApiError> {
     let which: Vec<usize> = which.patches.split(',').filter_map(|n| n.trim().parse().ok()).collect();
     compute(&shop, &request, move |shop, watch| {
-        let d = shop.db.get(&id)?.document;
+        let d = shop.db.designs().get(&id)?.document;
         let run = outlined(shop, &d, watch);
         Ok(Json(copied(&run, &which).ok_or(ApiError::Unknown("patch"))?))
     })
@@ -197,10 +197,10 @@ pub(super) async fn add(
     let version = version(&request)?;
     let (_, bytes) = first_file(form).await?;
     let view = compute(&shop, &request, move |shop, watch| {
-        let before = shop.db.get(&id)?.document;
+        let before = shop.db.designs().get(&id)?.document;
         let edits = [OutlineEdit::AddChange { change: import_patches(&bytes, watch)?, before: None }.into()];
         let after = shop.applied(&before, &edits, watch)?;
-        let stored = shop.db.change(&id, version, &after, "Patches from an SVG")?;
+        let stored = shop.db.designs().change(&id, version, &after, "Patches from an SVG")?;
         Ok(shop.view(stored, *look, watch))
     })
     .await?;

@@ -15,7 +15,7 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
 }
 
 fn rehearsed(shop: &Shop, id: &str, wish: PrintWish, watch: &Watch) -> Result<(Run, Arc<Rehearsal>), ApiError> {
-    let d = shop.db.get(id)?.document;
+    let d = shop.db.designs().get(id)?.document;
     let mut run = shop.engine.run_until(&d, &|| shop.picture(&d), Stage::Solid, watch);
     if let Some(failed) = run.failed.take() {
         return Err(failed.into());

@@ -76,7 +76,7 @@ pub(super) async fn start(shop: Shared, request: HttpRequest, id: Path<String>) 
         let new = shop.engine.new_document(sample.title, sample.file_name, sample.bytes, watch)?;
         let credit: Edit = GeneralEdit::SetCredit { credit: sample.credit() }.into();
         let document = credit.apply(&new, &Basis::default()).map_err(|e| ApiError::Edit(e, new.unit))?;
-        let stored = shop.db.create(&document, sample.bytes, "New design")?;
+        let stored = shop.db.designs().create(&document, sample.bytes, "New design")?;
         Ok(shop.view(stored, Look::default(), watch))
     })
     .await?;

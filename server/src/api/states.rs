@@ -44,7 +44,7 @@ impl StateView {
         look: Look,
         watch: &Watch,
     ) -> Result<Json<Self>, ApiError> {
-        let present = shop.db.get(id)?.document;
+        let present = shop.db.designs().get(id)?.document;
         // Words are compared, so both speak of the same unit.
         let shown = Document { unit: present.unit, ..document.clone() };
         let result = shop.result(&shown, look, watch);
@@ -80,7 +80,7 @@ pub(super) async fn list(
             created_at: s.created_at,
             is_present: s.is_present,
         };
-        Ok(Json(shop.db.steps(&id)?.into_iter().map(step).collect()))
+        Ok(Json(shop.db.designs().steps(&id)?.into_iter().map(step).collect()))
     })
     .await
 }
@@ -101,6 +101,8 @@ pub(super) async fn show(
     look: Query<Look>,
 ) -> Result<Json<StateView>, ApiError> {
     let (id, number) = path.into_inner();
-    compute(&shop, &request, move |shop, watch| StateView::of(shop, &id, shop.db.at_step(&id, number)?, *look, watch))
-        .await
+    compute(&shop, &request, move |shop, watch| {
+        StateView::of(shop, &id, shop.db.designs().at_step(&id, number)?, *look, watch)
+    })
+    .await
 }

@@ -1,7 +1,8 @@
 //! The steps of a design's history, to be looked at.
 
-use super::schema::{designs, revisions};
-use super::{Db, DbError};
+use super::DbError;
+use super::schema::revisions;
+use super::works::{Works, head};
 use diesel::prelude::*;
 use kachel_engine::Document;
 
@@ -21,13 +22,13 @@ pub struct Step {
 /// So many are listed, the last ones.
 const MOST_LISTED: i64 = 200;
 
-impl Db {
+impl Works<'_, Document> {
     /// The last steps of a design, the last first.
     pub fn steps(&self, id: &str) -> Result<Vec<Step>, DbError> {
-        let mut c = self.connection()?;
-        let head = head(&mut c, id)?;
+        let mut c = self.db.connection()?;
+        let head = head::<Document>(&mut c, id)?;
         let rows: Vec<(i64, String, String)> = revisions::table
-            .filter(revisions::design_id.eq(id))
+            .filter(revisions::work_id.eq(id))
             .order(revisions::seq.desc())
             .limit(MOST_LISTED)
             .select((revisions::seq, revisions::label, revisions::created_at))
@@ -38,15 +39,10 @@ impl Db {
 
     /// The document after a step.
     pub fn at_step(&self, id: &str, number: i64) -> Result<Document, DbError> {
-        let mut c = self.connection()?;
-        head(&mut c, id)?;
+        let mut c = self.db.connection()?;
+        head::<Document>(&mut c, id)?;
         let text: Option<String> =
             revisions::table.find((id, number)).select(revisions::document).first(&mut c).optional()?;
         Ok(Document::from_json(&text.ok_or(DbError::UnknownStep)?)?)
     }
-}
-
-/// The present step of a design that is on the shelf.
-fn head(c: &mut SqliteConnection, id: &str) -> Result<i64, DbError> {
-    Ok(designs::table.find(id).filter(designs::deleted_at.is_null()).select(designs::head).first(c)?)
 }

@@ -6,8 +6,9 @@ diesel::table! {
 }
 
 diesel::table! {
-    designs (id) {
+    works (id) {
         id -> Text,
+        kind -> Text,
         head -> BigInt,
         version -> BigInt,
         updated_at -> Text,
@@ -16,8 +17,8 @@ diesel::table! {
 }
 
 diesel::table! {
-    revisions (design_id, seq) {
-        design_id -> Text,
+    revisions (work_id, seq) {
+        work_id -> Text,
         seq -> BigInt,
         document -> Text,
         label -> Text,
@@ -25,8 +26,8 @@ diesel::table! {
     }
 }
 
-diesel::joinable!(revisions -> designs (design_id));
-diesel::allow_tables_to_appear_in_same_query!(designs, revisions);
+diesel::joinable!(revisions -> works (work_id));
+diesel::allow_tables_to_appear_in_same_query!(works, revisions);
 
 diesel::table! {
     workshop (id) {

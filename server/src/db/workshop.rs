@@ -1,7 +1,9 @@
 //! The workshop's settings and the designs' snapshots on disk.
 
 use super::schema::{snapshots, workshop};
-use super::{Db, DbError, insert, load, now};
+use super::works::{insert, load};
+use super::{Db, DbError};
+use crate::clock::now;
 use diesel::prelude::*;
 use kachel_engine::{Document, Workshop};
 use uuid::Uuid;
@@ -60,7 +62,7 @@ impl Db {
     /// Keeps the state of a design under a name.
     pub fn keep(&self, id: &str, name: &str) -> Result<Snapshot, DbError> {
         self.write(|c| {
-            let document = load(c, id)?.document;
+            let document = load::<Document>(c, id)?.document;
             let count: i64 = snapshots::table.filter(snapshots::design_id.eq(id)).count().get_result(c)?;
             if count >= MAX_SNAPSHOTS {
                 return Err(DbError::TooManySnapshots { most: MAX_SNAPSHOTS });
@@ -97,7 +99,9 @@ impl Db {
             .find(snapshot)
             .filter(snapshots::design_id.eq(id))
             .select((snapshots::id, snapshots::name, snapshots::document, snapshots::created_at))
-            .first(&mut c)?;
+            .first(&mut c)
+            .optional()?
+            .ok_or(DbError::UnknownWork("snapshot"))?;
         read(row)
     }
 
@@ -106,7 +110,7 @@ impl Db {
         self.write(|c| {
             let gone =
                 diesel::delete(snapshots::table.find(snapshot).filter(snapshots::design_id.eq(id))).execute(c)?;
-            if gone == 0 { Err(DbError::UnknownDesign) } else { Ok(()) }
+            if gone == 0 { Err(DbError::UnknownWork("snapshot")) } else { Ok(()) }
         })
     }
 

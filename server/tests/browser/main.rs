@@ -1,6 +1,7 @@
 //! The real interface in headless Chromium.
 
 mod artwork;
+mod beds;
 #[path = "../common/mod.rs"]
 mod common;
 mod hands;
@@ -454,6 +455,8 @@ fn screenshots() {
                 shelf.as_array().unwrap().iter().find(|d| d["name"].as_str().unwrap().starts_with(name)).unwrap();
             found["id"].as_str().unwrap().to_string()
         };
+        let beds = server.get_json("/api/beds");
+        let bed = beds[0]["id"].as_str().unwrap();
         let sample = |name: &str| {
             let view = server.post(&format!("/api/samples/{name}"), None, &json!({})).1;
             view["id"].as_str().unwrap().to_string()
@@ -496,6 +499,7 @@ fn screenshots() {
             ("check", format!("/design/{}/check", id("Ladybird")), "no"),
             ("in-use", format!("/design/{}/check", id("Ladybird")), "no"),
             ("print", format!("/design/{}/print", id("Hedgehog coaster")), "no"),
+            ("bed", format!("/bed/{bed}"), "no"),
             ("compare", format!("/design/{}/check", id("Hedgehog coaster")), "no"),
         ] {
             if name == "compare" {

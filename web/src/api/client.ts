@@ -55,7 +55,7 @@ const unreachable: Problem = {
   hint: "Start it again; what is shown as saved is on the disk.",
 };
 
-async function request(path: string, { signal, ...init }: RequestInit): Promise<Response> {
+export async function request(path: string, { signal, ...init }: RequestInit): Promise<Response> {
   const job = crypto.getRandomValues(new Uint32Array(2)).join("-");
   const stop = new AbortController();
   const headers = new Headers(init.headers);
@@ -96,11 +96,11 @@ async function problemOf(response: Response): Promise<Problem> {
   return { ...unreachable, status: response.status, detail: `The server answered ${response.status}` };
 }
 
-async function json<T>(path: string, init: RequestInit = {}): Promise<T> {
+export async function json<T>(path: string, init: RequestInit = {}): Promise<T> {
   return (await (await request(path, init)).json()) as T;
 }
 
-function post(body?: unknown, version?: number): RequestInit {
+export function post(body?: unknown, version?: number): RequestInit {
   const headers: Record<string, string> = {};
   if (body !== undefined) headers["Content-Type"] = "application/json";
   if (version !== undefined) headers["If-Match"] = `"${version}"`;

@@ -58,6 +58,15 @@ const GROUPS: [string, [string, string][]][] = [
     ],
   ],
   [
+    "On a bed",
+    [
+      ["Tab, arrows", "From piece to piece; move what is chosen by a millimetre"],
+      ["T, Shift T", "Turn what is chosen by 15°, to the left or right"],
+      ["Shift click, Esc", "Choose several; none"],
+      ["Delete", "Take what is chosen off the bed"],
+    ],
+  ],
+  [
     "Anywhere",
     [
       ["Ctrl V", "On the shelf: start from a picture in the clipboard"],

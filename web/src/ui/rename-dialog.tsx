@@ -5,17 +5,19 @@ import { Button } from "./button";
 import { DialogFrame } from "./dialog";
 
 interface Props {
+  /** What is renamed. */
+  what?: "design" | "bed";
   name: string;
   onClose: () => void;
   onRename: (name: string) => Promise<unknown>;
 }
 
-export function RenameDialog({ name, onClose, onRename }: Props) {
+export function RenameDialog({ what = "design", name, onClose, onRename }: Props) {
   const [draft, setDraft] = useState(name);
   const [refused, setRefused] = useState<string | null>(null);
   return (
     <DialogFrame onClose={onClose} className="top-1/3 w-[min(420px,94vw)] p-5">
-      <Dialog.Title className="pb-3 font-display text-lg font-semibold">Rename the design</Dialog.Title>
+      <Dialog.Title className="pb-3 font-display text-lg font-semibold">Rename the {what}</Dialog.Title>
       <form
         onSubmit={(e) => {
           e.preventDefault();

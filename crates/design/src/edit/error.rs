@@ -1,6 +1,7 @@
 use crate::document::MAX_CHOICES;
 use kachel_artwork::ArtworkError;
 use kachel_outline::OutlineError;
+use kachel_pack::MAX_PIECES;
 use kachel_tiers::{LengthError, MeasureError};
 
 /// Why an edit was refused. Nothing was changed.
@@ -70,6 +71,15 @@ pub enum EditError {
     /// There is no such entry.
     #[error("that change is no longer in the list")]
     UnknownChange,
+    /// There is no such piece on the bed.
+    #[error("that piece no longer lies on the bed")]
+    UnknownPiece,
+    /// More pieces than a bed holds.
+    #[error("{found} pieces are more than {MAX_PIECES}; put them on several beds")]
+    TooManyPieces {
+        /// How many there would be.
+        found: usize,
+    },
     /// Two points that are one.
     #[error("the two points lie on each other; put them further apart")]
     EqualPoints,
@@ -100,7 +110,7 @@ pub enum EditError {
     Outline(#[from] OutlineError),
 }
 
-pub(super) fn in_range(
+pub(crate) fn in_range(
     what: &str,
     value: f64,
     (min, max): (f64, f64),
@@ -114,7 +124,7 @@ pub(super) fn in_range(
 }
 
 /// Text without control characters, if it has a length in range.
-pub(super) fn text(what: &'static str, value: &str, min: usize, max: usize) -> Result<String, EditError> {
+pub(crate) fn text(what: &'static str, value: &str, min: usize, max: usize) -> Result<String, EditError> {
     let value = value.trim();
     let length = value.chars().count();
     if length < min || length > max {

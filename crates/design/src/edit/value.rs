@@ -26,7 +26,7 @@ impl Length {
     }
 
     /// The length, if it is in range; otherwise what it is of, in the range's own words.
-    pub(super) fn within(&self, what: &str, range: (f64, f64), unit: Unit) -> Result<f64, EditError> {
+    pub(crate) fn within(&self, what: &str, range: (f64, f64), unit: Unit) -> Result<f64, EditError> {
         let mm = self.mm(unit)?;
         in_range(what, mm, range, |v| show_length(v, unit))?;
         // Typed inches may miss a bound by a rounding.
@@ -34,7 +34,7 @@ impl Length {
     }
 
     /// As undo names it.
-    pub(super) fn words(&self) -> String {
+    pub(crate) fn words(&self) -> String {
         match self {
             Self::Mm(mm) => show_length(*mm, Unit::Mm),
             Self::Typed(text) => text.trim().into(),

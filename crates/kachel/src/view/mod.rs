@@ -15,8 +15,9 @@ use crate::run::Run;
 use kachel_design::Document;
 use kachel_geom::{Mm, Point};
 use kachel_tiers::{Bar, Cut, Unit, words_in};
-use paths::region_path;
+pub(crate) use paths::region_path;
 use serde::Serialize;
+pub(crate) use thumbnail::seen_from_above;
 use ts_rs::TS;
 
 pub use artwork::{PictureView, SwatchView, TraceView};

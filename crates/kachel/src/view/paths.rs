@@ -9,7 +9,7 @@ pub(super) fn curves_path<'a>(curves: impl IntoIterator<Item = &'a Curve<Px>>) -
     path
 }
 
-pub(super) fn region_path(r: &Region) -> String {
+pub(crate) fn region_path(r: &Region) -> String {
     rings_path(&r.rings_mm())
 }
 

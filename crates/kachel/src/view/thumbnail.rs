@@ -1,8 +1,16 @@
 use super::paths::{curves_path, region_path};
 use crate::run::Run;
 use kachel_geom::Bounds;
-use kachel_tiers::Op;
+use kachel_tiers::{Op, Stack, Tier};
 use std::fmt::Write as _;
+
+/// The tiers that are seen from above, from below up: what is cut from below is not seen.
+pub(crate) fn seen_from_above(stack: &Stack) -> impl Iterator<Item = &Tier> {
+    stack.tiers.iter().enumerate().filter_map(|(k, t)| {
+        let is_under = |u: &Tier| u.op == Op::Add && u.top <= t.top;
+        (t.op == Op::Add || stack.tiers[..k].iter().any(is_under)).then_some(t)
+    })
+}
 
 /// The design as a small drawing in plan, for the shelf: the picture's patches where there are no tiers yet.
 pub fn thumbnail(run: &Run) -> Option<String> {
@@ -19,12 +27,7 @@ pub fn thumbnail(run: &Run) -> Option<String> {
         let _ = write!(out, "<g transform=\"scale({} 1)\">", if stack.is_mirrored { -1 } else { 1 });
         let usual = &run.workshop.filaments[0].id;
         let many = stack.filaments.iter().any(|f| f != usual);
-        for (k, t) in stack.tiers.iter().enumerate() {
-            // What is cut from below is not seen from above.
-            let is_under = |u: &kachel_tiers::Tier| u.op == Op::Add && u.top <= t.top;
-            if t.op == Op::Cut && !stack.tiers[..k].iter().any(is_under) {
-                continue;
-            }
+        for t in seen_from_above(stack) {
             let filament = stack.filaments.get(t.part as usize).filter(|_| many);
             let colour = filament.map(|f| run.workshop.filament(f).colour);
             let fill = match (t.op, colour, t.role.name()) {

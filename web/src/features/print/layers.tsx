@@ -1,14 +1,15 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { Fragment, useEffect, useState } from "react";
 import type { Bench } from "../../api/bench";
 import { api, type PrintWish } from "../../api/client";
-import type { LayerView } from "../../api/generated/LayerView";
+import type { BedLayerView } from "../../api/generated/BedLayerView";
 import type { LinesView } from "../../api/generated/LinesView";
 import type { PrintView } from "../../api/generated/PrintView";
+import type { Unit } from "../../api/generated/Unit";
 import { Button } from "../../ui/button";
 import { withUnit } from "../../ui/length";
 import { Track } from "../../ui/track";
-import { type Extent, useExtent } from "../views/frame";
+import { type Box, type Extent, useExtent } from "../views/frame";
 import { rgb } from "../views/look";
 import { clock } from "./time";
 
@@ -25,20 +26,49 @@ const KINDS: Record<LinesView["kind"], { words: string; colour: string; mark?: s
 
 const PLAY_MS = 90;
 
-/** The layers one by one: a slider, keys and play. */
+/** The layers of a design one by one. */
 export function Layers(p: { bench: Bench; print: PrintView; wish: PrintWish }) {
   const { bench, print, wish } = p;
+  const { design } = bench;
+  const [w, h] = design.result.solid?.reach ?? [100, 100];
+  return (
+    <LayerSlider
+      print={print}
+      unit={design.document.unit}
+      // Room for a skirt.
+      box={{ x: -w / 2 - 5, y: -h / 2 - 5, width: w + 10, height: h + 10 }}
+      query={(n) => ({
+        queryKey: ["layer", design.id, design.version, design.result.solid?.key, wish, n],
+        queryFn: async ({ signal }) => {
+          const { lines, layer } = await api.layer(design.id, n, wish, signal);
+          return { layer, groups: [{ lines, poses: [{ x: 0, y: 0, degrees: 0 }] }] };
+        },
+      })}
+    />
+  );
+}
+
+/** What is seen of a layer. */
+type Seen = Pick<BedLayerView, "layer" | "groups">;
+
+/** How a layer is asked for. */
+type Ask = (layer: number) => {
+  queryKey: readonly unknown[];
+  queryFn: (about: { signal: AbortSignal }) => Promise<Seen>;
+};
+
+/** Layers one by one: a slider, keys and play. The box is what is shown, mm, y down. */
+export function LayerSlider(p: { print: PrintView; unit: Unit; box: Box; isBed?: boolean; query: Ask }) {
+  const { print, unit } = p;
   const count = print.tops.length;
   const [chosen, setChosen] = useState<number | null>(null);
   const [isPlaying, setPlaying] = useState(false);
   const [byFilament, setByFilament] = useState(false);
   const [element, setElement] = useState<HTMLDivElement | null>(null);
   const extent = useExtent(element);
-  const unit = bench.design.document.unit;
   const n = Math.min(Math.max(1, chosen ?? count), count);
   const { data: layer } = useQuery({
-    queryKey: ["layer", bench.design.id, bench.design.version, bench.design.result.solid?.key, wish, n],
-    queryFn: ({ signal }) => api.layer(bench.design.id, n, wish, signal),
+    ...p.query(n),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
     retry: false,
@@ -55,7 +85,13 @@ export function Layers(p: { bench: Bench; print: PrintView; wish: PrintWish }) {
     <div className="absolute inset-0 flex flex-col">
       <div ref={setElement} className="relative min-h-0 flex-1">
         {layer && extent.width > 0 && (
-          <LayerPlan bench={bench} layer={layer} extent={extent} byFilament={byFilament} />
+          <LayerPlan
+            layer={layer}
+            box={p.box}
+            isBed={p.isBed ?? false}
+            extent={extent}
+            byFilament={byFilament}
+          />
         )}
       </div>
       <div className="grid gap-1.5 border-t border-line px-3 pt-2 pb-3">
@@ -117,16 +153,18 @@ export function Layers(p: { bench: Bench; print: PrintView; wish: PrintWish }) {
 
 const ORDER = Object.keys(KINDS) as LinesView["kind"][];
 
-function kindsOf(layer: LayerView | undefined): LinesView["kind"][] {
-  return ORDER.filter((k) => layer?.lines.some((l) => l.kind === k));
+function kindsOf(layer: Seen | undefined): LinesView["kind"][] {
+  return ORDER.filter((k) => layer?.groups.some((g) => g.lines.some((l) => l.kind === k)));
 }
 
 /** The lines of a layer, as wide as they are. */
-function LayerPlan(p: { bench: Bench; layer: LayerView; extent: Extent; byFilament: boolean }) {
-  const { layer, extent } = p;
-  const [w, h] = p.bench.design.result.solid?.reach ?? [100, 100];
-  // Room for a skirt.
-  const k = Math.min((extent.width - 30) / (w + 10), (extent.height - 30) / (h + 10));
+function LayerPlan(p: { layer: Seen; box: Box; isBed: boolean; extent: Extent; byFilament: boolean }) {
+  const { layer, box, extent } = p;
+  const k = Math.min((extent.width - 30) / box.width, (extent.height - 30) / box.height);
+  const [x, y] = [
+    extent.width / 2 - (box.x + box.width / 2) * k,
+    extent.height / 2 - (box.y + box.height / 2) * k,
+  ];
   return (
     <svg
       width={extent.width}
@@ -135,33 +173,50 @@ function LayerPlan(p: { bench: Bench; layer: LayerView; extent: Extent; byFilame
       role="img"
       aria-label={`Layer ${layer.layer}`}
     >
-      <g
-        transform={`translate(${extent.width / 2} ${extent.height / 2}) scale(${k})`}
-        fill="none"
-        strokeLinejoin="round"
-      >
-        {layer.lines.map((l) => {
-          const look = KINDS[l.kind];
-          return (
-            <g key={`${l.kind} ${l.width} ${l.colour}`} data-kind={l.kind}>
-              <path
-                d={l.path}
-                stroke={p.byFilament ? rgb(l.colour) : look.colour}
-                strokeWidth={l.width * 0.92}
-                strokeOpacity={l.kind === "infill" ? 0.75 : 1}
-              />
-              {look.mark && (
-                <path
-                  d={l.path}
-                  stroke="var(--tile)"
-                  strokeWidth={l.width * 0.25}
-                  strokeDasharray={look.mark}
-                />
-              )}
-            </g>
-          );
-        })}
+      <g transform={`translate(${x} ${y}) scale(${k})`} fill="none" strokeLinejoin="round">
+        {p.isBed && (
+          <rect
+            {...box}
+            fill="var(--sunk)"
+            stroke="var(--edge)"
+            strokeWidth="1.5"
+            vectorEffect="non-scaling-stroke"
+          />
+        )}
+        {layer.groups.map((g, n) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: groups have no names
+          <Fragment key={n}>
+            {g.poses.map((at) => (
+              <g
+                key={`${at.x} ${at.y} ${at.degrees}`}
+                transform={`translate(${at.x} ${-at.y}) rotate(${-at.degrees})`}
+              >
+                <Strokes lines={g.lines} byFilament={p.byFilament} />
+              </g>
+            ))}
+          </Fragment>
+        ))}
       </g>
     </svg>
   );
+}
+
+/** Lines that are laid together. */
+function Strokes({ lines, byFilament }: { lines: readonly LinesView[]; byFilament: boolean }) {
+  return lines.map((l) => {
+    const look = KINDS[l.kind];
+    return (
+      <g key={`${l.kind} ${l.width} ${l.colour}`} data-kind={l.kind}>
+        <path
+          d={l.path}
+          stroke={byFilament ? rgb(l.colour) : look.colour}
+          strokeWidth={l.width * 0.92}
+          strokeOpacity={l.kind === "infill" ? 0.75 : 1}
+        />
+        {look.mark && (
+          <path d={l.path} stroke="var(--tile)" strokeWidth={l.width * 0.25} strokeDasharray={look.mark} />
+        )}
+      </g>
+    );
+  });
 }

@@ -22,13 +22,13 @@ export function usePrint(bench: Bench, wish: PrintWish) {
   });
 }
 
-const QUALITIES: readonly { name: Quality; label: string }[] = [
+export const QUALITIES: readonly { name: Quality; label: string }[] = [
   { name: "draft", label: "Draft, 0.28 mm" },
   { name: "usual", label: "Usual" },
   { name: "fine", label: "Fine, 0.12 mm" },
 ];
 
-const INFILLS = [0, 5, 10, 15, 20, 30, 50, 75, 100];
+export const INFILLS = [0, 5, 10, 15, 20, 30, 50, 75, 100];
 
 /** How long, how much, and when somebody has to be there. */
 export function Estimate(p: {

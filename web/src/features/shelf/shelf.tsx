@@ -13,6 +13,7 @@ import { Icon, Mark } from "../../ui/icons";
 import { Item, Menu } from "../../ui/menu";
 import { PageTools } from "../../ui/page-tools";
 import { RenameDialog } from "../../ui/rename-dialog";
+import { Beds, useBeds, usePutOnBed } from "./beds";
 
 const SHELF = ["shelf"];
 
@@ -92,7 +93,7 @@ export function Shelf() {
         </span>
       </header>
 
-      <main className="grid min-h-0 flex-1 grid-rows-[auto_1fr] gap-1.5 overflow-y-auto">
+      <main className="grid min-h-0 flex-1 grid-rows-[auto_auto_1fr] gap-1.5 overflow-y-auto">
         <section
           aria-label="New design"
           className={clsx(
@@ -144,6 +145,8 @@ export function Shelf() {
           </div>
         </section>
 
+        <Beds />
+
         <section aria-label="Designs" className="rounded-tile bg-tile px-4 pt-4 pb-6">
           <h2 className="pb-3 font-display font-semibold">
             Shelf{" "}
@@ -180,6 +183,8 @@ function Standing({ item }: { item: ShelfItem }) {
   const cache = useQueryClient();
   const say = useNotices((s) => s.say);
   const [isRenaming, setRenaming] = useState(false);
+  const { data: beds } = useBeds();
+  const put = usePutOnBed();
   const refresh = () => cache.invalidateQueries({ queryKey: SHELF });
   const attempt = (work: Promise<unknown>) =>
     void work.then(refresh, (e: unknown) =>
@@ -245,6 +250,10 @@ function Standing({ item }: { item: ShelfItem }) {
         >
           <Item words="Rename…" onPick={() => setRenaming(true)} />
           <Item words="Duplicate" onPick={() => attempt(api.duplicate(item.id))} />
+          <Item words="Put on a new bed" onPick={() => void put([item.id], null)} />
+          {beds?.slice(0, 5).map((bed) => (
+            <Item key={bed.id} words={`Put on ${bed.name}`} onPick={() => void put([item.id], bed.id)} />
+          ))}
           <Item words="Delete" onPick={() => attempt(remove())} />
         </Menu>
       </div>

@@ -1,0 +1,139 @@
+//! `kachel bed`: several files arranged on the printer's bed.
+
+use crate::make::{Opened, write};
+use crate::rehearse::clock;
+use kachel_engine::tiers::Unit;
+use kachel_engine::{
+    Bed, BedEdit, BedFormat, Engine, OnBeds, PrintView, Quality, Turns, Watch, Which, bed_file, bed_print_view,
+};
+use std::collections::BTreeMap;
+use std::path::{Path, PathBuf};
+
+/// All that `kachel bed` was asked for.
+pub(crate) struct BedOrder {
+    pub files: Vec<PathBuf>,
+    pub recipe: String,
+    pub copies: usize,
+    pub gap: Option<String>,
+    pub turns: Turns,
+    pub quality: Quality,
+    pub infill: Option<f64>,
+    pub output: Option<PathBuf>,
+    pub json: bool,
+}
+
+/// Arranges the files and says where what lies; files that cannot be made say why, and the others go on.
+pub(crate) fn bed(order: &BedOrder) -> Result<(), String> {
+    let (engine, watch) = (Engine::default(), Watch::default());
+    let mut on = OnBeds { designs: BTreeMap::new(), workshop: engine.workshop() };
+    let mut refused = Vec::new();
+    let name = order.output.as_deref().and_then(Path::file_stem).map(|s| s.to_string_lossy().into_owned());
+    let mut edits = vec![BedEdit::Rename { name: name.unwrap_or_else(|| "Bed".into()) }];
+    edits.extend(order.gap.clone().map(|gap| BedEdit::SetGap { value: gap.into() }));
+    edits.push(BedEdit::SetTurns { turns: order.turns });
+    edits.push(BedEdit::SetQuality { quality: order.quality });
+    edits.push(BedEdit::SetInfill { infill: order.infill });
+    for (k, file) in order.files.iter().enumerate() {
+        // Numbers keep the files in their order, and two of one name apart.
+        let design = format!("{k:05}");
+        match Opened::read(&engine, file, &order.recipe) {
+            Ok(o) => {
+                let found = engine.on_bed(o.document, None, &|| Ok(o.bytes.clone()), &watch);
+                if let Some(why) = &found.trouble {
+                    refused.push(format!("{}: {why}", file.display()));
+                    continue;
+                }
+                on.designs.insert(design.clone(), found);
+                edits.push(BedEdit::SetCopies { design, copies: order.copies });
+            }
+            Err(why) => refused.push(format!("{}: {why}", file.display())),
+        }
+    }
+    let apply = |bed: &Bed, edit: &BedEdit| bed.after(edit, Unit::Mm).map_err(|e| e.to_string());
+    let mut bed = edits.iter().try_fold(Bed::new("Bed"), |bed, edit| apply(&bed, edit))?;
+    let places = on.arranged(&bed, Which::All, &watch).map_err(|e| format!("{e}\n  {}", e.hint()))?;
+    bed = apply(&bed, &BedEdit::Move { places })?;
+    refused.iter().for_each(|why| eprintln!("kachel: {why}"));
+    if on.designs.is_empty() {
+        return Err("none of the files gave an object".into());
+    }
+    let mut prints: Vec<PrintView> = Vec::new();
+    for plate in 0..bed.plates() {
+        let made = engine.print_bed(&bed, &on, plate, &watch).map_err(|e| format!("{e}\n  {}", e.hint()))?;
+        prints.extend(made.map(|p| bed_print_view(&on, &p)));
+        if let Some(output) = &order.output {
+            let bytes = bed_file(&bed, &on, plate, format_of(output)?).map_err(|e| e.to_string())?;
+            write(&of_plate(output, plate), &bytes)?;
+        }
+    }
+    tell(order, &bed, &on, &prints, &refused, &watch)
+}
+
+fn format_of(output: &Path) -> Result<BedFormat, String> {
+    match output.extension().and_then(|e| e.to_str()) {
+        Some("3mf") => Ok(BedFormat::ThreeMf),
+        Some("stl") => Ok(BedFormat::Stl),
+        Some("zip") => Ok(BedFormat::Singles),
+        Some("svg") => Ok(BedFormat::Sheet),
+        Some("png") => Ok(BedFormat::Png),
+        _ => Err(format!("{} names no format; end it with .3mf, .stl, .zip, .svg or .png", output.display())),
+    }
+}
+
+/// `bed.3mf`, `bed-2.3mf` and so on.
+fn of_plate(output: &Path, plate: usize) -> PathBuf {
+    if plate == 0 {
+        return output.into();
+    }
+    let stem = output.file_stem().map(|s| s.to_string_lossy().into_owned()).unwrap_or_default();
+    let extension = output.extension().map(|s| s.to_string_lossy().into_owned()).unwrap_or_default();
+    output.with_file_name(format!("{stem}-{}.{extension}", plate + 1))
+}
+
+fn tell(
+    order: &BedOrder,
+    bed: &Bed,
+    on: &OnBeds,
+    prints: &[PrintView],
+    refused: &[String],
+    watch: &Watch,
+) -> Result<(), String> {
+    let conflicts = on.conflicts(bed, watch);
+    if order.json {
+        let place = |p: &kachel_engine::BedPiece| {
+            serde_json::json!({ "name": on.designs[&p.design].name, "file": order.files[p.design.parse::<usize>().unwrap_or(0)],
+                "bed": p.place.map(|at| at.plate + 1), "pose": p.place.map(|at| at.pose) })
+        };
+        let total = |p: &PrintView| {
+            serde_json::json!({ "seconds": p.seconds, "layers": p.tops.len(), "filaments": p.filaments, "changes": p.stops,
+                "pauses": p.pauses })
+        };
+        let told = |c: &kachel_engine::Conflict| serde_json::json!({ "kind": c.kind, "words": c.words, "bed": c.plate.map(|n| n + 1) });
+        let report = serde_json::json!({
+            "pieces": bed.pieces.iter().map(place).collect::<Vec<_>>(),
+            "beds": prints.iter().map(total).collect::<Vec<_>>(),
+            "seconds": prints.iter().map(|p| p.seconds).sum::<f64>(),
+            "conflicts": conflicts.iter().map(told).collect::<Vec<_>>(), "refused": refused,
+        });
+        say!("{report:#}");
+        return Ok(());
+    }
+    for (n, p) in prints.iter().enumerate() {
+        let here = bed.pieces.iter().filter(|q| q.place.is_some_and(|at| at.plate == n));
+        say!("Bed {}: {} pieces, {}, {} layers", n + 1, here.clone().count(), clock(p.seconds), p.tops.len());
+        for f in &p.filaments {
+            say!("  {}: {:.2} m, {:.1} g, {:.2} {}", f.filament, f.metres, f.grams, f.price, p.currency);
+        }
+        for s in p.stops.iter().chain(&p.pauses) {
+            say!("  layer {} ({:.2} mm), after {}: {}", s.layer, s.height, clock(s.at), s.what);
+        }
+        for piece in here {
+            let Some(at) = piece.place.map(|p| p.pose) else { continue };
+            say!("  {}: {:.1} mm right, {:.1} mm up, {:.1}°", on.designs[&piece.design].name, at.x, at.y, at.degrees);
+        }
+    }
+    for c in &conflicts {
+        say!("  {}", c.words);
+    }
+    Ok(())
+}

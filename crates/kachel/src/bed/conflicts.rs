@@ -1,0 +1,167 @@
+//! What stands against printing a bed as it lies.
+
+use super::arranging::EDGE_MM;
+use super::{OnBeds, on_plate};
+use kachel_design::Bed;
+use kachel_geom::{BoolOp, Bounds, Mm, Region, Watch, combine, offset};
+use rayon::prelude::*;
+
+/// Something that stands against it.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Conflict {
+    /// Stable name of its kind.
+    pub kind: &'static str,
+    /// What is wrong and what to do, in a sentence or two.
+    pub words: String,
+    /// The pieces, by their numbers.
+    pub pieces: Vec<u32>,
+    /// On which plate; none where they lie on none.
+    pub plate: Option<usize>,
+    /// Whether it cannot be printed so; else it is worth knowing.
+    pub is_grave: bool,
+}
+
+/// Objects nearer than this grow together, mm: a line of the nozzle spreads.
+const LEAST_GAP_MM: f64 = 0.4;
+/// Overlaps under this area are rounding, mm2.
+const CRUMB_MM2: f64 = 0.01;
+
+/// A piece's outline where it lies.
+struct Lying {
+    id: u32,
+    name: String,
+    height: f64,
+    /// Grown by half the least gap.
+    area: Region,
+    bounds: Bounds<Mm>,
+}
+
+impl OnBeds {
+    /// Everything that stands against printing the bed.
+    pub fn conflicts(&self, bed: &Bed, watch: &Watch) -> Vec<Conflict> {
+        let mut all = self.missing(bed);
+        for plate in 0..bed.plates() {
+            if watch.check().is_err() {
+                break;
+            }
+            let lying = self.lying(bed, plate);
+            all.extend(self.beyond(&lying, plate));
+            all.extend(overlaps(&lying, plate));
+            all.extend(self.filaments_beyond(bed, plate));
+        }
+        all
+    }
+
+    /// Designs that are gone or have no solid, and pieces without a place.
+    fn missing(&self, bed: &Bed) -> Vec<Conflict> {
+        let mut all = Vec::new();
+        for (id, design) in &self.designs {
+            let mine = || bed.pieces.iter().filter(|p| p.design == *id);
+            if let Some(why) = &design.trouble {
+                let words = format!("'{}' cannot be printed: {why}", design.name);
+                let pieces = mine().map(|p| p.id).collect();
+                all.push(Conflict { kind: "no-object", words, pieces, plate: None, is_grave: true });
+                continue;
+            }
+            let left: Vec<u32> = mine().filter(|p| p.place.is_none()).map(|p| p.id).collect();
+            if !left.is_empty() {
+                let [w, d, _] = self.workshop.printer().bed;
+                let size =
+                    design.shadow.as_ref().and_then(|s| s.bounds()).map_or([0.0; 2], |b| [b.width(), b.height()]);
+                let words = format!(
+                    "'{}' is too large for the bed: {:.1} mm × {:.1} mm on {w} mm × {d} mm, with {EDGE_MM} mm to the edge. Make it \
+                     smaller, or choose a larger printer.",
+                    design.name, size[0], size[1]
+                );
+                all.push(Conflict { kind: "too-large", words, pieces: left, plate: None, is_grave: true });
+            }
+        }
+        all
+    }
+
+    fn lying(&self, bed: &Bed, plate: usize) -> Vec<Lying> {
+        let lie = |piece: &&kachel_design::BedPiece| {
+            let (design, outline) = self.outline(piece)?;
+            let (_, solid) = design.run.solid.as_ref()?;
+            let area = offset(&piece.place?.pose.region(outline).ok()?, LEAST_GAP_MM / 2.0).ok()?;
+            let bounds = area.bounds()?;
+            let height = solid.skin.mesh().extent().1[2];
+            Some(Lying { id: piece.id, name: design.name.clone(), height, area, bounds })
+        };
+        on_plate(bed, plate).collect::<Vec<_>>().par_iter().filter_map(lie).collect()
+    }
+
+    /// Over the edge, or too high.
+    fn beyond(&self, lying: &[Lying], plate: usize) -> Vec<Conflict> {
+        let [w, d, h] = self.workshop.printer().bed;
+        let half = LEAST_GAP_MM / 2.0;
+        let is_over = |l: &&Lying| {
+            let b = l.bounds;
+            b.min.x + half < -1e-6 || b.min.y + half < -1e-6 || b.max.x - half > w + 1e-6 || b.max.y - half > d + 1e-6
+        };
+        let over: Vec<&Lying> = lying.iter().filter(is_over).collect();
+        let high: Vec<&Lying> = lying.iter().filter(|l| l.height > h).collect();
+        let mut all = Vec::new();
+        if !over.is_empty() {
+            let words =
+                format!("{} over the edge of the bed. Move it back, or arrange the bed.", are(&over, "lies", "lie"));
+            all.push(conflict("over-the-edge", words, &over, plate));
+        }
+        if !high.is_empty() {
+            let most = high.iter().map(|l| l.height).fold(0.0, f64::max);
+            let words = format!("{} higher than the printer reaches: {most:.2} mm of {h} mm.", are(&high, "is", "are"));
+            all.push(conflict("too-high", words, &high, plate));
+        }
+        all
+    }
+
+    /// More filaments than the printer loads.
+    fn filaments_beyond(&self, bed: &Bed, plate: usize) -> Option<Conflict> {
+        let names = self.filaments(bed, plate);
+        let loads = self.workshop.printer().filaments as usize;
+        if names.len() <= loads {
+            return None;
+        }
+        let words: Vec<&str> = names.iter().map(|f| self.workshop.filament(f).name.as_str()).collect();
+        let words = format!(
+            "This bed needs {} filaments ({}), and the printer loads {loads}: each change is by hand. Put designs of one \
+             filament on a bed of their own, or choose a printer that loads more.",
+            names.len(),
+            words.join(", ")
+        );
+        let pieces = on_plate(bed, plate).map(|p| p.id).collect();
+        Some(Conflict { kind: "filaments", words, pieces, plate: Some(plate), is_grave: false })
+    }
+}
+
+/// Pairs that lie on each other, or so near that they grow together.
+fn overlaps(lying: &[Lying], plate: usize) -> Option<Conflict> {
+    let meets = |a: &Lying, b: &Lying| {
+        let (p, q) = (a.bounds, b.bounds);
+        let apart = p.max.x < q.min.x || q.max.x < p.min.x || p.max.y < q.min.y || q.max.y < p.min.y;
+        !apart && combine(&a.area, &b.area, BoolOp::Common).is_ok_and(|c| c.area_mm2() > CRUMB_MM2)
+    };
+    let pairs: Vec<(usize, usize)> = (0..lying.len()).flat_map(|i| (i + 1..lying.len()).map(move |k| (i, k))).collect();
+    let met: Vec<(usize, usize)> = pairs.into_par_iter().filter(|(i, k)| meets(&lying[*i], &lying[*k])).collect();
+    let first = met.first()?;
+    let mut numbers: Vec<usize> = met.iter().flat_map(|(i, k)| [*i, *k]).collect();
+    numbers.sort_unstable();
+    numbers.dedup();
+    let all: Vec<&Lying> = numbers.iter().map(|k| &lying[*k]).collect();
+    let (a, b) = (&lying[first.0].name, &lying[first.1].name);
+    let more = if met.len() > 1 { format!(", and {} more pairs", met.len() - 1) } else { String::new() };
+    let words =
+        format!("'{a}' and '{b}' lie on each other or grow together{more}. Move one of them, or arrange the bed.");
+    Some(conflict("overlap", words, &all, plate))
+}
+
+fn conflict(kind: &'static str, words: String, lying: &[&Lying], plate: usize) -> Conflict {
+    Conflict { kind, words, pieces: lying.iter().map(|l| l.id).collect(), plate: Some(plate), is_grave: true }
+}
+
+fn are(lying: &[&Lying], one: &str, many: &str) -> String {
+    match lying {
+        [l] => format!("'{}' {one}", l.name),
+        all => format!("{} pieces {many}", all.len()),
+    }
+}

@@ -1,0 +1,238 @@
+//! Files of a bed.
+
+use super::{OnBed, OnBeds, on_plate};
+use crate::export::{ExportError, credit, file_name, part_name, rendered};
+use crate::view::{region_path, seen_from_above};
+use kachel_design::{Bed, BedPiece, Document};
+use kachel_exchange::{Credit, Material, NamedMesh, ObjectOnBed, write_stl_binary, write_threemf_bed, zipped};
+use kachel_geom::Pose;
+use kachel_solid::SoundMesh;
+use kachel_tiers::Op;
+use std::fmt::Write as _;
+
+/// Files of a plate. The origin of all of them is the bed's front left corner.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum BedFormat {
+    /// 3MF: each object once, with its parts and colours, and one build item for each place.
+    ThreeMf,
+    /// Binary STL of everything.
+    Stl,
+    /// A ZIP of one STL a design, named after it, with the number of copies.
+    Singles,
+    /// A sheet to print: numbered outlines, names, credits, filaments.
+    Sheet,
+    /// A picture of the plate.
+    Png,
+}
+
+impl BedFormat {
+    /// By its name in addresses.
+    pub fn by_name(name: &str) -> Option<Self> {
+        Some(match name {
+            "3mf" => Self::ThreeMf,
+            "stl" => Self::Stl,
+            "singles" => Self::Singles,
+            "sheet" => Self::Sheet,
+            "png" => Self::Png,
+            _ => return None,
+        })
+    }
+
+    /// File extension.
+    pub const fn extension(self) -> &'static str {
+        match self {
+            Self::ThreeMf => "3mf",
+            Self::Stl => "stl",
+            Self::Singles => "zip",
+            Self::Sheet => "svg",
+            Self::Png => "png",
+        }
+    }
+
+    /// Media type.
+    pub const fn media_type(self) -> &'static str {
+        match self {
+            Self::ThreeMf => "model/3mf",
+            Self::Stl => "model/stl",
+            Self::Singles => "application/zip",
+            Self::Sheet => "image/svg+xml",
+            Self::Png => "image/png",
+        }
+    }
+}
+
+/// A piece that can be printed.
+struct Lying<'a> {
+    piece: &'a BedPiece,
+    pose: Pose,
+    design: &'a OnBed,
+    document: &'a Document,
+    skin: &'a SoundMesh,
+}
+
+fn lying<'a>(bed: &'a Bed, on: &'a OnBeds, plate: usize) -> Vec<Lying<'a>> {
+    let lie = |piece: &'a BedPiece| {
+        let design = on.designs.get(&piece.design)?;
+        let skin = &design.run.solid.as_ref()?.1.skin;
+        Some(Lying { piece, pose: piece.place?.pose, design, document: design.document.as_ref()?, skin })
+    };
+    on_plate(bed, plate).filter_map(lie).collect()
+}
+
+/// Writes a plate of a bed, 0 being the first.
+pub fn bed_file(bed: &Bed, on: &OnBeds, plate: usize, format: BedFormat) -> Result<Vec<u8>, ExportError> {
+    let all = lying(bed, on, plate);
+    if all.is_empty() {
+        return Err(ExportError::EmptyBed);
+    }
+    Ok(match format {
+        BedFormat::ThreeMf => {
+            let (objects, items) = objects(&all);
+            let small = rendered(&picture(&all, on, false));
+            write_threemf_bed(&objects, &items, &joint_credit(bed, &all), small.as_deref())?
+        }
+        BedFormat::Stl => {
+            let meshes: Vec<SoundMesh> = all.iter().map(|l| l.skin.moved(&l.pose)).collect::<Result<_, _>>()?;
+            let together = SoundMesh::together(&meshes).map_err(|_| ExportError::Overlap)?;
+            write_stl_binary(&together, &bed.name)?
+        }
+        BedFormat::Singles => singles(&all)?,
+        BedFormat::Sheet => picture(&all, on, true).into_bytes(),
+        BedFormat::Png => rendered(&picture(&all, on, false)).ok_or(ExportError::NoPicture)?,
+    })
+}
+
+/// Each design once, and where it lies.
+fn objects(all: &[Lying<'_>]) -> (Vec<ObjectOnBed>, Vec<(usize, Pose)>) {
+    let mut ids: Vec<&str> = Vec::new();
+    let mut objects = Vec::new();
+    let mut items = Vec::new();
+    for l in all {
+        let known = ids.iter().position(|id| *id == l.piece.design);
+        let at = known.unwrap_or_else(|| {
+            ids.push(&l.piece.design);
+            objects.push(ObjectOnBed { name: l.design.name.clone(), parts: named_parts(l) });
+            objects.len() - 1
+        });
+        items.push((at, l.pose));
+    }
+    (objects, items)
+}
+
+fn named_parts(l: &Lying<'_>) -> Vec<NamedMesh> {
+    let Some((_, solid)) = &l.design.run.solid else { return vec![] };
+    let named = |p: &kachel_solid::Part| {
+        let f = l.design.run.filament(p.number);
+        let material = Some(Material { name: f.name.clone(), colour: f.colour });
+        NamedMesh { name: part_name(l.document, solid, &f.name), mesh: p.mesh.clone(), material }
+    };
+    solid.parts.iter().map(named).collect()
+}
+
+/// Whose pictures they are, each once.
+fn joint_credit(bed: &Bed, all: &[Lying<'_>]) -> Credit {
+    let credits: Vec<Credit> = all.iter().map(|l| credit(l.document, None)).collect();
+    let each = |of: fn(&Credit) -> &String| {
+        let mut words: Vec<&str> = credits.iter().map(|c| of(c).as_str()).filter(|w| !w.is_empty()).collect();
+        words.sort_unstable();
+        words.dedup();
+        words.join("; ")
+    };
+    Credit {
+        title: bed.name.clone(),
+        designer: each(|c| &c.designer),
+        source: each(|c| &c.source),
+        licence: each(|c| &c.licence),
+        note: each(|c| &c.note),
+        created: None,
+    }
+}
+
+/// One STL a design.
+fn singles(all: &[Lying<'_>]) -> Result<Vec<u8>, ExportError> {
+    let mut files: Vec<(String, Vec<u8>)> = Vec::new();
+    let mut done: Vec<&str> = Vec::new();
+    for l in all {
+        if done.contains(&l.piece.design.as_str()) {
+            continue;
+        }
+        done.push(&l.piece.design);
+        let copies = all.iter().filter(|k| k.piece.design == l.piece.design).count();
+        let name = if copies > 1 { format!("{} {copies}x", l.design.name) } else { l.design.name.clone() };
+        // Two designs may have one name.
+        let name = match files.iter().filter(|(n, _)| *n == file_name(&name, "stl")).count() {
+            0 => name,
+            _ => format!("{name} {}", done.len()),
+        };
+        files.push((file_name(&name, "stl"), write_stl_binary(l.skin, &l.design.name)?));
+    }
+    Ok(zipped(&files.iter().map(|(n, b)| (n.as_str(), b.as_slice())).collect::<Vec<_>>())?)
+}
+
+/// Height of a line of the list under a sheet, mm.
+const LINE_MM: f64 = 6.0;
+
+/// The plate from above; a sheet has numbers, and a list of names, credits and filaments under it.
+fn picture(all: &[Lying<'_>], on: &OnBeds, is_sheet: bool) -> String {
+    let [w, d, _] = on.workshop.printer().bed;
+    let lines: Vec<String> =
+        if is_sheet { all.iter().enumerate().map(|(k, l)| line(k + 1, l)).collect() } else { vec![] };
+    let height = d + 2.0 + LINE_MM * (lines.len() as f64 + 1.0) * f64::from(u8::from(is_sheet));
+    let mut out = format!(
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{w}mm\" height=\"{height}mm\" viewBox=\"0 0 {w} {height}\" \
+         font-family=\"sans-serif\"><rect width=\"{w}\" height=\"{d}\" fill=\"#fffaf0\" stroke=\"#8a8f86\" stroke-width=\"0.5\"/>"
+    );
+    for (k, l) in all.iter().enumerate() {
+        // The bed's y runs up, the page's down.
+        let _ = write!(out, "<g transform=\"translate({} {}) rotate({})\">", l.pose.x, d - l.pose.y, -l.pose.degrees);
+        for t in l.design.run.stack.iter().flat_map(|s| seen_from_above(s)) {
+            let [r, g, b] = if t.op == Op::Cut { [255, 250, 240] } else { l.design.run.filament(t.part).colour };
+            let _ = write!(out, "<path fill=\"#{r:02x}{g:02x}{b:02x}\" d=\"{}\"/>", region_path(&t.footprint));
+        }
+        if let Some(shadow) = &l.design.shadow {
+            let _ = write!(
+                out,
+                "<path fill=\"none\" stroke=\"#1f2b2d\" stroke-width=\"0.3\" d=\"{}\"/>",
+                region_path(shadow)
+            );
+        }
+        out.push_str("</g>");
+        if is_sheet {
+            let (x, y) = (l.pose.x, d - l.pose.y);
+            let _ = write!(
+                out,
+                "<circle cx=\"{x}\" cy=\"{y}\" r=\"3.4\" fill=\"#ffffff\" stroke=\"#1f2b2d\" stroke-width=\"0.3\"/>\
+                 <text x=\"{x}\" y=\"{}\" font-size=\"4\" text-anchor=\"middle\">{}</text>",
+                y + 1.4,
+                k + 1
+            );
+        }
+    }
+    for (k, words) in lines.iter().enumerate() {
+        let y = d + LINE_MM * (k as f64 + 1.3);
+        let _ = write!(out, "<text x=\"2\" y=\"{y}\" font-size=\"4\">{}</text>", escaped(words));
+    }
+    out.push_str("</svg>");
+    out
+}
+
+/// A piece in the list: number, name, filaments, whose picture it is.
+fn line(number: usize, l: &Lying<'_>) -> String {
+    let run = &l.design.run;
+    let parts = run.solid.iter().flat_map(|(_, s)| &s.parts);
+    let filaments: Vec<&str> = parts.map(|p| run.filament(p.number).name.as_str()).collect();
+    let c = &l.document.credit;
+    let credit: Vec<&str> =
+        [&c.maker, &c.source, &c.licence].into_iter().map(String::as_str).filter(|w| !w.is_empty()).collect();
+    let pauses = run.stack.iter().flat_map(|s| &s.pauses).map(|h| format!("magnet at {h:.2} mm"));
+    let mut words = vec![format!("{number}  {}", l.design.name), filaments.join(", ")];
+    words.extend(pauses);
+    if !credit.is_empty() {
+        words.push(credit.join(", "));
+    }
+    words.join(" · ")
+}
+
+fn escaped(text: &str) -> String {
+    text.replace('&', "&amp;").replace('<', "&lt;").replace('>', "&gt;")
+}

@@ -1,0 +1,126 @@
+//! A bed's print before it is printed.
+
+use super::{OnBeds, on_plate};
+use crate::engine::Engine;
+use crate::error::EngineError;
+use crate::rehearsal::{LinesView, PrintView, PrintWish, lines_view, settings, view_of};
+use kachel_design::{Bed, Filament};
+use kachel_geom::{Pose, Watch};
+use kachel_rehearse::{Laid, Object, PrintedPart, Rehearsal, print};
+use serde::Serialize;
+use std::sync::Arc;
+use ts_rs::TS;
+
+/// The print of a plate.
+#[derive(Debug)]
+pub struct BedPrint {
+    /// Its layers.
+    pub rehearsal: Rehearsal,
+    /// The filaments by their numbers in it.
+    filaments: Vec<Filament>,
+    /// Heights, mm, at which somebody puts something in, with what.
+    pauses: Vec<(f64, String)>,
+    wish: PrintWish,
+}
+
+/// A layer of a bed.
+#[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct BedLayerView {
+    /// Its number, 1 being the lowest.
+    pub layer: usize,
+    /// Its lower end above the bed, mm.
+    pub bottom: f64,
+    /// Its upper end, mm.
+    pub top: f64,
+    /// How long it takes, s.
+    pub seconds: f64,
+    /// Until it is finished, from the start, s.
+    pub until: f64,
+    /// What is equal is told once, with all places where it is laid.
+    pub groups: Vec<GroupView>,
+}
+
+/// Lines that are laid in several places.
+#[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct GroupView {
+    /// The lines.
+    pub lines: Vec<LinesView>,
+    /// Where, from the bed's front left corner.
+    pub poses: Vec<Pose>,
+}
+
+impl Engine {
+    /// The print of a plate; `None` where nothing on it can be printed.
+    pub fn print_bed(
+        &self,
+        bed: &Bed,
+        on: &OnBeds,
+        plate: usize,
+        watch: &Watch,
+    ) -> Result<Option<BedPrint>, EngineError> {
+        let wish = PrintWish { quality: bed.quality, infill: bed.infill };
+        let names = on.filaments(bed, plate);
+        let mut lying: Vec<(Arc<Laid>, Pose, Vec<u32>)> = Vec::new();
+        let mut pauses: Vec<(f64, String)> = Vec::new();
+        for piece in on_plate(bed, plate) {
+            let (Some(design), Some(place)) = (on.designs.get(&piece.design), piece.place) else { continue };
+            let Some(laid) = self.laid(&design.run, wish, watch)? else { continue };
+            let number = |name: &String| names.iter().position(|n| n == name).unwrap_or_default() as u32;
+            lying.push((laid, place.pose, design.filaments().iter().map(number).collect()));
+            for height in design.run.stack.iter().flat_map(|s| &s.pauses) {
+                let what = format!("Put the magnet in: {}", design.name);
+                if !pauses.iter().any(|(h, w)| h == height && *w == what) {
+                    pauses.push((*height, what));
+                }
+            }
+        }
+        if lying.is_empty() {
+            return Ok(None);
+        }
+        pauses.sort_by(|a, b| a.0.total_cmp(&b.0));
+        let objects: Vec<Object<'_>> =
+            lying.iter().map(|(laid, pose, filaments)| Object { laid, pose: *pose, filaments }).collect();
+        let rehearsal = print(&objects, on.workshop.printer().line, &settings(&on.workshop, wish), watch)?;
+        let filaments = names.iter().map(|n| on.workshop.filament(n).clone()).collect();
+        Ok(Some(BedPrint { rehearsal, filaments, pauses, wish }))
+    }
+}
+
+impl BedPrint {
+    fn filament(&self, number: u32) -> &Filament {
+        &self.filaments[number as usize]
+    }
+}
+
+/// What is seen of a plate's print.
+pub fn bed_print_view(on: &OnBeds, p: &BedPrint) -> PrintView {
+    view_of(&p.rehearsal, &on.workshop, &|n| p.filament(n), &p.pauses, p.wish)
+}
+
+/// What is seen of a layer of it; 1 is the lowest.
+pub fn bed_layer_view(p: &BedPrint, layer: usize) -> Option<BedLayerView> {
+    let l = p.rehearsal.layers.get(layer.checked_sub(1)?)?;
+    let mut groups: Vec<(&PrintedPart, Vec<Pose>)> = Vec::new();
+    for part in &l.parts {
+        let pose = part.object.map_or(Pose::default(), |k| p.rehearsal.poses[k]);
+        let is_same = |q: &PrintedPart| {
+            q.filament == part.filament
+                && q.lines.len() == part.lines.len()
+                && q.lines.iter().zip(&part.lines).all(|(a, b)| Arc::ptr_eq(a, b))
+        };
+        match groups.iter_mut().find(|(q, _)| is_same(q)) {
+            Some((_, poses)) => poses.push(pose),
+            None => groups.push((part, vec![pose])),
+        }
+    }
+    let group = |(part, poses): (&PrintedPart, Vec<Pose>)| GroupView {
+        lines: lines_view(std::iter::once((part.filament, &part.lines[..])), &|n| p.filament(n)),
+        poses,
+    };
+    let groups = groups.into_iter().map(group).collect();
+    Some(BedLayerView { layer, bottom: l.bottom, top: l.top, seconds: l.seconds, until: l.until, groups })
+}

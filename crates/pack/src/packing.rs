@@ -1,0 +1,245 @@
+use crate::mask::{Field, Mask, Room};
+use kachel_geom::{Mm, OffGrid, Pose, Region, Ring, Stopped, Watch, offset};
+use rayon::prelude::*;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// Most objects that are arranged at once.
+pub const MAX_PIECES: usize = 2000;
+/// Side of a cell of the raster, mm, and the most cells along a side of the bed.
+const CELL_MM: f64 = 0.5;
+const MOST_CELLS: f64 = 800.0;
+/// Turns that are tried where any will do.
+const ANY_TURNS: u32 = 16;
+
+/// How objects may be turned.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+#[ts(export)]
+pub enum Turns {
+    /// Not at all.
+    None,
+    /// By quarters.
+    #[default]
+    Quarter,
+    /// By sixteenths.
+    Any,
+}
+
+impl Turns {
+    fn degrees(self) -> Vec<f64> {
+        let steps = match self {
+            Self::None => 1,
+            Self::Quarter => 4,
+            Self::Any => ANY_TURNS,
+        };
+        (0..steps).map(|k| 360.0 * f64::from(k) / f64::from(steps)).collect()
+    }
+}
+
+/// How to arrange.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Wish {
+    /// Width and depth of the bed, mm.
+    pub bed: [f64; 2],
+    /// How far everything stays from the bed's edge, mm.
+    pub edge: f64,
+    /// How far objects stay from each other, mm.
+    pub gap: f64,
+    /// How they may be turned.
+    pub turns: Turns,
+}
+
+/// Where an object lies.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+#[ts(export)]
+pub struct Place {
+    /// Which filling of the bed, 0 being the first.
+    pub plate: usize,
+    /// Where its own origin lies from the bed's front left corner, and how far it is turned.
+    pub pose: Pose,
+}
+
+/// Why nothing was arranged.
+#[derive(Debug, thiserror::Error)]
+pub enum PackError {
+    /// Somebody stopped it.
+    #[error(transparent)]
+    Stopped(#[from] Stopped),
+    /// Outlines do not fit the grid.
+    #[error(transparent)]
+    OffGrid(#[from] OffGrid),
+    /// More objects than can be arranged at once.
+    #[error("{0} objects are more than {MAX_PIECES}; put them on several beds")]
+    TooMany(usize),
+}
+
+/// A shape turned: its cells, and where the lower left corner of its box lies from its origin, mm.
+type Turned = Option<(Mask, [f64; 2])>;
+
+struct Raster {
+    cell: f64,
+    /// Cells across and upwards.
+    size: [usize; 2],
+    /// Where the first cell begins on the bed, mm.
+    origin: f64,
+    degrees: Vec<f64>,
+    /// Each shape, grown by half the gap.
+    grown: Vec<Vec<Ring<Mm>>>,
+    /// Each shape in each turn.
+    turned: Vec<Vec<Turned>>,
+}
+
+/// Arranges `pieces` (numbers of `shapes`) beside what lies fixed already. `None` for what is too large for the bed.
+pub fn pack(
+    shapes: &[Region],
+    pieces: &[usize],
+    fixed: &[(usize, Place)],
+    wish: &Wish,
+    watch: &Watch,
+) -> Result<Vec<Option<Place>>, PackError> {
+    if pieces.len() + fixed.len() > MAX_PIECES {
+        return Err(PackError::TooMany(pieces.len() + fixed.len()));
+    }
+    let raster = Raster::of(shapes, wish, watch)?;
+    let area = |s: usize| shapes[s].filled().area_mm2();
+    let side = |s: usize| shapes[s].bounds().map_or(0.0, |b| b.width().max(b.height()));
+    let by = |size: &dyn Fn(usize) -> f64| {
+        let sizes: Vec<f64> = (0..shapes.len()).map(size).collect();
+        let mut order: Vec<usize> = (0..shapes.len()).collect();
+        order.sort_by(|a, b| sizes[*b].total_cmp(&sizes[*a]));
+        order
+    };
+    let orders = [by(&area), by(&side)];
+    let orders = if orders[0] == orders[1] { &orders[..1] } else { &orders[..] };
+    let packed: Vec<Packed> =
+        orders.par_iter().map(|order| raster.packed(order, pieces, fixed, watch)).collect::<Result<_, PackError>>()?;
+    let best = packed.into_iter().min_by_key(|p| (p.tops.len(), p.tops.last().copied()));
+    Ok(best.map(|p| p.places).unwrap_or_default())
+}
+
+/// What came out of one order.
+struct Packed {
+    places: Vec<Option<Place>>,
+    /// How far up each plate is filled, cells.
+    tops: Vec<usize>,
+}
+
+impl Raster {
+    fn of(shapes: &[Region], wish: &Wish, watch: &Watch) -> Result<Self, PackError> {
+        let longest = wish.bed[0].max(wish.bed[1]);
+        let cell = CELL_MM.max(longest / MOST_CELLS);
+        // Outlines are grown by half the gap, so they may reach nearer to the edge by as much.
+        let origin = wish.edge - wish.gap / 2.0;
+        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "at least 0, at most MOST_CELLS")]
+        let size = wish.bed.map(|side| ((side - 2.0 * origin) / cell + 1e-9).floor().max(0.0) as usize);
+        let degrees = wish.turns.degrees();
+        let grow = |shape: &Region| {
+            watch.check()?;
+            Ok::<_, PackError>(offset(shape, wish.gap / 2.0)?.rings_mm())
+        };
+        let grown = shapes.par_iter().map(grow).collect::<Result<Vec<_>, _>>()?;
+        let turn = |rings: &Vec<Ring<Mm>>| -> Vec<Turned> {
+            degrees.iter().map(|d| Mask::of(&Pose { degrees: *d, ..Pose::default() }.rings(rings), cell)).collect()
+        };
+        let turned = grown.par_iter().map(turn).collect();
+        Ok(Self { cell, size, origin, degrees, grown, turned })
+    }
+
+    fn packed(
+        &self,
+        order: &[usize],
+        pieces: &[usize],
+        fixed: &[(usize, Place)],
+        watch: &Watch,
+    ) -> Result<Packed, PackError> {
+        let mut plates: Vec<Field> = Vec::new();
+        let empty = || Field::new(self.size[0], self.size[1]);
+        for (shape, place) in fixed {
+            while plates.len() <= place.plate {
+                plates.push(empty());
+            }
+            self.put_fixed(&mut plates[place.plate], *shape, place.pose);
+        }
+        let mut made = Packed { places: vec![None; pieces.len()], tops: vec![0; plates.len()] };
+        for shape in order {
+            let mut mine = (0..pieces.len()).filter(|p| pieces[*p] == *shape).peekable();
+            let mut plate = 0;
+            while mine.peek().is_some() {
+                let is_new = plate == plates.len();
+                if is_new {
+                    plates.push(empty());
+                    made.tops.push(0);
+                }
+                let before = mine.peek().copied();
+                self.fill(*shape, &mut plates[plate], &mut mine, watch, |piece, at, turn, top| {
+                    made.tops[plate] = made.tops[plate].max(top);
+                    made.places[piece] = self.place(*shape, plate, at, turn);
+                })?;
+                if is_new && mine.peek().copied() == before {
+                    // Too large for an empty bed.
+                    plates.pop();
+                    made.tops.pop();
+                    break;
+                }
+                plate += 1;
+            }
+        }
+        Ok(made)
+    }
+
+    /// Puts as many of a shape on a plate as find room; `done` hears of each piece its cell, its turn, and how far up it ends.
+    fn fill(
+        &self,
+        shape: usize,
+        field: &mut Field,
+        pieces: &mut std::iter::Peekable<impl Iterator<Item = usize>>,
+        watch: &Watch,
+        mut done: impl FnMut(usize, [usize; 2], usize, usize),
+    ) -> Result<(), PackError> {
+        let turned = &self.turned[shape];
+        let mut rooms: Vec<Option<Room>> =
+            turned.par_iter().map(|t| t.as_ref().map(|(mask, _)| field.room_for(mask))).collect();
+        while let Some(piece) = pieces.peek().copied() {
+            watch.check()?;
+            let end = |(turn, room): (usize, &mut Option<Room>)| {
+                let at = room.as_mut()?.lowest()?;
+                let mask = &turned[turn].as_ref()?.0;
+                Some((at[1] + mask.height, at[0] + mask.width, turn, at))
+            };
+            let Some((top, _, turn, at)) = rooms.iter_mut().enumerate().filter_map(end).min() else { return Ok(()) };
+            let Some((mask, _)) = &turned[turn] else { return Ok(()) };
+            field.put_at(mask, at);
+            let rows = field.alone(mask, at);
+            rooms.par_iter_mut().zip(turned).for_each(|(room, own)| {
+                if let (Some(room), Some((own, _))) = (room, own) {
+                    room.narrow(own, &rows, at[1]);
+                }
+            });
+            done(piece, at, turn, top);
+            pieces.next();
+        }
+        Ok(())
+    }
+
+    fn place(&self, shape: usize, plate: usize, at: [usize; 2], turn: usize) -> Option<Place> {
+        let (_, corner) = self.turned[shape][turn].as_ref()?;
+        let [x, y] = [0, 1].map(|k| self.origin + at[k] as f64 * self.cell - corner[k]);
+        Some(Place { plate, pose: Pose { x, y, degrees: self.degrees[turn] } })
+    }
+
+    /// What lies somewhere by hand, in any turn.
+    fn put_fixed(&self, field: &mut Field, shape: usize, pose: Pose) {
+        let Some(grown) = self.grown.get(shape) else { return };
+        let Some((mask, corner)) = Mask::of(&pose.rings(grown), self.cell) else { return };
+        #[expect(clippy::cast_possible_truncation, reason = "a place by hand is held within some metres")]
+        let at = corner.map(|c| ((c - self.origin) / self.cell).floor() as isize);
+        // Its cells begin at its own corner: one more in each direction covers the raster's.
+        for [dx, dy] in [[0, 0], [1, 0], [0, 1], [1, 1]] {
+            field.put(&mask, [at[0] + dx, at[1] + dy]);
+        }
+    }
+}

@@ -1,0 +1,424 @@
+//! Beds: designs that are printed together.
+
+use super::attachment::attachment;
+use super::shop::{Shared, Shop, compute, tagged, version};
+use crate::db::{DbError, Stored};
+use crate::problem::ApiError;
+use actix_web::web::{self, Json, Path, Query, ServiceConfig};
+use actix_web::{HttpRequest, HttpResponse};
+use kachel_engine::{
+    Bed, BedEdit, BedFormat, BedLayerView, BedPrint, BedView, OnBeds, PrintView, Watch, Which, bed_file,
+    bed_layer_view, bed_print_view, bed_view, file_name,
+};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// A bed with its result.
+#[derive(Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct BedOnShelf {
+    /// Its name for the program.
+    pub id: String,
+    /// For If-Match.
+    pub version: i64,
+    /// What the maker decided.
+    pub document: Bed,
+    /// When it last changed.
+    pub saved_at: String,
+    /// What undo takes back.
+    pub undo: Option<String>,
+    /// What redo brings back.
+    pub redo: Option<String>,
+    /// What came out.
+    pub result: BedView,
+}
+
+/// A bed as the shelf lists it.
+#[derive(Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct BedItem {
+    /// Its name for the program.
+    pub id: String,
+    /// Changes with what lies on it.
+    pub version: i64,
+    /// What the maker calls it.
+    pub name: String,
+    /// How many pieces lie on it.
+    pub pieces: usize,
+    /// How many fillings of the printer's bed it is.
+    pub plates: usize,
+    /// When it last changed.
+    pub saved_at: String,
+}
+
+/// A new bed.
+#[derive(Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+#[serde(deny_unknown_fields)]
+pub struct NewBed {
+    /// What it is called; 'Bed' and a number where it is left out.
+    pub name: Option<String>,
+    /// One copy of each of these designs lies on it.
+    pub designs: Vec<String>,
+}
+
+/// Changes of a bed that belong together: all or none.
+#[derive(Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+#[serde(deny_unknown_fields)]
+pub struct BedEdits {
+    /// In order.
+    pub edits: Vec<BedEdit>,
+}
+
+/// Which filling of the bed.
+#[derive(Clone, Copy, Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(super) struct Plate {
+    /// 0 is the first.
+    #[serde(default)]
+    plate: usize,
+}
+
+pub(super) fn configure(routes: &mut ServiceConfig) {
+    routes
+        .route("/api/beds", web::get().to(list))
+        .route("/api/beds", web::post().to(create))
+        .route("/api/beds/{id}", web::get().to(show))
+        .route("/api/beds/{id}", web::delete().to(delete))
+        .route("/api/beds/{id}/edits", web::post().to(edit))
+        .route("/api/beds/{id}/arrange", web::post().to(arrange))
+        .route("/api/beds/{id}/undo", web::post().to(undo))
+        .route("/api/beds/{id}/redo", web::post().to(redo))
+        .route("/api/beds/{id}/duplicate", web::post().to(duplicate))
+        .route("/api/beds/{id}/restore", web::post().to(restore))
+        .route("/api/beds/{id}/plates/{plate}/print", web::get().to(print))
+        .route("/api/beds/{id}/plates/{plate}/print/{layer}", web::get().to(layer))
+        .route("/api/beds/{id}/export/{format}", web::get().to(export));
+}
+
+/// The designs that a bed names, each run to its solid.
+fn on_beds(shop: &Shop, bed: &Bed, watch: &Watch) -> Result<OnBeds, ApiError> {
+    let mut designs = std::collections::BTreeMap::new();
+    for id in bed.copies().keys() {
+        let design = match shop.db.designs().get(id) {
+            Ok(s) => {
+                let d = s.document.clone();
+                shop.engine.on_bed(s.document, Some(s.created_at), &|| shop.picture(&d), watch)
+            }
+            Err(DbError::UnknownWork(_)) => {
+                let name = shop.db.designs().last_name(id).unwrap_or_else(|_| "A design".into());
+                shop.engine
+                    .not_on_bed(name, "it was taken off the shelf. Put it back there, or take it off the bed.".into())
+            }
+            Err(DbError::Document(e)) => shop.engine.not_on_bed("A design".into(), e.to_string()),
+            Err(e) => return Err(e.into()),
+        };
+        designs.insert((*id).to_string(), design);
+    }
+    Ok(OnBeds { designs, workshop: shop.engine.workshop() })
+}
+
+fn seen(shop: &Shop, s: Stored<Bed>, watch: &Watch) -> Result<BedOnShelf, ApiError> {
+    let on = on_beds(shop, &s.document, watch)?;
+    let conflicts = on.conflicts(&s.document, watch);
+    let result = bed_view(&s.document, &on, conflicts);
+    Ok(BedOnShelf {
+        id: s.id,
+        version: s.version,
+        document: s.document,
+        saved_at: s.updated_at,
+        undo: s.undo,
+        redo: s.redo,
+        result,
+    })
+}
+
+/// The bed with places for what has none, or for everything.
+fn placed(shop: &Shop, bed: Bed, which: Which, watch: &Watch) -> Result<Bed, ApiError> {
+    let on = on_beds(shop, &bed, watch)?;
+    let places = on.arranged(&bed, which, watch)?;
+    if places.is_empty() {
+        return Ok(bed);
+    }
+    let unit = shop.engine.workshop().unit;
+    bed.after(&BedEdit::Move { places }, unit).map_err(|e| ApiError::Edit(e, unit))
+}
+
+/// A bed with so many copies of designs, arranged.
+pub(crate) fn new_bed(shop: &Shop, name: String, copies: &[(String, usize)], watch: &Watch) -> Result<Bed, ApiError> {
+    let unit = shop.engine.workshop().unit;
+    let mut edits = vec![BedEdit::Rename { name }];
+    edits.extend(copies.iter().map(|(design, n)| BedEdit::SetCopies { design: design.clone(), copies: *n }));
+    let mut bed = Bed::new("Bed");
+    for edit in &edits {
+        bed = bed.after(edit, unit).map_err(|e| ApiError::Edit(e, unit))?;
+    }
+    placed(shop, bed, Which::New, watch)
+}
+
+fn answer(view: &BedOnShelf) -> HttpResponse {
+    tagged(HttpResponse::Ok(), view.version, view)
+}
+
+fn item(s: Stored<Bed>) -> BedItem {
+    let (pieces, plates) = (s.document.pieces.len(), s.document.plates());
+    BedItem { id: s.id, version: s.version, name: s.document.name, pieces, plates, saved_at: s.updated_at }
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/beds",
+    operation_id = "beds_list",
+    tag = "beds",
+    summary = "The beds on the shelf",
+    responses((status = 200, description = "What was asked for", body = Vec<BedItem>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn list(shop: Shared, request: HttpRequest) -> Result<Json<Vec<BedItem>>, ApiError> {
+    compute(&shop, &request, |shop, _| Ok(Json(shop.db.beds().list()?.into_iter().map(item).collect()))).await
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/beds",
+    operation_id = "beds_create",
+    tag = "beds",
+    summary = "A new bed with a copy of each of some designs",
+    params(("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    request_body = NewBed,
+    responses((status = 201, description = "What was asked for", body = BedOnShelf), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn create(shop: Shared, request: HttpRequest, new: Json<NewBed>) -> Result<HttpResponse, ApiError> {
+    let view = compute(&shop, &request, move |shop, watch| {
+        let name = match &new.name {
+            Some(name) => name.clone(),
+            None => format!("Bed {}", shop.db.beds().list()?.len() + 1),
+        };
+        let copies: Vec<(String, usize)> = new.designs.iter().map(|d| (d.clone(), 1)).collect();
+        let bed = new_bed(shop, name, &copies, watch)?;
+        seen(shop, shop.db.beds().add(&bed, "New bed")?, watch)
+    })
+    .await?;
+    Ok(tagged(HttpResponse::Created(), view.version, &view))
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/beds/{id}",
+    operation_id = "beds_show",
+    tag = "beds",
+    summary = "A bed with what lies on it",
+    params(("id" = String, Path, description = "The bed"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = BedOnShelf), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn show(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
+    let view = compute(&shop, &request, move |shop, watch| seen(shop, shop.db.beds().get(&id)?, watch)).await?;
+    Ok(answer(&view))
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/beds/{id}/edits",
+    operation_id = "beds_edit",
+    tag = "beds",
+    summary = "Changes a bed: all edits or none. New pieces get places beside those that are there",
+    params(("id" = String, Path, description = "The bed"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    request_body = BedEdits,
+    responses((status = 200, description = "What was asked for", body = BedOnShelf), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn edit(
+    shop: Shared,
+    request: HttpRequest,
+    id: Path<String>,
+    edits: Json<BedEdits>,
+) -> Result<HttpResponse, ApiError> {
+    let version = version(&request)?;
+    let view = compute(&shop, &request, move |shop, watch| {
+        let first = edits.edits.first().ok_or_else(|| ApiError::Malformed("the list of edits is empty".into()))?;
+        let unit = shop.engine.workshop().unit;
+        let mut bed = shop.db.beds().get(&id)?.document;
+        for e in &edits.edits {
+            bed = bed.after(e, unit).map_err(|e| ApiError::Edit(e, unit))?;
+        }
+        let bed = placed(shop, bed, Which::New, watch)?;
+        seen(shop, shop.db.beds().change(&id, version, &bed, &first.label())?, watch)
+    })
+    .await?;
+    Ok(answer(&view))
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/beds/{id}/arrange",
+    operation_id = "beds_arrange",
+    tag = "beds",
+    summary = "Arranges all pieces anew",
+    params(("id" = String, Path, description = "The bed"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = BedOnShelf), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn arrange(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
+    let version = version(&request)?;
+    let view = compute(&shop, &request, move |shop, watch| {
+        let mut bed = shop.db.beds().get(&id)?.document;
+        bed.pieces.iter_mut().for_each(|p| p.place = None);
+        let bed = placed(shop, bed, Which::All, watch)?;
+        seen(shop, shop.db.beds().change(&id, version, &bed, "Arrange")?, watch)
+    })
+    .await?;
+    Ok(answer(&view))
+}
+
+async fn step(shop: Shared, request: HttpRequest, id: String, by: i64) -> Result<HttpResponse, ApiError> {
+    let version = version(&request)?;
+    let view =
+        compute(&shop, &request, move |shop, watch| seen(shop, shop.db.beds().step(&id, version, by)?, watch)).await?;
+    Ok(answer(&view))
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/beds/{id}/undo",
+    operation_id = "beds_undo",
+    tag = "beds",
+    summary = "One step back",
+    params(("id" = String, Path, description = "The bed"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag")),
+    responses((status = 200, description = "What was asked for", body = BedOnShelf), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn undo(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
+    step(shop, request, id.into_inner(), -1).await
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/beds/{id}/redo",
+    operation_id = "beds_redo",
+    tag = "beds",
+    summary = "One step forth",
+    params(("id" = String, Path, description = "The bed"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag")),
+    responses((status = 200, description = "What was asked for", body = BedOnShelf), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn redo(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
+    step(shop, request, id.into_inner(), 1).await
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/beds/{id}/duplicate",
+    operation_id = "beds_duplicate",
+    tag = "beds",
+    summary = "A copy of a bed",
+    params(("id" = String, Path, description = "The bed")),
+    responses((status = 201, description = "What was asked for", body = BedItem), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn duplicate(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
+    let copy = compute(&shop, &request, move |shop, _| Ok(item(shop.db.beds().duplicate(&id)?))).await?;
+    Ok(HttpResponse::Created().json(copy))
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    delete,
+    path = "/api/beds/{id}",
+    operation_id = "beds_delete",
+    tag = "beds",
+    summary = "Takes a bed off the shelf; it can be restored",
+    params(("id" = String, Path, description = "The bed")),
+    responses((status = 204, description = "Done"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn delete(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
+    compute(&shop, &request, move |shop, _| Ok(shop.db.beds().delete(&id)?)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/beds/{id}/restore",
+    operation_id = "beds_restore",
+    tag = "beds",
+    summary = "Puts a deleted bed back",
+    params(("id" = String, Path, description = "The bed")),
+    responses((status = 200, description = "What was asked for", body = BedItem), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn restore(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<Json<BedItem>, ApiError> {
+    compute(&shop, &request, move |shop, _| Ok(Json(item(shop.db.beds().restore(&id)?)))).await
+}
+
+fn rehearsed(shop: &Shop, id: &str, plate: usize, watch: &Watch) -> Result<(OnBeds, BedPrint), ApiError> {
+    let bed = shop.db.beds().get(id)?.document;
+    let on = on_beds(shop, &bed, watch)?;
+    let made = shop.engine.print_bed(&bed, &on, plate, watch)?.ok_or(ApiError::Unknown("plate"))?;
+    Ok((on, made))
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/beds/{id}/plates/{plate}/print",
+    operation_id = "beds_print",
+    tag = "beds",
+    summary = "How long a plate takes, how much filament, and when somebody has to be there",
+    params(("id" = String, Path, description = "The bed"), ("plate" = usize, Path, description = "Which filling of the bed, 0 being the first"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = PrintView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn print(
+    shop: Shared,
+    request: HttpRequest,
+    path: Path<(String, usize)>,
+) -> Result<Json<PrintView>, ApiError> {
+    compute(&shop, &request, move |shop, watch| {
+        let (on, made) = rehearsed(shop, &path.0, path.1, watch)?;
+        Ok(Json(bed_print_view(&on, &made)))
+    })
+    .await
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/beds/{id}/plates/{plate}/print/{layer}",
+    operation_id = "beds_layer",
+    tag = "beds",
+    summary = "The lines of a layer of a plate",
+    params(("id" = String, Path, description = "The bed"), ("plate" = usize, Path, description = "Which filling of the bed, 0 being the first"), ("layer" = usize, Path, description = "The layer's number, 1 being the lowest"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = BedLayerView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn layer(
+    shop: Shared,
+    request: HttpRequest,
+    path: Path<(String, usize, usize)>,
+) -> Result<Json<BedLayerView>, ApiError> {
+    compute(&shop, &request, move |shop, watch| {
+        let (_, made) = rehearsed(shop, &path.0, path.1, watch)?;
+        Ok(Json(bed_layer_view(&made, path.2).ok_or(ApiError::Unknown("layer"))?))
+    })
+    .await
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/beds/{id}/export/{format}",
+    operation_id = "beds_export",
+    tag = "beds",
+    summary = "A plate as a file; the origin is the bed's front left corner",
+    params(("id" = String, Path, description = "The bed"), ("format" = String, Path, description = "`3mf`, `stl` (all in one), `singles` (a ZIP of one STL a design), `sheet` (SVG to print) or `png`"), ("plate" = Option<usize>, Query, description = "Which filling of the bed, 0 being the first"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "The file", body = Vec<u8>, content_type = "application/octet-stream"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn export(
+    shop: Shared,
+    request: HttpRequest,
+    path: Path<(String, String)>,
+    which: Query<Plate>,
+) -> Result<HttpResponse, ApiError> {
+    let (id, format) = path.into_inner();
+    let format = BedFormat::by_name(&format).ok_or(ApiError::Unknown("file format"))?;
+    let (name, bytes) = compute(&shop, &request, move |shop, watch| {
+        let bed = shop.db.beds().get(&id)?.document;
+        let on = on_beds(shop, &bed, watch)?;
+        let bytes = bed_file(&bed, &on, which.plate, format)?;
+        let name = if bed.plates() > 1 { format!("{} {}", bed.name, which.plate + 1) } else { bed.name };
+        Ok((file_name(&name, format.extension()), bytes))
+    })
+    .await?;
+    Ok(attachment(&name, format.media_type(), bytes))
+}

@@ -1,0 +1,285 @@
+//! What lies on the shelf with a history: designs, and beds. All are kept the same way, so all are undone the same way.
+
+use super::schema::{pictures, revisions, works};
+use super::{Db, DbError, Stored};
+use crate::clock::now;
+use diesel::prelude::*;
+use kachel_engine::{Bed, Document, DocumentError};
+use std::marker::PhantomData;
+use uuid::Uuid;
+
+/// A kind of work that the shelf keeps.
+pub trait Kept: Sized {
+    /// Its name in the file, and in words.
+    const KIND: &'static str;
+    /// Reads it, in any of its versions.
+    fn read(json: &str) -> Result<Self, DocumentError>;
+    /// Writes it.
+    fn written(&self) -> Result<String, DocumentError>;
+    /// What the maker calls it.
+    fn name(&mut self) -> &mut String;
+}
+
+impl Kept for Document {
+    const KIND: &'static str = "design";
+    fn read(json: &str) -> Result<Self, DocumentError> {
+        Self::from_json(json)
+    }
+    fn written(&self) -> Result<String, DocumentError> {
+        self.to_json()
+    }
+    fn name(&mut self) -> &mut String {
+        &mut self.name
+    }
+}
+
+impl Kept for Bed {
+    const KIND: &'static str = "bed";
+    fn read(json: &str) -> Result<Self, DocumentError> {
+        Self::from_json(json)
+    }
+    fn written(&self) -> Result<String, DocumentError> {
+        self.to_json()
+    }
+    fn name(&mut self) -> &mut String {
+        &mut self.name
+    }
+}
+
+/// All works of a kind.
+pub struct Works<'a, D> {
+    pub(super) db: &'a Db,
+    kind: PhantomData<D>,
+}
+
+impl<'a, D: Kept> Works<'a, D> {
+    pub(super) fn of(db: &'a Db) -> Self {
+        Self { db, kind: PhantomData }
+    }
+
+    /// All that are not deleted, the last changed first.
+    pub fn list(&self) -> Result<Vec<Stored<D>>, DbError> {
+        let mut c = self.db.connection()?;
+        let ids: Vec<String> = works::table
+            .filter(works::deleted_at.is_null())
+            .filter(works::kind.eq(D::KIND))
+            .order((works::updated_at.desc(), works::id))
+            .select(works::id)
+            .load(&mut c)?;
+        ids.iter().map(|id| load(&mut c, id)).collect()
+    }
+
+    /// One of them.
+    pub fn get(&self, id: &str) -> Result<Stored<D>, DbError> {
+        load(&mut *self.db.connection()?, id)
+    }
+
+    /// Puts a new one on the shelf.
+    pub fn add(&self, document: &D, label: &str) -> Result<Stored<D>, DbError> {
+        self.db.write(|c| insert(c, document, label))
+    }
+
+    /// Puts a copy on the shelf; its history starts anew.
+    pub fn duplicate(&self, id: &str) -> Result<Stored<D>, DbError> {
+        self.db.write(|c| {
+            let mut document: D = load(c, id)?.document;
+            let name = copy_name(document.name());
+            *document.name() = name;
+            insert(c, &document, "Copy")
+        })
+    }
+
+    /// Adds a revision after the head; what was undone is given up.
+    pub fn change(&self, id: &str, version: i64, document: &D, label: &str) -> Result<Stored<D>, DbError> {
+        self.db.write(|c| add_revision(c, id, version, document, label))
+    }
+
+    /// Steps back (-1) or forth (1) in the history.
+    pub fn step(&self, id: &str, version: i64, by: i64) -> Result<Stored<D>, DbError> {
+        self.db.write(|c| {
+            let head = checked_head::<D>(c, id, version)?;
+            let exists = revisions::table.find((id, head + by)).count().get_result::<i64>(c)? > 0;
+            if !exists {
+                return Err(DbError::NoStep(if by < 0 { "undo" } else { "redo" }));
+            }
+            move_head(c, id, head + by, version)?;
+            load(c, id)
+        })
+    }
+
+    /// Takes one off the shelf; [`Works::restore`] brings it back.
+    pub fn delete(&self, id: &str) -> Result<(), DbError> {
+        self.db.write(|c| {
+            let gone = diesel::update(works::table.find(id))
+                .filter(works::kind.eq(D::KIND))
+                .filter(works::deleted_at.is_null())
+                .set(works::deleted_at.eq(now()))
+                .execute(c)?;
+            if gone == 0 { Err(DbError::UnknownWork(D::KIND)) } else { Ok(()) }
+        })
+    }
+
+    /// Brings a deleted one back.
+    pub fn restore(&self, id: &str) -> Result<Stored<D>, DbError> {
+        self.db.write(|c| {
+            diesel::update(works::table.find(id))
+                .filter(works::kind.eq(D::KIND))
+                .set(works::deleted_at.eq(None::<String>))
+                .execute(c)?;
+            load(c, id)
+        })
+    }
+
+    /// What one is called, or was called when it was deleted.
+    pub fn last_name(&self, id: &str) -> Result<String, DbError> {
+        let mut c = self.db.connection()?;
+        let text: Option<String> = works::table
+            .inner_join(revisions::table)
+            .filter(works::id.eq(id))
+            .filter(works::kind.eq(D::KIND))
+            .filter(revisions::seq.eq(works::head))
+            .select(revisions::document)
+            .first(&mut c)
+            .optional()?;
+        Ok(std::mem::take(D::read(&text.ok_or(DbError::UnknownWork(D::KIND))?)?.name()))
+    }
+}
+
+impl Works<'_, Document> {
+    /// Puts a new design on the shelf, with its picture.
+    pub fn create(&self, document: &Document, picture: &[u8], label: &str) -> Result<Stored, DbError> {
+        self.db.write(|c| {
+            keep_picture(c, document, picture)?;
+            insert(c, document, label)
+        })
+    }
+
+    /// A revision with another picture; the old one stays, for undo.
+    pub fn replace(
+        &self,
+        id: &str,
+        version: i64,
+        document: &Document,
+        picture: &[u8],
+        label: &str,
+    ) -> Result<Stored, DbError> {
+        self.db.write(|c| {
+            keep_picture(c, document, picture)?;
+            add_revision(c, id, version, document, label)
+        })
+    }
+}
+
+/// 'Hedgehog' becomes 'Hedgehog copy', that 'Hedgehog copy 2'.
+fn copy_name(name: &str) -> String {
+    let (base, number) = match name.rsplit_once(" copy") {
+        Some((base, "")) => (base, 2),
+        Some((base, n)) => n.trim().parse::<u32>().map_or((name, 1), |n| (base, n.saturating_add(1))),
+        None => (name, 1),
+    };
+    let base: String = base.chars().take(100).collect();
+    if number == 1 { format!("{base} copy") } else { format!("{base} copy {number}") }
+}
+
+pub(super) fn load<D: Kept>(c: &mut SqliteConnection, id: &str) -> Result<Stored<D>, DbError> {
+    let found: Option<(i64, i64, String)> = works::table
+        .find(id)
+        .filter(works::kind.eq(D::KIND))
+        .filter(works::deleted_at.is_null())
+        .select((works::head, works::version, works::updated_at))
+        .first(c)
+        .optional()?;
+    let (head, version, updated_at) = found.ok_or(DbError::UnknownWork(D::KIND))?;
+    let (document, label, created_at): (String, String, String) = revisions::table
+        .find((id, head))
+        .select((revisions::document, revisions::label, revisions::created_at))
+        .first(c)?;
+    let redo = revisions::table.find((id, head + 1)).select(revisions::label).first(c).optional()?;
+    Ok(Stored {
+        id: id.into(),
+        version,
+        document: D::read(&document)?,
+        created_at,
+        updated_at,
+        undo: (head > 1).then_some(label),
+        redo,
+    })
+}
+
+fn keep_picture(c: &mut SqliteConnection, document: &Document, picture: &[u8]) -> Result<(), DbError> {
+    diesel::insert_or_ignore_into(pictures::table)
+        .values((pictures::hash.eq(&document.artwork.hash), pictures::bytes.eq(picture)))
+        .execute(c)?;
+    Ok(())
+}
+
+fn add_revision<D: Kept>(
+    c: &mut SqliteConnection,
+    id: &str,
+    version: i64,
+    document: &D,
+    label: &str,
+) -> Result<Stored<D>, DbError> {
+    let head = checked_head::<D>(c, id, version)?;
+    diesel::delete(revisions::table.filter(revisions::work_id.eq(id)).filter(revisions::seq.gt(head))).execute(c)?;
+    insert_revision(c, id, head + 1, document, label)?;
+    move_head(c, id, head + 1, version)?;
+    load(c, id)
+}
+
+pub(super) fn insert<D: Kept>(c: &mut SqliteConnection, document: &D, label: &str) -> Result<Stored<D>, DbError> {
+    let id = Uuid::new_v4().to_string();
+    diesel::insert_into(works::table)
+        .values((
+            works::id.eq(&id),
+            works::kind.eq(D::KIND),
+            works::head.eq(1),
+            works::version.eq(1),
+            works::updated_at.eq(now()),
+        ))
+        .execute(c)?;
+    insert_revision(c, &id, 1, document, label)?;
+    load(c, &id)
+}
+
+fn insert_revision<D: Kept>(c: &mut SqliteConnection, id: &str, seq: i64, d: &D, label: &str) -> Result<(), DbError> {
+    diesel::insert_into(revisions::table)
+        .values((
+            revisions::work_id.eq(id),
+            revisions::seq.eq(seq),
+            revisions::document.eq(d.written()?),
+            revisions::label.eq(label),
+            revisions::created_at.eq(now()),
+        ))
+        .execute(c)?;
+    Ok(())
+}
+
+/// The present step of a work, and its version.
+fn head_and_version<D: Kept>(c: &mut SqliteConnection, id: &str) -> Result<(i64, i64), DbError> {
+    let found = works::table
+        .find(id)
+        .filter(works::kind.eq(D::KIND))
+        .filter(works::deleted_at.is_null())
+        .select((works::head, works::version))
+        .first(c)
+        .optional()?;
+    found.ok_or(DbError::UnknownWork(D::KIND))
+}
+
+/// The present step of a work that is on the shelf.
+pub(super) fn head<D: Kept>(c: &mut SqliteConnection, id: &str) -> Result<i64, DbError> {
+    Ok(head_and_version::<D>(c, id)?.0)
+}
+
+fn checked_head<D: Kept>(c: &mut SqliteConnection, id: &str, version: i64) -> Result<i64, DbError> {
+    let (head, current) = head_and_version::<D>(c, id)?;
+    if current == version { Ok(head) } else { Err(DbError::Stale { current }) }
+}
+
+fn move_head(c: &mut SqliteConnection, id: &str, head: i64, version: i64) -> Result<(), DbError> {
+    diesel::update(works::table.find(id))
+        .set((works::head.eq(head), works::version.eq(version + 1), works::updated_at.eq(now())))
+        .execute(c)?;
+    Ok(())
+}

@@ -1,0 +1,105 @@
+//! Beds: designs that are printed together.
+
+use crate::common::{TestServer, fresh_dir};
+use crate::page::{Page, browse};
+use fantoccini::key::Key;
+use serde_json::{Value, json};
+
+fn sample(server: &TestServer, name: &str) -> String {
+    let view = server.post(&format!("/api/samples/{name}"), None, &json!({})).1;
+    view["id"].as_str().unwrap().to_string()
+}
+
+/// The bed once it is as wanted.
+async fn until_bed(server: &TestServer, id: &str, is_so: impl Fn(&Value) -> bool) -> Value {
+    for _ in 0..400 {
+        let bed = server.get_json(&format!("/api/beds/{id}"));
+        if is_so(&bed) {
+            return bed;
+        }
+        tokio::time::sleep(std::time::Duration::from_millis(25)).await;
+    }
+    panic!("the bed never came to be so: {}", server.get_json(&format!("/api/beds/{id}"))["document"]);
+}
+
+async fn id_of_page(page: &Page) -> String {
+    page.until("return location.pathname.startsWith('/bed/')", &json!(true)).await;
+    page.run("return location.pathname.split('/')[2]").await.as_str().unwrap().to_string()
+}
+
+fn pieces(bed: &Value) -> &Vec<Value> {
+    bed["document"]["pieces"].as_array().unwrap()
+}
+
+#[test]
+fn a_bed_is_filled_moved_by_hand_and_undone() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("beds"));
+        let design = sample(&server, "ginkgo");
+        page.goto(&server.url("/")).await;
+        page.find(&format!("[data-design='{design}']")).await;
+        page.click("[aria-label^='More about']").await;
+        page.click_text("*[@role='menuitem']", "Put on a new bed").await;
+        let id = id_of_page(&page).await;
+        page.find("[data-piece='1']").await;
+        page.type_into("Copies of Ginkgo", "4").await;
+        let four = until_bed(&server, &id, |b| pieces(b).len() == 4).await;
+        assert!(pieces(&four).iter().all(|p| p["place"]["plate"] == json!(0)));
+        assert_eq!(four["result"]["conflicts"], json!([]));
+        page.find("[data-testid=print-time]").await;
+        // Dragged onto another piece it is told, and the finding goes with undo.
+        let from = page.middle("[data-piece='1']").await;
+        let to = page.middle("[data-piece='2']").await;
+        page.sweep(&[from, (f64::midpoint(from.0, to.0), from.1), to], 0);
+        until_bed(&server, &id, |b| b["result"]["conflicts"][0]["kind"] == json!("overlap")).await;
+        page.find("[data-conflict=overlap]").await;
+        page.press(&format!("{}z{}", char::from(Key::Control), char::from(Key::Null))).await;
+        until_bed(&server, &id, |b| b["document"] == four["document"]).await;
+        page.until("return document.querySelectorAll('[data-conflict]').length", &json!(0)).await;
+        // Chosen by key, turned by key, put where it is typed.
+        let pose = |b: &Value| b["document"]["pieces"][1]["place"]["pose"]["x"].as_f64().unwrap();
+        page.run("document.querySelector(\"[data-piece='2']\").focus()").await;
+        page.press(&char::from(Key::Enter).to_string()).await;
+        page.until("return document.querySelector(\"[data-piece='2']\").getAttribute('aria-pressed')", &json!("true"))
+            .await;
+        page.press("t").await;
+        until_bed(&server, &id, |b| {
+            let turn = |b: &Value| b["document"]["pieces"][1]["place"]["pose"]["degrees"].as_f64().unwrap();
+            ((turn(b) - turn(&four)).rem_euclid(360.0) - 15.0).abs() < 1e-9
+        })
+        .await;
+        page.type_into("From the left", "60 mm").await;
+        until_bed(&server, &id, |b| (pose(b) - 60.0).abs() < 1e-9).await;
+        page.click_text("button", "Arrange").await;
+        until_bed(&server, &id, |b| b["undo"] == json!("Arrange")).await;
+        // Layers of all of it.
+        page.click_text("button", "Show layers").await;
+        page.find("[aria-label=Layer]").await;
+        page.find("[data-kind=outer]").await;
+    });
+}
+
+#[test]
+fn a_design_that_goes_is_told_on_its_bed_and_comes_back() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("bed-gone"));
+        let (gone, stays) = (sample(&server, "ginkgo"), sample(&server, "snail"));
+        let bed = server.post("/api/beds", None, &json!({ "designs": [gone, stays] })).1;
+        let id = bed["id"].as_str().unwrap();
+        assert_eq!(server.delete(&format!("/api/designs/{gone}")), 204);
+        page.goto(&server.url(&format!("/bed/{id}"))).await;
+        page.find("[data-conflict=no-object]").await;
+        page.until_text("'Ginkgo' cannot be printed: it was taken off the shelf").await;
+        page.find("[data-testid=print-time]").await;
+        server.post(&format!("/api/designs/{gone}/restore"), None, &json!({}));
+        page.reload().await;
+        page.find(&format!("[data-on-bed='{gone}']")).await;
+        page.until("return document.querySelectorAll('[data-conflict]').length", &json!(0)).await;
+        page.click_text("button", "Add designs").await;
+        page.type_into("Search by name", "gink").await;
+        page.until("return document.querySelectorAll(\"[aria-label='Designs on the shelf'] li\").length", &json!(1))
+            .await;
+        page.click("[aria-label='Designs on the shelf'] button").await;
+        until_bed(&server, id, |b| pieces(b).len() == 3).await;
+    });
+}

@@ -1,0 +1,113 @@
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useRef, useState } from "react";
+import { useNotices } from "../state/notices";
+import { ApiProblem, json, post, request } from "./client";
+import type { BedEdit } from "./generated/BedEdit";
+import type { BedItem } from "./generated/BedItem";
+import type { BedLayerView } from "./generated/BedLayerView";
+import type { BedOnShelf } from "./generated/BedOnShelf";
+import type { PrintView } from "./generated/PrintView";
+
+/** What the server can be asked of beds. */
+export const bedApi = {
+  list: () => json<BedItem[]>("/api/beds"),
+  create: (designs: string[]) => json<BedOnShelf>("/api/beds", post({ designs })),
+  show: (id: string) => json<BedOnShelf>(`/api/beds/${id}`),
+  edit: (id: string, version: number, edits: BedEdit[]) =>
+    json<BedOnShelf>(`/api/beds/${id}/edits`, post({ edits }, version)),
+  arrange: (id: string, version: number) => json<BedOnShelf>(`/api/beds/${id}/arrange`, post({}, version)),
+  step: (id: string, version: number, way: "undo" | "redo") =>
+    json<BedOnShelf>(`/api/beds/${id}/${way}`, post(undefined, version)),
+  duplicate: (id: string) => json<BedItem>(`/api/beds/${id}/duplicate`, post()),
+  remove: (id: string) => request(`/api/beds/${id}`, { method: "DELETE" }),
+  restore: (id: string) => json<BedItem>(`/api/beds/${id}/restore`, post()),
+  print: (id: string, plate: number) => json<PrintView>(`/api/beds/${id}/plates/${plate}/print`),
+  layer: (id: string, plate: number, layer: number, signal: AbortSignal | null = null) =>
+    json<BedLayerView>(`/api/beds/${id}/plates/${plate}/print/${layer}`, { signal }),
+};
+
+export const bedFileUrl = (id: string, plate: number, format: "3mf" | "stl" | "singles" | "sheet" | "png") =>
+  `/api/beds/${id}/export/${format}?plate=${plate}`;
+
+export const BEDS = ["beds"];
+export const bedKey = (id: string) => ["bed", id];
+
+/** A bed with the ways to change it. */
+export interface BedWork {
+  bed: BedOnShelf;
+  /** Saves changes, one after the other; rejects with the problem. */
+  commit: (edits: BedEdit[]) => Promise<BedOnShelf>;
+  arrange: () => void;
+  undo: () => void;
+  redo: () => void;
+  refresh: () => void;
+  isSaving: boolean;
+}
+
+/** A bed, kept up to date. Changes wait for each other, so that quick ones never meet an old version. */
+export function useBed(id: string): { work: BedWork | null; problem: ApiProblem | null; reload: () => void } {
+  const cache = useQueryClient();
+  const say = useNotices((s) => s.say);
+  const key = bedKey(id);
+  const { data, error, refetch } = useQuery({
+    queryKey: key,
+    queryFn: () => bedApi.show(id),
+    // A design on it may have changed meanwhile.
+    refetchOnMount: "always",
+    retry: false,
+  });
+  const last = useRef<Promise<unknown>>(Promise.resolve());
+  const [waiting, setWaiting] = useState(0);
+  const send = useCallback(
+    (change: (version: number) => Promise<BedOnShelf>) => {
+      const run = async () => {
+        const version = cache.getQueryData<BedOnShelf>(bedKey(id))?.version ?? 0;
+        try {
+          const after = await change(version);
+          cache.setQueryData(bedKey(id), after);
+          return after;
+        } catch (e) {
+          // Somebody else was quicker: what they did is shown, and the change can be made again.
+          if (e instanceof ApiProblem && e.problem.code === "stale")
+            await cache.invalidateQueries({ queryKey: bedKey(id) });
+          throw e;
+        } finally {
+          setWaiting((n) => n - 1);
+        }
+      };
+      setWaiting((n) => n + 1);
+      const done = last.current.then(run, run);
+      last.current = done.catch(() => undefined);
+      return done;
+    },
+    [cache, id],
+  );
+  const orSay = (done: Promise<unknown>) =>
+    void done.catch((e: unknown) => {
+      const p = e instanceof ApiProblem ? e.problem : null;
+      say({ text: p?.detail ?? String(e), hint: p?.hint ?? "", isBad: true, action: null });
+    });
+  const work: BedWork | null = data
+    ? {
+        bed: data,
+        commit: (edits) => send((version) => bedApi.edit(id, version, edits)),
+        arrange: () => orSay(send((version) => bedApi.arrange(id, version))),
+        undo: () => orSay(send((version) => bedApi.step(id, version, "undo"))),
+        redo: () => orSay(send((version) => bedApi.step(id, version, "redo"))),
+        refresh: () => void refetch(),
+        isSaving: waiting > 0,
+      }
+    : null;
+  return { work, problem: error instanceof ApiProblem ? error : null, reload: () => void refetch() };
+}
+
+/** How long a plate takes; what was last known stays until the next has come. */
+export function useBedPrint(bed: BedOnShelf, plate: number) {
+  return useQuery({
+    queryKey: ["bed-print", bed.id, bed.version, plate],
+    queryFn: () => bedApi.print(bed.id, plate),
+    enabled: plate < bed.result.plates,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+}

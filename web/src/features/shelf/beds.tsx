@@ -1,0 +1,131 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useLocation } from "wouter";
+import { BEDS, bedApi, bedFileUrl, bedKey } from "../../api/beds";
+import { refusal } from "../../api/client";
+import type { BedItem } from "../../api/generated/BedItem";
+import { useNotices } from "../../state/notices";
+import { Button } from "../../ui/button";
+import { Icon } from "../../ui/icons";
+import { Item, Menu } from "../../ui/menu";
+import { RenameDialog } from "../../ui/rename-dialog";
+
+/** The beds on the shelf. */
+export const useBeds = () => useQuery({ queryKey: BEDS, queryFn: bedApi.list, refetchOnMount: "always" });
+
+/** Puts a design on a new bed, or on one that is there, and goes to it. */
+export function usePutOnBed() {
+  const cache = useQueryClient();
+  const [, go] = useLocation();
+  const say = useNotices((s) => s.say);
+  return async (designs: string[], bed: string | null) => {
+    try {
+      if (bed === null) {
+        const made = await bedApi.create(designs);
+        cache.setQueryData(bedKey(made.id), made);
+        go(`/bed/${made.id}`);
+      } else {
+        const there = await bedApi.show(bed);
+        const copies = (id: string) => there.result.designs.find((d) => d.id === id)?.copies ?? 0;
+        const edits = designs.map(
+          (design) => ({ kind: "set-copies", design, copies: copies(design) + 1 }) as const,
+        );
+        cache.setQueryData(bedKey(bed), await bedApi.edit(bed, there.version, edits));
+        go(`/bed/${bed}`);
+      }
+      void cache.invalidateQueries({ queryKey: BEDS });
+    } catch (e) {
+      say({ text: refusal(e), hint: "", isBad: true, action: null });
+    }
+  };
+}
+
+/** The row of beds. */
+export function Beds() {
+  const { data: beds } = useBeds();
+  const put = usePutOnBed();
+  return (
+    <section aria-label="Beds" className="rounded-tile bg-tile px-4 pt-4 pb-5">
+      <div className="flex items-center gap-3 pb-3">
+        <h2 className="font-display font-semibold">
+          Beds{" "}
+          <span className="font-sans text-sm font-normal text-soft">designs that are printed together</span>
+        </h2>
+        <Button className="ml-auto" onClick={() => void put([], null)}>
+          New bed
+        </Button>
+      </div>
+      <ul className="grid grid-cols-[repeat(auto-fill,minmax(216px,1fr))] gap-3">
+        {beds?.map((bed) => (
+          <Lying key={bed.id} bed={bed} />
+        ))}
+      </ul>
+      {beds?.length === 0 && (
+        <p className="text-sm text-soft">
+          None yet. A bed takes several designs, or many copies of one, and tells how long they print
+          together.
+        </p>
+      )}
+    </section>
+  );
+}
+
+function Lying({ bed }: { bed: BedItem }) {
+  const cache = useQueryClient();
+  const say = useNotices((s) => s.say);
+  const [isRenaming, setRenaming] = useState(false);
+  const refresh = () => cache.invalidateQueries({ queryKey: BEDS });
+  const attempt = (work: Promise<unknown>) =>
+    void work.then(refresh, (e: unknown) => say({ text: refusal(e), hint: "", isBad: true, action: null }));
+  async function remove() {
+    await bedApi.remove(bed.id);
+    say({
+      text: `${bed.name} is off the shelf`,
+      hint: "",
+      isBad: false,
+      action: { words: "Undo", run: () => attempt(bedApi.restore(bed.id)) },
+    });
+  }
+  async function rename(name: string) {
+    const { version } = await bedApi.show(bed.id);
+    await bedApi.edit(bed.id, version, [{ kind: "rename", name }]);
+    await Promise.all([refresh(), cache.invalidateQueries({ queryKey: bedKey(bed.id) })]);
+  }
+  const pieces = `${bed.pieces} ${bed.pieces === 1 ? "piece" : "pieces"}`;
+  return (
+    <li className="flex items-center gap-2 rounded-tile bg-sunk p-2" data-bed={bed.id}>
+      <Link
+        href={`/bed/${bed.id}`}
+        aria-label={`Open ${bed.name}`}
+        className="flex min-w-0 flex-1 items-center gap-3 hover:text-glaze"
+      >
+        <span className="flex size-16 flex-none items-center justify-center overflow-hidden rounded-tile border border-edge bg-tile">
+          {bed.plates > 0 && (
+            <img src={`${bedFileUrl(bed.id, 0, "png")}&v=${bed.version}`} alt="" className="max-h-full" />
+          )}
+        </span>
+        <span className="min-w-0">
+          <span className="block truncate text-sm font-semibold">{bed.name}</span>
+          <span className="block text-xs text-soft">
+            {pieces}
+            {bed.plates > 1 && ` in ${bed.plates} fillings`}
+          </span>
+        </span>
+      </Link>
+      <Menu
+        trigger={
+          <Button look="bare" aria-label={`More about ${bed.name}`}>
+            <Icon name="more" />
+          </Button>
+        }
+      >
+        <Item words="Rename…" onPick={() => setRenaming(true)} />
+        <Item words="Duplicate" onPick={() => attempt(bedApi.duplicate(bed.id))} />
+        <Item words="Delete" onPick={() => attempt(remove())} />
+      </Menu>
+      {isRenaming && (
+        <RenameDialog what="bed" name={bed.name} onClose={() => setRenaming(false)} onRename={rename} />
+      )}
+    </li>
+  );
+}
