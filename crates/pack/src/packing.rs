@@ -1,5 +1,5 @@
 use crate::mask::{Field, Mask, Room};
-use kachel_geom::{Mm, OffGrid, Pose, Region, Ring, Stopped, Watch, offset};
+use kachel_geom::{ARC_TOLERANCE_MM, Mm, OffGrid, Pose, Region, Ring, SOURCE_DEVIATION_MM, Stopped, Watch, offset};
 use rayon::prelude::*;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -9,6 +9,8 @@ pub const MAX_PIECES: usize = 2000;
 /// Side of a cell of the raster, mm, and the most cells along a side of the bed.
 const CELL_MM: f64 = 0.5;
 const MOST_CELLS: f64 = 800.0;
+/// By so much an offset may fall short: with it the gap holds for the true outlines.
+const OFFSET_MM: f64 = ARC_TOLERANCE_MM + SOURCE_DEVIATION_MM;
 /// Turns that are tried where any will do.
 const ANY_TURNS: u32 = 16;
 
@@ -139,7 +141,7 @@ impl Raster {
         let degrees = wish.turns.degrees();
         let grow = |shape: &Region| {
             watch.check()?;
-            Ok::<_, PackError>(offset(shape, wish.gap / 2.0)?.rings_mm())
+            Ok::<_, PackError>(offset(shape, wish.gap / 2.0 + OFFSET_MM)?.rings_mm())
         };
         let grown = shapes.par_iter().map(grow).collect::<Result<Vec<_>, _>>()?;
         let turn = |rings: &Vec<Ring<Mm>>| -> Vec<Turned> {

@@ -148,8 +148,8 @@ fn beds_are_begun_as_they_are_needed_and_what_is_too_large_finds_none() {
     let places = pack(&shapes, &pieces, &[], &Wish { turns: Turns::Quarter, ..BED }, &Watch::default()).unwrap();
     let plates: Vec<Option<usize>> = places.iter().map(|p| p.map(|p| p.plate)).collect();
     assert_eq!(plates, [Some(0), Some(0), Some(0), Some(0), Some(1), None, Some(1)]);
-    // Diagonally 300 mm fit on 220 x 220 mm.
-    let any = pack(&shapes, &[1], &[], &BED, &Watch::default()).unwrap();
+    // Diagonally more than 220 mm fit on 220 x 220 mm.
+    let any = pack(&[rect(285.0, 6.0)], &[0], &[], &BED, &Watch::default()).unwrap();
     assert!(any[0].is_some_and(|p| (p.pose.degrees / 45.0) % 2.0 == 1.0), "{any:?}");
 }
 

@@ -77,7 +77,6 @@ pub struct BedEdits {
 
 /// Which filling of the bed.
 #[derive(Clone, Copy, Debug, Deserialize)]
-#[serde(deny_unknown_fields)]
 pub(super) struct Plate {
     /// 0 is the first.
     #[serde(default)]

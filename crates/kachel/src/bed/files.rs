@@ -187,7 +187,12 @@ fn picture(all: &[Lying<'_>], on: &OnBeds, is_sheet: bool) -> String {
         let _ = write!(out, "<g transform=\"translate({} {}) rotate({})\">", l.pose.x, d - l.pose.y, -l.pose.degrees);
         for t in l.design.run.stack.iter().flat_map(|s| seen_from_above(s)) {
             let [r, g, b] = if t.op == Op::Cut { [255, 250, 240] } else { l.design.run.filament(t.part).colour };
-            let _ = write!(out, "<path fill=\"#{r:02x}{g:02x}{b:02x}\" d=\"{}\"/>", region_path(&t.footprint));
+            // A thin line tells tiers of one filament apart.
+            let _ = write!(
+                out,
+                "<path fill=\"#{r:02x}{g:02x}{b:02x}\" stroke=\"#1f2b2d\" stroke-opacity=\"0.35\" stroke-width=\"0.2\" d=\"{}\"/>",
+                region_path(&t.footprint)
+            );
         }
         if let Some(shadow) = &l.design.shadow {
             let _ = write!(

@@ -3,4 +3,41 @@ import type { BedPiece } from "./BedPiece";
 import type { Quality } from "./Quality";
 import type { Turns } from "./Turns";
 
-export type Bed = { version: number, name: string, gap: number, turns: Turns, quality: Quality, infill: number | null, pieces: Array<BedPiece>, next: number, };
+/**
+ * A bed: which designs lie on it, and where.
+ *
+ * A piece names its design, so a design that changes changes on all its beds.
+ */
+export type Bed = { 
+/**
+ * The version of this form, 1.
+ */
+version: number, 
+/**
+ * What the maker calls it.
+ */
+name: string, 
+/**
+ * How far its pieces stay apart when they are arranged, 0.5 to 50 mm.
+ */
+gap: number, 
+/**
+ * How they may be turned then.
+ */
+turns: Turns, 
+/**
+ * How fine it is printed.
+ */
+quality: Quality, 
+/**
+ * Infill, 0 to 100 percent; the workshop's where it is left out.
+ */
+infill: number | null, 
+/**
+ * What lies on it, in the order in which it came.
+ */
+pieces: Array<BedPiece>, 
+/**
+ * The number of the next piece.
+ */
+next: number, };

@@ -4,4 +4,59 @@ import type { Moved } from "./Moved";
 import type { Quality } from "./Quality";
 import type { Turns } from "./Turns";
 
-export type BedEdit = { "kind": "rename", name: string } | { "kind": "set-copies", design: string, copies: number } | { "kind": "remove", pieces: Array<number> } | { "kind": "move", places: Array<Moved> } | { "kind": "put-at", piece: number, right: Length | null, up: Length | null, degrees: number | null } | { "kind": "set-gap", value: Length } | { "kind": "set-turns", turns: Turns } | { "kind": "set-quality", quality: Quality } | { "kind": "set-infill", infill: number | null };
+/**
+ * A change of a bed.
+ */
+export type BedEdit = { "kind": "rename", 
+/**
+ * The new name.
+ */
+name: string, } | { "kind": "set-copies", 
+/**
+ * The design.
+ */
+design: string, 
+/**
+ * How many.
+ */
+copies: number, } | { "kind": "remove", 
+/**
+ * Their numbers.
+ */
+pieces: Array<number>, } | { "kind": "move", 
+/**
+ * Which, and where.
+ */
+places: Array<Moved>, } | { "kind": "put-at", 
+/**
+ * The piece's number.
+ */
+piece: number, 
+/**
+ * Its origin, from the bed's left edge.
+ */
+right: Length | null, 
+/**
+ * Its origin, from the bed's front edge.
+ */
+up: Length | null, 
+/**
+ * Its turn, degrees anticlockwise.
+ */
+degrees: number | null, } | { "kind": "set-gap", 
+/**
+ * The length.
+ */
+value: Length, } | { "kind": "set-turns", 
+/**
+ * How.
+ */
+turns: Turns, } | { "kind": "set-quality", 
+/**
+ * How fine.
+ */
+quality: Quality, } | { "kind": "set-infill", 
+/**
+ * Percent; none takes the workshop's.
+ */
+infill: number | null, };

@@ -2,4 +2,35 @@
 import type { Bed } from "./Bed";
 import type { BedView } from "./BedView";
 
-export type BedOnShelf = { id: string, version: number, document: Bed, saved_at: string, undo: string | null, redo: string | null, result: BedView, };
+/**
+ * A bed with its result.
+ */
+export type BedOnShelf = { 
+/**
+ * Its name for the program.
+ */
+id: string, 
+/**
+ * For If-Match.
+ */
+version: number, 
+/**
+ * What the maker decided.
+ */
+document: Bed, 
+/**
+ * When it last changed.
+ */
+saved_at: string, 
+/**
+ * What undo takes back.
+ */
+undo: string | null, 
+/**
+ * What redo brings back.
+ */
+redo: string | null, 
+/**
+ * What came out.
+ */
+result: BedView, };

@@ -3,4 +3,31 @@ import type { BedDesignView } from "./BedDesignView";
 import type { ConflictView } from "./ConflictView";
 import type { Unit } from "./Unit";
 
-export type BedView = { printer: string, size: [number, number, number], unit: Unit, designs: Array<BedDesignView>, plates: number, conflicts: Array<ConflictView>, };
+/**
+ * A bed with what lies on it.
+ */
+export type BedView = { 
+/**
+ * The printer's name.
+ */
+printer: string, 
+/**
+ * Width, depth and height of its build space, mm.
+ */
+size: [number, number, number], 
+/**
+ * In which lengths are shown.
+ */
+unit: Unit, 
+/**
+ * The designs on it.
+ */
+designs: Array<BedDesignView>, 
+/**
+ * How many fillings of the bed it is.
+ */
+plates: number, 
+/**
+ * What stands against printing it so.
+ */
+conflicts: Array<ConflictView>, };

@@ -2,4 +2,15 @@
 import type { LinesView } from "./LinesView";
 import type { Pose } from "./Pose";
 
-export type GroupView = { lines: Array<LinesView>, poses: Array<Pose>, };
+/**
+ * Lines that are laid in several places.
+ */
+export type GroupView = { 
+/**
+ * The lines.
+ */
+lines: Array<LinesView>, 
+/**
+ * Where, from the bed's front left corner.
+ */
+poses: Array<Pose>, };

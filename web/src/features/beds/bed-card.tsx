@@ -2,17 +2,13 @@ import type { BedWork } from "../../api/beds";
 import type { BedEdit } from "../../api/generated/BedEdit";
 import type { PrintView } from "../../api/generated/PrintView";
 import type { Problem } from "../../api/generated/Problem";
-import type { Quality } from "../../api/generated/Quality";
 import type { Turns } from "../../api/generated/Turns";
-import type { Unit } from "../../api/generated/Unit";
 import { Button } from "../../ui/button";
 import { Choice } from "../../ui/choice";
-import { withUnit } from "../../ui/length";
 import { MeasureField } from "../../ui/measure-field";
 import { Card, Group } from "../../ui/panel";
-import { Fact, Spool } from "../print/fact";
-import { INFILLS, QUALITIES } from "../print/rehearsal";
-import { clock } from "../print/time";
+import { Fact } from "../print/fact";
+import { Estimate, HowFine } from "../print/rehearsal";
 import { DesignRow, PieceFields } from "./bed-pieces";
 
 const TURNS: readonly { name: Turns; label: string }[] = [
@@ -39,7 +35,6 @@ export function BedCard(p: Props) {
   const { result, document: d } = bed;
   const { unit } = result;
   const one = p.chosen.length === 1 ? d.pieces.find((q) => q.id === p.chosen[0]) : undefined;
-  const infills = [...new Set([...INFILLS, d.infill ?? print?.infill ?? 15])].sort((a, b) => a - b);
   return (
     <Card title="What lies on it">
       {result.conflicts.map((c) => (
@@ -61,12 +56,22 @@ export function BedCard(p: Props) {
           {p.problem.detail}. {p.problem.hint}
         </p>
       )}
-      {result.plates > 0 && (
-        <Totals
+      {print && (
+        <Estimate
           print={print}
           unit={unit}
           title={result.plates > 1 ? `Print of bed ${p.plate + 1}` : "Print"}
-        />
+        >
+          <HowFine
+            quality={d.quality}
+            infill={print.infill}
+            onQuality={(quality) => commit([{ kind: "set-quality", quality }])}
+            onInfill={(infill) => commit([{ kind: "set-infill", infill }])}
+          />
+        </Estimate>
+      )}
+      {!print && result.plates > 0 && !p.problem && (
+        <p className="pb-2 text-sm text-soft">Going through the print…</p>
       )}
       <Group title="Pieces" note={`${d.pieces.length}`}>
         <ul aria-label="Designs on the bed">
@@ -122,6 +127,7 @@ export function BedCard(p: Props) {
           step={0.5}
           onCommit={(value) => work.commit([{ kind: "set-gap", value }])}
         />
+        <Fact words="Printer" value={result.printer} />
         <Choice
           label="Turns"
           meaning="How pieces may be turned to find room"
@@ -130,66 +136,6 @@ export function BedCard(p: Props) {
           onChoose={(turns) => commit([{ kind: "set-turns", turns: turns as Turns }])}
         />
       </Group>
-      <Group title="How it is printed">
-        <Choice
-          label="Quality"
-          meaning="Height of the layers"
-          value={d.quality}
-          options={QUALITIES}
-          onChoose={(quality) => commit([{ kind: "set-quality", quality: quality as Quality }])}
-        />
-        <Choice
-          label="Infill"
-          meaning="How much of the inside is filled"
-          value={String(d.infill ?? print?.infill ?? 15)}
-          options={infills.map((v) => ({ name: String(v), label: `${v} %` }))}
-          onChoose={(v) => commit([{ kind: "set-infill", infill: Number(v) }])}
-        />
-        <Fact words="Printer" value={result.printer} />
-      </Group>
     </Card>
-  );
-}
-
-/** Time, filament, and when somebody has to be there. */
-function Totals({ print, unit, title }: { print: PrintView | undefined; unit: Unit; title: string }) {
-  if (!print) return <p className="pb-2 text-sm text-soft">Going through the print…</p>;
-  const grams = print.filaments.reduce((sum, f) => sum + f.grams, 0);
-  const price = print.filaments.reduce((sum, f) => sum + f.price, 0);
-  return (
-    <Group title={title}>
-      <p className="font-display text-2xl font-semibold whitespace-nowrap" data-testid="print-time">
-        {clock(print.seconds)}
-      </p>
-      <p className="pb-1 text-xs text-soft">
-        {clock(print.heating)} of it to heat · {print.tops.length} layers of {withUnit(print.layer, unit, 2)}
-      </p>
-      {print.filaments.map((f) => (
-        <Spool
-          key={f.filament}
-          filament={f.filament}
-          colour={f.colour}
-          grams={f.grams}
-          note={`${f.metres.toFixed(2)} m`}
-        />
-      ))}
-      <Fact words="Together" value={`${grams.toFixed(1)} g`} note={`${price.toFixed(2)} ${print.currency}`} />
-      {[...print.stops, ...print.pauses].slice(0, 6).map((s) => (
-        <Fact
-          key={`${s.layer} ${s.what}`}
-          words={s.what}
-          value={`layer ${s.layer}`}
-          note={`${withUnit(s.height, unit, 1)}, after ${clock(s.at)}`}
-        />
-      ))}
-      {print.stops.length + print.pauses.length > 6 && (
-        <p className="text-xs text-soft">and {print.stops.length + print.pauses.length - 6} more stops</p>
-      )}
-      {print.notes.map((n) => (
-        <p key={n} className="pt-1 text-xs text-soft">
-          {n}
-        </p>
-      ))}
-    </Group>
   );
 }

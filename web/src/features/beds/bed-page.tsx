@@ -92,7 +92,7 @@ function Open({ work }: { work: BedWork }) {
                   {Array.from({ length: count }, (_, n) => n).map((n) => (
                     <Button
                       key={n}
-                      className="text-xs"
+                      className="text-xs aria-pressed:bg-deep aria-pressed:text-on-deep"
                       aria-pressed={n === at}
                       onClick={() => {
                         setPlate(n);

@@ -114,7 +114,7 @@ export function Plate(p: {
             aria-pressed={isChosen}
             aria-label={`${design?.name ?? "Piece"}, ${withUnit(pose.x, unit, 1)} right, ${withUnit(pose.y, unit, 1)} up`}
             data-piece={q.id}
-            className="cursor-grab outline-none [&:focus-visible>.outline]:stroke-[3px]"
+            className="cursor-grab outline-none [&:focus-visible>[data-outline]]:stroke-[3px]"
             transform={`translate(${x0 + pose.x * k} ${y0 + (d - pose.y) * k}) rotate(${-pose.degrees}) scale(${k})`}
             onPointerDown={(e) => down(e, q.id)}
             onPointerMove={drag}
@@ -133,11 +133,15 @@ export function Plate(p: {
                 d={s.path}
                 fill={s.colour ? rgb(s.colour) : "var(--sunk)"}
                 fillRule="nonzero"
+                stroke="var(--ink)"
+                strokeOpacity="0.35"
+                strokeWidth="0.8"
+                vectorEffect="non-scaling-stroke"
               />
             ))}
             <path
               d={design?.outline ?? ""}
-              className="outline"
+              data-outline
               fill="transparent"
               stroke={bad.has(q.id) ? "var(--terracotta)" : isChosen ? "var(--glaze)" : "var(--edge)"}
               strokeWidth={isChosen || bad.has(q.id) ? 2.4 : 1}

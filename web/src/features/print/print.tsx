@@ -11,7 +11,7 @@ import { type Extent, useExtent } from "../views/frame";
 import { TierShapes } from "../views/tier-shapes";
 import { Fact, Spool } from "./fact";
 import { Layers } from "./layers";
-import { Estimate, usePrint } from "./rehearsal";
+import { Estimate, HowFine, usePrint } from "./rehearsal";
 
 /** The object on the printer's bed, what it takes, and the files to take home. */
 export function Print({ bench }: { bench: Bench }) {
@@ -79,7 +79,14 @@ export function Print({ bench }: { bench: Bench }) {
         {s && (
           <>
             {print ? (
-              <Estimate print={print} unit={unit} wish={wish} onWish={setWish} />
+              <Estimate print={print} unit={unit}>
+                <HowFine
+                  quality={wish.quality}
+                  infill={print.infill}
+                  onQuality={(quality) => setWish({ ...wish, quality })}
+                  onInfill={(infill) => setWish({ ...wish, infill })}
+                />
+              </Estimate>
             ) : (
               !error && <p className="pb-2 text-sm text-soft">Going through the print…</p>
             )}

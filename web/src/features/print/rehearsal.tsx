@@ -1,4 +1,5 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import type { ReactNode } from "react";
 import type { Bench } from "../../api/bench";
 import { api, type PrintWish } from "../../api/client";
 import type { PrintView } from "../../api/generated/PrintView";
@@ -22,29 +23,50 @@ export function usePrint(bench: Bench, wish: PrintWish) {
   });
 }
 
-export const QUALITIES: readonly { name: Quality; label: string }[] = [
+const QUALITIES: readonly { name: Quality; label: string }[] = [
   { name: "draft", label: "Draft, 0.28 mm" },
   { name: "usual", label: "Usual" },
   { name: "fine", label: "Fine, 0.12 mm" },
 ];
 
-export const INFILLS = [0, 5, 10, 15, 20, 30, 50, 75, 100];
+const INFILLS = [0, 5, 10, 15, 20, 30, 50, 75, 100];
+
+/** Quality and infill, to be chosen. */
+export function HowFine(p: {
+  quality: Quality;
+  infill: number;
+  onQuality: (quality: Quality) => unknown;
+  onInfill: (infill: number) => unknown;
+}) {
+  const infills = [...new Set([...INFILLS, p.infill])].sort((a, b) => a - b);
+  return (
+    <>
+      <Choice
+        label="Quality"
+        meaning="Height of the layers"
+        value={p.quality}
+        options={QUALITIES}
+        onChoose={(name) => p.onQuality(name as Quality)}
+      />
+      <Choice
+        label="Infill"
+        meaning="How much of the inside is filled"
+        value={String(p.infill)}
+        options={infills.map((v) => ({ name: String(v), label: `${v} %` }))}
+        onChoose={(name) => p.onInfill(Number(name))}
+      />
+    </>
+  );
+}
 
 /** How long, how much, and when somebody has to be there. */
-export function Estimate(p: {
-  print: PrintView;
-  unit: Unit;
-  wish: PrintWish;
-  onWish: (wish: PrintWish) => void;
-}) {
-  const { print, wish, unit } = p;
-  const infills = [...new Set([...INFILLS, print.infill])].sort((a, b) => a - b);
-  const option = (v: number) => ({ name: String(v), label: `${v} %` });
+export function Estimate(p: { print: PrintView; unit: Unit; title?: string; children: ReactNode }) {
+  const { print, unit } = p;
   const price = print.filaments.reduce((sum, f) => sum + f.price, 0);
   const grams = print.filaments.reduce((sum, f) => sum + f.grams, 0);
   return (
     <>
-      <Group title="Print">
+      <Group title={p.title ?? "Print"}>
         <p className="font-display text-2xl font-semibold whitespace-nowrap" data-testid="print-time">
           {clock(print.seconds)}
         </p>
@@ -52,20 +74,7 @@ export function Estimate(p: {
           {clock(print.heating)} of it to heat · {print.tops.length} layers of{" "}
           {withUnit(print.layer, unit, 2)}
         </p>
-        <Choice
-          label="Quality"
-          meaning="Height of the layers"
-          value={wish.quality}
-          options={QUALITIES}
-          onChoose={(name) => p.onWish({ ...wish, quality: name as Quality })}
-        />
-        <Choice
-          label="Infill"
-          meaning="How much of the inside is filled"
-          value={String(print.infill)}
-          options={infills.map(option)}
-          onChoose={(name) => p.onWish({ ...wish, infill: Number(name) })}
-        />
+        {p.children}
         {print.notes.map((n) => (
           <p key={n} className="pt-1 text-xs text-terracotta">
             {n}

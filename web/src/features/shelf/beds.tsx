@@ -45,27 +45,21 @@ export function Beds() {
   const { data: beds } = useBeds();
   const put = usePutOnBed();
   return (
-    <section aria-label="Beds" className="rounded-tile bg-tile px-4 pt-4 pb-5">
-      <div className="flex items-center gap-3 pb-3">
-        <h2 className="font-display font-semibold">
-          Beds{" "}
-          <span className="font-sans text-sm font-normal text-soft">designs that are printed together</span>
-        </h2>
-        <Button className="ml-auto" onClick={() => void put([], null)}>
-          New bed
-        </Button>
-      </div>
-      <ul className="grid grid-cols-[repeat(auto-fill,minmax(216px,1fr))] gap-3">
+    <section aria-label="Beds" className="flex items-center gap-4 rounded-tile bg-tile px-4 py-2.5">
+      <h2 className="font-display font-semibold">Beds</h2>
+      {beds?.length === 0 && (
+        <p className="text-sm text-soft">
+          Put several designs, or many copies of one, on a bed to print them together.
+        </p>
+      )}
+      <ul className="flex min-w-0 flex-1 flex-wrap gap-2">
         {beds?.map((bed) => (
           <Lying key={bed.id} bed={bed} />
         ))}
       </ul>
-      {beds?.length === 0 && (
-        <p className="text-sm text-soft">
-          None yet. A bed takes several designs, or many copies of one, and tells how long they print
-          together.
-        </p>
-      )}
+      <Button className="flex-none" onClick={() => void put([], null)}>
+        New bed
+      </Button>
     </section>
   );
 }
@@ -93,13 +87,13 @@ function Lying({ bed }: { bed: BedItem }) {
   }
   const pieces = `${bed.pieces} ${bed.pieces === 1 ? "piece" : "pieces"}`;
   return (
-    <li className="flex items-center gap-2 rounded-tile bg-sunk p-2" data-bed={bed.id}>
+    <li className="flex w-56 items-center gap-1 rounded-tile bg-sunk p-1.5" data-bed={bed.id}>
       <Link
         href={`/bed/${bed.id}`}
         aria-label={`Open ${bed.name}`}
-        className="flex min-w-0 flex-1 items-center gap-3 hover:text-glaze"
+        className="flex min-w-0 flex-1 items-center gap-2.5 hover:text-glaze"
       >
-        <span className="flex size-16 flex-none items-center justify-center overflow-hidden rounded-tile border border-edge bg-tile">
+        <span className="flex size-11 flex-none items-center justify-center overflow-hidden rounded-tile border border-edge bg-tile">
           {bed.plates > 0 && (
             <img src={`${bedFileUrl(bed.id, 0, "png")}&v=${bed.version}`} alt="" className="max-h-full" />
           )}
