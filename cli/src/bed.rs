@@ -4,7 +4,7 @@ use crate::make::{Opened, write};
 use crate::rehearse::clock;
 use kachel_engine::tiers::Unit;
 use kachel_engine::{
-    Bed, BedEdit, BedFormat, Engine, OnBeds, PrintView, Quality, Turns, Watch, Which, bed_file, bed_print_view,
+    Bed, BedEdit, BedFormat, Engine, OnBeds, PrintView, Quality, Turns, Watch, bed_file, bed_print_view,
 };
 use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
@@ -51,8 +51,8 @@ pub(crate) fn bed(order: &BedOrder) -> Result<(), String> {
     }
     let apply = |bed: &Bed, edit: &BedEdit| bed.after(edit, Unit::Mm).map_err(|e| e.to_string());
     let mut bed = edits.iter().try_fold(Bed::new("Bed"), |bed, edit| apply(&bed, edit))?;
-    let places = on.arranged(&bed, Which::All, &watch).map_err(|e| format!("{e}\n  {}", e.hint()))?;
-    bed = apply(&bed, &BedEdit::Move { places })?;
+    let places = on.arranged(&bed, &watch).map_err(|e| format!("{e}\n  {}", e.hint()))?;
+    bed = bed.arranged(&places, Unit::Mm).map_err(|e| e.to_string())?;
     refused.iter().for_each(|why| eprintln!("kachel: {why}"));
     if on.designs.is_empty() {
         return Err("none of the files gave an object".into());

@@ -917,12 +917,13 @@ fn a_bed_goes_to_files_that_lie_as_it_does() {
     let volume: f64 = parts.iter().map(|p| p.mesh.volume()).sum();
     assert!((volume / together.volume() - 1.0).abs() < 1e-6);
     assert!(together.bodies().len() >= 4);
+    assert_eq!(bed["result"]["plates"], json!(1));
     let names: Vec<String> = zip::ZipArchive::new(std::io::Cursor::new(file("singles")))
         .unwrap()
         .file_names()
         .map(|n| n.unwrap().into_owned())
         .collect();
-    assert!(names.contains(&"Ginkgo-3x.stl".to_string()) && names.len() == 2, "{names:?}");
+    assert!(names.contains(&"Ginkgo-leaf-3x.stl".to_string()) && names.len() == 2, "{names:?}");
     let sheet = String::from_utf8(file("sheet")).unwrap();
     assert!(sheet.contains("Ginkgo") && sheet.matches("<circle").count() == 4);
     assert!(file("png").starts_with(&[0x89, b'P', b'N', b'G']));

@@ -43,6 +43,8 @@ pub struct Bed {
     pub pieces: Vec<BedPiece>,
     /// The number of the next piece.
     pub next: u32,
+    /// Whether somebody put a piece somewhere since it was arranged: then what lies there stays when pieces come.
+    pub is_by_hand: bool,
 }
 
 /// One copy of a design on a bed.
@@ -133,6 +135,19 @@ pub enum BedEdit {
 }
 
 impl BedEdit {
+    /// Whether a bed that nobody touched is arranged anew after it.
+    pub const fn rearranges(&self) -> bool {
+        match self {
+            Self::SetCopies { .. } | Self::SetGap { .. } | Self::SetTurns { .. } => true,
+            Self::Rename { .. }
+            | Self::Remove { .. }
+            | Self::Move { .. }
+            | Self::PutAt { .. }
+            | Self::SetQuality { .. }
+            | Self::SetInfill { .. } => false,
+        }
+    }
+
     /// What undo calls it.
     pub fn label(&self) -> String {
         match self {
@@ -160,6 +175,7 @@ impl Bed {
             infill: None,
             pieces: vec![],
             next: 1,
+            is_by_hand: false,
         }
     }
 
@@ -204,9 +220,8 @@ impl Bed {
                 bed.pieces.retain(|p| !pieces.contains(&p.id));
             }
             BedEdit::Move { places } => {
-                for m in places {
-                    bed.put(m, unit)?;
-                }
+                bed = bed.arranged(places, unit)?;
+                bed.is_by_hand = true;
             }
             BedEdit::PutAt { piece, right, up, degrees } => {
                 let found = bed.pieces.iter().find(|p| p.id == *piece).and_then(|p| p.place);
@@ -217,6 +232,7 @@ impl Bed {
                 pose.y = up.as_ref().map_or(Ok(pose.y), within)?;
                 pose.degrees = degrees.unwrap_or(pose.degrees);
                 bed.put(&Moved { piece: *piece, place }, unit)?;
+                bed.is_by_hand = true;
             }
             BedEdit::SetGap { value } => bed.gap = value.within("The gap", GAP_RANGE_MM, unit)?,
             BedEdit::SetTurns { turns } => bed.turns = *turns,
@@ -229,6 +245,20 @@ impl Bed {
             }
         }
         Ok(bed)
+    }
+
+    /// The bed with pieces where an arrangement puts them.
+    pub fn arranged(&self, places: &[Moved], unit: Unit) -> Result<Self, EditError> {
+        let mut bed = self.clone();
+        places.iter().try_for_each(|m| bed.put(m, unit))?;
+        Ok(bed)
+    }
+
+    /// The bed as it is before everything is arranged anew.
+    pub fn taken_up(&self) -> Self {
+        let mut bed = Self { is_by_hand: false, ..self.clone() };
+        bed.pieces.iter_mut().for_each(|p| p.place = None);
+        bed
     }
 
     fn put(&mut self, m: &Moved, unit: Unit) -> Result<(), EditError> {
@@ -284,6 +314,7 @@ mod tests {
         let two = after(&moved, BedEdit::SetCopies { design: "owl".into(), copies: 2 });
         assert_eq!(two.pieces.iter().map(|p| p.id).collect::<Vec<_>>(), [1, 2]);
         assert_eq!(two.pieces[1].place, Some(place));
+        assert!(!six.is_by_hand && two.is_by_hand && !two.taken_up().is_by_hand);
         let three = after(&two, BedEdit::SetCopies { design: "owl".into(), copies: 3 });
         // Numbers are never used again.
         assert_eq!(three.pieces.iter().map(|p| p.id).collect::<Vec<_>>(), [1, 2, 7]);

@@ -47,7 +47,7 @@ mod view;
 
 pub use bed::{
     BedDesignView, BedFormat, BedLayerView, BedPrint, BedShape, BedView, Conflict, ConflictView, GroupView, OnBed,
-    OnBeds, Which, bed_file, bed_layer_view, bed_print_view, bed_view,
+    OnBeds, bed_file, bed_layer_view, bed_print_view, bed_view,
 };
 pub use display::{DisplayPart, Shown};
 pub use engine::{Engine, Picture};

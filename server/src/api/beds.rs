@@ -7,8 +7,8 @@ use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::{
-    Bed, BedEdit, BedFormat, BedLayerView, BedPrint, BedView, OnBeds, PrintView, Watch, Which, bed_file,
-    bed_layer_view, bed_print_view, bed_view, file_name,
+    Bed, BedEdit, BedFormat, BedLayerView, BedPrint, BedView, OnBeds, PrintView, Watch, bed_file, bed_layer_view,
+    bed_print_view, bed_view, file_name,
 };
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -137,15 +137,12 @@ fn seen(shop: &Shop, s: Stored<Bed>, watch: &Watch) -> Result<BedOnShelf, ApiErr
     })
 }
 
-/// The bed with places for what has none, or for everything.
-fn placed(shop: &Shop, bed: Bed, which: Which, watch: &Watch) -> Result<Bed, ApiError> {
-    let on = on_beds(shop, &bed, watch)?;
-    let places = on.arranged(&bed, which, watch)?;
-    if places.is_empty() {
-        return Ok(bed);
-    }
+/// The bed with places for what has none.
+fn placed(shop: &Shop, bed: &Bed, watch: &Watch) -> Result<Bed, ApiError> {
+    let on = on_beds(shop, bed, watch)?;
+    let places = on.arranged(bed, watch)?;
     let unit = shop.engine.workshop().unit;
-    bed.after(&BedEdit::Move { places }, unit).map_err(|e| ApiError::Edit(e, unit))
+    bed.arranged(&places, unit).map_err(|e| ApiError::Edit(e, unit))
 }
 
 /// A bed with so many copies of designs, arranged.
@@ -157,7 +154,7 @@ pub(crate) fn new_bed(shop: &Shop, name: String, copies: &[(String, usize)], wat
     for edit in &edits {
         bed = bed.after(edit, unit).map_err(|e| ApiError::Edit(e, unit))?;
     }
-    placed(shop, bed, Which::New, watch)
+    placed(shop, &bed, watch)
 }
 
 fn answer(view: &BedOnShelf) -> HttpResponse {
@@ -224,7 +221,7 @@ pub(super) async fn show(shop: Shared, request: HttpRequest, id: Path<String>) -
     path = "/api/beds/{id}/edits",
     operation_id = "beds_edit",
     tag = "beds",
-    summary = "Changes a bed: all edits or none. New pieces get places beside those that are there",
+    summary = "Changes a bed: all edits or none. A bed that nobody touched since it was arranged is arranged anew; else new pieces get places beside those that are there",
     params(("id" = String, Path, description = "The bed"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     request_body = BedEdits,
     responses((status = 200, description = "What was asked for", body = BedOnShelf), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
@@ -243,7 +240,10 @@ pub(super) async fn edit(
         for e in &edits.edits {
             bed = bed.after(e, unit).map_err(|e| ApiError::Edit(e, unit))?;
         }
-        let bed = placed(shop, bed, Which::New, watch)?;
+        if !bed.is_by_hand && edits.edits.iter().any(BedEdit::rearranges) {
+            bed = bed.taken_up();
+        }
+        let bed = placed(shop, &bed, watch)?;
         seen(shop, shop.db.beds().change(&id, version, &bed, &first.label())?, watch)
     })
     .await?;
@@ -262,9 +262,7 @@ pub(super) async fn edit(
 pub(super) async fn arrange(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     let version = version(&request)?;
     let view = compute(&shop, &request, move |shop, watch| {
-        let mut bed = shop.db.beds().get(&id)?.document;
-        bed.pieces.iter_mut().for_each(|p| p.place = None);
-        let bed = placed(shop, bed, Which::All, watch)?;
+        let bed = placed(shop, &shop.db.beds().get(&id)?.document.taken_up(), watch)?;
         seen(shop, shop.db.beds().change(&id, version, &bed, "Arrange")?, watch)
     })
     .await?;

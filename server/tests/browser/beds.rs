@@ -42,7 +42,7 @@ fn a_bed_is_filled_moved_by_hand_and_undone() {
         page.click_text("*[@role='menuitem']", "Put on a new bed").await;
         let id = id_of_page(&page).await;
         page.find("[data-piece='1']").await;
-        page.type_into("Copies of Ginkgo", "4").await;
+        page.type_into("Copies of Ginkgo leaf", "4").await;
         let four = until_bed(&server, &id, |b| pieces(b).len() == 4).await;
         assert!(pieces(&four).iter().all(|p| p["place"]["plate"] == json!(0)));
         assert_eq!(four["result"]["conflicts"], json!([]));
@@ -89,7 +89,7 @@ fn a_design_that_goes_is_told_on_its_bed_and_comes_back() {
         assert_eq!(server.delete(&format!("/api/designs/{gone}")), 204);
         page.goto(&server.url(&format!("/bed/{id}"))).await;
         page.find("[data-conflict=no-object]").await;
-        page.until_text("'Ginkgo' cannot be printed: it was taken off the shelf").await;
+        page.until_text("'Ginkgo leaf' cannot be printed: it was taken off the shelf").await;
         page.find("[data-testid=print-time]").await;
         server.post(&format!("/api/designs/{gone}/restore"), None, &json!({}));
         page.reload().await;

@@ -10,15 +10,6 @@ pub(super) const EDGE_MM: f64 = 2.0;
 /// Where a skirt runs round the objects, mm.
 const SKIRT_MM: f64 = 3.0;
 
-/// What is arranged.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Which {
-    /// Everything anew.
-    All,
-    /// What has no place yet; the rest stays.
-    New,
-}
-
 /// How far objects stay from the edge, skirt and brim included.
 fn edge(w: &Workshop) -> f64 {
     let s = &w.print;
@@ -27,8 +18,8 @@ fn edge(w: &Workshop) -> f64 {
 }
 
 impl OnBeds {
-    /// Finds places for pieces; those that are too large for the bed get none.
-    pub fn arranged(&self, bed: &Bed, which: Which, watch: &Watch) -> Result<Vec<Moved>, EngineError> {
+    /// Finds places for the pieces that have none, beside the others; those that are too large for the bed get none.
+    pub fn arranged(&self, bed: &Bed, watch: &Watch) -> Result<Vec<Moved>, EngineError> {
         let mut numbers: BTreeMap<&str, usize> = BTreeMap::new();
         let mut shapes: Vec<Region> = Vec::new();
         for piece in &bed.pieces {
@@ -40,7 +31,7 @@ impl OnBeds {
         let (mut fixed, mut wanted) = (Vec::new(), Vec::new());
         for piece in &bed.pieces {
             let Some(shape) = numbers.get(piece.design.as_str()) else { continue };
-            match piece.place.filter(|_| which == Which::New) {
+            match piece.place {
                 Some(place) => fixed.push((*shape, place)),
                 None => wanted.push((piece.id, *shape)),
             }

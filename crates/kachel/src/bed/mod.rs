@@ -14,7 +14,6 @@ use kachel_geom::{Mm, Region, Stage, Watch, simplify};
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
-pub use arranging::Which;
 pub use conflicts::Conflict;
 pub use files::{BedFormat, bed_file};
 pub use print::{BedLayerView, BedPrint, GroupView, bed_layer_view, bed_print_view};

@@ -40,4 +40,8 @@ pieces: Array<BedPiece>,
 /**
  * The number of the next piece.
  */
-next: number, };
+next: number, 
+/**
+ * Whether somebody put a piece somewhere since it was arranged: then what lies there stays when pieces come.
+ */
+is_by_hand: boolean, };
