@@ -4,7 +4,8 @@ use crate::make::{Opened, write};
 use crate::rehearse::clock;
 use kachel_engine::tiers::Unit;
 use kachel_engine::{
-    Bed, BedEdit, BedFormat, Engine, OnBeds, PrintView, Quality, Turns, Watch, bed_file, bed_print_view,
+    Bed, BedEdit, BedFormat, BedPiece, Conflict, Engine, OnBeds, PrintView, Quality, Turns, Watch, bed_file,
+    bed_print_view,
 };
 use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
@@ -22,8 +23,46 @@ pub(crate) struct BedOrder {
     pub json: bool,
 }
 
+impl BedOrder {
+    /// One copy of each, as usual.
+    pub(crate) fn of_files(files: Vec<PathBuf>, output: PathBuf) -> Self {
+        Self {
+            files,
+            recipe: "cutter-stamp".into(),
+            copies: 1,
+            gap: None,
+            turns: Turns::Any,
+            quality: Quality::Usual,
+            infill: None,
+            output: Some(output),
+            json: false,
+        }
+    }
+}
+
+/// What came of it.
+pub(crate) struct Arranged {
+    files: Vec<PathBuf>,
+    bed: Bed,
+    on: OnBeds,
+    prints: Vec<PrintView>,
+    conflicts: Vec<Conflict>,
+    refused: Vec<String>,
+}
+
 /// Arranges the files and says where what lies; files that cannot be made say why, and the others go on.
 pub(crate) fn bed(order: &BedOrder) -> Result<(), String> {
+    let made = arranged(order)?;
+    if order.json {
+        say!("{:#}", made.json());
+    } else {
+        made.tell();
+    }
+    Ok(())
+}
+
+/// Arranges the files and writes what is to be written.
+pub(crate) fn arranged(order: &BedOrder) -> Result<Arranged, String> {
     let (engine, watch) = (Engine::default(), Watch::default());
     let mut on = OnBeds { designs: BTreeMap::new(), workshop: engine.workshop() };
     let mut refused = Vec::new();
@@ -66,7 +105,8 @@ pub(crate) fn bed(order: &BedOrder) -> Result<(), String> {
             write(&of_plate(output, plate), &bytes)?;
         }
     }
-    tell(order, &bed, &on, &prints, &refused, &watch)
+    let conflicts = on.conflicts(&bed, &watch);
+    Ok(Arranged { files: order.files.clone(), bed, on, prints, conflicts, refused })
 }
 
 fn format_of(output: &Path) -> Result<BedFormat, String> {
@@ -90,50 +130,43 @@ fn of_plate(output: &Path, plate: usize) -> PathBuf {
     output.with_file_name(format!("{stem}-{}.{extension}", plate + 1))
 }
 
-fn tell(
-    order: &BedOrder,
-    bed: &Bed,
-    on: &OnBeds,
-    prints: &[PrintView],
-    refused: &[String],
-    watch: &Watch,
-) -> Result<(), String> {
-    let conflicts = on.conflicts(bed, watch);
-    if order.json {
-        let place = |p: &kachel_engine::BedPiece| {
-            serde_json::json!({ "name": on.designs[&p.design].name, "file": order.files[p.design.parse::<usize>().unwrap_or(0)],
-                "bed": p.place.map(|at| at.plate + 1), "pose": p.place.map(|at| at.pose) })
+impl Arranged {
+    pub(crate) fn json(&self) -> serde_json::Value {
+        let place = |p: &BedPiece| {
+            let file = p.design.parse::<usize>().ok().and_then(|k| self.files.get(k));
+            serde_json::json!({ "name": self.on.designs[&p.design].name, "file": file, "bed": p.place.map(|at| at.plate + 1),
+                "pose": p.place.map(|at| at.pose) })
         };
         let total = |p: &PrintView| {
             serde_json::json!({ "seconds": p.seconds, "layers": p.tops.len(), "filaments": p.filaments, "changes": p.stops,
                 "pauses": p.pauses })
         };
-        let told = |c: &kachel_engine::Conflict| serde_json::json!({ "kind": c.kind, "words": c.words, "bed": c.plate.map(|n| n + 1) });
-        let report = serde_json::json!({
-            "pieces": bed.pieces.iter().map(place).collect::<Vec<_>>(),
-            "beds": prints.iter().map(total).collect::<Vec<_>>(),
-            "seconds": prints.iter().map(|p| p.seconds).sum::<f64>(),
-            "conflicts": conflicts.iter().map(told).collect::<Vec<_>>(), "refused": refused,
-        });
-        say!("{report:#}");
-        return Ok(());
+        let told =
+            |c: &Conflict| serde_json::json!({ "kind": c.kind, "words": c.words, "bed": c.plate.map(|n| n + 1) });
+        serde_json::json!({
+            "pieces": self.bed.pieces.iter().map(place).collect::<Vec<_>>(),
+            "beds": self.prints.iter().map(total).collect::<Vec<_>>(),
+            "seconds": self.prints.iter().map(|p| p.seconds).sum::<f64>(),
+            "conflicts": self.conflicts.iter().map(told).collect::<Vec<_>>(), "refused": self.refused,
+        })
     }
-    for (n, p) in prints.iter().enumerate() {
-        let here = bed.pieces.iter().filter(|q| q.place.is_some_and(|at| at.plate == n));
-        say!("Bed {}: {} pieces, {}, {} layers", n + 1, here.clone().count(), clock(p.seconds), p.tops.len());
-        for f in &p.filaments {
-            say!("  {}: {:.2} m, {:.1} g, {:.2} {}", f.filament, f.metres, f.grams, f.price, p.currency);
+
+    pub(crate) fn tell(&self) {
+        for (n, p) in self.prints.iter().enumerate() {
+            let here = self.bed.pieces.iter().filter(|q| q.place.is_some_and(|at| at.plate == n));
+            say!("Bed {}: {} pieces, {}, {} layers", n + 1, here.clone().count(), clock(p.seconds), p.tops.len());
+            for f in &p.filaments {
+                say!("  {}: {:.2} m, {:.1} g, {:.2} {}", f.filament, f.metres, f.grams, f.price, p.currency);
+            }
+            for s in p.stops.iter().chain(&p.pauses) {
+                say!("  layer {} ({:.2} mm), after {}: {}", s.layer, s.height, clock(s.at), s.what);
+            }
+            for piece in here {
+                let Some(at) = piece.place.map(|p| p.pose) else { continue };
+                let name = &self.on.designs[&piece.design].name;
+                say!("  {name}: {:.1} mm right, {:.1} mm up, {:.1}°", at.x, at.y, at.degrees);
+            }
         }
-        for s in p.stops.iter().chain(&p.pauses) {
-            say!("  layer {} ({:.2} mm), after {}: {}", s.layer, s.height, clock(s.at), s.what);
-        }
-        for piece in here {
-            let Some(at) = piece.place.map(|p| p.pose) else { continue };
-            say!("  {}: {:.1} mm right, {:.1} mm up, {:.1}°", on.designs[&piece.design].name, at.x, at.y, at.degrees);
-        }
+        self.conflicts.iter().for_each(|c| say!("  {}", c.words));
     }
-    for c in &conflicts {
-        say!("  {}", c.words);
-    }
-    Ok(())
 }

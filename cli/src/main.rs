@@ -12,6 +12,7 @@ mod make;
 mod rehearse;
 mod report;
 mod say;
+mod set;
 
 use clap::{Args, Parser, Subcommand};
 use ink::InkArgs;
@@ -157,6 +158,36 @@ enum Command {
         #[arg(long)]
         json: bool,
     },
+    /// Make objects of many pictures by one recipe, each within limits, and arrange them on beds
+    Set {
+        /// The pictures; broken ones say why, and the others go on
+        #[arg(required = true)]
+        pictures: Vec<PathBuf>,
+        /// Which rule makes the tiers; see `kachel recipes`
+        #[arg(long, default_value = "cutter-stamp")]
+        recipe: String,
+        /// Longest side of each object at the most, such as 70mm
+        #[arg(long, allow_hyphen_values = true)]
+        longest: Option<String>,
+        /// A measure of the recipe, such as height=2.4mm; may be given several times
+        #[arg(long = "set", value_name = "NAME=VALUE", allow_hyphen_values = true)]
+        set: Vec<String>,
+        /// Longest print of each, such as 35min; what takes longer is told, with the size that would keep it
+        #[arg(long, value_parser = set::duration)]
+        limit: Option<f64>,
+        /// Make what takes longer that size
+        #[arg(long, requires = "limit")]
+        fit: bool,
+        /// Arrange all of them on beds too
+        #[arg(long)]
+        bed: bool,
+        /// Where the 3MFs go, one a picture, and bed.3mf
+        #[arg(short, long, value_name = "DIR")]
+        output: PathBuf,
+        /// As JSON
+        #[arg(long)]
+        json: bool,
+    },
     /// List recipes and their measures
     Recipes {
         /// As JSON
@@ -273,6 +304,9 @@ fn main() -> ExitCode {
         Command::Bed { files, recipe, copies, gap, turns, quality, infill, output, json } => {
             let (turns, quality) = (turns.turns(), quality.quality());
             bed::bed(&bed::BedOrder { files, recipe, copies, gap, turns, quality, infill, output, json })
+        }
+        Command::Set { pictures, recipe, longest, set, limit, fit, bed, output, json } => {
+            set::set(&set::SetOrder { pictures, recipe, longest, set, limit, fit, bed, output, json })
         }
         Command::Recipes { json } => report::recipes(json),
         Command::Inspect { file, json } => report::inspect(&file, json),

@@ -26,7 +26,7 @@ pub(crate) struct Order {
     pub json: bool,
 }
 
-fn explain(e: &EngineError) -> String {
+pub(crate) fn explain(e: &EngineError) -> String {
     format!("{e}\n  {}", e.hint())
 }
 

@@ -265,3 +265,49 @@ fn a_giant_header_does_not_cost_giant_memory() {
     let said = refused(&["trace", file.to_str().unwrap(), "-o", "x.svg"]);
     assert!(said.contains("30000 x 30000") && said.contains("144000000"), "{said}");
 }
+
+#[test]
+fn a_set_keeps_its_limits_and_lies_on_beds() {
+    let dir = scratch("set");
+    let broken = scratch("broken.png");
+    std::fs::write(&broken, b"no picture").unwrap();
+    let (dir, broken) = (dir.to_str().unwrap(), broken.to_str().unwrap());
+    let pictures = [sample("ginkgo.svg"), broken.to_string(), sample("snail.svg")];
+    let mut arguments = vec!["set"];
+    arguments.extend(pictures.iter().map(String::as_str));
+    let wishes =
+        ["--recipe", "key-tag", "--longest", "60mm", "--limit", "20min", "--fit", "--bed", "-o", dir, "--json"];
+    arguments.extend(wishes);
+    let made = json(&arguments);
+    let set = made["set"].as_array().unwrap();
+    assert!(set[1]["refused"].is_string() && set[1]["file"].is_null());
+    for m in [&set[0], &set[2]] {
+        let side = |k: usize| m["size"][k].as_f64().unwrap();
+        assert!(m["seconds"].as_f64().unwrap() <= 1200.0, "{m}");
+        assert!(side(0).max(side(1)) < 60.01, "{m}");
+        // The size that is told is the size that it has.
+        let told = m["within_limit"].as_f64().unwrap();
+        assert!((side(0).max(side(1)) - told).abs() < 0.05, "{m}");
+    }
+    assert_eq!(made["bed"]["pieces"].as_array().unwrap().len(), 2);
+    assert_eq!(made["bed"]["conflicts"], serde_json::json!([]));
+    assert!(Path::new(dir).join("bed.3mf").exists());
+    assert!(refused(&["set", broken, "-o", dir]).contains("none of the pictures"));
+}
+
+#[test]
+fn a_bed_of_files_is_told_and_written() {
+    let bed = scratch("bed.3mf");
+    let bed = bed.to_str().unwrap();
+    let (a, b) = (sample("ginkgo.svg"), sample("snail.svg"));
+    let told = json(&["bed", &a, &b, "--recipe", "coaster", "--copies", "3", "-o", bed, "--json"]);
+    assert_eq!(told["pieces"].as_array().unwrap().len(), 6);
+    let beds = told["beds"].as_array().unwrap();
+    let sum: f64 = beds.iter().map(|b| b["seconds"].as_f64().unwrap()).sum();
+    assert!((sum - told["seconds"].as_f64().unwrap()).abs() < 1e-6);
+    let inspected = json(&["inspect", bed, "--json"]);
+    assert!(inspected["sound"].as_bool().unwrap_or(true), "{inspected}");
+    assert!(refused(&["bed", &a, "--gap", "9m"]).contains("9m"));
+    assert!(refused(&["bed", &a, "--copies", "2001"]).contains("2000"));
+    assert!(refused(&["bed", &a, "-o", "bed.gif"]).contains(".3mf"));
+}

@@ -41,6 +41,7 @@ mod pieces;
 mod rehearsal;
 mod run;
 mod samples;
+mod sets;
 mod sizing;
 mod stages;
 mod view;

@@ -4,7 +4,8 @@ use crate::problem::ApiError;
 use actix_multipart::Multipart;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
-use kachel_engine::{Credit, Edit, EngineError, ResultView, Watch, import_design, offered_credit};
+use kachel_engine::tiers::RecipeKind;
+use kachel_engine::{Credit, Edit, EngineError, Length, ResultView, Watch, import_design, offered_credit};
 use serde::Deserialize;
 use ts_rs::TS;
 
@@ -64,14 +65,34 @@ fn name_of(file: &str) -> String {
     if name.is_empty() { "New design".into() } else { name }
 }
 
+/// As what a picture begins.
+#[derive(Clone, Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(super) struct BeginAs {
+    /// The recipe; the usual one where it is left out.
+    recipe: Option<RecipeKind>,
+    /// The object's longest side is at most this, as it is typed.
+    longest: Option<String>,
+}
+
 /// Makes a design and puts it on the shelf.
-pub(super) fn create(shop: &Shop, file: &str, name: &str, bytes: &[u8], watch: &Watch) -> Result<Stored, ApiError> {
+pub(super) fn create(
+    shop: &Shop,
+    file: &str,
+    name: &str,
+    bytes: &[u8],
+    by: &BeginAs,
+    watch: &Watch,
+) -> Result<Stored, ApiError> {
     // A 3MF of ours holds the design that it was made from.
     if bytes.starts_with(b"PK") {
         let (document, picture) = import_design(bytes)?.ok_or(ApiError::NoDesignInside)?;
         return Ok(shop.db.designs().create(&document, &picture, "Opened from a 3MF")?);
     }
-    let document = shop.engine.new_document(name, file, bytes, watch)?;
+    let new = shop.engine.new_document(name, file, bytes, watch)?;
+    let longest = by.longest.as_deref().map(Length::from);
+    let begun = shop.engine.begin_as(&new, by.recipe, longest.as_ref(), &|| Ok(bytes.to_vec()), watch)?;
+    let document = begun.map_err(|e| ApiError::Edit(e, new.unit))?;
     Ok(shop.db.designs().create(&document, bytes, "New design")?)
 }
 
@@ -81,15 +102,20 @@ pub(super) fn create(shop: &Shop, file: &str, name: &str, bytes: &[u8], watch: &
     operation_id = "designs_upload",
     tag = "designs",
     summary = "A new design from a picture, or from a 3MF that Kachel wrote",
-    params(("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("recipe" = Option<String>, Query, description = "As what it begins, such as `key-tag`; the usual recipe where it is left out"), ("longest" = Option<String>, Query, description = "The longest side of the object is at most this, such as `70 mm`"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     request_body(content = crate::api::shop::Upload, content_type = "multipart/form-data"),
     responses((status = 201, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn upload(shop: Shared, request: HttpRequest, form: Multipart) -> Result<HttpResponse, ApiError> {
+pub(super) async fn upload(
+    shop: Shared,
+    request: HttpRequest,
+    by: Query<BeginAs>,
+    form: Multipart,
+) -> Result<HttpResponse, ApiError> {
     let (file, bytes) = first_file(form).await?;
     let view = compute(&shop, &request, move |shop, watch| {
         let short: String = file.chars().take(200).collect();
-        let stored = create(shop, &short, &name_of(&file), &bytes, watch)?;
+        let stored = create(shop, &short, &name_of(&file), &bytes, &by, watch)?;
         Ok(shop.view(stored, Look::default(), watch))
     })
     .await?;

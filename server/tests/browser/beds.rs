@@ -1,6 +1,6 @@
 //! Beds: designs that are printed together.
 
-use crate::common::{TestServer, fresh_dir};
+use crate::common::{FRAME, TestServer, fresh_dir};
 use crate::page::{Page, browse};
 use fantoccini::key::Key;
 use serde_json::{Value, json};
@@ -101,5 +101,49 @@ fn a_design_that_goes_is_told_on_its_bed_and_comes_back() {
             .await;
         page.click("[aria-label='Designs on the shelf'] button").await;
         until_bed(&server, id, |b| pieces(b).len() == 3).await;
+    });
+}
+
+#[test]
+fn many_pictures_become_tags_on_a_bed_and_the_broken_one_says_why() {
+    browse(|page| async move {
+        let dir = fresh_dir("many");
+        let server = TestServer::in_dir(&dir);
+        let names = ["bean.svg", "leek.svg", "broken.png", "kale.svg"];
+        let paths = names.map(|name| {
+            let bytes: &[u8] = if name == "broken.png" { b"no picture" } else { FRAME.as_bytes() };
+            std::fs::write(dir.join(name), bytes).unwrap();
+            dir.join(name).to_string_lossy().into_owned()
+        });
+        page.goto(&server.url("/")).await;
+        page.find("input[type=file]").await.send_keys(&paths.join("\n")).await.unwrap();
+        page.until_text("4 pictures, one kind of object").await;
+        page.type_into("Longest side at most", "50 mm").await;
+        page.click_text("button", "Start").await;
+        page.until_text("3 made, 1 refused").await;
+        page.click_text("button", "Put all on a bed").await;
+        let id = id_of_page(&page).await;
+        let bed = until_bed(&server, &id, |b| pieces(b).len() == 3).await;
+        let names: Vec<&Value> = bed["result"]["designs"].as_array().unwrap().iter().map(|d| &d["name"]).collect();
+        assert_eq!(names, [&json!("Bean"), &json!("Leek"), &json!("Kale")]);
+        for d in bed["result"]["designs"].as_array().unwrap() {
+            let side = |k: usize| d["size"][k].as_f64().unwrap();
+            assert!((side(0).max(side(1)) - 50.0).abs() < 0.05, "{}", d["size"]);
+        }
+        assert_eq!(bed["result"]["conflicts"], json!([]));
+        // Back on the shelf they are found by name, and several leave it and come back at once.
+        page.goto(&server.url("/")).await;
+        page.type_into("Search the shelf", "k").await;
+        page.until("return document.querySelectorAll('[data-design]').length", &json!(3)).await;
+        page.type_into("Search the shelf", "le").await;
+        page.until("return document.querySelectorAll('[data-design]').length", &json!(2)).await;
+        page.click("[aria-label='Choose Leek']").await;
+        page.click_text("button", "All").await;
+        page.until_text("2 designs chosen").await;
+        page.click_text("*[@aria-label='Chosen designs']//button", "Delete").await;
+        page.until_text("2 designs off the shelf").await;
+        page.until("return document.querySelectorAll('[data-design]').length", &json!(0)).await;
+        page.click_text("button", "Undo").await;
+        page.until("return document.querySelectorAll('[data-design]').length", &json!(2)).await;
     });
 }

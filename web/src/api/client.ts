@@ -138,7 +138,9 @@ export const api = {
   shelf: () => json<ShelfItem[]>("/api/designs"),
   samples: () => json<SampleView[]>("/api/samples"),
   design: (id: string) => json<DesignView>(`/api/designs/${id}${look()}`),
-  upload: (file: File) => json<DesignView>("/api/designs", { method: "POST", body: formOf(file) }),
+  /** A new design, of the usual recipe or of another, with its longest side at most as long as is typed. */
+  upload: (file: File, as: { recipe?: string; longest?: string } = {}) =>
+    json<DesignView>(`/api/designs?${asked(as)}`, { method: "POST", body: formOf(file) }),
   fromSample: (id: string) => json<DesignView>(`/api/samples/${id}`, post()),
   edit: (id: string, version: number, edits: Edit[]) =>
     json<DesignView>(`/api/designs/${id}/edits${look()}`, post({ edits }, version)),

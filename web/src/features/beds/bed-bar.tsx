@@ -125,7 +125,9 @@ function AddDesigns({ work, onClose }: { work: BedWork; onClose: () => void }) {
       </ul>
       {found?.length === 0 && <p className="py-6 text-center text-sm text-soft">No design of that name.</p>}
       <div className="flex items-center pt-3">
-        <p className="text-xs text-soft">Each press adds one copy. What was moved by hand stays where it is.</p>
+        <p className="text-xs text-soft">
+          Each press adds one copy. What was moved by hand stays where it is.
+        </p>
         <Dialog.Close asChild>
           <Button look="solid" className="ml-auto">
             Done

@@ -1,47 +1,20 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
-import { useCallback, useEffect, useRef, useState } from "react";
-import { Link, useLocation } from "wouter";
-import { designKey } from "../../api/bench";
-import { ApiProblem, api, PICTURE_TYPES, refusal, samplePictureUrl, thumbnailUrl } from "../../api/client";
-import type { DesignView } from "../../api/generated/DesignView";
-import type { ShelfItem } from "../../api/generated/ShelfItem";
-import { useNotices } from "../../state/notices";
+import { useEffect, useRef, useState } from "react";
+import { api, PICTURE_TYPES, samplePictureUrl } from "../../api/client";
 import { Button } from "../../ui/button";
+import { Choice } from "../../ui/choice";
 import { FileInput } from "../../ui/file-input";
-import { Icon, Mark } from "../../ui/icons";
-import { Item, Menu } from "../../ui/menu";
+import { Mark } from "../../ui/icons";
 import { PageTools } from "../../ui/page-tools";
-import { RenameDialog } from "../../ui/rename-dialog";
-import { Beds, useBeds, usePutOnBed } from "./beds";
+import { Beds } from "./beds";
+import { ChosenBar } from "./chosen-bar";
+import { ManyPictures } from "./many";
+import { Standing } from "./standing";
+import { SHELF, useStart } from "./start";
 
-const SHELF = ["shelf"];
-
-/** Starts designs from pictures, however they arrive. */
-function useStart() {
-  const cache = useQueryClient();
-  const [, go] = useLocation();
-  const say = useNotices((s) => s.say);
-  const [isBusy, setBusy] = useState(false);
-  const start = useCallback(
-    async (make: () => Promise<DesignView>) => {
-      setBusy(true);
-      try {
-        const design = await make();
-        cache.setQueryData(designKey(design.id), design);
-        void cache.invalidateQueries({ queryKey: SHELF });
-        go(`/design/${design.id}/artwork`);
-      } catch (e) {
-        const p = e instanceof ApiProblem ? e.problem : null;
-        say({ text: p?.detail ?? String(e), hint: p?.hint ?? "", isBad: true, action: null });
-      } finally {
-        setBusy(false);
-      }
-    },
-    [cache, go, say],
-  );
-  return { start, isBusy };
-}
+/** How the shelf can be sorted. */
+const SORTS = { changed: "Last changed", name: "Name", recipe: "Kind" } as const;
 
 /** The page with all designs. */
 export function Shelf() {
@@ -53,6 +26,10 @@ export function Shelf() {
   } = useQuery({ queryKey: SHELF, queryFn: api.shelf, refetchOnMount: "always" });
   const { data: samples } = useQuery({ queryKey: ["samples"], queryFn: api.samples, staleTime: Infinity });
   const [isOver, setOver] = useState(false);
+  const [many, setMany] = useState<readonly File[] | null>(null);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [search, setSearch] = useState("");
+  const [sort, setSort] = useState<keyof typeof SORTS>("changed");
   const input = useRef<HTMLInputElement>(null);
 
   useEffect(() => {
@@ -65,9 +42,17 @@ export function Shelf() {
     return () => removeEventListener("paste", paste);
   }, [start]);
 
-  const take = (file: File | undefined) => {
-    if (file) void start(() => api.upload(file));
+  const take = (files: readonly File[]) => {
+    const [file] = files;
+    if (files.length > 1) setMany(files);
+    else if (file) void start(() => api.upload(file));
   };
+  const wanted = search.trim().toLowerCase();
+  const found = items
+    ?.filter((d) => `${d.name} ${d.recipe}`.toLowerCase().includes(wanted))
+    .sort((a, b) => (sort === "changed" ? 0 : a[sort].localeCompare(b[sort], "en", { numeric: true })));
+  // What has left the shelf is no longer chosen.
+  const there = items?.filter((d) => chosen.has(d.id)) ?? [];
 
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the whole page takes dropped pictures; the button does the same
@@ -81,7 +66,7 @@ export function Shelf() {
       onDrop={(e) => {
         e.preventDefault();
         setOver(false);
-        take(e.dataTransfer.files[0]);
+        take([...e.dataTransfer.files]);
       }}
     >
       <header className="flex h-13 flex-none items-center gap-3 rounded-tile bg-tile pr-2 pl-4">
@@ -102,10 +87,10 @@ export function Shelf() {
           )}
         >
           <div className="flex min-h-56 flex-col items-center justify-center gap-3 rounded-tile bg-oven p-6 text-center text-[#faf7f1]">
-            <p className="font-display text-2xl font-semibold">Drop a picture here</p>
+            <p className="font-display text-2xl font-semibold">Drop pictures here</p>
             <p className="max-w-72 text-sm opacity-80">
               A logo, a silhouette, a drawing, a photo: PNG, JPEG, WebP, GIF, BMP, TIFF or SVG, up to 32 MB.
-              Or paste it.
+              Or paste one. Many at once become a set.
             </p>
             <Button
               look="plain"
@@ -115,7 +100,7 @@ export function Shelf() {
             >
               {isBusy ? "Reading…" : "Browse…"}
             </Button>
-            <FileInput ref={input} label="Picture file" accept={PICTURE_TYPES} onFile={take} />
+            <FileInput ref={input} label="Picture file" accept={PICTURE_TYPES} onFiles={take} />
           </div>
           <div className="rounded-tile bg-tile p-4">
             <h2 className="pb-2 font-display font-semibold">Or start from a sample</h2>
@@ -148,12 +133,39 @@ export function Shelf() {
         <Beds />
 
         <section aria-label="Designs" className="rounded-tile bg-tile px-4 pt-4 pb-6">
-          <h2 className="pb-3 font-display font-semibold">
-            Shelf{" "}
-            <span className="font-sans text-sm font-normal text-soft">
-              {items ? `${items.length} ${items.length === 1 ? "design" : "designs"}` : ""}
-            </span>
-          </h2>
+          <div className="flex items-center gap-2 pb-3">
+            <h2 className="font-display font-semibold">
+              Shelf{" "}
+              <span className="font-sans text-sm font-normal text-soft">
+                {items ? `${items.length} ${items.length === 1 ? "design" : "designs"}` : ""}
+              </span>
+            </h2>
+            {(items?.length ?? 0) > 1 && (
+              <>
+                <input
+                  value={search}
+                  onChange={(e) => setSearch(e.target.value)}
+                  placeholder="Search"
+                  aria-label="Search the shelf"
+                  className="ml-auto w-44 rounded-tile border border-edge bg-field px-2 py-1 text-sm"
+                />
+                <Choice
+                  label="Sort by"
+                  isBare
+                  value={sort}
+                  options={Object.entries(SORTS).map(([name, label]) => ({ name, label }))}
+                  onChoose={(name) => setSort(name as keyof typeof SORTS)}
+                />
+              </>
+            )}
+          </div>
+          {there.length > 0 && (
+            <ChosenBar
+              chosen={there}
+              onAll={() => setChosen(new Set(found?.map((d) => d.id)))}
+              onNone={() => setChosen(new Set())}
+            />
+          )}
           {error && (
             <p role="alert" className="text-sm text-terracotta">
               {error.message}. <Button onClick={() => void refetch()}>Try again</Button>
@@ -164,9 +176,23 @@ export function Shelf() {
               Nothing on the shelf yet. Drop a picture above, or pick a sample.
             </p>
           )}
+          {items && items.length > 0 && found?.length === 0 && (
+            <p className="py-6 text-center text-sm text-soft">No design of that name or kind.</p>
+          )}
           <ul className="grid grid-cols-[repeat(auto-fill,minmax(216px,1fr))] gap-y-6 overflow-x-clip">
-            {items?.map((d) => (
-              <Standing key={d.id} item={d} />
+            {found?.map((d) => (
+              <Standing
+                key={d.id}
+                item={d}
+                isChosen={chosen.has(d.id)}
+                isChoosing={there.length > 0}
+                onChoose={(on) => {
+                  const after = new Set(chosen);
+                  if (on) after.add(d.id);
+                  else after.delete(d.id);
+                  setChosen(after);
+                }}
+              />
             ))}
             {!items && !error && (
               <li className="h-52 animate-pulse border-b-6 border-line" aria-label="Loading" />
@@ -174,90 +200,15 @@ export function Shelf() {
           </ul>
         </section>
       </main>
-    </div>
-  );
-}
-
-/** A design as it stands on the board. */
-function Standing({ item }: { item: ShelfItem }) {
-  const cache = useQueryClient();
-  const say = useNotices((s) => s.say);
-  const [isRenaming, setRenaming] = useState(false);
-  const { data: beds } = useBeds();
-  const put = usePutOnBed();
-  const refresh = () => cache.invalidateQueries({ queryKey: SHELF });
-  const attempt = (work: Promise<unknown>) =>
-    void work.then(refresh, (e: unknown) =>
-      say({
-        text: refusal(e),
-        hint: "",
-        isBad: true,
-        action: null,
-      }),
-    );
-
-  async function remove() {
-    await api.remove(item.id);
-    say({
-      text: `${item.name} is off the shelf`,
-      hint: "",
-      isBad: false,
-      action: { words: "Undo", run: () => attempt(api.restore(item.id)) },
-    });
-  }
-
-  async function rename(name: string) {
-    const d = await api.design(item.id);
-    await api.edit(item.id, d.version, [{ kind: "rename", name }]);
-    await Promise.all([refresh(), cache.invalidateQueries({ queryKey: designKey(item.id) })]);
-  }
-
-  const when = new Date(item.saved_at);
-  return (
-    <li className="flex flex-col" data-design={item.id}>
-      <Link
-        href={`/design/${item.id}/tiers`}
-        className="flex h-40 items-end justify-center px-4 hover:[&>img]:-translate-y-1"
-        aria-label={`Open ${item.name}`}
-      >
-        <img
-          src={thumbnailUrl(item.id, item.version)}
-          alt=""
-          className="max-h-36 max-w-[86%] transition-transform"
+      {many && (
+        <ManyPictures
+          files={many}
+          onClose={(made) => {
+            setMany(null);
+            setChosen(new Set(made));
+          }}
         />
-      </Link>
-      {/* The board that the row stands on. */}
-      <div className="board h-1.5 bg-line" />
-      <div className="flex items-start gap-1 pt-2 pr-3 pl-3">
-        <div className="min-w-0 flex-1">
-          <p className="truncate text-sm font-semibold">{item.name}</p>
-          <p className="text-xs text-soft">
-            {item.recipe} ·{" "}
-            {when.toLocaleString("en-GB", {
-              day: "numeric",
-              month: "short",
-              hour: "2-digit",
-              minute: "2-digit",
-            })}
-          </p>
-        </div>
-        <Menu
-          trigger={
-            <Button look="bare" aria-label={`More about ${item.name}`}>
-              <Icon name="more" />
-            </Button>
-          }
-        >
-          <Item words="Rename…" onPick={() => setRenaming(true)} />
-          <Item words="Duplicate" onPick={() => attempt(api.duplicate(item.id))} />
-          <Item words="Put on a new bed" onPick={() => void put([item.id], null)} />
-          {beds?.slice(0, 5).map((bed) => (
-            <Item key={bed.id} words={`Put on ${bed.name}`} onPick={() => void put([item.id], bed.id)} />
-          ))}
-          <Item words="Delete" onPick={() => attempt(remove())} />
-        </Menu>
-      </div>
-      {isRenaming && <RenameDialog name={item.name} onClose={() => setRenaming(false)} onRename={rename} />}
-    </li>
+      )}
+    </div>
   );
 }

@@ -1,0 +1,61 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { api, refusal } from "../../api/client";
+import type { ShelfItem } from "../../api/generated/ShelfItem";
+import { useNotices } from "../../state/notices";
+import { Button } from "../../ui/button";
+import { Item, Menu } from "../../ui/menu";
+import { useBeds, usePutOnBed } from "./beds";
+import { SHELF } from "./start";
+
+/** What can be done with all designs that are chosen. */
+export function ChosenBar(p: { chosen: readonly ShelfItem[]; onAll: () => void; onNone: () => void }) {
+  const { chosen } = p;
+  const cache = useQueryClient();
+  const say = useNotices((s) => s.say);
+  const { data: beds } = useBeds();
+  const put = usePutOnBed();
+  const ids = chosen.map((d) => d.id);
+  const count = `${chosen.length} ${chosen.length === 1 ? "design" : "designs"}`;
+  const refresh = () => cache.invalidateQueries({ queryKey: SHELF });
+  const complain = (e: unknown) => say({ text: refusal(e), hint: "", isBad: true, action: null });
+
+  async function remove() {
+    try {
+      for (const id of ids) await api.remove(id);
+      p.onNone();
+      say({
+        text: `${count} off the shelf`,
+        hint: "",
+        isBad: false,
+        action: {
+          words: "Undo",
+          run: () => void Promise.all(ids.map((id) => api.restore(id))).then(refresh, complain),
+        },
+      });
+    } catch (e) {
+      complain(e);
+    }
+    void refresh();
+  }
+
+  return (
+    <div
+      role="toolbar"
+      aria-label="Chosen designs"
+      className="sticky top-0 z-20 mb-4 flex items-center gap-2 rounded-tile bg-sunk px-3 py-2"
+    >
+      <b className="text-sm font-semibold">{count} chosen</b>
+      <Menu trigger={<Button look="solid">Put on a bed</Button>}>
+        <Item words="A new bed" onPick={() => void put(ids, null)} />
+        {beds?.slice(0, 8).map((bed) => (
+          <Item key={bed.id} words={bed.name} onPick={() => void put(ids, bed.id)} />
+        ))}
+      </Menu>
+      <Button onClick={() => void remove()}>Delete</Button>
+      <span className="ml-auto flex gap-2">
+        <Button onClick={p.onAll}>All</Button>
+        <Button onClick={p.onNone}>None</Button>
+      </span>
+    </div>
+  );
+}

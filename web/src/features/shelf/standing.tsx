@@ -1,0 +1,116 @@
+import { useQueryClient } from "@tanstack/react-query";
+import clsx from "clsx";
+import { useState } from "react";
+import { Link } from "wouter";
+import { designKey } from "../../api/bench";
+import { api, refusal, thumbnailUrl } from "../../api/client";
+import type { ShelfItem } from "../../api/generated/ShelfItem";
+import { useNotices } from "../../state/notices";
+import { Button } from "../../ui/button";
+import { Icon } from "../../ui/icons";
+import { Item, Menu } from "../../ui/menu";
+import { RenameDialog } from "../../ui/rename-dialog";
+import { useBeds, usePutOnBed } from "./beds";
+import { SHELF } from "./start";
+
+/** A design as it stands on the board. */
+export function Standing(p: {
+  item: ShelfItem;
+  isChosen: boolean;
+  /** Whether anything is chosen: then all show their marks. */
+  isChoosing: boolean;
+  onChoose: (isChosen: boolean) => void;
+}) {
+  const { item } = p;
+  const cache = useQueryClient();
+  const say = useNotices((s) => s.say);
+  const [isRenaming, setRenaming] = useState(false);
+  const { data: beds } = useBeds();
+  const put = usePutOnBed();
+  const refresh = () => cache.invalidateQueries({ queryKey: SHELF });
+  const attempt = (work: Promise<unknown>) =>
+    void work.then(refresh, (e: unknown) =>
+      say({
+        text: refusal(e),
+        hint: "",
+        isBad: true,
+        action: null,
+      }),
+    );
+
+  async function remove() {
+    await api.remove(item.id);
+    say({
+      text: `${item.name} is off the shelf`,
+      hint: "",
+      isBad: false,
+      action: { words: "Undo", run: () => attempt(api.restore(item.id)) },
+    });
+  }
+
+  async function rename(name: string) {
+    const d = await api.design(item.id);
+    await api.edit(item.id, d.version, [{ kind: "rename", name }]);
+    await Promise.all([refresh(), cache.invalidateQueries({ queryKey: designKey(item.id) })]);
+  }
+
+  const when = new Date(item.saved_at);
+  return (
+    <li className="group relative flex flex-col" data-design={item.id}>
+      <input
+        type="checkbox"
+        aria-label={`Choose ${item.name}`}
+        checked={p.isChosen}
+        onChange={(e) => p.onChoose(e.target.checked)}
+        className={clsx(
+          "absolute top-0 left-2 z-10 size-6 accent-(--glaze) focus-visible:opacity-100",
+          !p.isChosen && !p.isChoosing && "opacity-0 group-hover:opacity-100",
+        )}
+      />
+      <Link
+        href={`/design/${item.id}/tiers`}
+        className="flex h-40 items-end justify-center px-4 hover:[&>img]:-translate-y-1"
+        aria-label={`Open ${item.name}`}
+      >
+        <img
+          src={thumbnailUrl(item.id, item.version)}
+          alt=""
+          loading="lazy"
+          className="max-h-36 max-w-[86%] transition-transform"
+        />
+      </Link>
+      {/* The board that the row stands on. */}
+      <div className="board h-1.5 bg-line" />
+      <div className="flex items-start gap-1 pt-2 pr-3 pl-3">
+        <div className="min-w-0 flex-1">
+          <p className="truncate text-sm font-semibold">{item.name}</p>
+          <p className="text-xs text-soft">
+            {item.recipe} ·{" "}
+            {when.toLocaleString("en-GB", {
+              day: "numeric",
+              month: "short",
+              hour: "2-digit",
+              minute: "2-digit",
+            })}
+          </p>
+        </div>
+        <Menu
+          trigger={
+            <Button look="bare" aria-label={`More about ${item.name}`}>
+              <Icon name="more" />
+            </Button>
+          }
+        >
+          <Item words="Rename…" onPick={() => setRenaming(true)} />
+          <Item words="Duplicate" onPick={() => attempt(api.duplicate(item.id))} />
+          <Item words="Put on a new bed" onPick={() => void put([item.id], null)} />
+          {beds?.slice(0, 5).map((bed) => (
+            <Item key={bed.id} words={`Put on ${bed.name}`} onPick={() => void put([item.id], bed.id)} />
+          ))}
+          <Item words="Delete" onPick={() => attempt(remove())} />
+        </Menu>
+      </div>
+      {isRenaming && <RenameDialog name={item.name} onClose={() => setRenaming(false)} onRename={rename} />}
+    </li>
+  );
+}
