@@ -24,7 +24,6 @@ pub(crate) struct SetOrder {
 }
 
 /// What became of a picture.
-#[derive(serde::Serialize)]
 struct Made {
     picture: PathBuf,
     file: Option<PathBuf>,
@@ -34,6 +33,15 @@ struct Made {
     within_limit: Option<f64>,
     findings: usize,
     refused: Option<String>,
+}
+
+impl Made {
+    fn json(&self) -> serde_json::Value {
+        serde_json::json!({
+            "picture": self.picture, "file": self.file, "size": self.size, "seconds": self.seconds,
+            "within_limit": self.within_limit, "findings": self.findings, "refused": self.refused,
+        })
+    }
 }
 
 /// `35`, `35min`, `1h30` or `1h30min` as seconds.
@@ -73,7 +81,10 @@ pub(crate) fn set(order: &SetOrder) -> Result<(), String> {
     }
     let bed = if order.bed { Some(arranged(&BedOrder::of_files(files, order.output.join("bed.3mf")))?) } else { None };
     if order.json {
-        say!("{:#}", serde_json::json!({ "set": all, "bed": bed.map(|b| b.json()) }));
+        say!(
+            "{:#}",
+            serde_json::json!({ "set": all.iter().map(Made::json).collect::<Vec<_>>(), "bed": bed.map(|b| b.json()) })
+        );
     } else if let Some(bed) = bed {
         bed.tell();
     }
