@@ -307,7 +307,7 @@ fn a_bed_of_files_is_told_and_written() {
     assert!((sum - told["seconds"].as_f64().unwrap()).abs() < 1e-6);
     let inspected = json(&["inspect", bed, "--json"]);
     assert!(inspected["sound"].as_bool().unwrap_or(true), "{inspected}");
-    assert!(refused(&["bed", &a, "--gap", "9m"]).contains("9m"));
+    assert!(refused(&["bed", &a, "--gap", "90"]).contains("0.5 mm to 50 mm"));
     assert!(refused(&["bed", &a, "--copies", "2001"]).contains("2000"));
     assert!(refused(&["bed", &a, "-o", "bed.gif"]).contains(".3mf"));
 }

@@ -44,6 +44,7 @@ pub struct Bed {
     /// The number of the next piece.
     pub next: u32,
     /// Whether somebody put a piece somewhere since it was arranged: then what lies there stays when pieces come.
+    #[serde(default)]
     pub is_by_hand: bool,
 }
 

@@ -7,10 +7,13 @@ use kachel_design::{Axis, Document, Edit, EditError, GeneralEdit, Length, SizeOf
 use kachel_geom::{Stage, Watch};
 use kachel_tiers::RecipeKind;
 
-/// Narrowest size that is looked for, as a share of the present one.
-const LEAST: f64 = 0.2;
-/// Halvings of that range: the size is found to a hundredth.
-const HALVINGS: u32 = 7;
+/// How often a size is set anew until no side is too long, and by how much one may be, mm.
+const MOST_SIZINGS: u32 = 4;
+const EXACT_MM: f64 = 1e-3;
+/// Smallest size that is looked for, in tenths of the present one.
+const LEAST_TENTHS: u32 = 2;
+/// Halvings of a tenth: the size is found to a hundredth.
+const HALVINGS: u32 = 4;
 
 impl Engine {
     /// A new design as one of a set: of a recipe, and with its longest side at most so long.
@@ -34,13 +37,19 @@ impl Engine {
             Ok(mm) => mm,
             Err(e) => return Ok(Err(e.into())),
         };
-        match self.longest_side(&document, picture, watch) {
-            Some((axis, mm)) if mm > most => {
-                let size = GeneralEdit::SetSize { axis, value: longest.clone(), of: SizeOf::Object };
-                self.apply(&document, &[size.into()], picture, watch)
+        // A loop or hole keeps its size, so the other side may be the longer one afterwards.
+        for _ in 0..MOST_SIZINGS {
+            let Some((axis, _)) = self.longest_side(&document, picture, watch).filter(|(_, mm)| *mm > most + EXACT_MM)
+            else {
+                break;
+            };
+            let size = GeneralEdit::SetSize { axis, value: longest.clone(), of: SizeOf::Object };
+            match self.apply(&document, &[size.into()], picture, watch)? {
+                Ok(after) => document = after,
+                Err(e) => return Ok(Err(e)),
             }
-            _ => Ok(Ok(document)),
         }
+        Ok(Ok(document))
     }
 
     /// The longer side of the object in plan, mm; `None` where there is no object.
@@ -68,16 +77,23 @@ impl Engine {
             let run = self.run_until(&after, picture, Stage::Solid, watch);
             Ok(self.rehearse(&run, wish, watch)?.map(|r| (r.seconds, after)))
         };
-        let (mut low, mut high) = (LEAST * now, now);
-        let mut best = None;
-        match takes(low)? {
-            Some((t, after)) if t <= seconds => best = Some((low, after)),
-            _ => return Ok(None),
+        let (mut high, mut best) = (now, None);
+        // From the largest down: what is too small to be made at all is no answer.
+        for tenths in (LEAST_TENTHS..10).rev() {
+            watch.check()?;
+            let size = now * f64::from(tenths) / 10.0;
+            match takes(size)? {
+                Some((t, after)) if t <= seconds => {
+                    best = Some((size, after));
+                    break;
+                }
+                _ => high = size,
+            }
         }
+        let Some((mut low, _)) = best else { return Ok(None) };
         for _ in 0..HALVINGS {
             watch.check()?;
-            // Whole tenths are easier to type.
-            let middle = (5.0 * (low + high)).round() / 10.0;
+            let middle = f64::midpoint(low, high);
             match takes(middle)? {
                 Some((t, after)) if t <= seconds => {
                     low = middle;
