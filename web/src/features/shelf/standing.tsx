@@ -64,7 +64,7 @@ export function Standing(p: {
         onChange={(e) => p.onChoose(e.target.checked)}
         className={clsx(
           "absolute top-0 left-2 z-10 size-6 accent-(--glaze) focus-visible:opacity-100",
-          !p.isChosen && !p.isChoosing && "opacity-0 group-hover:opacity-100",
+          !p.isChosen && !p.isChoosing && "opacity-0 group-hover:opacity-100 pointer-coarse:opacity-100",
         )}
       />
       <Link
