@@ -1,7 +1,7 @@
 //! `kachel bed`: several files arranged on the printer's bed.
 
-use crate::make::{Opened, write};
-use crate::rehearse::clock;
+use crate::make::{Opened, explain, write};
+use crate::rehearse::{clock, tell_print};
 use kachel_engine::tiers::Unit;
 use kachel_engine::{
     Bed, BedEdit, BedFormat, BedPiece, Conflict, Engine, OnBeds, PrintView, Quality, Turns, Watch, bed_file,
@@ -63,6 +63,8 @@ pub(crate) fn bed(order: &BedOrder) -> Result<(), String> {
 
 /// Arranges the files and writes what is to be written.
 pub(crate) fn arranged(order: &BedOrder) -> Result<Arranged, String> {
+    // A name without a format is told before anything is made.
+    let output = order.output.as_deref().map(|to| Ok::<_, String>((to, format_of(to)?))).transpose()?;
     let (engine, watch) = (Engine::default(), Watch::default());
     let mut on = OnBeds { designs: BTreeMap::new(), workshop: engine.workshop() };
     let mut refused = Vec::new();
@@ -77,7 +79,7 @@ pub(crate) fn arranged(order: &BedOrder) -> Result<Arranged, String> {
         let design = format!("{k:05}");
         match Opened::read(&engine, file, &order.recipe) {
             Ok(o) => {
-                let found = engine.on_bed(o.document, None, &|| Ok(o.bytes.clone()), &watch);
+                let found = engine.on_bed(o.document, &|| Ok(o.bytes.clone()), &watch);
                 if let Some(why) = &found.trouble {
                     refused.push(format!("{}: {why}", file.display()));
                     continue;
@@ -90,7 +92,7 @@ pub(crate) fn arranged(order: &BedOrder) -> Result<Arranged, String> {
     }
     let apply = |bed: &Bed, edit: &BedEdit| bed.after(edit, Unit::Mm).map_err(|e| e.to_string());
     let mut bed = edits.iter().try_fold(Bed::new("Bed"), |bed, edit| apply(&bed, edit))?;
-    let places = on.arranged(&bed, &watch).map_err(|e| format!("{e}\n  {}", e.hint()))?;
+    let places = on.arranged(&bed, &watch).map_err(|e| explain(&e))?;
     bed = bed.arranged(&places, Unit::Mm).map_err(|e| e.to_string())?;
     refused.iter().for_each(|why| eprintln!("kachel: {why}"));
     if on.designs.is_empty() {
@@ -98,10 +100,10 @@ pub(crate) fn arranged(order: &BedOrder) -> Result<Arranged, String> {
     }
     let mut prints: Vec<PrintView> = Vec::new();
     for plate in 0..bed.plates() {
-        let made = engine.print_bed(&bed, &on, plate, &watch).map_err(|e| format!("{e}\n  {}", e.hint()))?;
+        let made = engine.print_bed(&bed, &on, plate, &watch).map_err(|e| explain(&e))?;
         prints.extend(made.map(|p| bed_print_view(&on, &p)));
-        if let Some(output) = &order.output {
-            let bytes = bed_file(&bed, &on, plate, format_of(output)?).map_err(|e| e.to_string())?;
+        if let Some((output, format)) = output {
+            let bytes = bed_file(&bed, &on, plate, format).map_err(|e| e.to_string())?;
             write(&of_plate(output, plate), &bytes)?;
         }
     }
@@ -155,12 +157,7 @@ impl Arranged {
         for (n, p) in self.prints.iter().enumerate() {
             let here = self.bed.pieces.iter().filter(|q| q.place.is_some_and(|at| at.plate == n));
             say!("Bed {}: {} pieces, {}, {} layers", n + 1, here.clone().count(), clock(p.seconds), p.tops.len());
-            for f in &p.filaments {
-                say!("  {}: {:.2} m, {:.1} g, {:.2} {}", f.filament, f.metres, f.grams, f.price, p.currency);
-            }
-            for s in p.stops.iter().chain(&p.pauses) {
-                say!("  layer {} ({:.2} mm), after {}: {}", s.layer, s.height, clock(s.at), s.what);
-            }
+            tell_print(p);
             for piece in here {
                 let Some(at) = piece.place.map(|p| p.pose) else { continue };
                 let name = &self.on.designs[&piece.design].name;

@@ -230,6 +230,15 @@ fn source_date() -> Result<Option<String>, String> {
     kachel_server::time_of(seconds).map(Some).ok_or_else(bad)
 }
 
+/// What `--set NAME=VALUE` asks for.
+pub(crate) fn measures(pairs: &[String]) -> Result<Vec<Edit>, String> {
+    let edit = |pair: &String| {
+        let (name, value) = pair.split_once('=').ok_or_else(|| format!("--set {pair}: write NAME=VALUE"))?;
+        Ok(TierEdit::SetMeasure { name: name.trim().into(), value: value.into() }.into())
+    };
+    pairs.iter().map(edit).collect()
+}
+
 /// The recipe of that name, or which there are.
 fn recipe_named(name: &str) -> Result<&'static Recipe, String> {
     Recipe::by_name(name).ok_or_else(|| {
@@ -244,10 +253,7 @@ pub(crate) fn make(order: &Order) -> Result<(), String> {
     let recipe = recipe_named(&order.recipe)?;
     let mut edits = ink_edits(&order.ink);
     edits.push(TierEdit::SetRecipe { recipe: recipe.kind }.into());
-    for pair in &order.set {
-        let (name, value) = pair.split_once('=').ok_or_else(|| format!("--set {pair}: write NAME=VALUE"))?;
-        edits.push(TierEdit::SetMeasure { name: name.trim().into(), value: value.into() }.into());
-    }
+    edits.extend(measures(&order.set)?);
     // Of a cutter it is the cookie, margin included; so it comes after the measures.
     let of = if recipe.kind.is_cutter() { SizeOf::Edge } else { SizeOf::Drawing };
     for (axis, value) in [(Axis::Width, &order.width), (Axis::Height, &order.height)] {

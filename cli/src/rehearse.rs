@@ -1,7 +1,7 @@
 //! `kachel rehearse`: how long a print takes, and of what.
 
 use crate::make::{Bench, write};
-use kachel_engine::{LayerView, PrintWish, layer_view, print_view};
+use kachel_engine::{LayerView, PrintView, PrintWish, layer_view, print_view};
 use std::fmt::Write as _;
 use std::path::Path;
 
@@ -33,6 +33,16 @@ fn svg(l: &LayerView, reach: [f64; 2]) -> String {
     out
 }
 
+/// Filament of a print, and when somebody has to be there.
+pub(crate) fn tell_print(print: &PrintView) {
+    for f in &print.filaments {
+        say!("  {}: {:.2} m, {:.1} g, {:.2} {}", f.filament, f.metres, f.grams, f.price, print.currency);
+    }
+    for s in print.stops.iter().chain(&print.pauses) {
+        say!("  layer {} ({:.2} mm), after {}: {}", s.layer, s.height, clock(s.at), s.what);
+    }
+}
+
 /// Rehearses what would be made of a picture, or a design.
 pub(crate) fn rehearse(
     file: &Path,
@@ -60,12 +70,7 @@ pub(crate) fn rehearse(
         return Ok(());
     }
     say!("{}: {}, {} layers of {} mm", file.display(), clock(print.seconds), print.tops.len(), print.layer);
-    for f in &print.filaments {
-        say!("  {}: {:.2} m, {:.1} g, {:.2} {}", f.filament, f.metres, f.grams, f.price, print.currency);
-    }
-    for s in print.stops.iter().chain(&print.pauses) {
-        say!("  layer {} ({:.2} mm), after {}: {}", s.layer, s.height, clock(s.at), s.what);
-    }
+    tell_print(&print);
     for note in &print.notes {
         say!("  {note}");
     }

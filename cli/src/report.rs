@@ -64,8 +64,7 @@ pub(crate) fn inspect(file: &Path, json: bool) -> Result<(), String> {
     };
     let mut reports = Vec::new();
     for (name, mesh) in parts {
-        let (min, max) = mesh.extent();
-        let size: [f64; 3] = std::array::from_fn(|k| max[k] - min[k]);
+        let ((min, max), size) = (mesh.extent(), mesh.size());
         let (volume, triangles, bodies) = (mesh.volume(), mesh.triangles.len(), mesh.bodies().len());
         let fault = SoundMesh::prove(mesh).err().map(|(e, _)| e.to_string());
         if !json {

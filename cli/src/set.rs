@@ -1,11 +1,9 @@
 //! `kachel set`: many pictures, one recipe, limits on size and time.
 
 use crate::bed::{BedOrder, arranged};
-use crate::make::{Opened, explain, write};
+use crate::make::{Opened, explain, measures, write};
 use crate::rehearse::clock;
-use kachel_engine::{
-    Edit, Engine, ExportFormat, Length, PrintWish, Stage, TierEdit, Watch, export, file_name, print_view,
-};
+use kachel_engine::{Engine, ExportFormat, Length, PrintWish, Stage, Watch, export, file_name, print_view};
 use std::path::{Path, PathBuf};
 
 /// All that `kachel set` was asked for.
@@ -95,12 +93,7 @@ fn one(order: &SetOrder, engine: &Engine, picture: &Path, before: &[Made]) -> Re
     let watch = Watch::default();
     let opened = Opened::read(engine, picture, &order.recipe)?;
     let bytes = || Ok(opened.bytes.clone());
-    let mut edits: Vec<Edit> = Vec::new();
-    for pair in &order.set {
-        let (name, value) = pair.split_once('=').ok_or_else(|| format!("--set {pair}: write NAME=VALUE"))?;
-        edits.push(TierEdit::SetMeasure { name: name.trim().into(), value: value.into() }.into());
-    }
-    let edited = engine.apply(&opened.document, &edits, &bytes, &watch).map_err(|e| explain(&e))?;
+    let edited = engine.apply(&opened.document, &measures(&order.set)?, &bytes, &watch).map_err(|e| explain(&e))?;
     let longest = order.longest.as_deref().map(Length::from);
     let begun = engine.begin_as(&edited.map_err(|e| e.to_string())?, None, longest.as_ref(), &bytes, &watch);
     let mut document = begun.map_err(|e| explain(&e))?.map_err(|e| e.to_string())?;
@@ -130,10 +123,7 @@ fn one(order: &SetOrder, engine: &Engine, picture: &Path, before: &[Made]) -> Re
     let file = std::iter::once(named(&document.name)).chain(numbered).find(is_free).ok_or("no name is free")?;
     let packed = export(&document, &run, &bytes, ExportFormat::ThreeMf, None).map_err(|e| e.to_string())?;
     write(&file, &packed)?;
-    let size = run.solid.as_ref().map(|(_, s)| {
-        let (min, max) = s.skin.mesh().extent();
-        [0, 1, 2].map(|k| max[k] - min[k])
-    });
+    let size = run.solid.as_ref().map(|(_, s)| s.skin.mesh().size());
     let heavy = |f: &&kachel_engine::check::Finding| f.code.weight() != kachel_engine::check::Weight::Note;
     let findings = run.report.findings.iter().filter(heavy).count();
     Ok(Made {

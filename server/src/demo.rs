@@ -132,7 +132,7 @@ pub(crate) fn fill(shop: &Shop) -> Result<(), ApiError> {
         let stored = shop.db.designs().create(&document, sample.bytes, "New design")?;
         copies.extend(ON_BED.iter().filter(|(on, _)| *on == name).map(|(_, n)| (stored.id.clone(), *n)));
     }
-    let bed = new_bed(shop, "Swap day bed".into(), &copies, &watch)?;
+    let (bed, _) = new_bed(shop, "Swap day bed".into(), &copies, &watch)?;
     shop.db.beds().add(&bed, "New bed")?;
     Ok(())
 }

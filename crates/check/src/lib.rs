@@ -28,6 +28,7 @@ pub use object::Object;
 pub use report::{Looked, Report};
 pub use rule::{Fault, RULE_FAILED, Rule};
 pub use rules::RULES;
+pub use rules::bed::SPARE_MM;
 
 #[cfg(test)]
 mod tests;

@@ -35,6 +35,7 @@ use std::collections::HashMap;
 use std::io::{Cursor, Write};
 use zip::write::SimpleFileOptions;
 
+pub use quick_xml::escape::escape as xml_text;
 pub use stl::{read_stl, write_stl_binary, write_stl_text};
 pub use svg::{SvgGroup, SvgPatch, write_curve, write_svg};
 pub use threemf::{ObjectOnBed, ReadPart, read_design, read_threemf, write_threemf, write_threemf_bed};

@@ -57,6 +57,16 @@ pub(crate) fn part_name(d: &Document, solid: &Solid, filament: &str) -> String {
     if solid.parts.len() == 1 { d.name.clone() } else { format!("{}, {filament}", d.name) }
 }
 
+/// The parts of a solid with their names and filaments.
+pub(crate) fn named_parts(d: &Document, run: &Run, solid: &Solid) -> Vec<NamedMesh> {
+    let named = |p: &Part| {
+        let f = run.filament(p.number);
+        let material = Some(Material { name: f.name.clone(), colour: f.colour });
+        NamedMesh { name: part_name(d, solid, &f.name), mesh: p.mesh.clone(), material }
+    };
+    solid.parts.iter().map(named).collect()
+}
+
 /// Writes the solid of a run. The picture goes into a 3MF, so that it can be opened as a design again.
 pub fn export(
     d: &Document,
@@ -66,12 +76,7 @@ pub fn export(
     created: Option<String>,
 ) -> Result<Vec<u8>, ExportError> {
     let (_, solid) = run.solid.as_ref().ok_or(ExportError::NoSolid)?;
-    let named = |p: &Part| {
-        let f = run.filament(p.number);
-        let material = Some(Material { name: f.name.clone(), colour: f.colour });
-        NamedMesh { name: part_name(d, solid, &f.name), mesh: p.mesh.clone(), material }
-    };
-    let parts = || solid.parts.iter().map(named).collect::<Vec<NamedMesh>>();
+    let parts = || named_parts(d, run, solid);
     Ok(match format {
         ExportFormat::Stl => write_stl_binary(&solid.skin, &d.name)?,
         ExportFormat::StlText => write_stl_text(&solid.skin, &d.name),

@@ -55,8 +55,7 @@ impl Engine {
     /// The longer side of the object in plan, mm; `None` where there is no object.
     fn longest_side(&self, d: &Document, picture: Picture<'_>, watch: &Watch) -> Option<(Axis, f64)> {
         let run = self.run_until(d, picture, Stage::Solid, watch);
-        let (min, max) = run.solid.as_ref()?.1.skin.mesh().extent();
-        let [width, height] = [0, 1].map(|k| max[k] - min[k]);
+        let [width, height, _] = run.solid.as_ref()?.1.skin.mesh().size();
         Some(if width >= height { (Axis::Width, width) } else { (Axis::Height, height) })
     }
 

@@ -46,7 +46,7 @@ mod walls;
 pub use lay::{Job, lay};
 pub use model::{FilamentLaid, Kind, Laid, Lines, PrintedLayer, PrintedPart, Rehearsal, RehearseError, Stop};
 pub use motion::{Motion, seconds_along};
-pub use rehearsal::{Object, print, rehearse};
+pub use rehearsal::{Object, print, reach_round, rehearse};
 
 #[cfg(test)]
 mod tests;

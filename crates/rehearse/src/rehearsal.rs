@@ -12,6 +12,11 @@ use std::sync::Arc;
 /// How far from the objects, and from their brims, the skirt runs, mm.
 const SKIRT_MM: f64 = 3.0;
 
+/// How far brim and skirt reach beyond the objects, mm; `line` is a line's width.
+pub fn reach_round(s: &PrintSettings, line: f64) -> f64 {
+    s.brim + if s.skirt > 0 { SKIRT_MM + f64::from(s.skirt) * line } else { 0.0 }
+}
+
 /// An object on the bed.
 #[derive(Clone, Copy, Debug)]
 pub struct Object<'a> {

@@ -47,6 +47,12 @@ impl Mesh {
         (fold(i32::min), fold(i32::max))
     }
 
+    /// Width, depth and height, mm; zeros for an empty mesh.
+    pub fn size(&self) -> [f64; 3] {
+        let (min, max) = self.extent();
+        std::array::from_fn(|k| max[k] - min[k])
+    }
+
     /// What it covers as seen from above.
     pub fn shadow(&self) -> Result<Region, OffGrid> {
         let at = |v: u32| {

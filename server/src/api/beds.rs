@@ -107,7 +107,7 @@ fn on_beds(shop: &Shop, bed: &Bed, watch: &Watch) -> Result<OnBeds, ApiError> {
         let design = match shop.db.designs().get(id) {
             Ok(s) => {
                 let d = s.document.clone();
-                shop.engine.on_bed(s.document, Some(s.created_at), &|| shop.picture(&d), watch)
+                shop.engine.on_bed(s.document, &|| shop.picture(&d), watch)
             }
             Err(DbError::UnknownWork(_)) => {
                 let name = shop.db.designs().last_name(id).unwrap_or_else(|_| "A design".into());
@@ -122,11 +122,10 @@ fn on_beds(shop: &Shop, bed: &Bed, watch: &Watch) -> Result<OnBeds, ApiError> {
     Ok(OnBeds { designs, workshop: shop.engine.workshop() })
 }
 
-fn seen(shop: &Shop, s: Stored<Bed>, watch: &Watch) -> Result<BedOnShelf, ApiError> {
-    let on = on_beds(shop, &s.document, watch)?;
+fn seen(s: Stored<Bed>, on: &OnBeds, watch: &Watch) -> BedOnShelf {
     let conflicts = on.conflicts(&s.document, watch);
-    let result = bed_view(&s.document, &on, conflicts);
-    Ok(BedOnShelf {
+    let result = bed_view(&s.document, on, conflicts);
+    BedOnShelf {
         id: s.id,
         version: s.version,
         document: s.document,
@@ -134,19 +133,31 @@ fn seen(shop: &Shop, s: Stored<Bed>, watch: &Watch) -> Result<BedOnShelf, ApiErr
         undo: s.undo,
         redo: s.redo,
         result,
-    })
+    }
 }
 
-/// The bed with places for what has none.
-fn placed(shop: &Shop, bed: &Bed, watch: &Watch) -> Result<Bed, ApiError> {
+/// The bed with places for what has none, and the designs on it.
+fn placed(shop: &Shop, bed: &Bed, watch: &Watch) -> Result<(Bed, OnBeds), ApiError> {
     let on = on_beds(shop, bed, watch)?;
     let places = on.arranged(bed, watch)?;
-    let unit = shop.engine.workshop().unit;
-    bed.arranged(&places, unit).map_err(|e| ApiError::Edit(e, unit))
+    let unit = on.workshop.unit;
+    let bed = bed.arranged(&places, unit).map_err(|e| ApiError::Edit(e, unit))?;
+    Ok((bed, on))
+}
+
+/// A stored bed with its result.
+fn opened(shop: &Shop, s: Stored<Bed>, watch: &Watch) -> Result<BedOnShelf, ApiError> {
+    let on = on_beds(shop, &s.document, watch)?;
+    Ok(seen(s, &on, watch))
 }
 
 /// A bed with so many copies of designs, arranged.
-pub(crate) fn new_bed(shop: &Shop, name: String, copies: &[(String, usize)], watch: &Watch) -> Result<Bed, ApiError> {
+pub(crate) fn new_bed(
+    shop: &Shop,
+    name: String,
+    copies: &[(String, usize)],
+    watch: &Watch,
+) -> Result<(Bed, OnBeds), ApiError> {
     let unit = shop.engine.workshop().unit;
     let mut edits = vec![BedEdit::Rename { name }];
     edits.extend(copies.iter().map(|(design, n)| BedEdit::SetCopies { design: design.clone(), copies: *n }));
@@ -195,8 +206,8 @@ pub(super) async fn create(shop: Shared, request: HttpRequest, new: Json<NewBed>
             None => format!("Bed {}", shop.db.beds().list()?.len() + 1),
         };
         let copies: Vec<(String, usize)> = new.designs.iter().map(|d| (d.clone(), 1)).collect();
-        let bed = new_bed(shop, name, &copies, watch)?;
-        seen(shop, shop.db.beds().add(&bed, "New bed")?, watch)
+        let (bed, on) = new_bed(shop, name, &copies, watch)?;
+        Ok(seen(shop.db.beds().add(&bed, "New bed")?, &on, watch))
     })
     .await?;
     Ok(tagged(HttpResponse::Created(), view.version, &view))
@@ -212,7 +223,7 @@ pub(super) async fn create(shop: Shared, request: HttpRequest, new: Json<NewBed>
     responses((status = 200, description = "What was asked for", body = BedOnShelf), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn show(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
-    let view = compute(&shop, &request, move |shop, watch| seen(shop, shop.db.beds().get(&id)?, watch)).await?;
+    let view = compute(&shop, &request, move |shop, watch| opened(shop, shop.db.beds().get(&id)?, watch)).await?;
     Ok(answer(&view))
 }
 
@@ -243,8 +254,8 @@ pub(super) async fn edit(
         if !bed.is_by_hand && edits.edits.iter().any(BedEdit::rearranges) {
             bed = bed.taken_up();
         }
-        let bed = placed(shop, &bed, watch)?;
-        seen(shop, shop.db.beds().change(&id, version, &bed, &first.label())?, watch)
+        let (bed, on) = placed(shop, &bed, watch)?;
+        Ok(seen(shop.db.beds().change(&id, version, &bed, &first.label())?, &on, watch))
     })
     .await?;
     Ok(answer(&view))
@@ -262,8 +273,8 @@ pub(super) async fn edit(
 pub(super) async fn arrange(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     let version = version(&request)?;
     let view = compute(&shop, &request, move |shop, watch| {
-        let bed = placed(shop, &shop.db.beds().get(&id)?.document.taken_up(), watch)?;
-        seen(shop, shop.db.beds().change(&id, version, &bed, "Arrange")?, watch)
+        let (bed, on) = placed(shop, &shop.db.beds().get(&id)?.document.taken_up(), watch)?;
+        Ok(seen(shop.db.beds().change(&id, version, &bed, "Arrange")?, &on, watch))
     })
     .await?;
     Ok(answer(&view))
@@ -271,8 +282,8 @@ pub(super) async fn arrange(shop: Shared, request: HttpRequest, id: Path<String>
 
 async fn step(shop: Shared, request: HttpRequest, id: String, by: i64) -> Result<HttpResponse, ApiError> {
     let version = version(&request)?;
-    let view =
-        compute(&shop, &request, move |shop, watch| seen(shop, shop.db.beds().step(&id, version, by)?, watch)).await?;
+    let view = compute(&shop, &request, move |shop, watch| opened(shop, shop.db.beds().step(&id, version, by)?, watch))
+        .await?;
     Ok(answer(&view))
 }
 

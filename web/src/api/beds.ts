@@ -1,12 +1,13 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useRef, useState } from "react";
-import { useNotices } from "../state/notices";
+import { useCallback } from "react";
 import { ApiProblem, json, post, request } from "./client";
+import { complain } from "./complain";
 import type { BedEdit } from "./generated/BedEdit";
 import type { BedItem } from "./generated/BedItem";
 import type { BedLayerView } from "./generated/BedLayerView";
 import type { BedOnShelf } from "./generated/BedOnShelf";
 import type { PrintView } from "./generated/PrintView";
+import { useInTurn } from "./in-turn";
 
 /** What the server can be asked of beds. */
 export const bedApi = {
@@ -47,7 +48,6 @@ export interface BedWork {
 /** A bed, kept up to date. Changes wait for each other, so that quick ones never meet an old version. */
 export function useBed(id: string): { work: BedWork | null; problem: ApiProblem | null; reload: () => void } {
   const cache = useQueryClient();
-  const say = useNotices((s) => s.say);
   const key = bedKey(id);
   const { data, error, refetch } = useQuery({
     queryKey: key,
@@ -56,11 +56,10 @@ export function useBed(id: string): { work: BedWork | null; problem: ApiProblem 
     refetchOnMount: "always",
     retry: false,
   });
-  const last = useRef<Promise<unknown>>(Promise.resolve());
-  const [waiting, setWaiting] = useState(0);
+  const { inTurn, isSaving } = useInTurn();
   const send = useCallback(
-    (change: (version: number) => Promise<BedOnShelf>) => {
-      const run = async () => {
+    (change: (version: number) => Promise<BedOnShelf>) =>
+      inTurn(async () => {
         const version = cache.getQueryData<BedOnShelf>(bedKey(id))?.version ?? 0;
         try {
           const after = await change(version);
@@ -71,22 +70,11 @@ export function useBed(id: string): { work: BedWork | null; problem: ApiProblem 
           if (e instanceof ApiProblem && e.problem.code === "stale")
             await cache.invalidateQueries({ queryKey: bedKey(id) });
           throw e;
-        } finally {
-          setWaiting((n) => n - 1);
         }
-      };
-      setWaiting((n) => n + 1);
-      const done = last.current.then(run, run);
-      last.current = done.catch(() => undefined);
-      return done;
-    },
-    [cache, id],
+      }),
+    [cache, id, inTurn],
   );
-  const orSay = (done: Promise<unknown>) =>
-    void done.catch((e: unknown) => {
-      const p = e instanceof ApiProblem ? e.problem : null;
-      say({ text: p?.detail ?? String(e), hint: p?.hint ?? "", isBad: true, action: null });
-    });
+  const orSay = (done: Promise<unknown>) => void done.catch(complain);
   const work: BedWork | null = data
     ? {
         bed: data,
@@ -95,7 +83,7 @@ export function useBed(id: string): { work: BedWork | null; problem: ApiProblem 
         undo: () => orSay(send((version) => bedApi.step(id, version, "undo"))),
         redo: () => orSay(send((version) => bedApi.step(id, version, "redo"))),
         refresh: () => void refetch(),
-        isSaving: waiting > 0,
+        isSaving,
       }
     : null;
   return { work, problem: error instanceof ApiProblem ? error : null, reload: () => void refetch() };

@@ -6,6 +6,7 @@ import { ApiProblem, api } from "./client";
 import type { DesignView } from "./generated/DesignView";
 import type { Edit } from "./generated/Edit";
 import type { ResultView } from "./generated/ResultView";
+import { useInTurn } from "./in-turn";
 import { rebased } from "./rebase";
 
 /** Everything that a station needs of the design on the bench. */
@@ -87,8 +88,7 @@ export function useBench(id: string): {
     retry: false,
   });
   const [previewed, setPreviewed] = useState<ResultView | null>(null);
-  const queue = useRef<Promise<unknown>>(Promise.resolve());
-  const [saving, setSaving] = useState(0);
+  const { inTurn, isSaving } = useInTurn();
   // `told` counts what was saved or forgotten: a preview asked for before that says nothing any more.
   const wanted = useRef<{ edits: Edit[] | null; isRunning: boolean; told: number; asked: string }>({
     edits: null,
@@ -111,9 +111,8 @@ export function useBench(id: string): {
   }, [cache, id]);
 
   const send = useCallback(
-    (ask: (d: DesignView) => Promise<DesignView>): Promise<number | undefined> => {
-      setSaving((n) => n + 1);
-      const run = queue.current.then(async () => {
+    (ask: (d: DesignView) => Promise<DesignView>): Promise<number | undefined> =>
+      inTurn(async () => {
         const before = cache.getQueryData<DesignView>(designKey(id));
         try {
           if (!before) return undefined;
@@ -136,14 +135,10 @@ export function useBench(id: string): {
           }
           throw e;
         } finally {
-          setSaving((n) => n - 1);
           forget();
         }
-      });
-      queue.current = run.catch(() => undefined);
-      return run;
-    },
-    [cache, forget, id, say],
+      }),
+    [cache, forget, id, inTurn, say],
   );
 
   // Another design starts with its section in the middle.
@@ -258,11 +253,11 @@ export function useBench(id: string): {
             design: data,
             result,
             isOld: !current?.solid && lastGood !== null,
-            isSaving: saving > 0,
+            isSaving,
             ...actions,
           }
         : null,
-    [actions, current, data, lastGood, result, saving],
+    [actions, current, data, isSaving, lastGood, result],
   );
   return { bench, problem: error instanceof ApiProblem ? error : null, reload: () => void refetch() };
 }

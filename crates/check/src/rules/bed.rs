@@ -14,12 +14,11 @@ pub const TIGHT_ON_BED: Code = Code::note("tight-on-bed");
 pub const LARGER_THAN_BED: Code = Code::fault("larger-than-bed");
 
 /// What a bed leaves free on each side of an object, mm (common practice, no source).
-const SPARE_MM: f64 = 2.0;
+pub const SPARE_MM: f64 = 2.0;
 
 fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let bed = o.printer.bed;
-    let (min, max) = o.solid.skin.mesh().extent();
-    let size: [f64; 3] = std::array::from_fn(|k| max[k] - min[k]);
+    let size = o.solid.skin.mesh().size();
     let left = |wide: f64, deep: f64| ((bed[0] - wide) / 2.0).min((bed[1] - deep) / 2.0);
     let as_it_is = left(size[0], size[1]);
     if size[2] <= bed[2] && as_it_is >= SPARE_MM {

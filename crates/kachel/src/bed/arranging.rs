@@ -1,21 +1,11 @@
 use super::OnBeds;
 use crate::error::EngineError;
-use kachel_design::{Bed, Moved, Place, Workshop};
+use kachel_check::SPARE_MM;
+use kachel_design::{Bed, Moved, Place};
 use kachel_geom::{Bounds, Mm, Region, Ring, Watch};
 use kachel_pack::{Wish, pack};
+use kachel_rehearse::reach_round;
 use std::collections::BTreeMap;
-
-/// How far from the edge of the bed everything stays, mm (common practice, no source).
-pub(super) const EDGE_MM: f64 = 2.0;
-/// Where a skirt runs round the objects, mm.
-const SKIRT_MM: f64 = 3.0;
-
-/// How far objects stay from the edge, skirt and brim included.
-fn edge(w: &Workshop) -> f64 {
-    let s = &w.print;
-    let skirt = if s.skirt > 0 { SKIRT_MM + f64::from(s.skirt) * w.printer().line } else { 0.0 };
-    EDGE_MM + s.brim + skirt
-}
 
 impl OnBeds {
     /// Finds places for the pieces that have none, beside the others; those that are too large for the bed get none.
@@ -36,10 +26,12 @@ impl OnBeds {
                 None => wanted.push((piece.id, *shape)),
             }
         }
-        let [width, depth, _] = self.workshop.printer().bed;
+        let (printer, print) = (self.workshop.printer(), &self.workshop.print);
+        let [width, depth, _] = printer.bed;
         // Brims lie between the pieces too.
-        let gap = bed.gap + 2.0 * self.workshop.print.brim;
-        let wish = Wish { bed: [width, depth], edge: edge(&self.workshop), gap, turns: bed.turns };
+        let gap = bed.gap + 2.0 * print.brim;
+        let wish =
+            Wish { bed: [width, depth], edge: SPARE_MM + reach_round(print, printer.line), gap, turns: bed.turns };
         let pieces: Vec<usize> = wanted.iter().map(|(_, shape)| *shape).collect();
         let mut places = pack(&shapes, &pieces, &fixed, &wish, watch)?;
         if fixed.is_empty() {

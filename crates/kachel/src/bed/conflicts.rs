@@ -1,7 +1,7 @@
 //! What stands against printing a bed as it lies.
 
-use super::arranging::EDGE_MM;
 use super::{OnBeds, on_plate};
+use kachel_check::SPARE_MM;
 use kachel_design::Bed;
 use kachel_geom::{BoolOp, Bounds, Mm, Region, Watch, combine, offset};
 use rayon::prelude::*;
@@ -69,7 +69,7 @@ impl OnBeds {
                 let size =
                     design.shadow.as_ref().and_then(|s| s.bounds()).map_or([0.0; 2], |b| [b.width(), b.height()]);
                 let words = format!(
-                    "'{}' is too large for the bed: {:.1} mm × {:.1} mm on {w} mm × {d} mm, with {EDGE_MM} mm to the edge. Make it \
+                    "'{}' is too large for the bed: {:.1} mm × {:.1} mm on {w} mm × {d} mm, with {SPARE_MM} mm to the edge. Make it \
                      smaller, or choose a larger printer.",
                     design.name, size[0], size[1]
                 );

@@ -1,12 +1,12 @@
 //! Files of a bed.
 
 use super::{OnBed, OnBeds, on_plate};
-use crate::export::{ExportError, credit, file_name, part_name, rendered};
+use crate::export::{ExportError, credit, file_name, named_parts, rendered};
 use crate::view::{region_path, seen_from_above};
 use kachel_design::{Bed, BedPiece, Document};
-use kachel_exchange::{Credit, Material, NamedMesh, ObjectOnBed, write_stl_binary, write_threemf_bed, zipped};
+use kachel_exchange::{Credit, ObjectOnBed, write_stl_binary, write_threemf_bed, xml_text, zipped};
 use kachel_geom::Pose;
-use kachel_solid::SoundMesh;
+use kachel_solid::{Solid, SoundMesh};
 use kachel_tiers::Op;
 use std::fmt::Write as _;
 
@@ -67,14 +67,14 @@ struct Lying<'a> {
     pose: Pose,
     design: &'a OnBed,
     document: &'a Document,
-    skin: &'a SoundMesh,
+    solid: &'a Solid,
 }
 
 fn lying<'a>(bed: &'a Bed, on: &'a OnBeds, plate: usize) -> Vec<Lying<'a>> {
     let lie = |piece: &'a BedPiece| {
         let design = on.designs.get(&piece.design)?;
-        let skin = &design.run.solid.as_ref()?.1.skin;
-        Some(Lying { piece, pose: piece.place?.pose, design, document: design.document.as_ref()?, skin })
+        let (_, solid) = design.run.solid.as_ref()?;
+        Some(Lying { piece, pose: piece.place?.pose, design, document: design.document.as_ref()?, solid })
     };
     on_plate(bed, plate).filter_map(lie).collect()
 }
@@ -92,7 +92,7 @@ pub fn bed_file(bed: &Bed, on: &OnBeds, plate: usize, format: BedFormat) -> Resu
             write_threemf_bed(&objects, &items, &joint_credit(bed, &all), small.as_deref())?
         }
         BedFormat::Stl => {
-            let meshes: Vec<SoundMesh> = all.iter().map(|l| l.skin.moved(&l.pose)).collect::<Result<_, _>>()?;
+            let meshes: Vec<SoundMesh> = all.iter().map(|l| l.solid.skin.moved(&l.pose)).collect::<Result<_, _>>()?;
             let together = SoundMesh::together(&meshes).map_err(|_| ExportError::Overlap)?;
             write_stl_binary(&together, &bed.name)?
         }
@@ -111,22 +111,15 @@ fn objects(all: &[Lying<'_>]) -> (Vec<ObjectOnBed>, Vec<(usize, Pose)>) {
         let known = ids.iter().position(|id| *id == l.piece.design);
         let at = known.unwrap_or_else(|| {
             ids.push(&l.piece.design);
-            objects.push(ObjectOnBed { name: l.design.name.clone(), parts: named_parts(l) });
+            objects.push(ObjectOnBed {
+                name: l.design.name.clone(),
+                parts: named_parts(l.document, &l.design.run, l.solid),
+            });
             objects.len() - 1
         });
         items.push((at, l.pose));
     }
     (objects, items)
-}
-
-fn named_parts(l: &Lying<'_>) -> Vec<NamedMesh> {
-    let Some((_, solid)) = &l.design.run.solid else { return vec![] };
-    let named = |p: &kachel_solid::Part| {
-        let f = l.design.run.filament(p.number);
-        let material = Some(Material { name: f.name.clone(), colour: f.colour });
-        NamedMesh { name: part_name(l.document, solid, &f.name), mesh: p.mesh.clone(), material }
-    };
-    solid.parts.iter().map(named).collect()
 }
 
 /// Whose pictures they are, each once.
@@ -164,7 +157,7 @@ fn singles(all: &[Lying<'_>]) -> Result<Vec<u8>, ExportError> {
             0 => name,
             _ => format!("{name} {}", done.len()),
         };
-        files.push((file_name(&name, "stl"), write_stl_binary(l.skin, &l.design.name)?));
+        files.push((file_name(&name, "stl"), write_stl_binary(&l.solid.skin, &l.design.name)?));
     }
     Ok(zipped(&files.iter().map(|(n, b)| (n.as_str(), b.as_slice())).collect::<Vec<_>>())?)
 }
@@ -215,7 +208,7 @@ fn picture(all: &[Lying<'_>], on: &OnBeds, is_sheet: bool) -> String {
     }
     for (k, words) in lines.iter().enumerate() {
         let y = d + LINE_MM * (k as f64 + 1.3);
-        let _ = write!(out, "<text x=\"2\" y=\"{y}\" font-size=\"4\">{}</text>", escaped(words));
+        let _ = write!(out, "<text x=\"2\" y=\"{y}\" font-size=\"4\">{}</text>", xml_text(words));
     }
     out.push_str("</svg>");
     out
@@ -224,8 +217,7 @@ fn picture(all: &[Lying<'_>], on: &OnBeds, is_sheet: bool) -> String {
 /// A piece in the list: number, name, filaments, whose picture it is.
 fn line(number: usize, l: &Lying<'_>) -> String {
     let run = &l.design.run;
-    let parts = run.solid.iter().flat_map(|(_, s)| &s.parts);
-    let filaments: Vec<&str> = parts.map(|p| run.filament(p.number).name.as_str()).collect();
+    let filaments: Vec<&str> = l.solid.parts.iter().map(|p| run.filament(p.number).name.as_str()).collect();
     let c = &l.document.credit;
     let credit: Vec<&str> =
         [&c.maker, &c.source, &c.licence].into_iter().map(String::as_str).filter(|w| !w.is_empty()).collect();
@@ -236,8 +228,4 @@ fn line(number: usize, l: &Lying<'_>) -> String {
         words.push(credit.join(", "));
     }
     words.join(" · ")
-}
-
-fn escaped(text: &str) -> String {
-    text.replace('&', "&amp;").replace('<', "&lt;").replace('>', "&gt;")
 }

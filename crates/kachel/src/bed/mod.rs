@@ -26,8 +26,6 @@ pub struct OnBed {
     pub name: String,
     /// Its document; none where it is no longer on the shelf, or cannot be read.
     pub document: Option<Document>,
-    /// When its state was saved, RFC 3339.
-    pub created: Option<String>,
     /// What came out.
     pub run: Run,
     /// What it covers from above.
@@ -50,7 +48,7 @@ const OUTLINE_MM: f64 = 0.02;
 
 impl Engine {
     /// A design that is to lie on a bed.
-    pub fn on_bed(&self, d: Document, created: Option<String>, picture: Picture<'_>, watch: &Watch) -> OnBed {
+    pub fn on_bed(&self, d: Document, picture: Picture<'_>, watch: &Watch) -> OnBed {
         let run = self.run_until(&d, picture, Stage::Solid, watch);
         let (shadow, trouble) = match (self.shadow(&run), &run.failed) {
             (Ok(Some(shadow)), _) => (Some(shadow), None),
@@ -58,13 +56,13 @@ impl Engine {
             (Ok(None), None) => (None, Some("it has no solid yet".into())),
             (Err(e), _) => (None, Some(e.to_string())),
         };
-        OnBed { name: d.name.clone(), document: Some(d), created, run, shadow, trouble }
+        OnBed { name: d.name.clone(), document: Some(d), run, shadow, trouble }
     }
 
     /// A design that is no longer there.
     pub fn not_on_bed(&self, name: String, trouble: String) -> OnBed {
         let run = Run { workshop: self.workshop(), ..Run::default() };
-        OnBed { name, document: None, created: None, run, shadow: None, trouble: Some(trouble) }
+        OnBed { name, document: None, run, shadow: None, trouble: Some(trouble) }
     }
 
     /// What a solid covers from above; `None` where there is none.

@@ -3,6 +3,7 @@
 use super::{OnBeds, on_plate};
 use crate::engine::Engine;
 use crate::error::EngineError;
+use crate::keys::key;
 use crate::rehearsal::{LinesView, PrintView, PrintWish, lines_view, settings, view_of};
 use kachel_design::{Bed, Filament};
 use kachel_geom::{Pose, Watch};
@@ -15,7 +16,7 @@ use ts_rs::TS;
 #[derive(Debug)]
 pub struct BedPrint {
     /// Its layers.
-    pub rehearsal: Rehearsal,
+    pub rehearsal: Arc<Rehearsal>,
     /// The filaments by their numbers in it.
     filaments: Vec<Filament>,
     /// Heights, mm, at which somebody puts something in, with what.
@@ -65,10 +66,14 @@ impl Engine {
         let wish = PrintWish { quality: bed.quality, infill: bed.infill };
         let names = on.filaments(bed, plate);
         let mut lying: Vec<(Arc<Laid>, Pose, Vec<u32>)> = Vec::new();
+        let mut made_of: Vec<(&String, Pose)> = Vec::new();
         let mut pauses: Vec<(f64, String)> = Vec::new();
         for piece in on_plate(bed, plate) {
             let (Some(design), Some(place)) = (on.designs.get(&piece.design), piece.place) else { continue };
-            let Some(laid) = self.laid(&design.run, wish, watch)? else { continue };
+            let (Some(laid), Some((solid, _))) = (self.laid(&design.run, wish, watch)?, &design.run.solid) else {
+                continue;
+            };
+            made_of.push((solid, place.pose));
             let number = |name: &String| names.iter().position(|n| n == name).unwrap_or_default() as u32;
             lying.push((laid, place.pose, design.filaments().iter().map(number).collect()));
             for height in design.run.stack.iter().flat_map(|s| &s.pauses) {
@@ -82,9 +87,14 @@ impl Engine {
             return Ok(None);
         }
         pauses.sort_by(|a, b| a.0.total_cmp(&b.0));
-        let objects: Vec<Object<'_>> =
-            lying.iter().map(|(laid, pose, filaments)| Object { laid, pose: *pose, filaments }).collect();
-        let rehearsal = print(&objects, on.workshop.printer().line, &settings(&on.workshop, wish), watch)?;
+        let (printer, settings) = (on.workshop.printer(), settings(&on.workshop, wish));
+        let numbers: Vec<&Vec<u32>> = lying.iter().map(|(.., filaments)| filaments).collect();
+        let name = key(&(made_of, numbers, printer.layer_of(wish.quality), printer.line, &settings))?;
+        let rehearsal = self.rehearsals.get_or_once(&name, || {
+            let objects: Vec<Object<'_>> =
+                lying.iter().map(|(laid, pose, filaments)| Object { laid, pose: *pose, filaments }).collect();
+            Ok::<_, EngineError>(Arc::new(print(&objects, printer.line, &settings, watch)?))
+        })?;
         let filaments = names.iter().map(|n| on.workshop.filament(n).clone()).collect();
         Ok(Some(BedPrint { rehearsal, filaments, pauses, wish }))
     }

@@ -101,7 +101,7 @@ pub(super) fn solid(d: &Document, key: &str, s: &Solid, run: &Run) -> SolidView 
     });
     SolidView {
         key: key.into(),
-        size: std::array::from_fn(|k| max[k] - min[k]),
+        size: mesh.size(),
         reach: std::array::from_fn(|k| 2.0 * max[k].max(-min[k])),
         volume: mesh.volume(),
         mass: parts.iter().map(|p| p.mass).sum(),

@@ -1,45 +1,31 @@
 import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
-import { Link } from "wouter";
 import { type BedWork, bedFileUrl } from "../../api/beds";
 import { api, thumbnailUrl } from "../../api/client";
+import { UndoRedo, WorkTitle } from "../../ui/bar-parts";
 import { Button } from "../../ui/button";
 import { DialogFrame } from "../../ui/dialog";
-import { Icon, Mark } from "../../ui/icons";
+import { Icon } from "../../ui/icons";
 import { LinkItem, Menu } from "../../ui/menu";
 import { PageTools } from "../../ui/page-tools";
 import { RenameDialog } from "../../ui/rename-dialog";
-import { Tip } from "../../ui/tip";
 
 /** Name, undo, what can be added and taken home. */
 export function BedBar({ work, plate }: { work: BedWork; plate: number }) {
   const { bed } = work;
   const [isRenaming, setRenaming] = useState(false);
   const [isAdding, setAdding] = useState(false);
-  const saved = new Date(bed.saved_at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
   const isEmpty = bed.result.plates === 0;
   const file = (format: Parameters<typeof bedFileUrl>[2]) => bedFileUrl(bed.id, plate, format);
   return (
     <header className="flex items-center gap-3 rounded-tile bg-tile pr-2 pl-3">
-      <Tip words="To the shelf">
-        <Link href="/" aria-label="To the shelf" className="flex-none">
-          <Mark />
-        </Link>
-      </Tip>
-      <Tip words="Rename">
-        <button
-          type="button"
-          onClick={() => setRenaming(true)}
-          className="max-w-72 truncate rounded-tile px-1 font-display text-xl font-semibold hover:text-glaze"
-          aria-label={`Name: ${bed.document.name}. Rename`}
-        >
-          {bed.document.name}
-        </button>
-      </Tip>
-      <span className="text-sm text-soft" data-version={bed.version}>
-        saved {saved}
-      </span>
+      <WorkTitle
+        name={bed.document.name}
+        version={bed.version}
+        savedAt={bed.saved_at}
+        onRename={() => setRenaming(true)}
+      />
       <div className="ml-auto flex items-center gap-1.5">
         <Button onClick={() => setAdding(true)}>Add designs</Button>
         <Button onClick={work.arrange} disabled={bed.document.pieces.length === 0}>
@@ -47,16 +33,13 @@ export function BedBar({ work, plate }: { work: BedWork; plate: number }) {
         </Button>
       </div>
       <div className="flex items-center">
-        <Tip words={bed.undo ? `Undo: ${bed.undo}` : "Nothing to undo"} keys="Ctrl Z">
-          <Button look="bare" aria-label="Undo" disabled={!bed.undo && !work.isSaving} onClick={work.undo}>
-            <Icon name="undo" />
-          </Button>
-        </Tip>
-        <Tip words={bed.redo ? `Redo: ${bed.redo}` : "Nothing to redo"} keys="Ctrl Shift Z">
-          <Button look="bare" aria-label="Redo" disabled={!bed.redo} onClick={work.redo}>
-            <Icon name="redo" />
-          </Button>
-        </Tip>
+        <UndoRedo
+          undo={bed.undo}
+          redo={bed.redo}
+          isSaving={work.isSaving}
+          onUndo={work.undo}
+          onRedo={work.redo}
+        />
         <PageTools onWorkshop={work.refresh} />
       </div>
       <Menu

@@ -1,11 +1,12 @@
 import { useEffect, useState } from "react";
-import { Link } from "wouter";
 import { type BedWork, bedApi, useBed, useBedPrint } from "../../api/beds";
 import { ApiProblem } from "../../api/client";
+import { complain } from "../../api/complain";
 import type { BedEdit } from "../../api/generated/BedEdit";
-import { useNotices } from "../../state/notices";
+import { undoKey } from "../../ui/bar-parts";
 import { Button } from "../../ui/button";
 import { isTyping } from "../../ui/help";
+import { PageProblem } from "../../ui/page-problem";
 import { Panel } from "../../ui/panel";
 import { BenchLoading } from "../bench/bench-loading";
 import { LayerSlider } from "../print/layers";
@@ -22,26 +23,13 @@ export function BedPage({ id }: { id: string }) {
     document.title = name ? `${name} · Kachel` : "Kachel";
   }, [name]);
   if (problem && !work) {
-    return (
-      <main className="flex h-full flex-col items-center justify-center gap-3 bg-tile">
-        <h1 className="font-display text-2xl font-semibold">{problem.problem.title}</h1>
-        <p role="alert">{problem.problem.detail}.</p>
-        <p className="text-sm text-soft">{problem.problem.hint}</p>
-        <div className="flex gap-2 pt-2">
-          <Button onClick={reload}>Try again</Button>
-          <Link href="/" className="rounded-tile bg-deep px-3 py-1.5 text-sm font-semibold text-on-deep">
-            To the shelf
-          </Link>
-        </div>
-      </main>
-    );
+    return <PageProblem problem={problem.problem} onRetry={reload} />;
   }
   return work ? <Open work={work} /> : <BenchLoading />;
 }
 
 function Open({ work }: { work: BedWork }) {
   const { bed } = work;
-  const say = useNotices((s) => s.say);
   const [plate, setPlate] = useState(0);
   const [view, setView] = useState<"bed" | "layers">("bed");
   const [chosen, setChosen] = useState<readonly number[]>([]);
@@ -52,19 +40,13 @@ function Open({ work }: { work: BedWork }) {
   const { data: print, error } = useBedPrint(bed, at);
   // What was taken off, or undone, is no longer chosen.
   const there = chosen.filter((c) => bed.document.pieces.some((q) => q.id === c));
-  const commit = (edits: BedEdit[]) =>
-    work.commit(edits).catch((e: unknown) => {
-      const p = e instanceof ApiProblem ? e.problem : null;
-      say({ text: p?.detail ?? String(e), hint: p?.hint ?? "", isBad: true, action: null });
-    });
+  const commit = (edits: BedEdit[]) => work.commit(edits).catch(complain);
 
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
       if (e.defaultPrevented || isTyping(e) || document.querySelector("[role=dialog],[role=menu]")) return;
-      const isCtrl = e.ctrlKey || e.metaKey;
-      const key = e.key.toLowerCase();
-      if (isCtrl && (key === "y" || (key === "z" && e.shiftKey))) work.redo();
-      else if (isCtrl && key === "z") work.undo();
+      const step = undoKey(e);
+      if (step) work[step]();
       else if (e.key === "Escape" && there.length > 0) setChosen([]);
       else return;
       e.preventDefault();

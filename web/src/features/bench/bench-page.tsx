@@ -1,9 +1,10 @@
 import { useEffect } from "react";
-import { Link, useLocation } from "wouter";
+import { useLocation } from "wouter";
 import { useBench } from "../../api/bench";
 import { STATIONS, type Station, useInterface } from "../../state/interface";
-import { Button } from "../../ui/button";
+import { undoKey } from "../../ui/bar-parts";
 import { isTyping } from "../../ui/help";
+import { PageProblem } from "../../ui/page-problem";
 import { Artwork } from "../artwork/artwork";
 import { Check } from "../check/check";
 import { Outline } from "../outline/outline";
@@ -29,11 +30,10 @@ export function BenchPage({ id, station }: { id: string; station: Station }) {
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
       if (e.defaultPrevented || isTyping(e) || document.querySelector("[role=dialog],[role=menu]")) return;
-      const isCtrl = e.ctrlKey || e.metaKey;
       const key = e.key.toLowerCase();
-      if (isCtrl && (key === "y" || (key === "z" && e.shiftKey))) bench?.redo();
-      else if (isCtrl && key === "z") bench?.undo();
-      else if (isCtrl || e.altKey) return;
+      const step = undoKey(e);
+      if (step) bench?.[step]();
+      else if (e.ctrlKey || e.metaKey || e.altKey) return;
       else if (STATIONS[Number(e.key) - 1]) go(`/design/${id}/${STATIONS[Number(e.key) - 1]}`);
       else if (key === "m") flip();
       else return;
@@ -44,19 +44,7 @@ export function BenchPage({ id, station }: { id: string; station: Station }) {
   }, [bench, flip, go, id]);
 
   if (problem && !bench) {
-    return (
-      <main className="flex h-full flex-col items-center justify-center gap-3 bg-tile">
-        <h1 className="font-display text-2xl font-semibold">{problem.problem.title}</h1>
-        <p role="alert">{problem.problem.detail}.</p>
-        <p className="text-sm text-soft">{problem.problem.hint}</p>
-        <div className="flex gap-2 pt-2">
-          <Button onClick={reload}>Try again</Button>
-          <Link href="/" className="rounded-tile bg-deep px-3 py-1.5 text-sm font-semibold text-on-deep">
-            To the shelf
-          </Link>
-        </div>
-      </main>
-    );
+    return <PageProblem problem={problem.problem} onRetry={reload} />;
   }
   if (!bench) {
     return <BenchLoading />;

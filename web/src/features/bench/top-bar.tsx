@@ -1,10 +1,10 @@
 import { useState } from "react";
-import { Link } from "wouter";
 import type { Bench } from "../../api/bench";
 import { exportUrl } from "../../api/client";
 import { useInterface } from "../../state/interface";
+import { UndoRedo, WorkTitle } from "../../ui/bar-parts";
 import { Button } from "../../ui/button";
-import { Icon, Mark } from "../../ui/icons";
+import { Icon } from "../../ui/icons";
 import { rough } from "../../ui/length";
 import { LinkItem, Menu } from "../../ui/menu";
 import { PageTools } from "../../ui/page-tools";
@@ -19,27 +19,14 @@ export function TopBar({ bench }: { bench: Bench }) {
   const compare = (isComparing: boolean) => useInterface.setState({ isComparing });
   const unit = design.document.unit;
   const s = result.solid;
-  const saved = new Date(design.saved_at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
   return (
     <header className="flex items-center gap-3 rounded-tile bg-tile pr-2 pl-3">
-      <Tip words="To the shelf">
-        <Link href="/" aria-label="To the shelf" className="flex-none">
-          <Mark />
-        </Link>
-      </Tip>
-      <Tip words="Rename">
-        <button
-          type="button"
-          onClick={() => setRenaming(true)}
-          className="max-w-72 truncate rounded-tile px-1 font-display text-xl font-semibold hover:text-glaze"
-          aria-label={`Name: ${design.document.name}. Rename`}
-        >
-          {design.document.name}
-        </button>
-      </Tip>
-      <span className="text-sm text-soft" data-version={design.version}>
-        saved {saved}
-      </span>
+      <WorkTitle
+        name={design.document.name}
+        version={design.version}
+        savedAt={design.saved_at}
+        onRename={() => setRenaming(true)}
+      />
       <div className="ml-auto hidden items-baseline gap-5 text-sm lg:flex" data-testid="facts">
         {s && (
           <>
@@ -58,21 +45,13 @@ export function TopBar({ bench }: { bench: Bench }) {
         )}
       </div>
       <div className="flex items-center lg:ml-2">
-        <Tip words={design.undo ? `Undo: ${design.undo}` : "Nothing to undo"} keys="Ctrl Z">
-          <Button
-            look="bare"
-            aria-label="Undo"
-            disabled={!design.undo && !bench.isSaving}
-            onClick={bench.undo}
-          >
-            <Icon name="undo" />
-          </Button>
-        </Tip>
-        <Tip words={design.redo ? `Redo: ${design.redo}` : "Nothing to redo"} keys="Ctrl Shift Z">
-          <Button look="bare" aria-label="Redo" disabled={!design.redo} onClick={bench.redo}>
-            <Icon name="redo" />
-          </Button>
-        </Tip>
+        <UndoRedo
+          undo={design.undo}
+          redo={design.redo}
+          isSaving={bench.isSaving}
+          onUndo={bench.undo}
+          onRedo={bench.redo}
+        />
         <Tip words="Snapshots: keep, compare, go back">
           <Button look="bare" aria-label="Snapshots" onClick={() => compare(true)}>
             <Icon name="keep" />

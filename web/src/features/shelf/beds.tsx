@@ -2,13 +2,12 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useLocation } from "wouter";
 import { BEDS, bedApi, bedFileUrl, bedKey } from "../../api/beds";
-import { refusal } from "../../api/client";
 import type { BedItem } from "../../api/generated/BedItem";
-import { useNotices } from "../../state/notices";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 import { Item, Menu } from "../../ui/menu";
 import { RenameDialog } from "../../ui/rename-dialog";
+import { useShelfWork } from "./shelf-work";
 
 /** The beds on the shelf. */
 export const useBeds = () => useQuery({ queryKey: BEDS, queryFn: bedApi.list, refetchOnMount: "always" });
@@ -17,7 +16,7 @@ export const useBeds = () => useQuery({ queryKey: BEDS, queryFn: bedApi.list, re
 export function usePutOnBed() {
   const cache = useQueryClient();
   const [, go] = useLocation();
-  const say = useNotices((s) => s.say);
+  const { complain, refresh } = useShelfWork(BEDS);
   return async (designs: string[], bed: string | null) => {
     try {
       if (bed === null) {
@@ -33,9 +32,9 @@ export function usePutOnBed() {
         cache.setQueryData(bedKey(bed), await bedApi.edit(bed, there.version, edits));
         go(`/bed/${bed}`);
       }
-      void cache.invalidateQueries({ queryKey: BEDS });
+      void refresh();
     } catch (e) {
-      say({ text: refusal(e), hint: "", isBad: true, action: null });
+      complain(e);
     }
   };
 }
@@ -66,19 +65,11 @@ export function Beds() {
 
 function Lying({ bed }: { bed: BedItem }) {
   const cache = useQueryClient();
-  const say = useNotices((s) => s.say);
+  const { attempt, refresh, sayGone } = useShelfWork(BEDS);
   const [isRenaming, setRenaming] = useState(false);
-  const refresh = () => cache.invalidateQueries({ queryKey: BEDS });
-  const attempt = (work: Promise<unknown>) =>
-    void work.then(refresh, (e: unknown) => say({ text: refusal(e), hint: "", isBad: true, action: null }));
   async function remove() {
     await bedApi.remove(bed.id);
-    say({
-      text: `${bed.name} is off the shelf`,
-      hint: "",
-      isBad: false,
-      action: { words: "Undo", run: () => attempt(bedApi.restore(bed.id)) },
-    });
+    sayGone(`${bed.name} is`, () => bedApi.restore(bed.id));
   }
   async function rename(name: string) {
     const { version } = await bedApi.show(bed.id);

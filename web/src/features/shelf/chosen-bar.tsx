@@ -1,37 +1,25 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { api, refusal } from "../../api/client";
+import { api } from "../../api/client";
 import type { ShelfItem } from "../../api/generated/ShelfItem";
-import { useNotices } from "../../state/notices";
 import { Button } from "../../ui/button";
 import { Item, Menu } from "../../ui/menu";
 import { useBeds, usePutOnBed } from "./beds";
+import { useShelfWork } from "./shelf-work";
 import { SHELF } from "./start";
 
 /** What can be done with all designs that are chosen. */
 export function ChosenBar(p: { chosen: readonly ShelfItem[]; onAll: () => void; onNone: () => void }) {
   const { chosen } = p;
-  const cache = useQueryClient();
-  const say = useNotices((s) => s.say);
+  const { complain, refresh, sayGone } = useShelfWork(SHELF);
   const { data: beds } = useBeds();
   const put = usePutOnBed();
   const ids = chosen.map((d) => d.id);
   const count = `${chosen.length} ${chosen.length === 1 ? "design" : "designs"}`;
-  const refresh = () => cache.invalidateQueries({ queryKey: SHELF });
-  const complain = (e: unknown) => say({ text: refusal(e), hint: "", isBad: true, action: null });
 
   async function remove() {
     try {
       for (const id of ids) await api.remove(id);
       p.onNone();
-      say({
-        text: `${count} off the shelf`,
-        hint: "",
-        isBad: false,
-        action: {
-          words: "Undo",
-          run: () => void Promise.all(ids.map((id) => api.restore(id))).then(refresh, complain),
-        },
-      });
+      sayGone(count, () => Promise.all(ids.map((id) => api.restore(id))));
     } catch (e) {
       complain(e);
     }

@@ -3,14 +3,14 @@ import clsx from "clsx";
 import { useState } from "react";
 import { Link } from "wouter";
 import { designKey } from "../../api/bench";
-import { api, refusal, thumbnailUrl } from "../../api/client";
+import { api, thumbnailUrl } from "../../api/client";
 import type { ShelfItem } from "../../api/generated/ShelfItem";
-import { useNotices } from "../../state/notices";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 import { Item, Menu } from "../../ui/menu";
 import { RenameDialog } from "../../ui/rename-dialog";
 import { useBeds, usePutOnBed } from "./beds";
+import { useShelfWork } from "./shelf-work";
 import { SHELF } from "./start";
 
 /** A design as it stands on the board. */
@@ -23,29 +23,14 @@ export function Standing(p: {
 }) {
   const { item } = p;
   const cache = useQueryClient();
-  const say = useNotices((s) => s.say);
+  const { attempt, refresh, sayGone } = useShelfWork(SHELF);
   const [isRenaming, setRenaming] = useState(false);
   const { data: beds } = useBeds();
   const put = usePutOnBed();
-  const refresh = () => cache.invalidateQueries({ queryKey: SHELF });
-  const attempt = (work: Promise<unknown>) =>
-    void work.then(refresh, (e: unknown) =>
-      say({
-        text: refusal(e),
-        hint: "",
-        isBad: true,
-        action: null,
-      }),
-    );
 
   async function remove() {
     await api.remove(item.id);
-    say({
-      text: `${item.name} is off the shelf`,
-      hint: "",
-      isBad: false,
-      action: { words: "Undo", run: () => attempt(api.restore(item.id)) },
-    });
+    sayGone(`${item.name} is`, () => api.restore(item.id));
   }
 
   async function rename(name: string) {

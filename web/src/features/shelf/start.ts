@@ -2,9 +2,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { useLocation } from "wouter";
 import { designKey } from "../../api/bench";
-import { ApiProblem } from "../../api/client";
+import { complain } from "../../api/complain";
 import type { DesignView } from "../../api/generated/DesignView";
-import { useNotices } from "../../state/notices";
 
 /** The query of the shelf's designs. */
 export const SHELF = ["shelf"];
@@ -13,7 +12,6 @@ export const SHELF = ["shelf"];
 export function useStart() {
   const cache = useQueryClient();
   const [, go] = useLocation();
-  const say = useNotices((s) => s.say);
   const [isBusy, setBusy] = useState(false);
   const start = useCallback(
     async (make: () => Promise<DesignView>) => {
@@ -24,13 +22,12 @@ export function useStart() {
         void cache.invalidateQueries({ queryKey: SHELF });
         go(`/design/${design.id}/artwork`);
       } catch (e) {
-        const p = e instanceof ApiProblem ? e.problem : null;
-        say({ text: p?.detail ?? String(e), hint: p?.hint ?? "", isBad: true, action: null });
+        complain(e);
       } finally {
         setBusy(false);
       }
     },
-    [cache, go, say],
+    [cache, go],
   );
   return { start, isBusy };
 }

@@ -1,0 +1,63 @@
+import { Link } from "wouter";
+import { Button } from "./button";
+import { Icon, Mark } from "./icons";
+import { Tip } from "./tip";
+
+/** The way to the shelf, the name of what is open, and when it was saved. */
+export function WorkTitle(p: { name: string; version: number; savedAt: string; onRename: () => void }) {
+  const saved = new Date(p.savedAt).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+  return (
+    <>
+      <Tip words="To the shelf">
+        <Link href="/" aria-label="To the shelf" className="flex-none">
+          <Mark />
+        </Link>
+      </Tip>
+      <Tip words="Rename">
+        <button
+          type="button"
+          onClick={p.onRename}
+          className="max-w-72 truncate rounded-tile px-1 font-display text-xl font-semibold hover:text-glaze"
+          aria-label={`Name: ${p.name}. Rename`}
+        >
+          {p.name}
+        </button>
+      </Tip>
+      <span className="text-sm text-soft" data-version={p.version}>
+        saved {saved}
+      </span>
+    </>
+  );
+}
+
+/** What can be taken back and brought back, by the words of the change. */
+export function UndoRedo(p: {
+  undo: string | null;
+  redo: string | null;
+  isSaving: boolean;
+  onUndo: () => void;
+  onRedo: () => void;
+}) {
+  return (
+    <>
+      <Tip words={p.undo ? `Undo: ${p.undo}` : "Nothing to undo"} keys="Ctrl Z">
+        <Button look="bare" aria-label="Undo" disabled={!p.undo && !p.isSaving} onClick={p.onUndo}>
+          <Icon name="undo" />
+        </Button>
+      </Tip>
+      <Tip words={p.redo ? `Redo: ${p.redo}` : "Nothing to redo"} keys="Ctrl Shift Z">
+        <Button look="bare" aria-label="Redo" disabled={!p.redo} onClick={p.onRedo}>
+          <Icon name="redo" />
+        </Button>
+      </Tip>
+    </>
+  );
+}
+
+/** What a key takes back or brings back. */
+export function undoKey(e: KeyboardEvent): "undo" | "redo" | null {
+  if (!(e.ctrlKey || e.metaKey)) return null;
+  const key = e.key.toLowerCase();
+  if (key === "y" || (key === "z" && e.shiftKey)) return "redo";
+  return key === "z" ? "undo" : null;
+}
