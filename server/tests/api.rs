@@ -452,12 +452,30 @@ fn a_credit_is_offered_by_the_file_and_goes_along_or_not() {
     server.post(&format!("/api/designs/{id}/edits"), Some(1), &set);
     let (status, kept) = replace(&server, &id, 2, "b.png", &square_png(240));
     assert_eq!((status, kept["document"]["credit"]["maker"].as_str()), (200, Some("Wilma Reet")));
+    // Nobody has said that it is the new picture's: Check asks, until somebody does.
+    let asks = |view: &Value| {
+        let found = view["result"]["findings"].as_array().unwrap();
+        found.iter().any(|f| f["code"] == "credit-of-another" && f["what"].as_str().unwrap().contains("'a.svg'"))
+    };
+    assert!(asks(&kept), "{kept}");
+    let said = server.post(&format!("/api/designs/{id}/edits"), Some(3), &set).1;
+    assert!(!asks(&said));
+    server.post(&format!("/api/designs/{id}/undo"), Some(4), &json!({}));
+    server.post(&format!("/api/designs/{id}/undo"), Some(5), &json!({}));
+    let (_, kept) = replace_with(&server, &id, 6, "b.png", &square_png(240), "?credit=keep");
+    assert!(!asks(&kept), "said while the picture was changed");
+    server.post(&format!("/api/designs/{id}/undo"), Some(7), &json!({}));
+    let other = svg.replace("Wilma Reet", "Odo Fenn");
+    let (_, kept) = replace_with(&server, &id, 8, "other.svg", other.as_bytes(), "?credit=keep");
+    assert!(asks(&kept), "the new file names somebody else");
+    server.post(&format!("/api/designs/{id}/undo"), Some(9), &json!({}));
+    replace(&server, &id, 10, "b.png", &square_png(240));
     assert_eq!(offered()["maker"], "", "pixels say nothing");
-    let (_, cleared) = replace_with(&server, &id, 3, "c.png", &square_png(250), "?credit=clear");
+    let (_, cleared) = replace_with(&server, &id, 11, "c.png", &square_png(250), "?credit=clear");
     assert_eq!(cleared["document"]["credit"]["maker"], "");
-    let (status, undone) = server.post(&format!("/api/designs/{id}/undo"), Some(4), &json!({}));
+    let (status, undone) = server.post(&format!("/api/designs/{id}/undo"), Some(12), &json!({}));
     assert_eq!((status, undone["document"]["credit"]["maker"].as_str()), (200, Some("Wilma Reet")), "one step");
-    assert_eq!(replace_with(&server, &id, 5, "c.png", &square_png(250), "?credit=maybe").0, 400);
+    assert_eq!(replace_with(&server, &id, 13, "c.png", &square_png(250), "?credit=maybe").0, 400);
 }
 
 #[test]

@@ -1,4 +1,4 @@
-use kachel_design::Printer;
+use kachel_design::{Credit, Printer};
 use kachel_geom::{Mm, OffGrid, Point, Region, join_all};
 use kachel_outline::Outline;
 use kachel_solid::{Layers, Solid};
@@ -28,6 +28,12 @@ pub struct Object<'a> {
     pub gone: &'a [String],
     /// Whether the maker placed the tie bars.
     pub has_own_bars: bool,
+    /// Whose picture it is.
+    pub credit: &'a Credit,
+    /// The file of an earlier picture that the credit was entered for.
+    pub credit_of: Option<&'a str>,
+    /// How closely the picture is followed, pixels.
+    pub deviation: f64,
 }
 
 impl<'a> Object<'a> {

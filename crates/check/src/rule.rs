@@ -3,9 +3,9 @@
 use crate::finding::Code;
 use crate::object::Object;
 use crate::report::Report;
-use kachel_design::{Edit, GeneralEdit, TierEdit, Value};
+use kachel_design::{Edit, GeneralEdit, Length, TierEdit, Value};
 use kachel_geom::{OffGrid, Stopped};
-use kachel_tiers::{Choice, ChoiceMeasure, Measure, MeasureKind};
+use kachel_tiers::{Choice, ChoiceMeasure, Handle, Measure, MeasureKind};
 
 /// Why a rule could not run.
 #[derive(Debug, thiserror::Error)]
@@ -40,6 +40,12 @@ pub(crate) fn set(measure: impl Into<Measure>, value: f64) -> Edit {
 /// The edit that makes the whole drawing larger or smaller by a factor.
 pub(crate) fn scaled(o: &Object<'_>, factor: f64) -> Edit {
     GeneralEdit::SetScale { mm_per_px: o.outline.mm_per_px * factor }.into()
+}
+
+/// The edit that puts an end of a tier at a height above the bed, mm.
+pub(crate) fn moved(h: &Handle, to: f64) -> Edit {
+    let value = Length::Mm((to * 1000.0).round() / 1000.0);
+    TierEdit::SetHeight { name: h.name.clone(), own: h.own, base: h.base, is_down: h.is_down, from: 0.0, value }.into()
 }
 
 /// The edit that chooses something. `None` where the recipe does not offer it.

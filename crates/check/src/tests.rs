@@ -3,7 +3,7 @@ use crate::look::look;
 use crate::rules::{
     air, bed, cookies, dough, filaments, finishes, floats, heights, loose, low_tiers, picture, recipe, thin, walls,
 };
-use kachel_design::{Axis, Edit, GeneralEdit, Length, OutlineEdit, Printer, SizeOf, TierEdit, Value};
+use kachel_design::{Axis, Credit, Edit, GeneralEdit, Length, OutlineEdit, Printer, SizeOf, TierEdit, Value};
 use kachel_geom::{Point, Px, Ring, Stopped, Watch};
 use kachel_outline::{Size, Wanted, size_outline};
 use kachel_solid::{Layers, Sheets, arrange, extrude};
@@ -72,7 +72,22 @@ fn made<T>(
     // Soot is dark, every other filament light.
     let colour = |name: &String| if name == "soot" { [40, 36, 34] } else { [240, 238, 230] };
     let colours = &stack.filaments.iter().map(colour).collect::<Vec<_>>();
-    look(&Object { contours, outline, measures, stack, solid, layers, printer, colours, gone, has_own_bars: false })
+    let (credit, credit_of, deviation, has_own_bars) = (&Credit::default(), None, 0.25, false);
+    look(&Object {
+        contours,
+        outline,
+        measures,
+        stack,
+        solid,
+        layers,
+        printer,
+        colours,
+        gone,
+        has_own_bars,
+        credit,
+        credit_of,
+        deviation,
+    })
 }
 
 fn checked(o: &Object<'_>) -> Vec<Finding> {

@@ -31,6 +31,8 @@ pub struct Document {
     pub artwork: ArtworkRef,
     /// Whose picture it is.
     pub credit: Credit,
+    /// The file of an earlier picture that the credit was entered for; none where it is of this one.
+    pub credit_of: Option<String>,
     /// Unit in which lengths are shown.
     pub unit: Unit,
     /// What is done to the picture before it is traced.

@@ -7,7 +7,7 @@ use kachel_trace::TraceSettings;
 use serde_json::{Map, Value};
 
 /// The version of documents that this program writes.
-pub const VERSION: u32 = 10;
+pub const VERSION: u32 = 11;
 /// Why a stored document cannot be used.
 #[derive(Debug, thiserror::Error)]
 pub enum DocumentError {
@@ -41,7 +41,12 @@ pub(crate) fn upgrade(value: &mut Value) -> Result<(), DocumentError> {
 
 /// What brings a document of version 1, 2 and so on up to the next one.
 const LIFTS: [fn(&mut Value); VERSION as usize - 1] =
-    [lift_1, lift_2, lift_3, lift_4, lift_5, lift_6, lift_7, lift_8, lift_9];
+    [lift_1, lift_2, lift_3, lift_4, lift_5, lift_6, lift_7, lift_8, lift_9, lift_10];
+
+/// Version 11 knows which picture the credit was entered for.
+fn lift_10(value: &mut Value) {
+    value["credit_of"] = Value::Null;
+}
 
 /// Version 9 left the thin lines of a pendant as they were drawn.
 fn lift_9(value: &mut Value) {

@@ -10,7 +10,7 @@ use kachel_engine::rehearse::{Job, rehearse};
 use kachel_engine::solid::{Layers, Sheets, SoundMesh, arrange, extrude};
 use kachel_engine::tiers::{Given, Measures, Op, Plans, RecipeKind, Role, Slices, Stack, Tier, slice, stack};
 use kachel_engine::trace::{Contour, Contours, TraceSettings, trace};
-use kachel_engine::{Engine, PrintSettings, Printer, Sample, TierEdit, Watch, outline};
+use kachel_engine::{Credit, Engine, PrintSettings, Printer, Sample, TierEdit, Watch, outline};
 use kachel_geom::{Grid, Point, Region, Ring};
 use std::collections::BTreeMap;
 use std::f64::consts::TAU;
@@ -207,6 +207,9 @@ fn after_the_solid(c: &mut Criterion) {
         colours: &[],
         gone: &[],
         has_own_bars: false,
+        credit: &Credit::default(),
+        credit_of: None,
+        deviation: 0.25,
     };
     c.bench_function("cutter of 2000 nodes, all rules of Check", |b| {
         b.iter(|| check(&object, &watch).unwrap().looked.len());

@@ -46,6 +46,7 @@ impl Engine {
             name: name.into(),
             artwork: ArtworkRef { hash, file_name: file_name.into() },
             credit: Credit::default(),
+            credit_of: None,
             unit: self.workshop().unit,
             prepare: Prepare::default(),
             trace: TraceSettings::default(),
@@ -132,6 +133,9 @@ impl Engine {
         let new = || Ok(bytes.to_vec());
         let size = self.artwork(&hash, &new, watch)?.size();
         let mut after = d.clone();
+        if hash != d.artwork.hash && d.credit != Credit::default() {
+            after.credit_of.get_or_insert_with(|| d.artwork.file_name.clone());
+        }
         after.artwork = ArtworkRef { hash, file_name: file_name.into() };
         let mut before = Run::default();
         let old_outline = match self.trace(d, old, watch, &mut before) {

@@ -187,7 +187,8 @@ impl Engine {
         run.solid = Some((stack_key.clone(), Arc::clone(&built.solid)));
         let printer = run.workshop.printer();
         let colours: Vec<[u8; 3]> = stack.filaments.iter().map(|f| run.workshop.filament(f).colour).collect();
-        let findings_key = key(&(&stack_key, printer, &gone, &colours))?;
+        let about = (&d.credit, &d.credit_of, d.trace.deviation);
+        let findings_key = key(&(&stack_key, printer, &gone, &colours, about))?;
         run.report = timed(&mut run.timings, Stage::Check, || {
             self.reports.get_or_once(&findings_key, || {
                 let layers = &looked_at(&built.solid, printer.layer)?;
@@ -202,6 +203,9 @@ impl Engine {
                     colours: &colours,
                     gone: &gone,
                     has_own_bars: d.bars.is_some(),
+                    credit: &d.credit,
+                    credit_of: d.credit_of.as_deref(),
+                    deviation: d.trace.deviation,
                 };
                 Ok::<_, EngineError>(Arc::new(kachel_check::check(&object, watch)?))
             })

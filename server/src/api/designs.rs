@@ -123,11 +123,10 @@ pub(super) async fn upload(
 }
 
 /// What becomes of the credit when a design gets another picture.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Deserialize)]
 #[serde(rename_all = "kebab-case")]
 enum CreditOf {
-    /// It goes along.
-    #[default]
+    /// It goes along, and is the new picture's, too.
     Keep,
     /// It was the old picture's.
     Clear,
@@ -136,8 +135,7 @@ enum CreditOf {
 #[derive(Clone, Copy, Debug, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub(super) struct Replacement {
-    #[serde(default)]
-    credit: CreditOf,
+    credit: Option<CreditOf>,
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -164,7 +162,7 @@ pub(super) async fn offered(shop: Shared, request: HttpRequest, id: Path<String>
     operation_id = "designs_replace",
     tag = "designs",
     summary = "Another picture under the same design",
-    params(("id" = String, Path, description = "The design"), ("credit" = Option<String>, Query, description = "`clear` empties the credit, which was the old picture's; `keep` does not"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("credit" = Option<String>, Query, description = "`clear` empties the credit, which was the old picture's; `keep` says that it holds for the new one; left out, it goes along, and Check asks"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     request_body(content = crate::api::shop::Upload, content_type = "multipart/form-data"),
     responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
@@ -181,8 +179,13 @@ pub(super) async fn replace(
         let before = shop.db.designs().get(&id)?.document;
         let short: String = file.chars().take(200).collect();
         let mut after = shop.engine.replace_picture(&before, &short, &bytes, &|| shop.picture(&before), watch)?;
-        if with.credit == CreditOf::Clear {
-            after.credit = Credit::default();
+        let stated = offered_credit(&bytes).maker;
+        match with.credit {
+            Some(CreditOf::Clear) => (after.credit, after.credit_of) = (Credit::default(), None),
+            // Not where the file names somebody else.
+            Some(CreditOf::Keep) if stated.is_empty() || stated == after.credit.maker => after.credit_of = None,
+            // Check asks.
+            _ => {}
         }
         let stored = shop.db.designs().replace(&id, version, &after, &bytes, "Another picture")?;
         Ok(shop.view(stored, Look::default(), watch))

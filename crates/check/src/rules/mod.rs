@@ -2,6 +2,9 @@
 
 use crate::rule::Rule;
 
+pub mod cover;
+mod over_air;
+
 macro_rules! rules {
     ($($name:ident),* $(,)?) => {
         $(pub mod $name;)*
@@ -12,6 +15,6 @@ macro_rules! rules {
 }
 
 rules![
-    bed, holds, floats, air, thin, heights, walls, cookies, dough, cup, hangs, recipe, low_tiers, finishes, filaments,
-    shows, loose, picture, changes, letters, choices
+    bed, holds, floats, air, thin, layering, heights, flange, walls, cookies, dough, cup, hangs, recipe, low_tiers,
+    finishes, filaments, shows, loose, picture, changes, letters, choices, heavy, credits
 ];

@@ -1,8 +1,8 @@
 //! Light filament over dark: a thin layer lets what is under it show through.
 
-use crate::rule::{Fault, Rule};
+use crate::rule::{Fault, Rule, moved};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
-use kachel_design::{Length, TierEdit, lightness};
+use kachel_design::lightness;
 use kachel_geom::{Point, Region, interior_point, regions};
 use kachel_tiers::{Moves, Op, Tier};
 
@@ -76,15 +76,7 @@ fn thicker(tier: &Tier, thick: f64) -> Option<Mend> {
         let h = tier.handles.iter().find(|h| h.moves == moves)?;
         let to =
             if moves == Moves::Top { tier.top.mm() + HIDES_MM - thick } else { tier.bottom.mm() - HIDES_MM + thick };
-        let edit = TierEdit::SetHeight {
-            name: h.name.clone(),
-            own: h.own,
-            base: h.base,
-            is_down: h.is_down,
-            from: 0.0,
-            value: Length::Mm((to * 1000.0).round() / 1000.0),
-        };
-        Some(Mend::by(format!("Make it {HIDES_MM} mm thick"), edit))
+        Some(Mend::by(format!("Make it {HIDES_MM} mm thick"), moved(h, to)))
     };
     by(Moves::Bottom).or_else(|| by(Moves::Top))
 }

@@ -1,7 +1,7 @@
 //! Each rule by a true, a false and a borderline case.
 
 use super::*;
-use crate::rules::{air, cookies, cup, dough, hangs, holds, shows, thin};
+use crate::rules::{air, cookies, cover, credits, cup, dough, flange, hangs, heavy, holds, layering, shows, thin};
 
 /// What Check measured, by its heading.
 fn said(o: &Object<'_>, what: &str) -> String {
@@ -227,4 +227,153 @@ fn what_is_tall_on_a_small_foot_and_sharp_corners_that_lift_are_told() {
     };
     let lift = |side, corner| has(&plaque(side, corner), holds::CORNERS_LIFT);
     assert!(lift(150.0, 0.0) && !lift(150.0, 5.0) && !lift(100.0, 0.0));
+}
+
+#[test]
+fn heights_between_layers_are_told_and_put_on_layers() {
+    let flange = |mm: f64| run(&plain_square(), &[("flange-height", mm), ("flange-edge", 0.2)]);
+    let found = flange(0.33);
+    assert_eq!(codes(&found), [layering::BETWEEN_LAYERS], "{found:?}");
+    // The second layer's middle, at 0.3 mm, lies under the face.
+    assert!(found[0].what.contains("'Flange' ends at 0.33 mm and is printed to 0.40 mm"), "{}", found[0].what);
+    let [Edit::Tiers(TierEdit::SetHeight { name, value: Length::Mm(mm), .. })] = edits(&found[0]) else {
+        panic!("{:?}", found[0].mends)
+    };
+    assert_eq!((name.as_str(), *mm), ("flange-height", 0.4));
+    // Mended; borderline, 0.06 of 0.46 mm; false, whole layers, and what is so high that it does not show.
+    for mm in [0.4, 0.46, 0.6, 1.75] {
+        assert_eq!(codes(&flange(mm)), [], "{mm}");
+    }
+}
+
+#[test]
+fn what_counts_from_a_moved_height_moves_with_it() {
+    let found = of(
+        RecipeKind::Coaster,
+        &beside(rect(100.0, 100.0, 150.0, 105.0)),
+        &[("relief", 1.0), ("thickness", 0.68), ("relief-depth", 0.25), (m::SOFT_EDGE.name(), 0.0)],
+        checked,
+    );
+    let all = found.iter().find(|f| f.code == layering::BETWEEN_LAYERS).unwrap();
+    let to: Vec<f64> = edits(all)
+        .iter()
+        .map(|e| match e {
+            Edit::Tiers(TierEdit::SetHeight { base, is_down: false, value: Length::Mm(mm), .. }) => mm - base,
+            _ => panic!("{e:?}"),
+        })
+        .collect();
+    // A body of whole layers, and a relief that keeps its own height over it.
+    assert!(to.iter().zip([0.6, 0.2]).all(|(a, b)| (a - b).abs() < 1e-9) && to.len() == 2, "{to:?} {all:?}");
+}
+
+#[test]
+fn a_roof_of_few_layers_over_a_hollow_is_told_and_thickened() {
+    // A hollow of 18 x 8 mm, 2 mm high.
+    let roofed = |roof: f64| own_tiers(&[(0.0, 3.0 + roof, 0.0), (1.0, 3.0, -21.0)], true);
+    let found = roofed(0.4);
+    let thin = found.iter().find(|f| f.code == cover::THIN_COVER).unwrap_or_else(|| panic!("{found:?}"));
+    assert!(thin.what.starts_with("2 layers lie over a hollow, at one place"), "{}", thin.what);
+    let b = thin.bounds().unwrap();
+    assert!((b.width() - 18.0).abs() < 1.0 && (b.height() - 8.0).abs() < 1.0, "{b:?}");
+    let to: Vec<f64> = thin
+        .mends
+        .iter()
+        .flat_map(|m| &m.edits)
+        .map(|e| match e {
+            Edit::Tiers(TierEdit::SetHeight { value: Length::Mm(mm), .. }) => *mm,
+            _ => panic!("{e:?}"),
+        })
+        .collect();
+    // Three layers: a higher body, or a lower hollow.
+    assert_eq!(to, [3.6, 2.8]);
+    // Borderline: three layers close it. False: a hollow that is open above.
+    assert_eq!(codes(&roofed(0.6)), []);
+    assert_eq!(codes(&own_tiers(&[(0.0, 3.0, 0.0), (1.0, 4.0, -21.0)], true)), []);
+}
+
+#[test]
+fn a_narrow_foot_and_a_square_edge_are_felt_by_the_hand() {
+    let foot = |wall: f64, flange: f64| run(&plain_square(), &[("wall-thickness", wall), ("flange-width", flange)]);
+    let found = foot(1.2, 1.0);
+    assert_eq!(codes(&found), [flange::NARROW_FLANGE], "{found:?}");
+    assert_eq!(edits(&found[0]), measure(m::FLANGE_WIDTH, 1.8));
+    // Borderline: 3 mm in all. False: the usual foot.
+    for (wall, flange) in [(1.2, 1.8), (1.6, 3.0)] {
+        assert_eq!(codes(&foot(wall, flange)), [], "{wall} {flange}");
+    }
+    let bevelled = |mm: f64| run(&plain_square(), &[("flange-edge", mm)]);
+    let found = bevelled(0.0);
+    assert_eq!(codes(&found), [flange::SHARP_FLANGE], "{found:?}");
+    assert_eq!(edits(&found[0]), measure(m::FLANGE_EDGE, 0.5));
+    assert_eq!(codes(&bevelled(0.2)), []);
+    assert_eq!(codes(&bevelled(0.5)), []);
+}
+
+#[test]
+fn an_opening_near_the_wall_is_told_with_its_distance() {
+    let backed = |mm: f64| {
+        let drawn = Contours::of(400.0, 400.0, vec![Contour::of_ring(rect(100.0, 100.0, 160.0, 150.0), None, true)]);
+        of(RecipeKind::Cutter, &drawn, &[("back", 1.0), ("opening", mm)], checked)
+    };
+    let found = backed(2.0);
+    assert_eq!(codes(&found), [flange::OPENING_NEAR_WALL], "{found:?}");
+    assert!(found[0].what.contains("within 2.00 mm of the wall"), "{}", found[0].what);
+    assert_eq!(edits(&found[0]), measure(m::OPENING, 3.0));
+    for mm in [3.0, 10.0] {
+        assert_eq!(codes(&backed(mm)), [], "{mm}");
+    }
+}
+
+#[test]
+fn licences_that_allow_no_selling_are_known_by_their_words() {
+    let told = |licence: &str, note: &str| {
+        let credit = Credit { licence: licence.into(), note: note.into(), ..Credit::default() };
+        check_with(&plain_square(), &[], |o| checked(&Object { credit: &credit, ..*o }))
+    };
+    for licence in ["CC BY-NC 4.0", "Creative Commons NonCommercial", "for personal use only", "Not for sale!"] {
+        assert_eq!(codes(&told(licence, "")), [credits::NOT_FOR_SALE], "{licence}");
+    }
+    // A permission is noted; licences that allow it, and words that only hold the letters.
+    assert_eq!(codes(&told("CC BY-NC 4.0", "asked her, 3 May: may be sold")), []);
+    for licence in ["CC BY 4.0", "CC0", "ancient", "", "no licence known"] {
+        assert_eq!(codes(&told(licence, "")), [], "{licence}");
+    }
+}
+
+#[test]
+fn a_credit_of_an_earlier_picture_is_told_until_it_is_said_to_be_right() {
+    let credit = Credit { maker: "Tilda Rook".into(), ..Credit::default() };
+    let told = |credit: &Credit, of: Option<&str>| {
+        check_with(&plain_square(), &[], |o| checked(&Object { credit, credit_of: of, ..*o }))
+    };
+    let found = told(&credit, Some("beet.png"));
+    assert_eq!(codes(&found), [credits::CREDIT_OF_ANOTHER]);
+    assert!(found[0].what.contains("'beet.png'"), "{}", found[0].what);
+    let kept: Edit = GeneralEdit::SetCredit { credit: credit.clone() }.into();
+    assert_eq!(edits(&found[0]), [kept]);
+    // Of this picture, and where nothing is stated.
+    assert_eq!(codes(&told(&credit, None)), []);
+    assert_eq!(codes(&told(&Credit::default(), Some("beet.png"))), []);
+}
+
+#[test]
+fn a_heavy_mesh_is_told_with_its_nodes_and_its_file() {
+    // A wheel of so many teeth: each node stands in some ten triangles of a cutter.
+    let wheel = |nodes: u32| {
+        let at = |k: u32| {
+            let (sin, cos) = (f64::from(k) / f64::from(nodes) * std::f64::consts::TAU).sin_cos();
+            let r = 150.0 + if k % 2 == 0 { 0.05 } else { 0.0 };
+            Point::new(200.0 + r * cos, 200.0 - r * sin)
+        };
+        vec![(None, Ring((0..nodes).map(at).collect()))]
+    };
+    let rule = RULES.iter().find(|r| r.codes.contains(&heavy::HEAVY)).unwrap();
+    let heavy =
+        |nodes| check_with(&wheel(nodes), &[], |o| look(std::slice::from_ref(rule), o, &Watch::default()).unwrap());
+    let found = heavy(24_000).findings;
+    assert_eq!(codes(&found), [heavy::HEAVY]);
+    assert!(found[0].figures[0].value > 200_000.0 && found[0].what.contains("24000 nodes"), "{found:?}");
+    let light = heavy(2_000);
+    assert_eq!(codes(&light.findings), []);
+    assert!(light.looked[0].said.starts_with("2000 nodes, "), "{light:?}");
 }

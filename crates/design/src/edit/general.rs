@@ -152,6 +152,7 @@ impl GeneralEdit {
                     licence: line("The licence", &credit.licence)?,
                     note: line("The note", &credit.note)?,
                 };
+                d.credit_of = None;
             }
             Self::SetUnit { unit } => d.unit = *unit,
             Self::AcceptFinding { finding } => {

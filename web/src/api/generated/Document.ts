@@ -37,6 +37,10 @@ artwork: ArtworkRef,
  */
 credit: Credit, 
 /**
+ * The file of an earlier picture that the credit was entered for; none where it is of this one.
+ */
+credit_of: string | null, 
+/**
  * Unit in which lengths are shown.
  */
 unit: Unit, 

@@ -1,0 +1,141 @@
+//! Heights that printed layers do not meet: a face between two layers is printed at the nearer one.
+
+use crate::rule::{Fault, Rule, counted, moved};
+use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
+use kachel_design::Edit;
+use kachel_geom::GRID_PER_MM;
+use kachel_tiers::{Handle, Moves, Tier};
+use std::collections::BTreeMap;
+
+pub(super) const RULE: Rule = Rule { looks_at: "heights and layers", codes: &[BETWEEN_LAYERS], run };
+
+/// A flat face lies between two layers.
+pub const BETWEEN_LAYERS: Code = Code::note("between-layers");
+
+/// What comes out higher or lower by a fifth of its height is not seen (common practice, no source).
+const SLACK: f64 = 0.205;
+/// Rounding, mm.
+const NEAR_MM: f64 = 0.005;
+/// Smaller faces do not count, mm2.
+const LEAST_MM2: f64 = 1.0;
+/// Heights that are named.
+const NAMED: usize = 3;
+
+/// A flat face.
+struct Face<'o> {
+    /// Where it is and where it is printed, mm above the bed.
+    at: f64,
+    printed: f64,
+    /// How high it stands over what it counts from, mm.
+    high: f64,
+    /// The tier that ends there, and what moves that end.
+    tier: &'o Tier,
+    handle: Option<&'o Handle>,
+}
+
+impl Face<'_> {
+    fn by(&self) -> f64 {
+        (self.at - self.printed).abs()
+    }
+}
+
+fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
+    let layer = o.printer.layer;
+    let faces: Vec<Face<'_>> = flats(o).into_iter().filter_map(|z| face(o, z)).collect();
+    let off: Vec<&Face<'_>> = faces.iter().filter(|f| f.by() > NEAR_MM).collect();
+    let said = match off.iter().map(|f| f.by()).reduce(f64::max) {
+        Some(mm) => format!("{} between layers, by up to {mm:.2} mm", off.len()),
+        None => format!("multiples of {layer} mm"),
+    };
+    found.looked("Heights", said, off.iter().map(|f| place(f)));
+    // What is lower than a layer has a finding of its own.
+    let shows = |f: &&Face<'_>| f.by() > SLACK * f.high && f.high >= layer;
+    let all: Vec<&Face<'_>> = off.into_iter().filter(shows).collect();
+    let Some(worst) = all.iter().map(|f| f.by()).reduce(f64::max) else { return Ok(()) };
+    let named: Vec<String> = all
+        .iter()
+        .take(NAMED)
+        .map(|f| format!("'{}' ends at {:.2} mm and is printed to {:.2} mm", f.tier.name, f.at, f.printed))
+        .collect();
+    let more = all.len().saturating_sub(NAMED);
+    let what = format!(
+        "{} no multiple of the layer of {layer} mm: {}{}",
+        if all.len() == 1 { "A height is".into() } else { format!("{} are", counted(all.len(), "height", "heights")) },
+        named.join("; "),
+        if more > 0 { format!("; {more} more") } else { String::new() }
+    );
+    let why = "A printer lays whole layers, so what is a few layers high comes out a good deal higher or lower than it was \
+               asked for.";
+    found.push(
+        Finding::new(BETWEEN_LAYERS, what, why)
+            .figure(Figure::mm("off a layer by", worst, Some(NEAR_MM)))
+            .at_all(all.iter().map(|f| place(f)))
+            .mended(to_layers(&faces, layer)),
+    );
+    Ok(())
+}
+
+fn place(f: &Face<'_>) -> Place {
+    Place::of_region(&f.tier.footprint).between(f.at, f.at)
+}
+
+/// Heights of flat faces above the bed, mm, rising.
+fn flats(o: &Object<'_>) -> Vec<f64> {
+    let mesh = o.solid.skin.mesh();
+    let mut areas: BTreeMap<i32, f64> = BTreeMap::new();
+    for t in &mesh.triangles {
+        let [a, b, c] = t.map(|v| mesh.vertices[v as usize]);
+        if a[2] != b[2] || a[2] != c[2] || a[2] == 0 {
+            continue;
+        }
+        let [ux, uy, vx, vy] = [b[0] - a[0], b[1] - a[1], c[0] - a[0], c[1] - a[1]].map(f64::from);
+        *areas.entry(a[2]).or_default() += (ux * vy - uy * vx).abs() / 2.0 / (GRID_PER_MM * GRID_PER_MM);
+    }
+    let large = areas.into_iter().filter(|(_, mm2)| *mm2 >= LEAST_MM2);
+    large.map(|(z, _)| f64::from(z) / GRID_PER_MM).collect()
+}
+
+/// A face with what moves it. `None` where no tier ends there.
+fn face<'o>(o: &Object<'o>, at: f64) -> Option<Face<'o>> {
+    // Layers are stacked as long as their middle lies in the solid.
+    let is_laid = |l: &&kachel_solid::Layer| f64::midpoint(l.bottom, l.top) < at;
+    let printed = o.layers.all.iter().take_while(is_laid).last().map_or(0.0, |l| l.top);
+    let ends = |t: &'o Tier| {
+        let is_at = |mm: f64| (mm - at).abs() < 1.0 / GRID_PER_MM;
+        let moves = if is_at(t.top.mm()) {
+            Moves::Top
+        } else if is_at(t.bottom.mm()) {
+            Moves::Bottom
+        } else {
+            return None;
+        };
+        let handle = t.handles.iter().find(|h| h.moves == moves);
+        let high = handle.map_or(t.top.mm() - t.bottom.mm(), |h| (at - h.base).abs());
+        Some(Face { at, printed, high, tier: t, handle })
+    };
+    // What can be moved first.
+    let mut all: Vec<Face<'o>> = o.stack.tiers.iter().filter_map(ends).collect();
+    all.sort_by_key(|f| f.handle.is_none());
+    all.into_iter().next()
+}
+
+/// Makes every height a multiple of the layer, the lowest first: what counts from one of them counts from where it comes to lie.
+fn to_layers(faces: &[Face<'_>], layer: f64) -> Option<Mend> {
+    let nearest = |mm: f64| ((mm / layer).round().max(1.0) * layer * 1000.0).round() / 1000.0;
+    let is_near = |a: f64, b: f64| (a - b).abs() < 2.0 / GRID_PER_MM;
+    let mut moved_to: Vec<(f64, f64)> = Vec::new();
+    let mut seen: Vec<&Handle> = Vec::new();
+    let mut edits: Vec<Edit> = Vec::new();
+    for f in faces {
+        let Some(h) = f.handle.filter(|h| !seen.contains(h)) else { continue };
+        seen.push(h);
+        let base = moved_to.iter().find(|(from, _)| is_near(*from, h.base)).map_or(h.base, |(_, to)| *to);
+        let to = if h.is_down { base - nearest(f.high) } else { base + nearest(f.high) };
+        moved_to.push((f.at, to));
+        if !is_near(f.high, nearest(f.high)) {
+            edits.push(moved(&Handle { base, ..h.clone() }, to));
+        }
+    }
+    let words = if edits.len() == 1 { "Make it a multiple" } else { "Make them multiples" };
+    (!edits.is_empty()).then(|| Mend { words: words.into(), edits })
+}
