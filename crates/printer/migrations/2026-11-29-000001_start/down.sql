@@ -1,0 +1,1 @@
+DROP TABLE machine; DROP TABLE layers; DROP TABLE drawings; DROP TABLE jobs;
