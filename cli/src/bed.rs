@@ -101,11 +101,12 @@ pub(crate) fn arranged(order: &BedOrder) -> Result<Arranged, String> {
     let mut prints: Vec<PrintView> = Vec::new();
     for plate in 0..bed.plates() {
         let made = engine.print_bed(&bed, &on, plate, &watch).map_err(|e| explain(&e))?;
-        prints.extend(made.map(|p| bed_print_view(&on, &p)));
+        let print = made.map(|p| bed_print_view(&on, &p));
         if let Some((output, format)) = output {
-            let bytes = bed_file(&bed, &on, plate, format).map_err(|e| e.to_string())?;
+            let bytes = bed_file(&bed, &on, plate, format, print.as_ref()).map_err(|e| e.to_string())?;
             write(&of_plate(output, plate), &bytes)?;
         }
+        prints.extend(print);
     }
     let conflicts = on.conflicts(&bed, &watch);
     Ok(Arranged { files: order.files.clone(), bed, on, prints, conflicts, refused })
@@ -117,8 +118,9 @@ fn format_of(output: &Path) -> Result<BedFormat, String> {
         Some("stl") => Ok(BedFormat::Stl),
         Some("zip") => Ok(BedFormat::Singles),
         Some("svg") => Ok(BedFormat::Sheet),
+        Some("pdf") => Ok(BedFormat::Pdf),
         Some("png") => Ok(BedFormat::Png),
-        _ => Err(format!("{} names no format; end it with .3mf, .stl, .zip, .svg or .png", output.display())),
+        _ => Err(format!("{} names no format; end it with .3mf, .stl, .zip, .pdf, .svg or .png", output.display())),
     }
 }
 

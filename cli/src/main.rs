@@ -7,6 +7,7 @@ macro_rules! say {
 
 mod bed;
 mod check;
+mod house;
 mod ink;
 mod make;
 mod rehearse;
@@ -68,6 +69,12 @@ enum Command {
         /// Which rule makes the tiers; see `kachel recipes`
         #[arg(long, default_value = "cutter-stamp")]
         recipe: String,
+        /// House measures with their recipe: a name in the workshop, or a file of one set of them (.json)
+        #[arg(long, value_name = "NAME|FILE.json", conflicts_with = "recipe")]
+        house: Option<String>,
+        /// Where the shelf lies whose workshop has the house measures
+        #[arg(long, value_name = "DIR", default_value = "data")]
+        data: PathBuf,
         /// Width of the drawing (of a cutter: the cookie, margin included), such as 90mm or 3.5in
         #[arg(long, conflicts_with = "height", allow_hyphen_values = true)]
         width: Option<String>,
@@ -150,9 +157,9 @@ enum Command {
         /// Infill, 0 to 100 percent
         #[arg(long, value_parser = percent)]
         infill: Option<f64>,
-        /// Where the bed goes; the extension decides the format (.zip: one STL a design; .svg: a sheet to print). A second bed goes
+        /// Where the bed goes; the extension decides the format (.zip: one STL a design; .pdf, .svg: a sheet to print). A second bed goes
         /// beside it, with -2 in its name
-        #[arg(short, long, value_name = "BED.3mf|BED.stl|BED.zip|BED.svg|BED.png")]
+        #[arg(short, long, value_name = "BED.3mf|BED.stl|BED.zip|BED.pdf|BED.svg|BED.png")]
         output: Option<PathBuf>,
         /// As JSON
         #[arg(long)]
@@ -166,6 +173,12 @@ enum Command {
         /// Which rule makes the tiers; see `kachel recipes`
         #[arg(long, default_value = "cutter-stamp")]
         recipe: String,
+        /// House measures with their recipe: a name in the workshop, or a file of one set of them (.json)
+        #[arg(long, value_name = "NAME|FILE.json", conflicts_with = "recipe")]
+        house: Option<String>,
+        /// Where the shelf lies whose workshop has the house measures
+        #[arg(long, value_name = "DIR", default_value = "data")]
+        data: PathBuf,
         /// Longest side of each object at the most, such as 70mm
         #[arg(long, allow_hyphen_values = true)]
         longest: Option<String>,
@@ -173,7 +186,7 @@ enum Command {
         #[arg(long = "set", value_name = "NAME=VALUE", allow_hyphen_values = true)]
         set: Vec<String>,
         /// Longest print of each, such as 35min; what takes longer is told, with the size that would keep it
-        #[arg(long, value_parser = set::duration)]
+        #[arg(long, value_parser = kachel_engine::rehearse::parse_time)]
         limit: Option<f64>,
         /// Make what takes longer that size
         #[arg(long, requires = "limit")]
@@ -290,8 +303,11 @@ fn main() -> ExitCode {
         Command::Trace { picture, ink, pen_width, output, json } => {
             make::trace(&picture, &ink, pen_width, &output, json)
         }
-        Command::Make { picture, recipe, width, height, set, name, ink, text, output, json } => {
-            make::make(&make::Order { picture, recipe, width, height, set, name, ink, text, output, json })
+        Command::Make { picture, recipe, house, data, width, height, set, name, ink, text, output, json } => {
+            let house = house.map(|h| house::house(&h, &data)).transpose();
+            house.and_then(|house| {
+                make::make(&make::Order { picture, recipe, house, width, height, set, name, ink, text, output, json })
+            })
         }
         Command::Check { file, recipe, json } => match check::check(&file, &recipe, json) {
             Ok(code) => return ExitCode::from(code),
@@ -305,8 +321,11 @@ fn main() -> ExitCode {
             let (turns, quality) = (turns.turns(), quality.quality());
             bed::bed(&bed::BedOrder { files, recipe, copies, gap, turns, quality, infill, output, json })
         }
-        Command::Set { pictures, recipe, longest, set, limit, fit, bed, output, json } => {
-            set::set(&set::SetOrder { pictures, recipe, longest, set, limit, fit, bed, output, json })
+        Command::Set { pictures, recipe, house, data, longest, set, limit, fit, bed, output, json } => {
+            let house = house.map(|h| house::house(&h, &data)).transpose();
+            house.and_then(|house| {
+                set::set(&set::SetOrder { pictures, recipe, house, longest, set, limit, fit, bed, output, json })
+            })
         }
         Command::Recipes { json } => report::recipes(json),
         Command::Inspect { file, json } => report::inspect(&file, json),

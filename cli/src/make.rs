@@ -5,8 +5,9 @@ use kachel_engine::rehearse::Rehearsal;
 use kachel_engine::tiers::Recipe;
 use kachel_engine::trace::{ColourSettings, Ink};
 use kachel_engine::{
-    Axis, Document, Edit, Engine, EngineError, ExportFormat, FindingView, GeneralEdit, InUseView, Length, PictureEdit,
-    PrintWish, ResultView, SizeOf, Stage, TierEdit, Watch, export, export_contours, import_design, in_use_view,
+    Axis, Document, Edit, Engine, EngineError, ExportFormat, FindingView, GeneralEdit, House, InUseView, Length,
+    PictureEdit, PrintWish, ResultView, SizeOf, Stage, TierEdit, Watch, export, export_contours, import_design,
+    in_use_view,
 };
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
@@ -16,6 +17,8 @@ use std::time::Instant;
 pub(crate) struct Order {
     pub picture: PathBuf,
     pub recipe: String,
+    /// Measures with a recipe of their own.
+    pub house: Option<House>,
     pub width: Option<String>,
     pub height: Option<String>,
     pub set: Vec<String>,
@@ -250,9 +253,9 @@ fn recipe_named(name: &str) -> Result<&'static Recipe, String> {
 pub(crate) fn make(order: &Order) -> Result<(), String> {
     let format = format_of(order)?;
     let created = source_date()?;
-    let recipe = recipe_named(&order.recipe)?;
+    let recipe = order.house.as_ref().map_or_else(|| recipe_named(&order.recipe), |h| Ok(h.recipe.recipe()))?;
     let mut edits = ink_edits(&order.ink);
-    edits.push(TierEdit::SetRecipe { recipe: recipe.kind }.into());
+    edits.push(order.house.as_ref().map_or(TierEdit::SetRecipe { recipe: recipe.kind }.into(), House::edit));
     edits.extend(measures(&order.set)?);
     // Of a cutter it is the cookie, margin included; so it comes after the measures.
     let of = if recipe.kind.is_cutter() { SizeOf::Edge } else { SizeOf::Drawing };

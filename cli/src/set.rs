@@ -3,13 +3,17 @@
 use crate::bed::{BedOrder, arranged};
 use crate::make::{Opened, explain, measures, write};
 use crate::rehearse::clock;
-use kachel_engine::{Engine, ExportFormat, Length, PrintWish, Stage, Watch, export, file_name, print_view};
+use kachel_engine::{
+    Edit, Engine, ExportFormat, House, Length, PrintWish, Stage, Watch, export, file_name, print_view,
+};
 use std::path::{Path, PathBuf};
 
 /// All that `kachel set` was asked for.
 pub(crate) struct SetOrder {
     pub pictures: Vec<PathBuf>,
     pub recipe: String,
+    /// Measures with a recipe of their own.
+    pub house: Option<House>,
     pub longest: Option<String>,
     pub set: Vec<String>,
     /// Longest print of each, s.
@@ -40,17 +44,6 @@ impl Made {
             "within_limit": self.within_limit, "findings": self.findings, "refused": self.refused,
         })
     }
-}
-
-/// `35`, `35min`, `1h30` or `1h30min` as seconds.
-pub(crate) fn duration(text: &str) -> Result<f64, String> {
-    let bad = || "write a time such as 35min or 1h30".to_string();
-    let plain = text.trim().to_ascii_lowercase();
-    let plain = plain.strip_suffix("min").or_else(|| plain.strip_suffix('m')).unwrap_or(&plain);
-    let (hours, minutes) = plain.split_once('h').unwrap_or(("0", plain));
-    let number = |s: &str| if s.trim().is_empty() { Ok(0.0) } else { s.trim().parse::<f64>().map_err(|_| bad()) };
-    let seconds = 3600.0 * number(hours)? + 60.0 * number(minutes)?;
-    if seconds.is_finite() && (60.0..=1e6).contains(&seconds) { Ok(seconds) } else { Err(bad()) }
 }
 
 /// Makes the set; broken pictures say why, and the others go on.
@@ -93,7 +86,9 @@ fn one(order: &SetOrder, engine: &Engine, picture: &Path, before: &[Made]) -> Re
     let watch = Watch::default();
     let opened = Opened::read(engine, picture, &order.recipe)?;
     let bytes = || Ok(opened.bytes.clone());
-    let edited = engine.apply(&opened.document, &measures(&order.set)?, &bytes, &watch).map_err(|e| explain(&e))?;
+    let mut edits: Vec<Edit> = order.house.iter().map(House::edit).collect();
+    edits.extend(measures(&order.set)?);
+    let edited = engine.apply(&opened.document, &edits, &bytes, &watch).map_err(|e| explain(&e))?;
     let longest = order.longest.as_deref().map(Length::from);
     let begun = engine.begin_as(&edited.map_err(|e| e.to_string())?, None, longest.as_ref(), &bytes, &watch);
     let mut document = begun.map_err(|e| explain(&e))?.map_err(|e| e.to_string())?;

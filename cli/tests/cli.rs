@@ -311,3 +311,44 @@ fn a_bed_of_files_is_told_and_written() {
     assert!(refused(&["bed", &a, "--copies", "2001"]).contains("2000"));
     assert!(refused(&["bed", &a, "-o", "bed.gif"]).contains(".3mf"));
 }
+
+#[test]
+fn house_measures_come_out_of_a_file_or_a_workshop() {
+    let file = scratch("thin.json");
+    let house = r#"{"name":"Thin","recipe":"cutter","measures":{"wall-height":10,"flange-width":5}}"#;
+    let written = |houses: &str| {
+        std::fs::write(&file, format!(r#"{{"format":"kachel house measures","houses":[{houses}]}}"#)).unwrap();
+    };
+    let (file_name, picture) = (file.to_str().unwrap(), sample("ginkgo.svg"));
+    let made = scratch("house.stl");
+    let made = made.to_str().unwrap();
+    written(house);
+    let by = |house: &str| json(&["make", &picture, "--house", house, "--width", "60mm", "-o", made, "--json"]);
+    let thin = by(file_name);
+    assert_eq!(thin["size"][2], 10.0);
+    // A measure of its own comes after it.
+    let set = ["make", &picture, "--house", file_name, "--set", "wall-height=12mm", "-o", made, "--json"];
+    assert_eq!(json(&set)["size"][2], 12.0);
+    written(&format!("{house},{}", house.replace("Thin", "Thick")));
+    assert!(refused(&["make", &picture, "--house", file_name, "-o", made]).contains("holds 2 house measures"));
+    written(&house.replace("10", "1000"));
+    assert!(refused(&["make", &picture, "--house", file_name, "-o", made]).contains("'Thin'"));
+    // By name, out of the workshop of a shelf.
+    let data = scratch("house-data");
+    std::fs::create_dir_all(&data).unwrap();
+    let dir = data.to_str().unwrap();
+    let named = |name: &str| ["make", &picture, "--house", name, "--data", dir, "-o", made].map(str::to_string);
+    let refusal = |name: &str| {
+        let arguments = named(name);
+        refused(&arguments.iter().map(String::as_str).collect::<Vec<_>>())
+    };
+    assert!(refusal("Thin").contains("there is no shelf in"));
+    let db = kachel_server::Db::open(&data.join("kachel.db"), None).unwrap();
+    let (version, workshop) = db.workshop().unwrap();
+    written(house);
+    let houses = kachel_engine::read_houses(&std::fs::read(&file).unwrap()).unwrap();
+    db.set_workshop(version, &workshop.with_houses(houses).unwrap()).unwrap();
+    assert!(refusal("Thick").contains("it keeps: Thin"));
+    let made = json(&["make", &picture, "--house", "thin", "--data", dir, "--width", "60mm", "-o", made, "--json"]);
+    assert_eq!(made["size"], thin["size"]);
+}

@@ -1,10 +1,11 @@
 //! The demo shelf: the autumn seed swap of the Fennhollow Allotments, an invented club.
 
-use crate::api::{Shop, new_bed};
+use crate::api::{Shop, new_bed, plan_of_plate};
 use crate::problem::ApiError;
 use kachel_engine::artwork::{Crop, Sheet, Straighten};
 use kachel_engine::tiers::{Finish, FinishShape, Footprint, OwnTier, RecipeKind};
-use kachel_engine::{Axis, Edit, GeneralEdit, PictureEdit, Sample, SizeOf, TierEdit, Watch, Workshop};
+use kachel_engine::{Axis, Document, Edit, GeneralEdit, House, PictureEdit, Sample, SizeOf, TierEdit, Watch, Workshop};
+use std::time::Duration;
 
 /// Sample, name, and what is done to it: each recipe once, and one with findings still to be mended.
 fn designs() -> Vec<(&'static str, &'static str, Vec<Edit>)> {
@@ -107,6 +108,28 @@ fn leaf_from_photo() -> Vec<Edit> {
     ]
 }
 
+/// A set: labels that are tied to seed bags, all by the same house measures.
+const LABELS: [(&str, &str); 8] = [
+    ("beetroot", "Label, beetroot"),
+    ("pumpkin-badge", "Label, pumpkin"),
+    ("ginkgo", "Label, ginkgo"),
+    ("hedgehog", "Label, hedgehog mix"),
+    ("snail", "Label, snail-proof"),
+    ("ladybird", "Label, ladybird mix"),
+    ("watering-can", "Label, thirsty ones"),
+    ("swap-badge", "Label, swap"),
+];
+
+/// The measures of a label: thin, so that a set of eight is soon printed.
+fn label() -> House {
+    let measures = [("thickness", 2.0), ("relief-height", 0.6), ("rim-height", 0.6)];
+    House {
+        name: "Seed label".into(),
+        recipe: RecipeKind::KeyTag,
+        measures: measures.map(|(name, mm)| (name.to_string(), mm)).into(),
+    }
+}
+
 /// What lies on the demo bed: six pieces in two filaments.
 const ON_BED: [(&str, usize); 2] = [("Hedgehog coaster", 2), ("Swap token", 4)];
 
@@ -118,21 +141,43 @@ pub(crate) fn fill(shop: &Shop) -> Result<(), ApiError> {
     let watch = Watch::default();
     // The club's printer loads four filaments.
     let (version, workshop) = shop.db.workshop()?;
-    let workshop = Workshop { printer: 1, ..workshop };
+    let workshop = Workshop { printer: 1, houses: vec![label()], ..workshop };
     shop.db.set_workshop(version, &workshop)?;
     shop.engine.set_workshop(workshop);
+    let width = GeneralEdit::SetSize { axis: Axis::Width, value: "34 mm".into(), of: SizeOf::Drawing };
+    let mut labels: Vec<(String, usize)> = Vec::new();
+    for (id, name) in LABELS {
+        labels.push((stand(shop, id, name, vec![label().edit(), width.clone().into()], &watch)?, 1));
+    }
     let mut copies: Vec<(String, usize)> = Vec::new();
     for (id, name, edits) in designs() {
-        let sample = Sample::by_id(id).ok_or(ApiError::Unknown("sample"))?;
-        let new = shop.engine.new_document(name, sample.file_name, sample.bytes, &watch)?;
-        let mut all = vec![GeneralEdit::SetCredit { credit: sample.credit() }.into()];
-        all.extend(edits);
-        let edited = shop.engine.apply(&new, &all, &|| Ok(sample.bytes.to_vec()), &watch)?;
-        let document = edited.map_err(|e| ApiError::Edit(e, new.unit))?;
-        let stored = shop.db.designs().create(&document, sample.bytes, "New design")?;
-        copies.extend(ON_BED.iter().filter(|(on, _)| *on == name).map(|(_, n)| (stored.id.clone(), *n)));
+        let stored = stand(shop, id, name, edits, &watch)?;
+        copies.extend(ON_BED.iter().filter(|(on, _)| *on == name).map(|(_, n)| (stored.clone(), *n)));
     }
-    let (bed, _) = new_bed(shop, "Swap day bed".into(), &copies, &watch)?;
+    let (bed, _) = new_bed(shop, "Seed labels".into(), &labels, &watch)?;
     shop.db.beds().add(&bed, "New bed")?;
+    let (bed, _) = new_bed(shop, "Swap day bed".into(), &copies, &watch)?;
+    let bed = shop.db.beds().add(&bed, "New bed")?;
+    begin_print(shop, &bed.id, &watch)
+}
+
+/// Puts a sample on the shelf as a design, with what is done to it.
+fn stand(shop: &Shop, sample: &str, name: &str, edits: Vec<Edit>, watch: &Watch) -> Result<String, ApiError> {
+    let sample = Sample::by_id(sample).ok_or(ApiError::Unknown("sample"))?;
+    let new = shop.engine.new_document(name, sample.file_name, sample.bytes, watch)?;
+    let mut all = vec![GeneralEdit::SetCredit { credit: sample.credit() }.into()];
+    all.extend(edits);
+    let edited = shop.engine.apply(&new, &all, &|| Ok(sample.bytes.to_vec()), watch)?;
+    let document: Document = edited.map_err(|e| ApiError::Edit(e, new.unit))?;
+    Ok(shop.db.designs().create(&document, sample.bytes, "New design")?.id)
+}
+
+/// A bed on the printer, half printed.
+fn begin_print(shop: &Shop, bed: &str, watch: &Watch) -> Result<(), ApiError> {
+    let plan = plan_of_plate(shop, bed, 0, watch)?;
+    let printer = shop.port.printer()?;
+    printer.send(&plan)?;
+    let planned = plan.layers.last().map_or(0.0, |l| l.until);
+    printer.let_pass(Duration::from_secs_f64(0.55 * planned))?;
     Ok(())
 }

@@ -5,7 +5,9 @@ mod assets;
 mod clock;
 mod db;
 mod demo;
+mod follow;
 mod guard;
+mod printer;
 mod problem;
 mod worker;
 
@@ -23,11 +25,12 @@ use std::path::{Path, PathBuf};
 #[cfg(feature = "schema")]
 pub use api::openapi;
 pub use api::{
-    BedEdits, BedItem, BedOnShelf, DesignView, Edits, JobView, NewBed, RecipeView, SampleView, ShelfItem, SideView,
-    SnapshotName, SnapshotView, StateView, StepView, WorkshopView,
+    BedEdits, BedItem, BedOnShelf, DesignView, Edits, FailureAsked, JobView, NewBed, OrderGiven, QueuePlace,
+    ReallyTook, RecipeView, SampleView, SentJob, SetMember, ShelfItem, SideView, SnapshotName, SnapshotView, Speed,
+    StateView, StepView, TakenItem, TakenView, WorkshopView,
 };
 pub use clock::time_of;
-pub use db::{Db, DbError, Stored};
+pub use db::{Db, DbError, Stored, TimedPrint};
 pub use problem::Problem;
 
 /// Largest JSON body, bytes.
@@ -155,10 +158,12 @@ pub fn prepare(config: &Config) -> Result<Ready, StartError> {
     let guard = Data::new(guard_for(config, address)?);
     let engine = kachel_engine::Engine::default();
     engine.set_workshop(db.workshop().map_err(shelf)?.1);
-    let shop = Data::new(Shop { db, engine, worker: worker::Worker::default() });
+    let port = printer::Port::at(config.data.join("printer.db"));
+    let shop = Data::new(Shop { db, engine, worker: worker::Worker::default(), port });
     if config.is_demo {
         demo::fill(&shop).map_err(|e| StartError::Demo(e.to_string()))?;
     }
+    follow::follow(std::sync::Arc::downgrade(&shop.clone().into_inner()));
     let mut server = HttpServer::new(move || {
         App::new()
             .app_data(guard.clone())

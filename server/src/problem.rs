@@ -8,7 +8,8 @@ use kachel_engine::artwork::{ArtworkError, PrepareError};
 use kachel_engine::exchange::ExchangeError;
 use kachel_engine::solid::SolidError;
 use kachel_engine::tiers::{Unit, words_in};
-use kachel_engine::{EditError, EngineError, ExportError, ImportError, WorkshopError};
+use kachel_engine::{EditError, EngineError, ExportError, HouseError, ImportError, WorkshopError};
+use kachel_printer::{PrinterError, StoreError};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -57,6 +58,9 @@ pub enum ApiError {
     /// Workshop settings that cannot be worked with.
     #[error(transparent)]
     Workshop(#[from] WorkshopError),
+    /// House measures that cannot be used.
+    #[error(transparent)]
+    House(#[from] HouseError),
     /// A package without a design of ours.
     #[error("this 3MF holds a mesh, but no design of Kachel's")]
     NoDesignInside,
@@ -81,6 +85,15 @@ pub enum ApiError {
     /// The pass phrase is missing or wrong.
     #[error("this server asks for its pass phrase")]
     NoPassPhrase,
+    /// From the printer.
+    #[error(transparent)]
+    Printer(#[from] PrinterError),
+    /// A bed that cannot be printed as it is.
+    #[error("{0}")]
+    NotPrintable(String),
+    /// What was typed is no time.
+    #[error("{0}")]
+    NoTime(String),
     /// It took too long.
     #[error("this took longer than {seconds} s and was stopped")]
     TooSlow {
@@ -124,6 +137,12 @@ impl ApiError {
             Self::Workshop(_) => {
                 (S::UNPROCESSABLE_ENTITY, "Settings refused", "settings-refused", "Type a value in the range.")
             }
+            Self::House(_) => (
+                S::UNPROCESSABLE_ENTITY,
+                "House measures refused",
+                "house-refused",
+                "Take a file that Kachel wrote, or choose another name.",
+            ),
             Self::NoDesignInside => (
                 S::UNPROCESSABLE_ENTITY,
                 "No design inside",
@@ -143,6 +162,11 @@ impl ApiError {
             Self::NoPassPhrase => {
                 (S::UNAUTHORIZED, "Pass phrase needed", "no-pass-phrase", "Ask who started the server.")
             }
+            Self::Printer(e) => printer_parts(e),
+            Self::NotPrintable(_) => {
+                (S::UNPROCESSABLE_ENTITY, "Not printable", "not-printable", "Mend what the bed says first.")
+            }
+            Self::NoTime(_) => (S::UNPROCESSABLE_ENTITY, "No time", "no-time", "Type hours and minutes."),
             Self::TooSlow { .. } => {
                 (S::SERVICE_UNAVAILABLE, "Too slow", "too-slow", "Put some patches aside or use a smaller picture.")
             }
@@ -230,6 +254,31 @@ const fn engine_status(e: &EngineError) -> StatusCode {
 }
 
 /// Status, title, code and hint of what the shelf refuses.
+fn printer_parts(e: &PrinterError) -> (StatusCode, &'static str, &'static str, &'static str) {
+    use StatusCode as S;
+    match e {
+        PrinterError::Plan(_) => {
+            (S::UNPROCESSABLE_ENTITY, "Plan refused", "plan-refused", "Send the bed or the design again.")
+        }
+        PrinterError::NotNow(_) => (S::CONFLICT, "Not now", "not-now", "Look at what the printer is doing."),
+        PrinterError::Speed => {
+            (S::UNPROCESSABLE_ENTITY, "Out of range", "out-of-range", "Choose a speed in the range.")
+        }
+        PrinterError::Store(StoreError::UnknownJob | StoreError::UnknownLayer) => {
+            (S::NOT_FOUND, "Unknown job", "unknown-job", "Look at the queue again: it was changed meanwhile.")
+        }
+        PrinterError::Store(StoreError::QueueFull) => {
+            (S::CONFLICT, "Queue full", "queue-full", "Take jobs out of the printer's queue first.")
+        }
+        PrinterError::Store(StoreError::File(_)) => (
+            S::SERVICE_UNAVAILABLE,
+            "No printer",
+            "no-printer",
+            "The shelf is safe. Look at the file printer.db in the data directory: whether it is there, and the disk has room.",
+        ),
+    }
+}
+
 fn shelf_parts(e: &DbError) -> (StatusCode, &'static str, &'static str, &'static str) {
     use StatusCode as S;
     match e {

@@ -2,7 +2,7 @@
 
 mod common;
 
-use common::{FRAME, TestServer, agent, config, fresh_dir};
+use common::{FRAME, TestServer, agent, config, fresh_dir, send_file};
 use kachel_oracle::Random;
 use serde_json::{Value, json};
 use std::io::{Cursor, Read, Write};
@@ -19,14 +19,7 @@ fn width(text: &str) -> Value {
 
 /// Uploads a file as a browser's form does.
 fn upload(server: &TestServer, name: &str, bytes: &[u8]) -> (u16, Value) {
-    let head = format!(
-        "--sep\r\nContent-Disposition: form-data; name=\"picture\"; filename=\"{name}\"\r\n\
-         Content-Type: application/octet-stream\r\n\r\n"
-    );
-    let body = [head.as_bytes(), bytes, b"\r\n--sep--\r\n"].concat();
-    let request = agent().post(server.url("/api/designs")).header("Content-Type", "multipart/form-data; boundary=sep");
-    let mut response = request.send(&body[..]).expect("an answer");
-    (response.status().as_u16(), response.body_mut().read_json().unwrap_or(Value::Null))
+    send_file(agent().post(server.url("/api/designs")), name, bytes, None)
 }
 
 fn id_of(view: &Value) -> String {
@@ -331,9 +324,13 @@ fn the_demo_shelf_is_filled_once() {
     demo.is_demo = true;
     let names = |server: &TestServer| server.get_json("/api/designs").as_array().unwrap().len();
     let server = TestServer::start(demo.clone()).unwrap();
-    assert_eq!(names(&server), 13, "each recipe once and two more");
+    assert_eq!(names(&server), 21, "each recipe once and two more, and eight labels");
+    let printer = server.get_json("/api/printer");
+    assert_eq!((printer["state"].as_str(), printer["job"]["name"].as_str()), (Some("printing"), Some("Swap day bed")));
+    let share = printer["job"]["share"].as_f64().unwrap();
+    assert!((0.4..0.7).contains(&share), "half done: {share}");
     drop(server);
-    assert_eq!(names(&TestServer::start(demo).unwrap()), 13);
+    assert_eq!(names(&TestServer::start(demo).unwrap()), 21);
 }
 
 #[test]
@@ -409,14 +406,7 @@ fn replace(server: &TestServer, id: &str, version: i64, name: &str, bytes: &[u8]
 }
 
 fn replace_with(server: &TestServer, id: &str, version: i64, name: &str, bytes: &[u8], query: &str) -> (u16, Value) {
-    let head = format!("--sep\r\nContent-Disposition: form-data; name=\"picture\"; filename=\"{name}\"\r\n\r\n");
-    let body = [head.as_bytes(), bytes, b"\r\n--sep--\r\n"].concat();
-    let request = agent()
-        .put(server.url(&format!("/api/designs/{id}/picture{query}")))
-        .header("Content-Type", "multipart/form-data; boundary=sep")
-        .header("If-Match", format!("\"{version}\""));
-    let mut response = request.send(&body[..]).expect("an answer");
-    (response.status().as_u16(), response.body_mut().read_json().unwrap_or(Value::Null))
+    send_file(agent().put(server.url(&format!("/api/designs/{id}/picture{query}"))), name, bytes, Some(version))
 }
 
 #[test]

@@ -9,6 +9,9 @@ import { Notices } from "./ui/notices";
 
 // The shelf comes first and does not wait for the bench.
 const BedPage = lazy(() => import("./features/beds/bed-page").then((m) => ({ default: m.BedPage })));
+const PrinterPage = lazy(() =>
+  import("./features/printer/printer-page").then((m) => ({ default: m.PrinterPage })),
+);
 const BenchPage = lazy(() => import("./features/bench/bench-page").then((m) => ({ default: m.BenchPage })));
 
 function isStation(s: string | undefined): s is Station {
@@ -29,6 +32,11 @@ export function App() {
               <BenchPage key={id} id={id ?? ""} station={isStation(station) ? station : "tiers"} />
             </Suspense>
           )}
+        </Route>
+        <Route path="/printer">
+          <Suspense fallback={<BenchLoading />}>
+            <PrinterPage />
+          </Suspense>
         </Route>
         <Route path="/bed/:id">
           {({ id }) => (

@@ -20,6 +20,7 @@ mod bed;
 mod colours;
 mod document;
 mod edit;
+mod house;
 mod print;
 mod source;
 mod upgrade;
@@ -32,6 +33,7 @@ pub use edit::{
     Axis, Basis, Closing, Edit, EditError, GeneralEdit, Length, Needs, OutlineEdit, PictureEdit, SizeOf, TierEdit,
     Value, bars_mm, lay_by,
 };
+pub use house::{House, HouseError, MAX_HOUSE_FILE, MAX_HOUSES, read_houses, write_houses};
 pub use kachel_pack::{Place, Turns};
 pub use print::{Infill, PrintSettings, Quality};
 pub use source::Source;

@@ -1,5 +1,6 @@
 //! The settings that all designs share.
 
+use crate::house::{House, HouseError, MAX_HOUSES, check_houses};
 use crate::print::{PrintSettings, Quality, highest};
 use kachel_tiers::Unit;
 use serde::{Deserialize, Serialize};
@@ -75,6 +76,9 @@ pub struct Workshop {
     /// How things are printed.
     #[serde(default)]
     pub print: PrintSettings,
+    /// Measures of recipes that are used again and again.
+    #[serde(default)]
+    pub houses: Vec<House>,
 }
 
 /// Why workshop settings were refused.
@@ -110,6 +114,7 @@ impl Default for Workshop {
             ],
             currency: "€".into(),
             print: PrintSettings::default(),
+            houses: vec![],
         }
     }
 }
@@ -130,6 +135,23 @@ impl Workshop {
     /// The filament of that name; the usual one where there is none.
     pub fn filament(&self, id: &str) -> &Filament {
         self.filaments.iter().find(|f| f.id == id).unwrap_or(&self.filaments[0])
+    }
+
+    /// The house measures of that name, whatever its capitals.
+    pub fn house(&self, name: &str) -> Option<&House> {
+        self.houses.iter().find(|h| h.name.trim().to_lowercase() == name.trim().to_lowercase())
+    }
+
+    /// With house measures from elsewhere; those of a name that is there take its place.
+    pub fn with_houses(&self, new: Vec<House>) -> Result<Self, HouseError> {
+        let mut after = self.clone();
+        for house in new {
+            match after.houses.iter_mut().find(|h| h.name.trim().to_lowercase() == house.name.trim().to_lowercase()) {
+                Some(there) => *there = house,
+                None => after.houses.push(house),
+            }
+        }
+        if after.houses.len() > MAX_HOUSES { Err(HouseError::TooMany) } else { Ok(after) }
     }
 
     /// Refuses settings that cannot be worked with, saying which and what its range is.
@@ -163,6 +185,7 @@ impl Workshop {
             range("The layer height (mm)", p.layer, 0.02, highest(p.nozzle))?;
             range("The number of filaments it loads", f64::from(p.filaments), 1.0, 64.0)?;
         }
+        check_houses(&self.houses).map_err(|e| WorkshopError(e.to_string()))?;
         if let Some((what, value, min, max)) = self.print.refused(self.printer().nozzle) {
             range(what, value, min, max)?;
         }

@@ -57,7 +57,9 @@ pub use export::{ExportError, ExportFormat, ImportError, export, export_contours
 pub use in_use::{InUseView, in_use_view};
 pub use mending::{MendsView, SafeMends};
 pub use pieces::{copied, export_outline, import_patches, offered_credit, patch_nodes};
-pub use rehearsal::{FilamentUse, LayerView, LinesView, PrintView, PrintWish, StopView, layer_view, print_view};
+pub use rehearsal::{
+    FilamentUse, LayerView, LikelyView, LinesView, PrintView, PrintWish, StopView, layer_view, print_view,
+};
 pub use run::{Run, Timing};
 pub use samples::{SAMPLE_LICENCE, SAMPLES, Sample};
 pub use view::{
@@ -71,7 +73,7 @@ pub use kachel_check as check;
 pub use kachel_design as design;
 pub use kachel_design::*;
 pub use kachel_exchange as exchange;
-pub use kachel_geom::{GRID_PER_MM, Point, Px, Stage, Stopped, Watch};
+pub use kachel_geom::{GRID_PER_MM, Point, Pose, Px, Stage, Stopped, Watch};
 pub use kachel_outline as outline;
 pub use kachel_pack as pack;
 pub use kachel_rehearse as rehearse;

@@ -6,7 +6,7 @@ use crate::keys::key;
 use crate::run::Run;
 use kachel_design::{Filament, PrintSettings, Quality, Workshop};
 use kachel_geom::{Mm, Point, Pose, Watch};
-use kachel_rehearse::{Job, Kind, Laid, Lines, Object, Rehearsal, lay, print};
+use kachel_rehearse::{Correction, Job, Kind, Laid, Lines, Object, Rehearsal, lay, print};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use std::fmt::Write as _;
@@ -30,6 +30,8 @@ pub struct PrintWish {
 pub struct PrintView {
     /// Until the last line is laid, heating included, s.
     pub seconds: f64,
+    /// What it is likely to take on this printer, where prints of it were timed.
+    pub likely: Option<LikelyView>,
     /// Heating, s.
     pub heating: f64,
     /// Upper end of each layer above the bed, mm.
@@ -38,6 +40,8 @@ pub struct PrintView {
     pub untils: Vec<f64>,
     /// Filament by colour.
     pub filaments: Vec<FilamentUse>,
+    /// The filament that it begins with, by its place among them.
+    pub begins_with: usize,
     /// Changes of filament after the first.
     pub stops: Vec<StopView>,
     /// Whether the printer loads as many filaments as there are, and changes them by itself.
@@ -54,6 +58,35 @@ pub struct PrintView {
     pub layer: f64,
     /// What to know about these settings.
     pub notes: Vec<String>,
+}
+
+/// What a print is likely to take, by what earlier ones took.
+#[derive(Clone, Copy, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct LikelyView {
+    /// s.
+    pub seconds: f64,
+    /// So many times the planned time ...
+    pub factor: f64,
+    /// ... and so much more, s.
+    pub constant: f64,
+    /// From how many prints.
+    pub prints: usize,
+}
+
+impl PrintView {
+    /// With what earlier prints tell of it.
+    #[must_use]
+    pub fn corrected(mut self, by: Option<Correction>) -> Self {
+        self.likely = by.map(|c| LikelyView {
+            seconds: c.likely(self.seconds),
+            factor: c.factor,
+            constant: c.constant,
+            prints: c.prints,
+        });
+        self
+    }
 }
 
 /// How much of a filament a print takes.
@@ -86,6 +119,8 @@ pub struct StopView {
     pub at: f64,
     /// What happens, in words.
     pub what: String,
+    /// The filament that comes in, by its place among the print's; none where something else happens.
+    pub filament: Option<usize>,
 }
 
 /// A layer.
@@ -194,16 +229,19 @@ pub(crate) fn view_of<'a>(
             price: grams / 1000.0 * f.price,
         }
     });
+    let place_of = |number: u32| r.uses.iter().position(|u| u.filament == number);
+    let first = r.layers.iter().flat_map(|l| &l.parts).next();
     let stop = |s: &kachel_rehearse::Stop| StopView {
         layer: s.layer,
         height: s.height,
         at: s.at,
         what: format!("Change to {}", filament(s.filament).name),
+        filament: place_of(s.filament),
     };
     let pause = |(height, what): &(f64, String)| {
         let k = r.layers.iter().position(|l| l.bottom > height - 1e-6)?;
         let at = if k == 0 { settings.heating } else { r.layers[k - 1].until };
-        Some(StopView { layer: k + 1, height: r.layers[k].bottom, at, what: what.clone() })
+        Some(StopView { layer: k + 1, height: r.layers[k].bottom, at, what: what.clone(), filament: None })
     };
     let mut notes = Vec::new();
     if settings.infill < LEAST_INFILL && settings.solid_layers > 0 {
@@ -218,10 +256,12 @@ pub(crate) fn view_of<'a>(
     }
     PrintView {
         seconds: r.seconds,
+        likely: None,
         heating: settings.heating,
         tops: r.layers.iter().map(|l| l.top).collect(),
         untils: r.layers.iter().map(|l| l.until).collect(),
         filaments: filaments.collect(),
+        begins_with: first.and_then(|p| place_of(p.filament)).unwrap_or_default(),
         stops: r.stops.iter().map(stop).collect(),
         changes_itself: workshop.printer().filaments as usize >= r.uses.len(),
         pauses: pauses.iter().filter_map(pause).collect(),

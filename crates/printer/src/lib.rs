@@ -9,9 +9,11 @@
 //! let printer = Practice::open(&path)?;
 //! printer.send(&Plan {
 //!     name: "Leaf".into(),
+//!     printer: "Practice printer".into(),
 //!     bed: [220.0, 220.0],
 //!     heating: 180.0,
 //!     filaments: vec![PlanFilament { name: "Celadon".into(), colour: [169, 203, 176], grams: 4.0 }],
+//!     begins_with: 0,
 //!     layers: vec![PlanLayer { top: 0.2, until: 300.0, groups: vec![] }],
 //!     stops: vec![],
 //! })?;
@@ -36,7 +38,7 @@ pub use machine::{Failure, NotNow, Order, Outcome, SPEEDS, State};
 pub use plan::{Plan, PlanError, PlanFilament, PlanGroup, PlanLayer, PlanLines, PlanStop};
 pub use practice::{Practice, PrinterError};
 pub use store::{MAX_WAITING, StoreError};
-pub use view::{JobItem, PrinterView, WorkView};
+pub use view::{JobItem, PrinterView, ShapeLayer, WorkView};
 
 #[cfg(test)]
 mod tests;

@@ -333,9 +333,11 @@ mod tests {
     fn head() -> Head {
         let filament = |name: &str| PlanFilament { name: name.into(), colour: [0; 3], grams: 1.0 };
         Head {
+            printer: "Practice printer".into(),
             bed: [220.0, 220.0],
             heating: 100.0,
             filaments: vec![filament("Celadon"), filament("Cobalt")],
+            begins_with: 0,
             tops: vec![0.2, 0.4, 0.6, 0.8],
             untils: vec![200.0, 300.0, 400.0, 500.0],
             stops: vec![PlanStop {

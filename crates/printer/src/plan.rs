@@ -8,6 +8,8 @@ use ts_rs::TS;
 const MAX_LAYERS: usize = 20_000;
 /// Most changes and pauses of a plan.
 const MAX_STOPS: usize = 20_000;
+/// What lines can be for.
+const KINDS: [&str; 7] = ["skirt", "brim", "outer", "inner", "thin", "solid", "infill"];
 /// Longest name, characters.
 const MAX_NAME: usize = 200;
 /// Longest print, s: a year.
@@ -52,6 +54,7 @@ pub struct PlanStop {
 #[ts(export)]
 pub struct PlanLines {
     /// What they are for: skirt, brim, outer, inner, thin, solid or infill.
+    #[ts(type = "\"skirt\" | \"brim\" | \"outer\" | \"inner\" | \"thin\" | \"solid\" | \"infill\"")]
     pub kind: String,
     /// Their width, mm.
     pub width: f64,
@@ -95,12 +98,16 @@ pub struct PlanLayer {
 pub struct Plan {
     /// What is printed.
     pub name: String,
+    /// The printer that it was planned for, as the workshop calls it.
+    pub printer: String,
     /// The bed that it was planned for: width and depth, mm.
     pub bed: [f64; 2],
     /// Until bed and nozzle are hot, s.
     pub heating: f64,
-    /// The filaments; printing begins with the first.
+    /// The filaments.
     pub filaments: Vec<PlanFilament>,
+    /// The one that is printed first, by its place among them.
+    pub begins_with: usize,
     /// From the bed up.
     pub layers: Vec<PlanLayer>,
     /// In the order of their times.
@@ -131,9 +138,12 @@ pub enum PlanError {
 /// A plan without its lines: what the printer knows of a job as a whole.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 pub(crate) struct Head {
+    pub printer: String,
     pub bed: [f64; 2],
     pub heating: f64,
     pub filaments: Vec<PlanFilament>,
+    /// The filament that is printed first.
+    pub begins_with: usize,
     pub tops: Vec<f64>,
     pub untils: Vec<f64>,
     pub stops: Vec<PlanStop>,
@@ -151,15 +161,20 @@ impl Plan {
         most("layers", self.layers.len(), MAX_LAYERS)?;
         most("stops", self.stops.len(), MAX_STOPS)?;
         most("characters in its name", self.name.chars().count(), MAX_NAME)?;
+        most("characters in its printer's name", self.printer.chars().count(), MAX_NAME)?;
         most("filaments", self.filaments.len(), 64)?;
         let is = |what, holds: bool| if holds { Ok(()) } else { Err(PlanError::Nonsense(what)) };
         is("name", !self.name.trim().is_empty())?;
         is("filament", !self.filaments.is_empty() && self.filaments.iter().all(|f| f.grams >= 0.0 && f.grams < 1e6))?;
+        is("first filament", self.begins_with < self.filaments.len())?;
         is("bed", self.bed.iter().all(|side| (1.0..=5000.0).contains(side)))?;
         is("heating time", (0.0..=86_400.0).contains(&self.heating))?;
         is("heights", rises(self.layers.iter().map(|l| l.top), 0.0, 5000.0))?;
         is("times", rises(self.layers.iter().map(|l| l.until), self.heating, MAX_SECONDS))?;
         is("stops", rises(self.stops.iter().map(|s| s.at), 0.0, MAX_SECONDS))?;
+        let lines = || self.layers.iter().flat_map(|l| &l.groups).flat_map(|g| &g.lines);
+        let is_line = |l: &PlanLines| KINDS.contains(&l.kind.as_str()) && (0.0..=50.0).contains(&l.width);
+        is("lines", lines().all(is_line))?;
         let count = self.layers.len();
         is("stops", self.stops.iter().all(|s| (1..=count).contains(&s.layer)))?;
         is("stops", self.stops.iter().all(|s| s.filament.is_none_or(|f| f < self.filaments.len())))
@@ -167,9 +182,11 @@ impl Plan {
 
     pub(crate) fn head(&self) -> Head {
         Head {
+            printer: self.printer.clone(),
             bed: self.bed,
             heating: self.heating,
             filaments: self.filaments.clone(),
+            begins_with: self.begins_with,
             tops: self.layers.iter().map(|l| l.top).collect(),
             untils: self.layers.iter().map(|l| l.until).collect(),
             stops: self.stops.clone(),
@@ -203,6 +220,6 @@ impl Head {
     /// The filament that is loaded so long after the start, stops that lie there not counted.
     pub fn filament_at(&self, seconds: f64) -> &PlanFilament {
         let last = self.stops.iter().take_while(|s| s.at < seconds).filter_map(|s| s.filament).last();
-        &self.filaments[last.unwrap_or(0)]
+        &self.filaments[last.unwrap_or(self.begins_with)]
     }
 }

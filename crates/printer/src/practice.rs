@@ -3,7 +3,7 @@
 use crate::machine::{Failure, Machine, NotNow, Order, SPEEDS, State};
 use crate::plan::{Head, Plan, PlanError, PlanGroup};
 use crate::store::{Store, StoreError};
-use crate::view::{JobItem, PrinterView, item, view};
+use crate::view::{JobItem, PrinterView, ShapeLayer, item, view};
 use std::path::Path;
 use std::sync::{Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
@@ -41,8 +41,13 @@ struct Inner {
     kept: Instant,
 }
 
-/// So often what it is doing is kept while nothing but time happens.
+/// A shape has at most so many layers.
+const SHAPE_LAYERS: usize = 64;
+/// Kinds of lines that are seen from outside.
+const SEEN: [&str; 3] = ["brim", "outer", "thin"];
+/// So often what it is doing is kept while nothing but time happens: while it prints, and while it waits.
 const KEEP_EVERY: Duration = Duration::from_secs(1);
+const KEEP_WAITING: Duration = Duration::from_secs(15);
 
 impl Practice {
     /// Opens the printer's file, and makes it where there is none. While nobody had it open, it stood still.
@@ -163,9 +168,21 @@ impl Practice {
         Ok(self.now()?.store.layer(id, number)?)
     }
 
-    /// Heights of a job's layers: their upper ends, mm.
-    pub fn tops(&self, id: &str) -> Result<Vec<f64>, PrinterError> {
-        Ok(self.now()?.store.job(id)?.head.tops)
+    /// A job as it is seen from outside: some of its layers, the highest among them.
+    pub fn shape(&self, id: &str) -> Result<Vec<ShapeLayer>, PrinterError> {
+        let mut inner = self.now()?;
+        let tops = inner.store.job(id)?.head.tops;
+        let step = tops.len().div_ceil(SHAPE_LAYERS).max(1);
+        let mut all = Vec::new();
+        for (k, top) in tops.iter().enumerate().filter(|(k, _)| (tops.len() - 1 - k).is_multiple_of(step)) {
+            let mut groups = inner.store.layer(id, k + 1)?;
+            for g in &mut groups {
+                g.lines.retain(|l| SEEN.contains(&l.kind.as_str()));
+            }
+            groups.retain(|g| !g.lines.is_empty());
+            all.push(ShapeLayer { number: k + 1, top: *top, groups });
+        }
+        Ok(all)
     }
 
     /// Jobs that were finished since this was last asked: how long they were planned to take, and took.
@@ -179,7 +196,8 @@ impl Inner {
         let before = self.machine.state;
         let head = self.on_bed.as_ref().map(|(_, h)| h);
         self.machine.advance(head, time.as_secs_f64() * self.machine.speed);
-        let is_over = self.kept.elapsed() >= KEEP_EVERY && before != State::Idle;
+        let every = if matches!(before, State::Heating | State::Printing) { KEEP_EVERY } else { KEEP_WAITING };
+        let is_over = self.kept.elapsed() >= every && before != State::Idle;
         if self.machine.state != before || is_over { self.keep() } else { Ok(()) }
     }
 

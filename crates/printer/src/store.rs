@@ -215,7 +215,10 @@ impl Store {
                 .order(jobs::rank)
                 .select(COLUMNS)
                 .load(c)?;
-            diesel::update(jobs::table.filter(jobs::state.eq(finished))).set(jobs::told.eq(true)).execute(c)?;
+            // Asked twice a second: nothing is written where there is nothing to tell.
+            if !rows.is_empty() {
+                diesel::update(jobs::table.filter(jobs::state.eq(finished))).set(jobs::told.eq(true)).execute(c)?;
+            }
             rows.into_iter().map(read).collect()
         })
     }

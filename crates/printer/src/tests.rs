@@ -34,9 +34,11 @@ fn plan(name: &str) -> Plan {
     };
     Plan {
         name: name.into(),
+        printer: "Practice printer".into(),
         bed: [220.0, 220.0],
         heating: 100.0,
         filaments: vec![PlanFilament { name: "Celadon".into(), colour: [169, 203, 176], grams: 4.0 }],
+        begins_with: 0,
         layers: vec![layer(1.0, "M0 0L1 1"), layer(2.0, "M0 0L2 2"), layer(3.0, "M0 0L2 2")],
         stops: vec![],
     }
@@ -141,6 +143,7 @@ fn plans_that_no_printer_prints_are_refused() {
     assert!(with(&|p| p.layers[1].until = f64::NAN).contains("times"));
     assert!(with(&|p| p.layers[2].top = f64::INFINITY).contains("heights"));
     assert!(with(&|p| p.filaments.clear()).contains("filament"));
+    assert!(with(&|p| p.layers[0].groups[0].lines[0].kind = "glue".into()).contains("lines"));
     assert!(with(&|p| p.bed[0] = 0.0).contains("bed"));
     let stop = |layer, filament| PlanStop { at: 150.0, layer, what: "Change".into(), filament, by_itself: false };
     assert!(with(&|p| p.stops = vec![stop(9, None)]).contains("stops"));

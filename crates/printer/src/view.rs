@@ -1,7 +1,7 @@
 //! What is seen of the printer.
 
 use crate::machine::{Failure, Machine, NOZZLE_HOT, Order, Outcome, PLATE_HOT, SPEEDS, State};
-use crate::plan::{Head, PlanFilament, PlanStop};
+use crate::plan::{Head, PlanFilament, PlanGroup, PlanStop};
 use crate::store::Row;
 use serde::Serialize;
 use ts_rs::TS;
@@ -72,6 +72,19 @@ pub struct WorkView {
     pub next: Option<PlanStop>,
 }
 
+/// A layer of a job from outside: the lines that are seen.
+#[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct ShapeLayer {
+    /// Its number, 1 being the lowest.
+    pub number: usize,
+    /// Its upper end above the bed, mm.
+    pub top: f64,
+    /// Its outermost lines.
+    pub groups: Vec<PlanGroup>,
+}
+
 /// A job that waits, or has ended.
 #[derive(Clone, Debug, Serialize, TS)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -81,6 +94,8 @@ pub struct JobItem {
     pub id: String,
     /// What is printed.
     pub name: String,
+    /// The printer that it was planned for, as the workshop calls it.
+    pub printer: String,
     /// How long it was planned to take, s.
     pub seconds: f64,
     /// How much filament it takes, g.
@@ -96,6 +111,7 @@ pub struct JobItem {
 pub(crate) fn item(r: Row) -> JobItem {
     JobItem {
         seconds: r.head.seconds(),
+        printer: r.head.printer.clone(),
         grams: r.head.filaments.iter().map(|f| f.grams).sum(),
         id: r.id,
         name: r.name,

@@ -6,6 +6,7 @@
 //! 3. [`motion`](mod@motion): how long the nozzle takes along the lines.
 //! 4. [`lay`](fn@lay): an object, layer by layer, each different layer once.
 //! 5. [`print`]: objects together on a bed, and when which filament comes in.
+//! 6. [`Correction`]: what prints really took, and what later ones are likely to take.
 //!
 //! Lengths are millimetres, times seconds. Nothing here knows pictures or recipes.
 //!
@@ -35,18 +36,22 @@
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 
+mod duration;
 mod fill;
 mod lay;
 mod model;
 mod motion;
 mod rehearsal;
+mod taken;
 mod timing;
 mod walls;
 
+pub use duration::{NoTime, parse_time};
 pub use lay::{Job, lay};
 pub use model::{FilamentLaid, Kind, Laid, Lines, PrintedLayer, PrintedPart, Rehearsal, RehearseError, Stop};
 pub use motion::{Motion, seconds_along};
 pub use rehearsal::{Object, print, reach_round, rehearse};
+pub use taken::{Correction, Taken};
 
 #[cfg(test)]
 mod tests;

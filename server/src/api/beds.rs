@@ -2,6 +2,7 @@
 
 use super::attachment::attachment;
 use super::shop::{Shared, Shop, compute, tagged, version};
+use super::taken::correction;
 use crate::db::{DbError, Stored};
 use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
@@ -354,7 +355,7 @@ pub(super) async fn restore(shop: Shared, request: HttpRequest, id: Path<String>
     compute(&shop, &request, move |shop, _| Ok(Json(item(shop.db.beds().restore(&id)?)))).await
 }
 
-fn rehearsed(shop: &Shop, id: &str, plate: usize, watch: &Watch) -> Result<(OnBeds, BedPrint), ApiError> {
+pub(super) fn rehearsed(shop: &Shop, id: &str, plate: usize, watch: &Watch) -> Result<(OnBeds, BedPrint), ApiError> {
     let bed = shop.db.beds().get(id)?.document;
     let on = on_beds(shop, &bed, watch)?;
     let made = shop.engine.print_bed(&bed, &on, plate, watch)?.ok_or(ApiError::Unknown("plate"))?;
@@ -377,7 +378,7 @@ pub(super) async fn print(
 ) -> Result<Json<PrintView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
         let (on, made) = rehearsed(shop, &path.0, path.1, watch)?;
-        Ok(Json(bed_print_view(&on, &made)))
+        Ok(Json(bed_print_view(&on, &made).corrected(correction(shop)?)))
     })
     .await
 }
@@ -409,7 +410,7 @@ pub(super) async fn layer(
     operation_id = "beds_export",
     tag = "beds",
     summary = "A plate as a file; the origin is the bed's front left corner",
-    params(("id" = String, Path, description = "The bed"), ("format" = String, Path, description = "`3mf`, `stl` (all in one), `singles` (a ZIP of one STL a design), `sheet` (SVG to print) or `png`"), ("plate" = Option<usize>, Query, description = "Which filling of the bed, 0 being the first"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The bed"), ("format" = String, Path, description = "`3mf`, `stl` (all in one), `singles` (a ZIP of one STL a design), `sheet` (SVG to print), `pdf` (the same on A4) or `png`"), ("plate" = Option<usize>, Query, description = "Which filling of the bed, 0 being the first"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 200, description = "The file", body = Vec<u8>, content_type = "application/octet-stream"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn export(
@@ -423,7 +424,13 @@ pub(super) async fn export(
     let (name, bytes) = compute(&shop, &request, move |shop, watch| {
         let bed = shop.db.beds().get(&id)?.document;
         let on = on_beds(shop, &bed, watch)?;
-        let bytes = bed_file(&bed, &on, which.plate, format)?;
+        // A sheet says when somebody has to be there.
+        let print = if matches!(format, BedFormat::Sheet | BedFormat::Pdf) {
+            shop.engine.print_bed(&bed, &on, which.plate, watch)?.map(|made| bed_print_view(&on, &made))
+        } else {
+            None
+        };
+        let bytes = bed_file(&bed, &on, which.plate, format, print.as_ref())?;
         let name = if bed.plates() > 1 { format!("{} {}", bed.name, which.plate + 1) } else { bed.name };
         Ok((file_name(&name, format.extension()), bytes))
     })

@@ -73,6 +73,8 @@ pub(super) struct BeginAs {
     recipe: Option<RecipeKind>,
     /// The object's longest side is at most this, as it is typed.
     longest: Option<String>,
+    /// House measures, by their name; they bring their recipe along.
+    house: Option<String>,
 }
 
 /// Makes a design and puts it on the shelf.
@@ -89,7 +91,12 @@ pub(super) fn create(
         let (document, picture) = import_design(bytes)?.ok_or(ApiError::NoDesignInside)?;
         return Ok(shop.db.designs().create(&document, &picture, "Opened from a 3MF")?);
     }
-    let new = shop.engine.new_document(name, file, bytes, watch)?;
+    let mut new = shop.engine.new_document(name, file, bytes, watch)?;
+    if let Some(house) = &by.house {
+        let edit = shop.engine.workshop().house(house).ok_or(ApiError::Unknown("house measures"))?.edit();
+        let edited = shop.engine.apply(&new, &[edit], &|| Ok(bytes.to_vec()), watch)?;
+        new = edited.map_err(|e| ApiError::Edit(e, new.unit))?;
+    }
     let longest = by.longest.as_deref().map(Length::from);
     let begun = shop.engine.begin_as(&new, by.recipe, longest.as_ref(), &|| Ok(bytes.to_vec()), watch)?;
     let document = begun.map_err(|e| ApiError::Edit(e, new.unit))?;
@@ -102,7 +109,7 @@ pub(super) fn create(
     operation_id = "designs_upload",
     tag = "designs",
     summary = "A new design from a picture, or from a 3MF that Kachel wrote",
-    params(("recipe" = Option<String>, Query, description = "As what it begins, such as `key-tag`; the usual recipe where it is left out"), ("longest" = Option<String>, Query, description = "The longest side of the object is at most this, such as `70 mm`"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("recipe" = Option<String>, Query, description = "As what it begins, such as `key-tag`; the usual recipe where it is left out"), ("longest" = Option<String>, Query, description = "The longest side of the object is at most this, such as `70 mm`"), ("house" = Option<String>, Query, description = "House measures by their name, with their recipe"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     request_body(content = crate::api::shop::Upload, content_type = "multipart/form-data"),
     responses((status = 201, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]

@@ -10,11 +10,15 @@ mod meshes;
 mod openapi;
 mod outline;
 mod print;
+mod printer;
 mod recipes;
 mod samples;
+mod send;
+mod sets;
 mod shop;
 mod snapshots;
 mod states;
+mod taken;
 mod workshop;
 
 use actix_web::web::ServiceConfig;
@@ -26,11 +30,16 @@ pub use jobs::JobView;
 #[cfg(feature = "schema")]
 pub use openapi::openapi;
 pub use outline::SideView;
+pub use printer::{FailureAsked, OrderGiven, QueuePlace, Speed};
 pub use recipes::RecipeView;
 pub use samples::SampleView;
+pub use send::SentJob;
+pub(crate) use send::plan_of_plate;
+pub use sets::SetMember;
 pub use shop::{DesignView, ShelfItem, Shop};
 pub use snapshots::{SnapshotName, SnapshotView};
 pub use states::{StateView, StepView};
+pub use taken::{ReallyTook, TakenItem, TakenView};
 pub use workshop::WorkshopView;
 
 pub(crate) fn configure(routes: &mut ServiceConfig) {
@@ -43,6 +52,10 @@ pub(crate) fn configure(routes: &mut ServiceConfig) {
         .configure(samples::configure)
         .configure(mends::configure)
         .configure(print::configure)
+        .configure(send::configure)
+        .configure(sets::configure)
+        .configure(printer::configure)
+        .configure(taken::configure)
         .configure(recipes::configure)
         .configure(workshop::configure)
         .configure(snapshots::configure)

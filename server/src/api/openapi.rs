@@ -16,7 +16,8 @@ async fn show() -> HttpResponse {
 #[cfg(feature = "schema")]
 mod made {
     use crate::api::{
-        beds, designs, files, jobs, mends, meshes, outline, print, recipes, samples, snapshots, states, workshop,
+        beds, designs, files, jobs, mends, meshes, outline, print, printer, recipes, samples, send, sets, snapshots,
+        states, taken, workshop,
     };
     use utoipa::OpenApi;
 
@@ -74,6 +75,22 @@ mod made {
             mends::show,
             print::show,
             print::layer,
+            sets::show,
+            send::design,
+            send::plate,
+            printer::show,
+            printer::take,
+            printer::remove,
+            printer::again,
+            printer::place,
+            printer::layer,
+            printer::shape,
+            printer::order,
+            printer::fail,
+            printer::speed,
+            taken::show,
+            taken::add,
+            taken::reset,
             recipes::list,
             samples::list,
             samples::start,
@@ -88,6 +105,8 @@ mod made {
             states::show,
             workshop::show,
             workshop::change,
+            workshop::houses,
+            workshop::bring,
         )
     )]
     struct Described;

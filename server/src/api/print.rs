@@ -1,6 +1,7 @@
 //! A print before it is printed.
 
 use super::shop::{Shared, Shop, compute};
+use super::taken::correction;
 use crate::problem::ApiError;
 use actix_web::HttpRequest;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
@@ -14,7 +15,12 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/designs/{id}/print/{layer}", web::get().to(layer));
 }
 
-fn rehearsed(shop: &Shop, id: &str, wish: PrintWish, watch: &Watch) -> Result<(Run, Arc<Rehearsal>), ApiError> {
+pub(super) fn rehearsed(
+    shop: &Shop,
+    id: &str,
+    wish: PrintWish,
+    watch: &Watch,
+) -> Result<(Run, Arc<Rehearsal>), ApiError> {
     let d = shop.db.designs().get(id)?.document;
     let mut run = shop.engine.run_until(&d, &|| shop.picture(&d), Stage::Solid, watch);
     if let Some(failed) = run.failed.take() {
@@ -41,7 +47,7 @@ pub(super) async fn show(
 ) -> Result<Json<PrintView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
         let (run, made) = rehearsed(shop, &id, *wish, watch)?;
-        Ok(Json(print_view(&run, &made, *wish)))
+        Ok(Json(print_view(&run, &made, *wish).corrected(correction(shop)?)))
     })
     .await
 }

@@ -1,6 +1,7 @@
 //! What every handler works with: the shelf, the stages, threads for them, and how designs are answered.
 
 use crate::db::{Db, Stored};
+use crate::printer::Port;
 use crate::problem::ApiError;
 use crate::worker::Worker;
 use actix_multipart::Multipart;
@@ -63,6 +64,8 @@ pub struct Shop {
     pub engine: Engine,
     /// Threads for them.
     pub worker: Worker,
+    /// The printer.
+    pub port: Port,
 }
 
 pub(super) type Shared = web::Data<Shop>;

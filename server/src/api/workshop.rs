@@ -1,8 +1,10 @@
-use super::shop::{Shared, compute, tagged, version};
+use super::attachment::attachment;
+use super::shop::{Shared, Shop, compute, first_file, tagged, version};
 use crate::problem::ApiError;
+use actix_multipart::Multipart;
 use actix_web::web::{self, Json, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
-use kachel_engine::Workshop;
+use kachel_engine::{Workshop, read_houses, write_houses};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -18,7 +20,11 @@ pub struct WorkshopView {
 }
 
 pub(super) fn configure(routes: &mut ServiceConfig) {
-    routes.route("/api/workshop", web::get().to(show)).route("/api/workshop", web::put().to(change));
+    routes
+        .route("/api/workshop", web::get().to(show))
+        .route("/api/workshop", web::put().to(change))
+        .route("/api/workshop/houses", web::get().to(houses))
+        .route("/api/workshop/houses", web::post().to(bring));
 }
 
 fn answer(view: &WorkshopView) -> HttpResponse {
@@ -58,12 +64,46 @@ pub(super) async fn change(
     settings: Json<Workshop>,
 ) -> Result<HttpResponse, ApiError> {
     let version = version(&request)?;
+    let view = compute(&shop, &request, move |shop, _| kept(shop, version, settings.into_inner())).await?;
+    Ok(answer(&view))
+}
+
+fn kept(shop: &Shop, version: i64, workshop: Workshop) -> Result<WorkshopView, ApiError> {
+    workshop.check()?;
+    let version = shop.db.set_workshop(version, &workshop)?;
+    shop.engine.set_workshop(workshop.clone());
+    Ok(WorkshopView { version, workshop })
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/workshop/houses",
+    operation_id = "workshop_houses",
+    tag = "workshop",
+    summary = "House measures as a file, for another workshop or for `kachel make --house`",
+    responses((status = 200, description = "The file", body = Vec<u8>, content_type = "application/json"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn houses(shop: Shared, request: HttpRequest) -> Result<HttpResponse, ApiError> {
+    let text = compute(&shop, &request, |shop, _| Ok(write_houses(&shop.db.workshop()?.1.houses)?)).await?;
+    Ok(attachment("house-measures.json", "application/json", text.into_bytes()))
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/workshop/houses",
+    operation_id = "workshop_bring",
+    tag = "workshop",
+    summary = "Adds house measures out of a file; those of a name that is there take its place",
+    params(("If-Match" = String, Header, description = "The version that the change is of, as in ETag")),
+    request_body(content = crate::api::shop::Upload, content_type = "multipart/form-data"),
+    responses((status = 200, description = "What was asked for", body = WorkshopView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn bring(shop: Shared, request: HttpRequest, form: Multipart) -> Result<HttpResponse, ApiError> {
+    let version = version(&request)?;
+    let (_, bytes) = first_file(form).await?;
     let view = compute(&shop, &request, move |shop, _| {
-        let workshop = settings.into_inner();
-        workshop.check()?;
-        let version = shop.db.set_workshop(version, &workshop)?;
-        shop.engine.set_workshop(workshop.clone());
-        Ok(WorkshopView { version, workshop })
+        let workshop = shop.db.workshop()?.1.with_houses(read_houses(&bytes)?)?;
+        kept(shop, version, workshop)
     })
     .await?;
     Ok(answer(&view))

@@ -3,6 +3,7 @@
 
 mod history;
 mod schema;
+mod taken;
 mod works;
 mod workshop;
 
@@ -16,12 +17,13 @@ use schema::pictures;
 use std::path::Path;
 
 pub use history::Step;
+pub use taken::TimedPrint;
 pub use works::Works;
 pub use workshop::Snapshot;
 
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!("migrations");
 /// Written to the file's user_version; a file with a higher one was made by a newer program.
-const FILE_VERSION: i32 = 3;
+const FILE_VERSION: i32 = 4;
 
 /// A stored design, or a bed, at its head.
 #[derive(Clone, Debug)]

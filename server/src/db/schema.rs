@@ -46,3 +46,14 @@ diesel::table! {
         created_at -> Text,
     }
 }
+
+diesel::table! {
+    taken (id) {
+        id -> BigInt,
+        printer -> Text,
+        name -> Text,
+        planned -> Double,
+        took -> Double,
+        at -> Text,
+    }
+}

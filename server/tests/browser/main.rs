@@ -10,6 +10,7 @@ mod outline;
 mod page;
 mod placing;
 mod print;
+mod printer;
 mod said;
 mod tiers;
 mod timings;
@@ -312,13 +313,22 @@ fn every_page_passes_the_accessibility_rules_by_day_and_by_night() {
         let with_findings = shelf.as_array().unwrap().iter().find(|d| d["name"] == "Ladybird with spots").unwrap();
         let id = with_findings["id"].as_str().unwrap();
         for is_dark in [false, true] {
-            for path in ["", "artwork", "outline", "tiers", "check", "print"] {
-                let url = if path.is_empty() { "/".into() } else { format!("/design/{id}/{path}") };
+            for path in ["", "printer", "artwork", "outline", "tiers", "check", "print"] {
+                let url = match path {
+                    "" => "/".into(),
+                    "printer" => "/printer".to_string(),
+                    _ => format!("/design/{id}/{path}"),
+                };
                 page.goto(&server.url(&url)).await;
                 page.run(&format!("localStorage.setItem('kachel-dark', '{}')", if is_dark { "yes" } else { "no" }))
                     .await;
                 page.reload().await;
-                page.find(if path.is_empty() { "li[data-design]" } else { "nav a[aria-current]" }).await;
+                page.find(match path {
+                    "" => "li[data-design]",
+                    "printer" => "[data-testid=printer-says]",
+                    _ => "nav a[aria-current]",
+                })
+                .await;
                 page.run(&axe).await;
                 let result = page
                     .client()
@@ -456,7 +466,8 @@ fn screenshots() {
             found["id"].as_str().unwrap().to_string()
         };
         let beds = server.get_json("/api/beds");
-        let bed = beds[0]["id"].as_str().unwrap();
+        let bed =
+            beds.as_array().unwrap().iter().find(|b| b["name"] == "Swap day bed").unwrap()["id"].as_str().unwrap();
         let sample = |name: &str| {
             let view = server.post(&format!("/api/samples/{name}"), None, &json!({})).1;
             view["id"].as_str().unwrap().to_string()
@@ -500,6 +511,7 @@ fn screenshots() {
             ("in-use", format!("/design/{}/check", id("Ladybird")), "no"),
             ("print", format!("/design/{}/print", id("Hedgehog coaster")), "no"),
             ("bed", format!("/bed/{bed}"), "no"),
+            ("printer", "/printer".to_string(), "no"),
             ("compare", format!("/design/{}/check", id("Hedgehog coaster")), "no"),
         ] {
             if name == "compare" {

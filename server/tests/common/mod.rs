@@ -122,11 +122,33 @@ fn send(mut request: RequestBuilder<WithBody>, version: Option<i64>, body: &Valu
     (response.status().as_u16(), response.body_mut().read_json().unwrap_or(Value::Null))
 }
 
+/// Sends a file as a form does; `version` goes into If-Match.
+#[allow(dead_code, reason = "each test program uses its part of this")]
+pub fn send_file(
+    mut request: RequestBuilder<WithBody>,
+    name: &str,
+    bytes: &[u8],
+    version: Option<i64>,
+) -> (u16, Value) {
+    let head = format!(
+        "--sep\r\nContent-Disposition: form-data; name=\"file\"; filename=\"{name}\"\r\n\
+         Content-Type: application/octet-stream\r\n\r\n"
+    );
+    let body = [head.as_bytes(), bytes, b"\r\n--sep--\r\n"].concat();
+    if let Some(v) = version {
+        request = request.header("If-Match", format!("\"{v}\""));
+    }
+    let request = request.header("Content-Type", "multipart/form-data; boundary=sep");
+    let mut response = request.send(&body[..]).expect("an answer");
+    (response.status().as_u16(), response.body_mut().read_json().unwrap_or(Value::Null))
+}
+
 pub fn agent() -> Agent {
     Agent::config_builder().http_status_as_error(false).timeout_global(Some(LONGEST_ANSWER)).build().into()
 }
 
 /// Line art: a thick frame, a bar that reaches the frame, and a loose spot; 100 x 80 units.
+#[allow(dead_code, reason = "each test program uses its part of this")]
 pub const FRAME: &str = r#"<svg xmlns="http://www.w3.org/2000/svg" viewBox="-10 -10 120 100">
 <path fill-rule="evenodd" d="M0 0H100V80H0ZM8 8V72H92V8Z"/><rect x="25" y="4" width="6" height="72"/>
 <circle cx="65" cy="40" r="9"/></svg>"#;

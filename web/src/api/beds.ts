@@ -27,8 +27,11 @@ export const bedApi = {
     json<BedLayerView>(`/api/beds/${id}/plates/${plate}/print/${layer}`, { signal }),
 };
 
-export const bedFileUrl = (id: string, plate: number, format: "3mf" | "stl" | "singles" | "sheet" | "png") =>
-  `/api/beds/${id}/export/${format}?plate=${plate}`;
+export const bedFileUrl = (
+  id: string,
+  plate: number,
+  format: "3mf" | "stl" | "singles" | "sheet" | "pdf" | "png",
+) => `/api/beds/${id}/export/${format}?plate=${plate}`;
 
 export const BEDS = ["beds"];
 export const bedKey = (id: string) => ["bed", id];

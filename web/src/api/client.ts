@@ -15,6 +15,7 @@ import type { Quality } from "./generated/Quality";
 import type { RecipeView } from "./generated/RecipeView";
 import type { ResultView } from "./generated/ResultView";
 import type { SampleView } from "./generated/SampleView";
+import type { SetMember } from "./generated/SetMember";
 import type { ShelfItem } from "./generated/ShelfItem";
 import type { SideView } from "./generated/SideView";
 import type { SnapshotView } from "./generated/SnapshotView";
@@ -130,7 +131,7 @@ export interface PrintWish {
   infill: number | null;
 }
 
-const wishOf = ({ quality, infill }: PrintWish) =>
+export const wishOf = ({ quality, infill }: PrintWish) =>
   `?quality=${quality}${infill === null ? "" : `&infill=${infill}`}`;
 
 /** What the server can be asked. */
@@ -139,7 +140,7 @@ export const api = {
   samples: () => json<SampleView[]>("/api/samples"),
   design: (id: string) => json<DesignView>(`/api/designs/${id}${look()}`),
   /** A new design, of the usual recipe or of another, with its longest side at most as long as is typed. */
-  upload: (file: File, as: { recipe?: string; longest?: string } = {}) =>
+  upload: (file: File, as: { recipe?: string; longest?: string; house?: string } = {}) =>
     json<DesignView>(`/api/designs?${asked(as)}`, { method: "POST", body: formOf(file) }),
   fromSample: (id: string) => json<DesignView>(`/api/samples/${id}`, post()),
   edit: (id: string, version: number, edits: Edit[]) =>
@@ -186,10 +187,19 @@ export const api = {
   /** The lines of a layer; 1 is the lowest. */
   layer: (id: string, layer: number, wish: PrintWish, signal: AbortSignal | null = null) =>
     json<LayerView>(`/api/designs/${id}/print/${layer}${wishOf(wish)}`, { signal }),
+  /** A design of a set, against a limit of time as it is typed. */
+  member: (id: string, limit: string) => json<SetMember>(`/api/designs/${id}/member?${asked({ limit })}`),
   recipes: () => json<RecipeView[]>("/api/recipes"),
   workshop: () => json<WorkshopView>("/api/workshop"),
   setWorkshop: (version: number, workshop: Workshop) =>
     json<WorkshopView>("/api/workshop", { ...post(workshop, version), method: "PUT" }),
+  /** Adds house measures out of a file. */
+  bringHouses: (version: number, file: File) =>
+    json<WorkshopView>("/api/workshop/houses", {
+      method: "POST",
+      body: formOf(file),
+      headers: { "If-Match": `"${version}"` },
+    }),
   snapshots: (id: string) => json<SnapshotView[]>(`/api/designs/${id}/snapshots`),
   keep: (id: string, name: string) => json<SnapshotView>(`/api/designs/${id}/snapshots`, post({ name })),
   kept: (id: string, snapshot: string) =>

@@ -1,8 +1,4 @@
-import { Dialog } from "radix-ui";
-import { useState } from "react";
-import { refusal } from "../api/client";
-import { Button } from "./button";
-import { DialogFrame } from "./dialog";
+import { NameDialog } from "./name-dialog";
 
 interface Props {
   /** What is renamed. */
@@ -13,36 +9,13 @@ interface Props {
 }
 
 export function RenameDialog({ what = "design", name, onClose, onRename }: Props) {
-  const [draft, setDraft] = useState(name);
-  const [refused, setRefused] = useState<string | null>(null);
   return (
-    <DialogFrame onClose={onClose} className="top-1/3 w-[min(420px,94vw)] p-5">
-      <Dialog.Title className="pb-3 font-display text-lg font-semibold">Rename the {what}</Dialog.Title>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
-          onRename(draft).then(onClose, (e: unknown) => setRefused(refusal(e)));
-        }}
-      >
-        <input
-          aria-label="Name"
-          value={draft}
-          onChange={(e) => setDraft(e.target.value)}
-          onFocus={(e) => e.target.select()}
-          className="w-full rounded-tile border border-edge bg-field px-3 py-2"
-        />
-        {refused && (
-          <p role="alert" className="pt-2 text-sm text-terracotta">
-            {refused}
-          </p>
-        )}
-        <div className="flex justify-end gap-2 pt-4">
-          <Button onClick={onClose}>Cancel</Button>
-          <Button look="solid" type="submit">
-            Rename
-          </Button>
-        </div>
-      </form>
-    </DialogFrame>
+    <NameDialog
+      title={`Rename the ${what}`}
+      name={name}
+      action="Rename"
+      onClose={onClose}
+      onName={onRename}
+    />
   );
 }

@@ -6,6 +6,7 @@ use crate::document::{Document, MAX_BARS, MAX_CHOICES, PatchFilament};
 use kachel_outline::{Guesses, Outline, Size};
 use kachel_tiers::{Bar, Finish, Footprint, MAX_OWN, OwnTier, RecipeKind, Tie, show_length};
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 use strum::VariantNames;
 use ts_rs::TS;
 
@@ -103,6 +104,14 @@ pub enum TierEdit {
         /// The value.
         value: Value,
     },
+    /// Chooses a recipe and all its measures: those left out go back to their defaults.
+    SetMeasures {
+        /// The rule.
+        recipe: RecipeKind,
+        /// Its measures, mm.
+        #[ts(type = "Record<string, number>")]
+        measures: BTreeMap<String, f64>,
+    },
     /// Gives a measure its default back.
     ResetMeasure {
         /// Its stable name.
@@ -114,7 +123,7 @@ impl TierEdit {
     /// What it has to know.
     pub const fn needs(&self) -> Needs {
         match self {
-            Self::SetRecipe { .. } | Self::PaintPatches { .. } => Needs::Outline,
+            Self::SetRecipe { .. } | Self::SetMeasures { .. } | Self::PaintPatches { .. } => Needs::Outline,
             Self::AddTier { .. }
             | Self::SetTier { .. }
             | Self::SetTierLength { .. }
@@ -134,6 +143,7 @@ impl TierEdit {
         let spaced = |name: &str| name.replace('-', " ");
         match self {
             Self::SetRecipe { recipe } => recipe.recipe().label.into(),
+            Self::SetMeasures { recipe, .. } => format!("House measures of a {}", recipe.recipe().label.to_lowercase()),
             Self::AddTier { tier } => format!("Add tier '{}'", tier.name),
             Self::SetTier { tier } => format!("Change tier '{}'", tier.name),
             Self::SetTierLength { name, value, .. } => format!("{} {}", spaced(name), value.words()),
@@ -158,6 +168,11 @@ impl TierEdit {
     pub(super) fn apply(&self, d: &mut Document, outline: Option<&Outline>) -> Result<(), EditError> {
         match self {
             Self::SetRecipe { recipe } => set_recipe(d, *recipe, outline),
+            Self::SetMeasures { recipe, measures } => {
+                set_recipe(d, *recipe, outline);
+                d.measures.clear();
+                measures.iter().try_for_each(|(name, v)| set_measure(d, name, &Value::Number(*v)))?;
+            }
             Self::SetMeasure { name, value } => set_measure(d, name, value)?,
             Self::ResetMeasure { name } => {
                 let spec = d.recipe.recipe().measure(name).map_err(EditError::Measure)?;

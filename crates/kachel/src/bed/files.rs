@@ -1,12 +1,15 @@
 //! Files of a bed.
 
-use super::{OnBed, OnBeds, on_plate};
+use super::OnBeds;
+use super::lying::{Lying, lying};
+use super::sheet::{lines, pdf};
 use crate::export::{ExportError, credit, file_name, named_parts, rendered};
+use crate::rehearsal::PrintView;
 use crate::view::{region_path, seen_from_above};
-use kachel_design::{Bed, BedPiece, Document};
+use kachel_design::Bed;
 use kachel_exchange::{Credit, ObjectOnBed, write_stl_binary, write_threemf_bed, xml_text, zipped};
 use kachel_geom::Pose;
-use kachel_solid::{Solid, SoundMesh};
+use kachel_solid::SoundMesh;
 use kachel_tiers::Op;
 use std::fmt::Write as _;
 
@@ -19,8 +22,10 @@ pub enum BedFormat {
     Stl,
     /// A ZIP of one STL a design, named after it, with the number of copies.
     Singles,
-    /// A sheet to print: numbered outlines, names, credits, filaments.
+    /// A sheet to print: numbered outlines, names, credits, filaments, heights to change at; as SVG.
     Sheet,
+    /// The same on pages of A4, as PDF.
+    Pdf,
     /// A picture of the plate.
     Png,
 }
@@ -33,6 +38,7 @@ impl BedFormat {
             "stl" => Self::Stl,
             "singles" => Self::Singles,
             "sheet" => Self::Sheet,
+            "pdf" => Self::Pdf,
             "png" => Self::Png,
             _ => return None,
         })
@@ -45,6 +51,7 @@ impl BedFormat {
             Self::Stl => "stl",
             Self::Singles => "zip",
             Self::Sheet => "svg",
+            Self::Pdf => "pdf",
             Self::Png => "png",
         }
     }
@@ -56,31 +63,20 @@ impl BedFormat {
             Self::Stl => "model/stl",
             Self::Singles => "application/zip",
             Self::Sheet => "image/svg+xml",
+            Self::Pdf => "application/pdf",
             Self::Png => "image/png",
         }
     }
 }
 
-/// A piece that can be printed.
-struct Lying<'a> {
-    piece: &'a BedPiece,
-    pose: Pose,
-    design: &'a OnBed,
-    document: &'a Document,
-    solid: &'a Solid,
-}
-
-fn lying<'a>(bed: &'a Bed, on: &'a OnBeds, plate: usize) -> Vec<Lying<'a>> {
-    let lie = |piece: &'a BedPiece| {
-        let design = on.designs.get(&piece.design)?;
-        let (_, solid) = design.run.solid.as_ref()?;
-        Some(Lying { piece, pose: piece.place?.pose, design, document: design.document.as_ref()?, solid })
-    };
-    on_plate(bed, plate).filter_map(lie).collect()
-}
-
-/// Writes a plate of a bed, 0 being the first.
-pub fn bed_file(bed: &Bed, on: &OnBeds, plate: usize, format: BedFormat) -> Result<Vec<u8>, ExportError> {
+/// Writes a plate of a bed, 0 being the first. A sheet says also what `print` says has to be done on the way.
+pub fn bed_file(
+    bed: &Bed,
+    on: &OnBeds,
+    plate: usize,
+    format: BedFormat,
+    print: Option<&PrintView>,
+) -> Result<Vec<u8>, ExportError> {
     let all = lying(bed, on, plate);
     if all.is_empty() {
         return Err(ExportError::EmptyBed);
@@ -88,7 +84,7 @@ pub fn bed_file(bed: &Bed, on: &OnBeds, plate: usize, format: BedFormat) -> Resu
     Ok(match format {
         BedFormat::ThreeMf => {
             let (objects, items) = objects(&all);
-            let small = rendered(&picture(&all, on, false));
+            let small = rendered(&picture(&all, on, &[]));
             write_threemf_bed(&objects, &items, &joint_credit(bed, &all), small.as_deref())?
         }
         BedFormat::Stl => {
@@ -97,8 +93,9 @@ pub fn bed_file(bed: &Bed, on: &OnBeds, plate: usize, format: BedFormat) -> Resu
             write_stl_binary(&together, &bed.name)?
         }
         BedFormat::Singles => singles(&all)?,
-        BedFormat::Sheet => picture(&all, on, true).into_bytes(),
-        BedFormat::Png => rendered(&picture(&all, on, false)).ok_or(ExportError::NoPicture)?,
+        BedFormat::Sheet => picture(&all, on, &lines(&all, print)).into_bytes(),
+        BedFormat::Pdf => pdf(&bed.name, &all, on, &lines(&all, print)),
+        BedFormat::Png => rendered(&picture(&all, on, &[])).ok_or(ExportError::NoPicture)?,
     })
 }
 
@@ -165,11 +162,10 @@ fn singles(all: &[Lying<'_>]) -> Result<Vec<u8>, ExportError> {
 /// Height of a line of the list under a sheet, mm.
 const LINE_MM: f64 = 6.0;
 
-/// The plate from above; a sheet has numbers, and a list of names, credits and filaments under it.
-fn picture(all: &[Lying<'_>], on: &OnBeds, is_sheet: bool) -> String {
+/// The plate from above; with lines to stand under it, each piece has its number.
+fn picture(all: &[Lying<'_>], on: &OnBeds, lines: &[String]) -> String {
     let [w, d, _] = on.workshop.printer().bed;
-    let lines: Vec<String> =
-        if is_sheet { all.iter().enumerate().map(|(k, l)| line(k + 1, l)).collect() } else { vec![] };
+    let is_sheet = !lines.is_empty();
     let height = d + 2.0 + LINE_MM * (lines.len() as f64 + 1.0) * f64::from(u8::from(is_sheet));
     let mut out = format!(
         "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{w}mm\" height=\"{height}mm\" viewBox=\"0 0 {w} {height}\" \
@@ -212,20 +208,4 @@ fn picture(all: &[Lying<'_>], on: &OnBeds, is_sheet: bool) -> String {
     }
     out.push_str("</svg>");
     out
-}
-
-/// A piece in the list: number, name, filaments, whose picture it is.
-fn line(number: usize, l: &Lying<'_>) -> String {
-    let run = &l.design.run;
-    let filaments: Vec<&str> = l.solid.parts.iter().map(|p| run.filament(p.number).name.as_str()).collect();
-    let c = &l.document.credit;
-    let credit: Vec<&str> =
-        [&c.maker, &c.source, &c.licence].into_iter().map(String::as_str).filter(|w| !w.is_empty()).collect();
-    let pauses = run.stack.iter().flat_map(|s| &s.pauses).map(|h| format!("magnet at {h:.2} mm"));
-    let mut words = vec![format!("{number}  {}", l.design.name), filaments.join(", ")];
-    words.extend(pauses);
-    if !credit.is_empty() {
-        words.push(credit.join(", "));
-    }
-    words.join(" · ")
 }

@@ -3,7 +3,9 @@
 mod arranging;
 mod conflicts;
 mod files;
+mod lying;
 mod print;
+mod sheet;
 mod view;
 
 use crate::engine::{Engine, Picture};

@@ -14,6 +14,10 @@ id: string,
  */
 name: string, 
 /**
+ * The printer that it was planned for, as the workshop calls it.
+ */
+printer: string, 
+/**
  * How long it was planned to take, s.
  */
 seconds: number, 

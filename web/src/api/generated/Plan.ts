@@ -12,6 +12,10 @@ export type Plan = {
  */
 name: string, 
 /**
+ * The printer that it was planned for, as the workshop calls it.
+ */
+printer: string, 
+/**
  * The bed that it was planned for: width and depth, mm.
  */
 bed: [number, number], 
@@ -20,9 +24,13 @@ bed: [number, number],
  */
 heating: number, 
 /**
- * The filaments; printing begins with the first.
+ * The filaments.
  */
 filaments: Array<PlanFilament>, 
+/**
+ * The one that is printed first, by its place among them.
+ */
+begins_with: number, 
 /**
  * From the bed up.
  */

@@ -7,7 +7,7 @@ export type PlanLines = {
 /**
  * What they are for: skirt, brim, outer, inner, thin, solid or infill.
  */
-kind: string, 
+kind: "skirt" | "brim" | "outer" | "inner" | "thin" | "solid" | "infill", 
 /**
  * Their width, mm.
  */

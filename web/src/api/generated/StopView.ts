@@ -19,4 +19,8 @@ at: number,
 /**
  * What happens, in words.
  */
-what: string, };
+what: string, 
+/**
+ * The filament that comes in, by its place among the print's; none where something else happens.
+ */
+filament: number | null, };

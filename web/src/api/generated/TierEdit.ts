@@ -97,7 +97,15 @@ name: string,
 /**
  * The value.
  */
-value: Value, } | { "kind": "reset-measure", 
+value: Value, } | { "kind": "set-measures", 
+/**
+ * The rule.
+ */
+recipe: RecipeKind, 
+/**
+ * Its measures, mm.
+ */
+measures: Record<string, number>, } | { "kind": "reset-measure", 
 /**
  * Its stable name.
  */

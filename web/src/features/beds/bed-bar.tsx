@@ -3,6 +3,7 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { type BedWork, bedFileUrl } from "../../api/beds";
 import { api, thumbnailUrl } from "../../api/client";
+import { printerApi } from "../../api/printer";
 import { UndoRedo, WorkTitle } from "../../ui/bar-parts";
 import { Button } from "../../ui/button";
 import { DialogFrame } from "../../ui/dialog";
@@ -10,6 +11,7 @@ import { Icon } from "../../ui/icons";
 import { LinkItem, Menu } from "../../ui/menu";
 import { PageTools } from "../../ui/page-tools";
 import { RenameDialog } from "../../ui/rename-dialog";
+import { SendToPrinter } from "../printer/send";
 
 /** Name, undo, what can be added and taken home. */
 export function BedBar({ work, plate }: { work: BedWork; plate: number }) {
@@ -31,6 +33,7 @@ export function BedBar({ work, plate }: { work: BedWork; plate: number }) {
         <Button onClick={work.arrange} disabled={bed.document.pieces.length === 0}>
           Arrange
         </Button>
+        <SendToPrinter disabled={isEmpty} send={() => printerApi.sendPlate(bed.id, plate)} />
       </div>
       <div className="flex items-center">
         <UndoRedo
@@ -52,7 +55,8 @@ export function BedBar({ work, plate }: { work: BedWork; plate: number }) {
         <LinkItem words="3MF" note="objects, colours, places" href={file("3mf")} />
         <LinkItem words="STL" note="all in one" href={file("stl")} />
         <LinkItem words="STL, one a design" note="ZIP" href={file("singles")} />
-        <LinkItem words="Sheet to print" note="numbers, names, credits" href={file("sheet")} />
+        <LinkItem words="Sheet to print" note="PDF: numbers, names, credits, changes" href={file("pdf")} />
+        <LinkItem words="The same as a drawing" note="SVG" href={file("sheet")} />
         <LinkItem words="Picture" note="PNG" href={file("png")} />
       </Menu>
       {isRenaming && (

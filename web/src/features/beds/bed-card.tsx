@@ -60,6 +60,7 @@ export function BedCard(p: Props) {
         <Estimate
           print={print}
           unit={unit}
+          name={d.name}
           title={result.plates > 1 ? `Print of bed ${p.plate + 1}` : "Print"}
         >
           <HowFine

@@ -157,8 +157,15 @@ function kindsOf(layer: Seen | undefined): LinesView["kind"][] {
   return ORDER.filter((k) => layer?.groups.some((g) => g.lines.some((l) => l.kind === k)));
 }
 
-/** The lines of a layer, as wide as they are. */
-function LayerPlan(p: { layer: Seen; box: Box; isBed: boolean; extent: Extent; byFilament: boolean }) {
+/** The lines of a layer, as wide as they are; `ahead` is what is still to be laid, faintly. */
+export function LayerPlan(p: {
+  layer: Seen;
+  ahead?: Seen["groups"];
+  box: Box;
+  isBed: boolean;
+  extent: Extent;
+  byFilament: boolean;
+}) {
   const { layer, box, extent } = p;
   const k = Math.min((extent.width - 30) / box.width, (extent.height - 30) / box.height);
   const [x, y] = [
@@ -183,22 +190,32 @@ function LayerPlan(p: { layer: Seen; box: Box; isBed: boolean; extent: Extent; b
             vectorEffect="non-scaling-stroke"
           />
         )}
-        {layer.groups.map((g, n) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: groups have no names
-          <Fragment key={n}>
-            {g.poses.map((at) => (
-              <g
-                key={`${at.x} ${at.y} ${at.degrees}`}
-                transform={`translate(${at.x} ${-at.y}) rotate(${-at.degrees})`}
-              >
-                <Strokes lines={g.lines} byFilament={p.byFilament} />
-              </g>
-            ))}
-          </Fragment>
-        ))}
+        {p.ahead && (
+          <g opacity="0.22">
+            <Groups groups={p.ahead} byFilament={p.byFilament} />
+          </g>
+        )}
+        <Groups groups={layer.groups} byFilament={p.byFilament} />
       </g>
     </svg>
   );
+}
+
+/** Lines where they lie. */
+function Groups({ groups, byFilament }: { groups: Seen["groups"]; byFilament: boolean }) {
+  return groups.map((g, n) => (
+    // biome-ignore lint/suspicious/noArrayIndexKey: groups have no names
+    <Fragment key={n}>
+      {g.poses.map((at) => (
+        <g
+          key={`${at.x} ${at.y} ${at.degrees}`}
+          transform={`translate(${at.x} ${-at.y}) rotate(${-at.degrees})`}
+        >
+          <Strokes lines={g.lines} byFilament={byFilament} />
+        </g>
+      ))}
+    </Fragment>
+  ));
 }
 
 /** Lines that are laid together. */

@@ -2,10 +2,12 @@ import { useState } from "react";
 import type { Bench } from "../../api/bench";
 import { ApiProblem, exportUrl, type PrintWish } from "../../api/client";
 import type { ResultView } from "../../api/generated/ResultView";
+import { printerApi } from "../../api/printer";
 import { Button } from "../../ui/button";
 import { rough, shown, withUnit } from "../../ui/length";
 import { Card, Group, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
+import { SendToPrinter } from "../printer/send";
 import { Dimension } from "../views/drawing";
 import { type Extent, useExtent } from "../views/frame";
 import { TierShapes } from "../views/tier-shapes";
@@ -30,9 +32,16 @@ export function Print({ bench }: { bench: Bench }) {
         title={view === "bed" ? "Bed" : "Layers"}
         note={view === "bed" ? "from above, as it is printed" : "as the nozzle lays them"}
         tools={
-          <Button className="text-xs" onClick={() => setView(view === "bed" ? "layers" : "bed")}>
-            {view === "bed" ? "Show layers" : "Show the bed"}
-          </Button>
+          <span className="flex gap-1.5">
+            <SendToPrinter
+              disabled={!ready}
+              send={() => printerApi.sendDesign(design.id, wish)}
+              className="text-xs"
+            />
+            <Button className="text-xs" onClick={() => setView(view === "bed" ? "layers" : "bed")}>
+              {view === "bed" ? "Show layers" : "Show the bed"}
+            </Button>
+          </span>
         }
         isOld={isOld}
       >
@@ -79,7 +88,7 @@ export function Print({ bench }: { bench: Bench }) {
         {s && (
           <>
             {print ? (
-              <Estimate print={print} unit={unit}>
+              <Estimate print={print} unit={unit} name={design.document.name}>
                 <HowFine
                   quality={wish.quality}
                   infill={print.infill}

@@ -9,6 +9,7 @@ import { Choice } from "../../ui/choice";
 import { withUnit } from "../../ui/length";
 import { Group } from "../../ui/panel";
 import { Fact, Spool } from "./fact";
+import { ReallyTook } from "./really-took";
 import { clock } from "./time";
 
 /** The print of the saved design; the last one stays until the next has come. */
@@ -60,7 +61,14 @@ export function HowFine(p: {
 }
 
 /** How long, how much, and when somebody has to be there. */
-export function Estimate(p: { print: PrintView; unit: Unit; title?: string; children: ReactNode }) {
+export function Estimate(p: {
+  print: PrintView;
+  unit: Unit;
+  /** What is printed. */
+  name: string;
+  title?: string;
+  children: ReactNode;
+}) {
   const { print, unit } = p;
   const price = print.filaments.reduce((sum, f) => sum + f.price, 0);
   const grams = print.filaments.reduce((sum, f) => sum + f.grams, 0);
@@ -68,8 +76,9 @@ export function Estimate(p: { print: PrintView; unit: Unit; title?: string; chil
     <>
       <Group title={p.title ?? "Print"}>
         <p className="font-display text-2xl font-semibold whitespace-nowrap" data-testid="print-time">
-          {clock(print.seconds)}
+          {clock(print.likely?.seconds ?? print.seconds)}
         </p>
+        <ReallyTook print={print} name={p.name} />
         <p className="pb-1 text-xs text-soft">
           {clock(print.heating)} of it to heat · {print.tops.length} layers of{" "}
           {withUnit(print.layer, unit, 2)}

@@ -7,6 +7,7 @@ import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 import { Item, Menu } from "../../ui/menu";
 import { RenameDialog } from "../../ui/rename-dialog";
+import { PrinterLink } from "../printer/send";
 import { useShelfWork } from "./shelf-work";
 
 /** The beds on the shelf. */
@@ -59,6 +60,7 @@ export function Beds() {
       <Button className="flex-none" onClick={() => void put([], null)}>
         New bed
       </Button>
+      <PrinterLink />
     </section>
   );
 }

@@ -1,16 +1,18 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import clsx from "clsx";
+import { useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useRef, useState } from "react";
-import { api, refusal } from "../../api/client";
+import { ApiProblem, api, refusal } from "../../api/client";
+import { complain } from "../../api/complain";
+import { useWorkshop } from "../../api/workshop";
 import { Button } from "../../ui/button";
 import { Choice } from "../../ui/choice";
 import { DialogFrame } from "../../ui/dialog";
 import { usePutOnBed } from "./beds";
+import { ManyRow, type State } from "./many-row";
 import { SHELF } from "./start";
 
-/** How far a picture is: waiting, being read, a design by its name for the program, or refused with why. */
-type State = "waits" | "reads" | { made: string } | { why: string };
+/** House measures are told from recipes by this before their names. */
+const HOUSE = "house ";
 
 /** Several pictures become designs of one recipe; broken ones say why, and the others go on. */
 export function ManyPictures(p: { files: readonly File[]; onClose: (made: string[]) => void }) {
@@ -18,12 +20,30 @@ export function ManyPictures(p: { files: readonly File[]; onClose: (made: string
   const cache = useQueryClient();
   const put = usePutOnBed();
   const { data: recipes } = useQuery({ queryKey: ["recipes"], queryFn: api.recipes, staleTime: Infinity });
+  const houses = useWorkshop()?.workshop.houses;
   const [recipe, setRecipe] = useState("key-tag");
   const [longest, setLongest] = useState("");
   const [states, setStates] = useState<readonly State[]>(() => files.map(() => "waits"));
   const [isRunning, setRunning] = useState(false);
   const isStopped = useRef(false);
   const made = states.flatMap((s) => (typeof s === "object" && "made" in s ? [s.made] : []));
+  const [limit, setLimit] = useState("");
+  const members = useQueries({
+    queries: states.map((s) => {
+      const at = typeof s === "object" && "made" in s ? s : null;
+      return {
+        queryKey: ["member", at?.made, at?.version, limit],
+        queryFn: () => api.member(at?.made ?? "", limit),
+        enabled: at !== null && !isRunning,
+        staleTime: Infinity,
+        retry: false,
+      };
+    }),
+  });
+  const over = members.filter((m) => m.data?.is_over).length;
+  const wrong = members.find(
+    (m) => m.error instanceof ApiProblem && m.error.problem.code === "no-time",
+  )?.error;
   const refused = states.filter((s) => typeof s === "object" && "why" in s).length;
   const isDone = made.length + refused === files.length;
   const set = (n: number, state: State) => setStates((now) => now.map((s, k) => (k === n ? state : s)));
@@ -34,8 +54,10 @@ export function ManyPictures(p: { files: readonly File[]; onClose: (made: string
       if (isStopped.current) break;
       set(n, "reads");
       try {
-        const as = { recipe, ...(longest.trim() === "" ? {} : { longest }) };
-        set(n, { made: (await api.upload(file, as)).id });
+        const what = recipe.startsWith(HOUSE) ? { house: recipe.slice(HOUSE.length) } : { recipe };
+        const as = { ...what, ...(longest.trim() === "" ? {} : { longest }) };
+        const { id, version } = await api.upload(file, as);
+        set(n, { made: id, version });
       } catch (e) {
         set(n, { why: refusal(e) });
       }
@@ -43,13 +65,28 @@ export function ManyPictures(p: { files: readonly File[]; onClose: (made: string
     setRunning(false);
     void cache.invalidateQueries({ queryKey: SHELF });
   }
+  /** Makes what takes too long the size that keeps the limit. */
+  async function shrink() {
+    setRunning(true);
+    for (const [n, state] of states.entries()) {
+      const edits = members[n]?.data?.edits ?? [];
+      if (isStopped.current) break;
+      if (typeof state !== "object" || !("made" in state) || edits.length === 0) continue;
+      try {
+        set(n, { made: state.made, version: (await api.edit(state.made, state.version, edits)).version });
+      } catch (e) {
+        complain(e);
+      }
+    }
+    setRunning(false);
+  }
   const close = () => {
     isStopped.current = true;
     p.onClose(made);
   };
 
   return (
-    <DialogFrame onClose={close} className="top-[8vh] w-[min(620px,94vw)] p-5">
+    <DialogFrame onClose={close} className="top-[8vh] w-[min(720px,94vw)] p-5">
       <Dialog.Title className="pb-1 font-display text-lg font-semibold">
         {files.length} pictures, one kind of object
       </Dialog.Title>
@@ -59,7 +96,10 @@ export function ManyPictures(p: { files: readonly File[]; onClose: (made: string
       <Choice
         label="What they become"
         value={recipe}
-        options={recipes?.map((r) => ({ name: r.kind, label: r.label })) ?? []}
+        options={[
+          ...(houses ?? []).map((h) => ({ name: `${HOUSE}${h.name}`, label: h.name })),
+          ...(recipes?.map((r) => ({ name: r.kind, label: r.label })) ?? []),
+        ]}
         onChoose={setRecipe}
       />
       <label className="flex items-center gap-2 py-[3px] text-sm">
@@ -73,22 +113,53 @@ export function ManyPictures(p: { files: readonly File[]; onClose: (made: string
           className="w-28 rounded-tile border border-edge bg-field px-2 py-[3px] text-right text-sm"
         />
       </label>
-      <ul className="mt-3 max-h-72 overflow-y-auto rounded-tile bg-sunk p-2" aria-label="Pictures">
-        {files.map((file, n) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: two files may have one name
-          <li key={n} className="flex gap-3 py-0.5 text-sm">
-            <span className="min-w-0 flex-1 truncate">{file.name}</span>
-            <Words state={states[n] ?? "waits"} />
-          </li>
-        ))}
-      </ul>
+      {made.length > 0 && (
+        <label className="flex items-center gap-2 py-[3px] text-sm">
+          <span className="flex-1">Longest print of each</span>
+          <input
+            defaultValue=""
+            placeholder="no limit"
+            aria-label="Longest print of each"
+            disabled={isRunning}
+            onBlur={(e) => setLimit(e.target.value.trim())}
+            onKeyDown={(e) => e.key === "Enter" && setLimit(e.currentTarget.value.trim())}
+            className="w-28 rounded-tile border border-edge bg-field px-2 py-[3px] text-right text-sm"
+          />
+        </label>
+      )}
+      {wrong && (
+        <p role="alert" className="text-right text-xs text-terracotta">
+          {refusal(wrong)}
+        </p>
+      )}
+      <div className="mt-3 max-h-72 overflow-y-auto rounded-tile bg-sunk p-2">
+        <table className="w-full border-collapse text-sm" aria-label="Pictures">
+          <tbody>
+            {files.map((file, n) => (
+              <ManyRow
+                // biome-ignore lint/suspicious/noArrayIndexKey: two files may have one name
+                key={n}
+                file={file.name}
+                state={states[n] ?? "waits"}
+                member={members[n]?.data}
+              />
+            ))}
+          </tbody>
+        </table>
+      </div>
       <div className="flex items-center gap-2 pt-4">
         <span className="text-sm text-soft" role="status">
           {isDone && `${made.length} made${refused > 0 ? `, ${refused} refused` : ""}`}
-          {isRunning && `${made.length + refused} of ${files.length}`}
+          {isDone && over > 0 && `, ${over} over the limit`}
+          {isRunning && !isDone && `${made.length + refused} of ${files.length}`}
         </span>
         <span className="ml-auto flex gap-2">
           <Button onClick={close}>{isDone ? "To the shelf" : "Stop"}</Button>
+          {over > 0 && (
+            <Button disabled={isRunning} onClick={() => void shrink()}>
+              Make those smaller
+            </Button>
+          )}
           {isDone ? (
             <Button
               look="solid"
@@ -109,16 +180,4 @@ export function ManyPictures(p: { files: readonly File[]; onClose: (made: string
       </div>
     </DialogFrame>
   );
-}
-
-function Words({ state }: { state: State }) {
-  const [words, isBad] =
-    state === "waits"
-      ? ["", false]
-      : state === "reads"
-        ? ["reading…", false]
-        : "made" in state
-          ? ["done", false]
-          : [state.why, true];
-  return <span className={clsx("max-w-72", isBad ? "text-terracotta" : "text-soft")}>{words}</span>;
 }

@@ -9,6 +9,7 @@ import { ProblemNote } from "../../ui/problem-note";
 import { PlanAndSection } from "../views/plan-and-section";
 import { SolidPanel } from "../views/solid-panel";
 import { HoleHandle } from "./hole-handle";
+import { Houses } from "./houses";
 import { Measures } from "./measures";
 import { PlaceHandle } from "./place-handle";
 import { RecipePicker } from "./recipe-picker";
@@ -25,6 +26,9 @@ export function Tiers({ bench }: { bench: Bench }) {
         {bench.result.problem && <ProblemNote problem={bench.result.problem} />}
         <div className="pb-3">
           <RecipePicker bench={bench} />
+          <div className="pt-1.5">
+            <Houses bench={bench} />
+          </div>
         </div>
         <StackList bench={bench} />
         <Measures bench={bench} />

@@ -8,6 +8,7 @@ import { Button } from "../../ui/button";
 import { Choice } from "../../ui/choice";
 import { DialogFrame } from "../../ui/dialog";
 import { Filaments } from "./filaments";
+import { Houses } from "./houses";
 import { PrintSettings } from "./print-settings";
 import { Printers } from "./printers";
 import { CELL, type Unread } from "./table";
@@ -66,6 +67,7 @@ export function WorkshopDialog({ onClose, onSaved }: { onClose: () => void; onSa
           <Filaments w={w} set={setDraft} onUnread={onUnread} />
           <Printers w={w} set={setDraft} onUnread={onUnread} />
           <PrintSettings w={w} set={setDraft} onUnread={onUnread} />
+          <Houses w={w} version={data?.version ?? 0} isChanged={draft !== null} set={setDraft} />
         </div>
       )}
       <footer className="flex items-center justify-end gap-2 border-t border-line px-5 py-3">

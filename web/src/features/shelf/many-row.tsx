@@ -1,0 +1,63 @@
+import clsx from "clsx";
+import { thumbnailUrl } from "../../api/client";
+import type { SetMember } from "../../api/generated/SetMember";
+import { clock } from "../print/time";
+
+/** How far a picture is: waiting, being read, a design by its name for the program, or refused with why. */
+export type State = "waits" | "reads" | { made: string; version: number } | { why: string };
+
+/** A picture of a set: what it became, how large it is and how long it takes. */
+export function ManyRow(p: { file: string; state: State; member: SetMember | undefined }) {
+  const { state, member } = p;
+  const made = typeof state === "object" && "made" in state ? state : null;
+  return (
+    <tr className="align-middle">
+      <td className="h-9 w-11 pr-2">
+        {made && (
+          <img src={thumbnailUrl(made.made, made.version)} alt="" className="mx-auto max-h-8 max-w-10" />
+        )}
+      </td>
+      <td className="max-w-52 truncate">{p.file}</td>
+      {member ? (
+        <>
+          <td className="px-2 text-right whitespace-nowrap text-soft">
+            {member.size[0].toFixed(0)} × {member.size[1].toFixed(0)} mm
+          </td>
+          <td
+            className={clsx(
+              "px-2 text-right whitespace-nowrap",
+              member.is_over && "font-semibold text-terracotta",
+            )}
+          >
+            {clock(member.seconds)}
+          </td>
+          <td className="text-right text-xs whitespace-nowrap text-soft">
+            {member.is_over
+              ? member.within === null
+                ? "no size keeps it"
+                : `${member.within.toFixed(1)} mm would keep it`
+              : member.findings > 0
+                ? `${member.findings} ${member.findings === 1 ? "finding" : "findings"}`
+                : "all well"}
+          </td>
+        </>
+      ) : (
+        <td colSpan={3} className="text-right">
+          <Words state={state} />
+        </td>
+      )}
+    </tr>
+  );
+}
+
+function Words({ state }: { state: State }) {
+  const [words, isBad] =
+    state === "waits"
+      ? ["", false]
+      : state === "reads"
+        ? ["reading…", false]
+        : "made" in state
+          ? ["done", false]
+          : [state.why, true];
+  return <span className={clsx("max-w-72", isBad ? "text-terracotta" : "text-soft")}>{words}</span>;
+}
