@@ -67,7 +67,8 @@ pub(crate) fn named_parts(d: &Document, run: &Run, solid: &Solid) -> Vec<NamedMe
     solid.parts.iter().map(named).collect()
 }
 
-/// Writes the solid of a run. The picture goes into a 3MF, so that it can be opened as a design again.
+/// Writes the solid of a run. In every file the box of the whole object begins at the origin, as 3MF asks for. The picture goes into a
+/// 3MF, so that it can be opened as a design again.
 pub fn export(
     d: &Document,
     run: &Run,
@@ -78,9 +79,12 @@ pub fn export(
     let (_, solid) = run.solid.as_ref().ok_or(ExportError::NoSolid)?;
     let parts = || named_parts(d, run, solid);
     Ok(match format {
-        ExportFormat::Stl => write_stl_binary(&solid.skin, &d.name)?,
-        ExportFormat::StlText => write_stl_text(&solid.skin, &d.name),
-        ExportFormat::StlParts => write_stl_zip(&parts())?,
+        ExportFormat::Stl => write_stl_binary(&solid.skin.from_corner_of(&solid.skin), &d.name)?,
+        ExportFormat::StlText => write_stl_text(&solid.skin.from_corner_of(&solid.skin), &d.name),
+        ExportFormat::StlParts => {
+            let cornered = |p: NamedMesh| NamedMesh { mesh: p.mesh.from_corner_of(&solid.skin), ..p };
+            write_stl_zip(&parts().into_iter().map(cornered).collect::<Vec<_>>())?
+        }
         ExportFormat::ThreeMf => {
             let small = thumbnail(run).and_then(|svg| rendered(&svg));
             let inside = DesignInside { document: d.to_json()?, picture: picture()? };

@@ -96,6 +96,14 @@ impl SoundMesh {
         Err(last.into())
     }
 
+    /// The mesh with the lower corner of a box, that of `of`, at the origin. Whole grid steps: nothing is rounded, so it stays sound.
+    #[must_use]
+    pub fn from_corner_of(&self, of: &Self) -> Self {
+        let low: [i32; 3] = std::array::from_fn(|k| of.mesh.vertices.iter().map(|v| v[k]).min().unwrap_or_default());
+        let vertices = self.mesh.vertices.iter().map(|v| std::array::from_fn(|k| v[k] - low[k])).collect();
+        Self { mesh: Arc::new(Mesh { vertices, triangles: self.mesh.triangles.clone() }) }
+    }
+
     /// Meshes that lie beside each other, as one.
     pub fn together(meshes: &[Self]) -> Result<Self, Unsound> {
         let mut all = Mesh::default();

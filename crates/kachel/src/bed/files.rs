@@ -154,7 +154,10 @@ fn singles(all: &[Lying<'_>]) -> Result<Vec<u8>, ExportError> {
             0 => name,
             _ => format!("{name} {}", done.len()),
         };
-        files.push((file_name(&name, "stl"), write_stl_binary(&l.solid.skin, &l.design.name)?));
+        files.push((
+            file_name(&name, "stl"),
+            write_stl_binary(&l.solid.skin.from_corner_of(&l.solid.skin), &l.design.name)?,
+        ));
     }
     Ok(zipped(&files.iter().map(|(n, b)| (n.as_str(), b.as_slice())).collect::<Vec<_>>())?)
 }

@@ -118,6 +118,14 @@ export function LayerSlider(p: { print: PrintView; unit: Unit; box: Box; isBed?:
                 {KINDS[kind].words}
               </span>
             ))}
+            {kindsOf(layer).includes("outer") && (
+              <span className="flex items-center gap-1">
+                <svg width="8" height="8" aria-hidden="true">
+                  <circle cx="4" cy="4" r="3" fill="var(--terracotta)" />
+                </svg>
+                seam
+              </span>
+            )}
           </span>
         </div>
         <div className="flex items-center gap-3">
@@ -218,6 +226,15 @@ function Groups({ groups, byFilament }: { groups: Seen["groups"]; byFilament: bo
   ));
 }
 
+/** Where closed lines begin and end: a dot each. */
+function seamsOf(path: string): string {
+  return path
+    .split("M")
+    .filter((d) => d.endsWith("Z"))
+    .map((d) => `M${d.slice(0, d.indexOf("L"))}h0`)
+    .join("");
+}
+
 /** Lines that are laid together. */
 function Strokes({ lines, byFilament }: { lines: readonly LinesView[]; byFilament: boolean }) {
   return lines.map((l) => {
@@ -232,6 +249,15 @@ function Strokes({ lines, byFilament }: { lines: readonly LinesView[]; byFilamen
         />
         {look.mark && (
           <path d={l.path} stroke="var(--tile)" strokeWidth={l.width * 0.25} strokeDasharray={look.mark} />
+        )}
+        {l.kind === "outer" && (
+          <path
+            d={seamsOf(l.path)}
+            stroke="var(--terracotta)"
+            strokeWidth={Math.max(1, l.width * 2)}
+            strokeLinecap="round"
+            data-seams
+          />
         )}
       </g>
     );
