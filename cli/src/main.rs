@@ -5,6 +5,7 @@ macro_rules! say {
     ($($text:tt)*) => { $crate::say::say(format_args!($($text)*)) };
 }
 
+mod backup;
 mod bed;
 mod check;
 mod house;
@@ -201,6 +202,22 @@ enum Command {
         #[arg(long)]
         json: bool,
     },
+    /// Copy the whole shelf into one file, also while Kachel runs
+    Backup {
+        /// The new file
+        file: PathBuf,
+        /// Where the shelf lies
+        #[arg(long, value_name = "DIR", default_value = "data")]
+        data: PathBuf,
+    },
+    /// Put such a copy in the place of a shelf; what was there is kept in its directory `copies`
+    Restore {
+        /// A file of `kachel backup`, or a copy out of the directory `copies`
+        file: PathBuf,
+        /// Where the shelf lies
+        #[arg(long, value_name = "DIR", default_value = "data")]
+        data: PathBuf,
+    },
     /// List recipes and their measures
     Recipes {
         /// As JSON
@@ -327,6 +344,8 @@ fn main() -> ExitCode {
                 set::set(&set::SetOrder { pictures, recipe, house, longest, set, limit, fit, bed, output, json })
             })
         }
+        Command::Backup { file, data } => backup::backup(&data, &file),
+        Command::Restore { file, data } => backup::restore(&data, &file),
         Command::Recipes { json } => report::recipes(json),
         Command::Inspect { file, json } => report::inspect(&file, json),
     };

@@ -38,7 +38,14 @@ pub(crate) fn read(path: &Path) -> Result<Vec<u8>, String> {
 }
 
 pub(crate) fn write(path: &Path, bytes: &[u8]) -> Result<(), String> {
-    std::fs::write(path, bytes).map_err(|e| format!("{} cannot be written: {e}", path.display()))
+    // Beside its place first: whoever reads it finds the old file or the new one, never half of one.
+    let mut part = path.as_os_str().to_owned();
+    part.push(".part");
+    let written = std::fs::write(&part, bytes).and_then(|()| std::fs::rename(&part, path));
+    written.map_err(|e| {
+        let _ = std::fs::remove_file(&part);
+        format!("{} cannot be written: {e}", path.display())
+    })
 }
 
 fn ink_edits(ink: &InkArgs) -> Vec<Edit> {

@@ -352,3 +352,31 @@ fn house_measures_come_out_of_a_file_or_a_workshop() {
     let made = json(&["make", &picture, "--house", "thin", "--data", dir, "--width", "60mm", "-o", made, "--json"]);
     assert_eq!(made["size"], thin["size"]);
 }
+
+#[test]
+fn a_shelf_is_copied_and_a_copy_is_put_back() {
+    let data = scratch("backup-data");
+    std::fs::create_dir_all(&data).unwrap();
+    let (dir, copy) = (data.to_str().unwrap().to_string(), scratch("copy.db"));
+    let copy = copy.to_str().unwrap();
+    assert!(refused(&["backup", copy, "--data", &dir]).contains("there is no shelf"));
+    let db = kachel_server::Db::open(&data.join("kachel.db"), None).unwrap();
+    let named = |currency: &str| kachel_engine::Workshop { currency: currency.into(), ..Default::default() };
+    db.set_workshop(0, &named("A")).unwrap();
+    // While the shelf is open elsewhere.
+    let told = kachel(&["backup", copy, "--data", &dir]);
+    assert!(told.status.success(), "{told:?}");
+    assert!(refused(&["backup", copy, "--data", &dir]).contains("is there already"));
+    db.set_workshop(1, &named("B")).unwrap();
+    drop(db);
+    let broken = scratch("broken.db");
+    std::fs::write(&broken, b"no shelf").unwrap();
+    assert!(refused(&["restore", broken.to_str().unwrap(), "--data", &dir]).contains("is not put in place"));
+    let currency = || kachel_server::Db::open(&data.join("kachel.db"), None).unwrap().workshop().unwrap().1.currency;
+    assert_eq!(currency(), "B", "nothing was touched");
+    let told = kachel(&["restore", copy, "--data", &dir]);
+    assert!(told.status.success(), "{told:?}");
+    assert_eq!(currency(), "A");
+    let kept = kachel_server::Db::open(&data.join("copies/replaced-1.db"), None).unwrap();
+    assert_eq!(kept.workshop().unwrap().1.currency, "B", "what was there is kept");
+}

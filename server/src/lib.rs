@@ -25,12 +25,12 @@ use std::path::{Path, PathBuf};
 #[cfg(feature = "schema")]
 pub use api::openapi;
 pub use api::{
-    BedEdits, BedItem, BedOnShelf, DesignView, Edits, FailureAsked, JobView, NewBed, OrderGiven, QueuePlace,
+    BedEdits, BedItem, BedOnShelf, Damage, DesignView, Edits, FailureAsked, JobView, NewBed, OrderGiven, QueuePlace,
     ReallyTook, RecipeView, SampleView, SentJob, SetMember, ShelfItem, SideView, SnapshotName, SnapshotView, Speed,
     StateView, StepView, TakenItem, TakenView, WorkshopView,
 };
 pub use clock::time_of;
-pub use db::{Db, DbError, Stored, TimedPrint};
+pub use db::{COPIES, Damaged, Db, DbError, Shelved, Stored, TimedPrint};
 pub use problem::Problem;
 
 /// Largest JSON body, bytes.
@@ -118,9 +118,13 @@ impl Ready {
     }
 }
 
-fn lock(data: &Path) -> Result<File, StartError> {
+/// Keeps other servers away from a data directory, as long as the file is held.
+pub fn lock(data: &Path) -> Result<File, StartError> {
     let fail = |source| StartError::Data { path: data.into(), source };
-    std::fs::create_dir_all(data).map_err(fail)?;
+    if !data.exists() {
+        std::fs::create_dir_all(data).map_err(fail)?;
+        db::for_its_owner(data);
+    }
     let file = File::options().create(true).truncate(false).write(true).open(data.join("kachel.lock")).map_err(fail)?;
     match file.try_lock() {
         Ok(()) => Ok(file),
@@ -152,6 +156,13 @@ pub fn prepare(config: &Config) -> Result<Ready, StartError> {
     let path = config.data.join("kachel.db");
     let shelf = |source| StartError::Shelf { path: path.clone(), source };
     let db = Db::open(&path, config.max_pages).map_err(shelf)?;
+    if let Some(why) = db.unsound().map_err(shelf)? {
+        eprintln!(
+            "kachel: the shelf in {} is damaged ({why}). What can be read is shown; copies of earlier days lie in {}.",
+            path.display(),
+            config.data.join(db::COPIES).display()
+        );
+    }
     let failed = |source| StartError::Listen { address: config.listen, source };
     let listener = TcpListener::bind(config.listen).map_err(failed)?;
     let address = listener.local_addr().map_err(failed)?;
@@ -163,7 +174,7 @@ pub fn prepare(config: &Config) -> Result<Ready, StartError> {
     if config.is_demo {
         demo::fill(&shop).map_err(|e| StartError::Demo(e.to_string()))?;
     }
-    follow::follow(std::sync::Arc::downgrade(&shop.clone().into_inner()));
+    follow::follow(std::sync::Arc::downgrade(&shop.clone().into_inner()), config.data.join(db::COPIES));
     let mut server = HttpServer::new(move || {
         App::new()
             .app_data(guard.clone())

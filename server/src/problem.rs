@@ -287,6 +287,13 @@ fn shelf_parts(e: &DbError) -> (StatusCode, &'static str, &'static str, &'static
         DbError::UnknownStep => {
             (S::NOT_FOUND, "Unknown step", "unknown-step", "Look at the list of steps again: it was changed meanwhile.")
         }
+        DbError::DamagedPicture => (
+            S::INTERNAL_SERVER_ERROR,
+            "Damaged picture",
+            "damaged-picture",
+            "Give the design its picture once more, at Artwork under 'Another picture'.",
+        ),
+        DbError::NoShelf(_) => (S::INTERNAL_SERVER_ERROR, "No shelf", "no-shelf", "Put a copy in its place."),
         DbError::UnknownPicture => (S::NOT_FOUND, "Unknown picture", "unknown-picture", "Go back to the shelf."),
         DbError::Stale { .. } => {
             (S::PRECONDITION_FAILED, "Changed meanwhile", "stale", "Load the newer state, then make the change again.")

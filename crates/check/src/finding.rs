@@ -172,9 +172,12 @@ pub struct Finding {
 }
 
 impl Finding {
-    /// A finding without figures, place and mend.
+    /// A finding without figures, place and mend. Its sentence gets a capital letter.
     pub fn new(code: Code, what: impl Into<String>, why: &'static str) -> Self {
-        Self { code, what: what.into(), why, figures: vec![], places: vec![], mends: vec![] }
+        let what: String = what.into();
+        let mut letters = what.chars();
+        let what = letters.next().map_or_else(String::new, |first| first.to_uppercase().chain(letters).collect());
+        Self { code, what, why, figures: vec![], places: vec![], mends: vec![] }
     }
 
     /// With a value.

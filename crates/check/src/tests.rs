@@ -426,7 +426,7 @@ fn a_body_that_begins_in_the_air_is_found_with_its_height_and_put_on_the_bed() {
     // True: 1 mm of air under it.
     let found = own_stack(&[(1.0, 3.0)]);
     assert_eq!(codes(&found), [floats::FLOATS]);
-    assert_eq!(found[0].what, "one body begins 1.00 mm above the bed");
+    assert_eq!(found[0].what, "One body begins 1.00 mm above the bed");
     assert_eq!(found[0].places[0].heights, Some((1.0, 3.0)));
     let length = |name: &str, mm: f64| -> Edit {
         TierEdit::SetTierLength { id: 1, name: name.into(), value: Length::Mm(mm) }.into()

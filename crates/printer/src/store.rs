@@ -171,10 +171,8 @@ impl Store {
             let at = ids.iter().position(|k| k == id).ok_or(StoreError::UnknownJob)?;
             let moved = ids.remove(at);
             ids.insert(to.min(ids.len()), moved);
-            let mut rank = next_rank(c)?;
-            for id in &ids {
+            for (rank, id) in (next_rank(c)?..).zip(&ids) {
                 diesel::update(jobs::table.find(id)).set(jobs::rank.eq(rank)).execute(c)?;
-                rank += 1;
             }
             Ok(())
         })

@@ -1,16 +1,11 @@
 //! Beds: designs that are printed together.
 
-use super::attachment::attachment;
-use super::shop::{Shared, Shop, compute, tagged, version};
-use super::taken::correction;
-use crate::db::{DbError, Stored};
+use super::shop::{Damage, Shared, Shop, compute, tagged, version};
+use crate::db::{DbError, Shelved, Stored};
 use crate::problem::ApiError;
-use actix_web::web::{self, Json, Path, Query, ServiceConfig};
+use actix_web::web::{self, Json, Path, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
-use kachel_engine::{
-    Bed, BedEdit, BedFormat, BedLayerView, BedPrint, BedView, OnBeds, PrintView, Watch, bed_file, bed_layer_view,
-    bed_print_view, bed_view, file_name,
-};
+use kachel_engine::{Bed, BedEdit, BedView, OnBeds, Watch, bed_view};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -52,6 +47,8 @@ pub struct BedItem {
     pub plates: usize,
     /// When it last changed.
     pub saved_at: String,
+    /// Why it cannot be opened, where it cannot.
+    pub damage: Option<Damage>,
 }
 
 /// A new bed.
@@ -76,14 +73,6 @@ pub struct BedEdits {
     pub edits: Vec<BedEdit>,
 }
 
-/// Which filling of the bed.
-#[derive(Clone, Copy, Debug, Deserialize)]
-pub(super) struct Plate {
-    /// 0 is the first.
-    #[serde(default)]
-    plate: usize,
-}
-
 pub(super) fn configure(routes: &mut ServiceConfig) {
     routes
         .route("/api/beds", web::get().to(list))
@@ -95,14 +84,11 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/beds/{id}/undo", web::post().to(undo))
         .route("/api/beds/{id}/redo", web::post().to(redo))
         .route("/api/beds/{id}/duplicate", web::post().to(duplicate))
-        .route("/api/beds/{id}/restore", web::post().to(restore))
-        .route("/api/beds/{id}/plates/{plate}/print", web::get().to(print))
-        .route("/api/beds/{id}/plates/{plate}/print/{layer}", web::get().to(layer))
-        .route("/api/beds/{id}/export/{format}", web::get().to(export));
+        .route("/api/beds/{id}/restore", web::post().to(restore));
 }
 
 /// The designs that a bed names, each run to its solid.
-fn on_beds(shop: &Shop, bed: &Bed, watch: &Watch) -> Result<OnBeds, ApiError> {
+pub(super) fn on_beds(shop: &Shop, bed: &Bed, watch: &Watch) -> Result<OnBeds, ApiError> {
     let mut designs = std::collections::BTreeMap::new();
     for id in bed.copies().keys() {
         let design = match shop.db.designs().get(id) {
@@ -175,7 +161,31 @@ fn answer(view: &BedOnShelf) -> HttpResponse {
 
 fn item(s: Stored<Bed>) -> BedItem {
     let (pieces, plates) = (s.document.pieces.len(), s.document.plates());
-    BedItem { id: s.id, version: s.version, name: s.document.name, pieces, plates, saved_at: s.updated_at }
+    BedItem {
+        id: s.id,
+        version: s.version,
+        name: s.document.name,
+        pieces,
+        plates,
+        saved_at: s.updated_at,
+        damage: None,
+    }
+}
+
+/// A bed of the list, also where it cannot be read.
+fn shelved(s: Shelved<Bed>) -> BedItem {
+    match s {
+        Shelved::Sound(s) => item(*s),
+        Shelved::Damaged(d) => BedItem {
+            damage: Some(Damage::of(&d)),
+            id: d.id,
+            version: d.version,
+            name: d.name,
+            pieces: 0,
+            plates: 0,
+            saved_at: d.updated_at,
+        },
+    }
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -187,7 +197,7 @@ fn item(s: Stored<Bed>) -> BedItem {
     responses((status = 200, description = "What was asked for", body = Vec<BedItem>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn list(shop: Shared, request: HttpRequest) -> Result<Json<Vec<BedItem>>, ApiError> {
-    compute(&shop, &request, |shop, _| Ok(Json(shop.db.beds().list()?.into_iter().map(item).collect()))).await
+    compute(&shop, &request, |shop, _| Ok(Json(shop.db.beds().list()?.into_iter().map(shelved).collect()))).await
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -204,7 +214,7 @@ pub(super) async fn create(shop: Shared, request: HttpRequest, new: Json<NewBed>
     let view = compute(&shop, &request, move |shop, watch| {
         let name = match &new.name {
             Some(name) => name.clone(),
-            None => format!("Bed {}", shop.db.beds().list()?.len() + 1),
+            None => format!("Bed {}", shop.db.beds().count()? + 1),
         };
         let copies: Vec<(String, usize)> = new.designs.iter().map(|d| (d.clone(), 1)).collect();
         let (bed, on) = new_bed(shop, name, &copies, watch)?;
@@ -353,87 +363,4 @@ pub(super) async fn delete(shop: Shared, request: HttpRequest, id: Path<String>)
 ))]
 pub(super) async fn restore(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<Json<BedItem>, ApiError> {
     compute(&shop, &request, move |shop, _| Ok(Json(item(shop.db.beds().restore(&id)?)))).await
-}
-
-pub(super) fn rehearsed(shop: &Shop, id: &str, plate: usize, watch: &Watch) -> Result<(OnBeds, BedPrint), ApiError> {
-    let bed = shop.db.beds().get(id)?.document;
-    let on = on_beds(shop, &bed, watch)?;
-    let made = shop.engine.print_bed(&bed, &on, plate, watch)?.ok_or(ApiError::Unknown("plate"))?;
-    Ok((on, made))
-}
-
-#[cfg_attr(feature = "schema", utoipa::path(
-    get,
-    path = "/api/beds/{id}/plates/{plate}/print",
-    operation_id = "beds_print",
-    tag = "beds",
-    summary = "How long a plate takes, how much filament, and when somebody has to be there",
-    params(("id" = String, Path, description = "The bed"), ("plate" = usize, Path, description = "Which filling of the bed, 0 being the first"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
-    responses((status = 200, description = "What was asked for", body = PrintView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
-))]
-pub(super) async fn print(
-    shop: Shared,
-    request: HttpRequest,
-    path: Path<(String, usize)>,
-) -> Result<Json<PrintView>, ApiError> {
-    compute(&shop, &request, move |shop, watch| {
-        let (on, made) = rehearsed(shop, &path.0, path.1, watch)?;
-        Ok(Json(bed_print_view(&on, &made).corrected(correction(shop)?)))
-    })
-    .await
-}
-
-#[cfg_attr(feature = "schema", utoipa::path(
-    get,
-    path = "/api/beds/{id}/plates/{plate}/print/{layer}",
-    operation_id = "beds_layer",
-    tag = "beds",
-    summary = "The lines of a layer of a plate",
-    params(("id" = String, Path, description = "The bed"), ("plate" = usize, Path, description = "Which filling of the bed, 0 being the first"), ("layer" = usize, Path, description = "The layer's number, 1 being the lowest"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
-    responses((status = 200, description = "What was asked for", body = BedLayerView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
-))]
-pub(super) async fn layer(
-    shop: Shared,
-    request: HttpRequest,
-    path: Path<(String, usize, usize)>,
-) -> Result<Json<BedLayerView>, ApiError> {
-    compute(&shop, &request, move |shop, watch| {
-        let (_, made) = rehearsed(shop, &path.0, path.1, watch)?;
-        Ok(Json(bed_layer_view(&made, path.2).ok_or(ApiError::Unknown("layer"))?))
-    })
-    .await
-}
-
-#[cfg_attr(feature = "schema", utoipa::path(
-    get,
-    path = "/api/beds/{id}/export/{format}",
-    operation_id = "beds_export",
-    tag = "beds",
-    summary = "A plate as a file; the origin is the bed's front left corner",
-    params(("id" = String, Path, description = "The bed"), ("format" = String, Path, description = "`3mf`, `stl` (all in one), `singles` (a ZIP of one STL a design), `sheet` (SVG to print), `pdf` (the same on A4) or `png`"), ("plate" = Option<usize>, Query, description = "Which filling of the bed, 0 being the first"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
-    responses((status = 200, description = "The file", body = Vec<u8>, content_type = "application/octet-stream"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
-))]
-pub(super) async fn export(
-    shop: Shared,
-    request: HttpRequest,
-    path: Path<(String, String)>,
-    which: Query<Plate>,
-) -> Result<HttpResponse, ApiError> {
-    let (id, format) = path.into_inner();
-    let format = BedFormat::by_name(&format).ok_or(ApiError::Unknown("file format"))?;
-    let (name, bytes) = compute(&shop, &request, move |shop, watch| {
-        let bed = shop.db.beds().get(&id)?.document;
-        let on = on_beds(shop, &bed, watch)?;
-        // A sheet says when somebody has to be there.
-        let print = if matches!(format, BedFormat::Sheet | BedFormat::Pdf) {
-            shop.engine.print_bed(&bed, &on, which.plate, watch)?.map(|made| bed_print_view(&on, &made))
-        } else {
-            None
-        };
-        let bytes = bed_file(&bed, &on, which.plate, format, print.as_ref())?;
-        let name = if bed.plates() > 1 { format!("{} {}", bed.name, which.plate + 1) } else { bed.name };
-        Ok((file_name(&name, format.extension()), bytes))
-    })
-    .await?;
-    Ok(attachment(&name, format.media_type(), bytes))
 }

@@ -1,4 +1,4 @@
-use super::shop::{Look, Shared, ShelfItem, Shop, answer, compute, first_file, item, version};
+use super::shop::{Look, Shared, ShelfItem, Shop, answer, compute, first_file, item, shelved, version};
 use crate::db::Stored;
 use crate::problem::ApiError;
 use actix_multipart::Multipart;
@@ -40,7 +40,8 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/designs/{id}/undo", web::post().to(undo))
         .route("/api/designs/{id}/redo", web::post().to(redo))
         .route("/api/designs/{id}/duplicate", web::post().to(duplicate))
-        .route("/api/designs/{id}/restore", web::post().to(restore));
+        .route("/api/designs/{id}/restore", web::post().to(restore))
+        .route("/api/designs/{id}/rescue", web::post().to(rescue));
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -52,7 +53,7 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
     responses((status = 200, description = "What was asked for", body = Vec<crate::api::shop::ShelfItem>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn list(shop: Shared, request: HttpRequest) -> Result<Json<Vec<ShelfItem>>, ApiError> {
-    compute(&shop, &request, |shop, _| Ok(Json(shop.db.designs().list()?.into_iter().map(item).collect()))).await
+    compute(&shop, &request, |shop, _| Ok(Json(shop.db.designs().list()?.into_iter().map(shelved).collect()))).await
 }
 
 /// 'red_fox-2.png' names a design 'Red fox 2'.
@@ -349,6 +350,20 @@ pub(super) async fn duplicate(shop: Shared, request: HttpRequest, id: Path<Strin
 pub(super) async fn delete(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     compute(&shop, &request, move |shop, _| Ok(shop.db.designs().delete(&id)?)).await?;
     Ok(HttpResponse::NoContent().finish())
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/designs/{id}/rescue",
+    operation_id = "designs_rescue",
+    tag = "designs",
+    summary = "Goes back to the last state that can be read, where the present one cannot",
+    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag")),
+    responses((status = 200, description = "What was asked for", body = crate::api::shop::ShelfItem), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn rescue(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<Json<ShelfItem>, ApiError> {
+    let version = version(&request)?;
+    compute(&shop, &request, move |shop, _| Ok(Json(item(shop.db.designs().rescue(&id, version)?)))).await
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(

@@ -9,6 +9,7 @@ mod mends;
 mod meshes;
 mod openapi;
 mod outline;
+mod plates;
 mod print;
 mod printer;
 mod recipes;
@@ -36,7 +37,7 @@ pub use samples::SampleView;
 pub use send::SentJob;
 pub(crate) use send::plan_of_plate;
 pub use sets::SetMember;
-pub use shop::{DesignView, ShelfItem, Shop};
+pub use shop::{Damage, DesignView, ShelfItem, Shop};
 pub use snapshots::{SnapshotName, SnapshotView};
 pub use states::{StateView, StepView};
 pub use taken::{ReallyTook, TakenItem, TakenView};
@@ -46,6 +47,7 @@ pub(crate) fn configure(routes: &mut ServiceConfig) {
     routes
         .configure(designs::configure)
         .configure(beds::configure)
+        .configure(plates::configure)
         .configure(files::configure)
         .configure(meshes::configure)
         .configure(outline::configure)

@@ -16,8 +16,8 @@ async fn show() -> HttpResponse {
 #[cfg(feature = "schema")]
 mod made {
     use crate::api::{
-        beds, designs, files, jobs, mends, meshes, outline, print, printer, recipes, samples, send, sets, snapshots,
-        states, taken, workshop,
+        beds, designs, files, jobs, mends, meshes, outline, plates, print, printer, recipes, samples, send, sets,
+        snapshots, states, taken, workshop,
     };
     use utoipa::OpenApi;
 
@@ -41,9 +41,9 @@ mod made {
             beds::duplicate,
             beds::delete,
             beds::restore,
-            beds::print,
-            beds::layer,
-            beds::export,
+            plates::print,
+            plates::layer,
+            plates::export,
             designs::list,
             designs::upload,
             designs::show,
@@ -56,6 +56,7 @@ mod made {
             designs::redo,
             designs::duplicate,
             designs::restore,
+            designs::rescue,
             files::picture,
             files::prepared,
             files::small,

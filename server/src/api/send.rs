@@ -1,7 +1,7 @@
 //! Prints on their way to the printer.
 
 use super::shop::{Shared, Shop, compute};
-use super::{beds, print};
+use super::{plates, print};
 use crate::problem::ApiError;
 use actix_web::web::{self, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
@@ -115,7 +115,7 @@ pub(super) async fn plate(
 /// The plan of a plate of a bed.
 pub(crate) fn plan_of_plate(shop: &Shop, id: &str, plate: usize, watch: &Watch) -> Result<Plan, ApiError> {
     let bed = shop.db.beds().get(id)?.document;
-    let (on, made) = beds::rehearsed(shop, id, plate, watch)?;
+    let (on, made) = plates::rehearsed(shop, id, plate, watch)?;
     if let Some(why) = on.conflicts(&bed, watch).iter().find(|c| c.is_grave && c.plate == Some(plate)) {
         return Err(ApiError::NotPrintable(why.words.clone()));
     }

@@ -1,6 +1,6 @@
 //! What every handler works with: the shelf, the stages, threads for them, and how designs are answered.
 
-use crate::db::{Db, Stored};
+use crate::db::{Damaged, Db, Shelved, Stored};
 use crate::printer::Port;
 use crate::problem::ApiError;
 use crate::worker::Worker;
@@ -54,6 +54,25 @@ pub struct ShelfItem {
     pub recipe: &'static str,
     /// When it last changed.
     pub saved_at: String,
+    /// Why it cannot be opened, where it cannot.
+    pub damage: Option<Damage>,
+}
+
+/// Why something on the shelf cannot be opened.
+#[derive(Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct Damage {
+    /// In words.
+    pub why: String,
+    /// Whether an earlier state of it can.
+    pub has_earlier: bool,
+}
+
+impl Damage {
+    pub(super) fn of(d: &Damaged) -> Self {
+        Self { why: d.why.clone(), has_earlier: d.has_earlier }
+    }
 }
 
 /// What every handler works with.
@@ -188,7 +207,22 @@ pub(super) async fn first_file(mut form: Multipart) -> Result<(String, Vec<u8>),
 
 pub(super) fn item(s: Stored) -> ShelfItem {
     let recipe = s.document.recipe.recipe().label;
-    ShelfItem { id: s.id, version: s.version, name: s.document.name, recipe, saved_at: s.updated_at }
+    ShelfItem { id: s.id, version: s.version, name: s.document.name, recipe, saved_at: s.updated_at, damage: None }
+}
+
+/// A design of the list, also where it cannot be read.
+pub(super) fn shelved(s: Shelved<Document>) -> ShelfItem {
+    match s {
+        Shelved::Sound(s) => item(*s),
+        Shelved::Damaged(d) => ShelfItem {
+            damage: Some(Damage::of(&d)),
+            id: d.id,
+            version: d.version,
+            name: d.name,
+            recipe: "",
+            saved_at: d.updated_at,
+        },
+    }
 }
 
 pub(super) fn answer(response: actix_web::HttpResponseBuilder, view: &DesignView) -> HttpResponse {

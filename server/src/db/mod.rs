@@ -1,29 +1,32 @@
 //! The shelf on disk. Rows stay in here; documents go in and out. Every accepted change is a revision, and undo and
 //! redo only move the head, so both reach back over restarts.
 
+mod copies;
 mod history;
+mod open;
 mod schema;
 mod taken;
 mod works;
 mod workshop;
 
-use diesel::connection::SimpleConnection;
 use diesel::prelude::*;
-use diesel::r2d2::{ConnectionManager, CustomizeConnection, Pool, PooledConnection};
+use diesel::r2d2::{ConnectionManager, Pool, PooledConnection};
 use diesel::result::{DatabaseErrorKind, Error as DieselError};
-use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
+use diesel_migrations::{EmbeddedMigrations, embed_migrations};
 use kachel_engine::{Bed, Document, DocumentError};
 use schema::pictures;
-use std::path::Path;
 
+pub(crate) use copies::for_its_owner;
 pub use history::Step;
 pub use taken::TimedPrint;
-pub use works::Works;
+pub use works::{Damaged, Shelved, Works};
 pub use workshop::Snapshot;
 
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!("migrations");
 /// Written to the file's user_version; a file with a higher one was made by a newer program.
-const FILE_VERSION: i32 = 4;
+const FILE_VERSION: i32 = 5;
+/// The directory of copies, beside the shelf.
+pub const COPIES: &str = "copies";
 
 /// A stored design, or a bed, at its head.
 #[derive(Clone, Debug)]
@@ -56,6 +59,12 @@ pub enum DbError {
     /// There is no such picture.
     #[error("there is no such picture on the shelf")]
     UnknownPicture,
+    /// A picture is not what it was when it was put on the shelf.
+    #[error("the picture on the disk is not what was put there")]
+    DamagedPicture,
+    /// What should be the shelf is none.
+    #[error("{0}")]
+    NoShelf(&'static str),
     /// Somebody changed it meanwhile.
     #[error("this was changed meanwhile, in another tab or on another device")]
     Stale {
@@ -100,22 +109,6 @@ impl From<DieselError> for DbError {
     }
 }
 
-#[derive(Clone, Debug)]
-struct Pragmas {
-    max_pages: Option<u32>,
-}
-
-impl CustomizeConnection<SqliteConnection, diesel::r2d2::Error> for Pragmas {
-    fn on_acquire(&self, c: &mut SqliteConnection) -> Result<(), diesel::r2d2::Error> {
-        let limit = self.max_pages.map(|n| format!("PRAGMA max_page_count = {n};")).unwrap_or_default();
-        // busy_timeout first: switching to WAL may have to wait for another connection.
-        let text = format!(
-            "PRAGMA busy_timeout = 5000; PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON; {limit}"
-        );
-        c.batch_execute(&text).map_err(diesel::r2d2::Error::QueryError)
-    }
-}
-
 /// The shelf.
 #[derive(Clone)]
 pub struct Db {
@@ -124,35 +117,7 @@ pub struct Db {
 
 type Connection = PooledConnection<ConnectionManager<SqliteConnection>>;
 
-#[derive(QueryableByName)]
-struct UserVersion {
-    #[diesel(sql_type = diesel::sql_types::Integer)]
-    user_version: i32,
-}
-
 impl Db {
-    /// Opens the file, makes it where there is none, and brings it up to date. `max_pages` limits its size (pages of
-    /// 4096 bytes).
-    pub fn open(path: &Path, max_pages: Option<u32>) -> Result<Self, DbError> {
-        let other = |e: &dyn std::fmt::Display| DbError::Other(e.to_string());
-        let manager = ConnectionManager::<SqliteConnection>::new(path.to_string_lossy());
-        let pool = Pool::builder()
-            .max_size(4)
-            .connection_timeout(std::time::Duration::from_secs(8))
-            .connection_customizer(Box::new(Pragmas { max_pages }))
-            .build(manager)
-            .map_err(|e| other(&e))?;
-        let db = Self { pool };
-        let mut c = db.connection()?;
-        let found = diesel::sql_query("PRAGMA user_version").get_result::<UserVersion>(&mut c)?.user_version;
-        if found > FILE_VERSION {
-            return Err(DbError::NewerFile { found });
-        }
-        c.run_pending_migrations(MIGRATIONS).map_err(|e| other(&e))?;
-        c.batch_execute(&format!("PRAGMA user_version = {FILE_VERSION}"))?;
-        Ok(db)
-    }
-
     fn connection(&self) -> Result<Connection, DbError> {
         self.pool.get().map_err(|e| DbError::Other(e.to_string()))
     }
@@ -183,7 +148,8 @@ impl Db {
     /// The bytes of a picture.
     pub fn picture(&self, hash: &str) -> Result<Vec<u8>, DbError> {
         let found = pictures::table.find(hash).select(pictures::bytes).first(&mut *self.connection()?).optional()?;
-        found.ok_or(DbError::UnknownPicture)
+        let bytes: Vec<u8> = found.ok_or(DbError::UnknownPicture)?;
+        if kachel_engine::hash(&bytes) == hash { Ok(bytes) } else { Err(DbError::DamagedPicture) }
     }
 }
 

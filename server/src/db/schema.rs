@@ -21,6 +21,7 @@ diesel::table! {
         work_id -> Text,
         seq -> BigInt,
         document -> Text,
+        sum -> Text,
         label -> Text,
         created_at -> Text,
     }

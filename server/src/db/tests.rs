@@ -1,4 +1,6 @@
 use super::*;
+use diesel::connection::SimpleConnection;
+use diesel_migrations::MigrationHarness;
 use kachel_engine::{Edit, Engine, GeneralEdit, SAMPLES, Watch};
 use uuid::Uuid;
 
@@ -111,9 +113,9 @@ fn a_newer_file_is_left_alone_and_migrations_go_down_and_up() {
     let mut c = db.connection().unwrap();
     c.revert_all_migrations(MIGRATIONS).unwrap();
     c.run_pending_migrations(MIGRATIONS).unwrap();
-    c.batch_execute("PRAGMA user_version = 9").unwrap();
+    c.batch_execute("PRAGMA user_version = 99").unwrap();
     drop(c);
-    assert!(matches!(Db::open(&dir.join("kachel.db"), None), Err(DbError::NewerFile { found: 9 })));
+    assert!(matches!(Db::open(&dir.join("kachel.db"), None), Err(DbError::NewerFile { found: 99 })));
 }
 
 #[test]
@@ -148,4 +150,109 @@ fn snapshots_belong_to_their_design_and_outlast_its_history() {
     assert!(matches!(db.forget(&a.id, &kept.id), Err(DbError::UnknownWork(_))));
     assert_eq!(names(&a.id), ["Second"]);
     assert_eq!(db.designs().get(&a.id).unwrap().version, b.version, "a snapshot is no change");
+}
+
+/// Breaks the present document of a work on the disk.
+fn break_head(db: &Db, id: &str, text: &str) {
+    use super::schema::{revisions, works};
+    let mut c = db.connection().unwrap();
+    let head: i64 = works::table.find(id).select(works::head).first(&mut c).unwrap();
+    diesel::update(revisions::table.find((id, head))).set(revisions::document.eq(text)).execute(&mut c).unwrap();
+}
+
+#[test]
+fn a_damaged_design_is_set_aside_with_its_name_and_its_earlier_state() {
+    let (db, _dir) = open("damaged");
+    let (d, bytes) = sample();
+    let sound = db.designs().create(&renamed(&d, "Sound"), &bytes, "New").unwrap();
+    let hurt = db.designs().create(&d, &bytes, "New").unwrap();
+    let hurt = db.designs().change(&hurt.id, hurt.version, &renamed(&d, "Beet"), "Rename").unwrap();
+    // One bit: still a document, but not the one that was written.
+    break_head(&db, &hurt.id, &renamed(&d, "Bemt").to_json().unwrap());
+    let list = db.designs().list().unwrap();
+    let damaged = list.iter().find_map(|s| if let Shelved::Damaged(d) = s { Some(d.clone()) } else { None }).unwrap();
+    assert_eq!((damaged.id.as_str(), damaged.name.as_str(), damaged.has_earlier), (hurt.id.as_str(), "Bemt", true));
+    assert!(damaged.why.contains("not what was written"), "{}", damaged.why);
+    assert!(list.iter().any(|s| matches!(s, Shelved::Sound(s) if s.id == sound.id)), "the rest is there");
+    assert!(matches!(db.designs().get(&hurt.id), Err(DbError::Document(_))));
+    assert!(matches!(db.designs().rescue(&hurt.id, damaged.version - 1), Err(DbError::Stale { .. })));
+    assert_eq!(db.designs().rescue(&hurt.id, damaged.version).unwrap().document.name, "Hedgehog");
+    // Nothing earlier, no name, no document at all.
+    break_head(&db, &sound.id, "\u{1}");
+    let list = db.designs().list().unwrap();
+    let damaged = list.iter().find_map(|s| if let Shelved::Damaged(d) = s { Some(d) } else { None }).unwrap();
+    assert_eq!((damaged.name.as_str(), damaged.has_earlier), ("A damaged design", false));
+    db.designs().delete(&sound.id).unwrap();
+}
+
+#[test]
+fn a_head_that_is_missing_and_a_picture_that_is_not_its_own_are_told() {
+    use super::schema::{pictures, revisions};
+    let (db, _dir) = open("missing");
+    let (d, bytes) = sample();
+    let a = db.designs().create(&d, &bytes, "New").unwrap();
+    let mut c = db.connection().unwrap();
+    let other = [&bytes[..], b" "].concat();
+    diesel::update(pictures::table.find(&d.artwork.hash)).set(pictures::bytes.eq(other)).execute(&mut c).unwrap();
+    assert!(matches!(db.picture(&d.artwork.hash), Err(DbError::DamagedPicture)));
+    diesel::delete(revisions::table.filter(revisions::work_id.eq(&a.id))).execute(&mut c).unwrap();
+    drop(c);
+    assert!(matches!(&db.designs().list().unwrap()[..], [Shelved::Damaged(d)] if d.why.contains("missing")));
+}
+
+#[test]
+fn documents_of_before_get_their_sums_and_a_copy_is_made_before_that() {
+    let (db, dir) = open("sums");
+    let (d, bytes) = sample();
+    db.designs().create(&d, &bytes, "New").unwrap();
+    let mut c = db.connection().unwrap();
+    c.revert_last_migration(MIGRATIONS).unwrap();
+    c.batch_execute("PRAGMA user_version = 4").unwrap();
+    drop(c);
+    drop(db);
+    let db = Db::open(&dir.join("kachel.db"), None).unwrap();
+    assert!(matches!(&db.designs().list().unwrap()[..], [Shelved::Sound(s)] if s.document == d));
+    let copy = dir.join("copies").join(format!("before-version-{FILE_VERSION}.db"));
+    assert!(copy.is_file());
+    assert_eq!(db.unsound().unwrap(), None);
+}
+
+#[test]
+fn what_is_no_shelf_is_refused_at_once_and_left_as_it_is() {
+    let dir = std::env::temp_dir().join(format!("kachel-db-strange-{}", Uuid::new_v4()));
+    std::fs::create_dir_all(&dir).unwrap();
+    let file = dir.join("kachel.db");
+    for bytes in [&b""[..], b"SQLite", b"a letter to the allotment club, long enough to be taken for something"] {
+        std::fs::write(&file, bytes).unwrap();
+        let start = std::time::Instant::now();
+        let refused = Db::open(&file, None).err().unwrap();
+        assert!(matches!(refused, DbError::NoShelf(_)), "{refused:?}");
+        assert!(start.elapsed() < std::time::Duration::from_secs(2), "not after waiting for a lock");
+        assert_eq!(std::fs::read(&file).unwrap(), bytes);
+    }
+}
+
+#[test]
+fn a_copy_holds_what_the_shelf_holds_and_is_its_owners_own() {
+    let (db, dir) = open("copy");
+    let (d, bytes) = sample();
+    let a = db.designs().create(&d, &bytes, "New").unwrap();
+    db.daily_copy(&dir.join("copies"), "2026-11-29").unwrap();
+    db.designs().change(&a.id, a.version, &renamed(&d, "B"), "Rename").unwrap();
+    // Once a day.
+    db.daily_copy(&dir.join("copies"), "2026-11-29").unwrap();
+    let copy = dir.join("copies/2026-11-29.db");
+    let copied = Db::open(&copy, None).unwrap();
+    assert_eq!(copied.designs().get(&a.id).unwrap().document, d);
+    assert_eq!(copied.picture(&d.artwork.hash).unwrap(), bytes);
+    db.daily_copy(&dir.join("copies"), "2026-12-09").unwrap();
+    assert!(!copy.exists(), "a Sunday ten days ago");
+    #[cfg(unix)]
+    {
+        use std::os::unix::fs::PermissionsExt as _;
+        for file in ["kachel.db", "copies/2026-12-09.db"] {
+            let mode = std::fs::metadata(dir.join(file)).unwrap().permissions().mode();
+            assert_eq!(mode & 0o077, 0, "{file} {mode:o}");
+        }
+    }
 }

@@ -4,7 +4,7 @@ use super::schema::{pictures, revisions, works};
 use super::{Db, DbError, Stored};
 use crate::clock::now;
 use diesel::prelude::*;
-use kachel_engine::{Bed, Document, DocumentError};
+use kachel_engine::{Bed, Document, DocumentError, hash};
 use std::marker::PhantomData;
 use uuid::Uuid;
 
@@ -46,6 +46,32 @@ impl Kept for Bed {
     }
 }
 
+/// A work on the shelf.
+#[derive(Debug)]
+pub enum Shelved<D> {
+    /// It can be read.
+    Sound(Box<Stored<D>>),
+    /// Its present state cannot.
+    Damaged(Damaged),
+}
+
+/// A work whose present state cannot be read.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Damaged {
+    /// Its name for the program.
+    pub id: String,
+    /// For If-Match.
+    pub version: i64,
+    /// What the maker calls it, as far as that can be told.
+    pub name: String,
+    /// When anything last changed, RFC 3339.
+    pub updated_at: String,
+    /// Why it cannot be read.
+    pub why: String,
+    /// Whether an earlier state can.
+    pub has_earlier: bool,
+}
+
 /// All works of a kind.
 pub struct Works<'a, D> {
     pub(super) db: &'a Db,
@@ -57,8 +83,8 @@ impl<'a, D: Kept> Works<'a, D> {
         Self { db, kind: PhantomData }
     }
 
-    /// All that are not deleted, the last changed first.
-    pub fn list(&self) -> Result<Vec<Stored<D>>, DbError> {
+    /// All that are not deleted, the last changed first. What cannot be read stands among them with the reason.
+    pub fn list(&self) -> Result<Vec<Shelved<D>>, DbError> {
         let mut c = self.db.connection()?;
         let ids: Vec<String> = works::table
             .filter(works::deleted_at.is_null())
@@ -66,7 +92,23 @@ impl<'a, D: Kept> Works<'a, D> {
             .order((works::updated_at.desc(), works::id))
             .select(works::id)
             .load(&mut c)?;
-        ids.iter().map(|id| load(&mut c, id)).collect()
+        ids.iter().map(|id| shelved(&mut c, id)).collect()
+    }
+
+    /// How many there are.
+    pub fn count(&self) -> Result<i64, DbError> {
+        let all = works::table.filter(works::deleted_at.is_null()).filter(works::kind.eq(D::KIND));
+        Ok(all.count().get_result(&mut *self.db.connection()?)?)
+    }
+
+    /// Goes back to the last state that can be read, where the present one cannot.
+    pub fn rescue(&self, id: &str, version: i64) -> Result<Stored<D>, DbError> {
+        self.db.write(|c| {
+            let head = checked_head::<D>(c, id, version)?;
+            let before = last_readable::<D>(c, id, head)?.ok_or(DbError::NoStep("go back to"))?;
+            move_head(c, id, before, version)?;
+            load(c, id)
+        })
     }
 
     /// One of them.
@@ -190,20 +232,94 @@ pub(super) fn load<D: Kept>(c: &mut SqliteConnection, id: &str) -> Result<Stored
         .first(c)
         .optional()?;
     let (head, version, updated_at) = found.ok_or(DbError::UnknownWork(D::KIND))?;
-    let (document, label, created_at): (String, String, String) = revisions::table
+    let found: Option<(String, String, String, String)> = revisions::table
         .find((id, head))
-        .select((revisions::document, revisions::label, revisions::created_at))
-        .first(c)?;
+        .select((revisions::document, revisions::sum, revisions::label, revisions::created_at))
+        .first(c)
+        .optional()?;
+    let (document, sum, label, created_at) =
+        found.ok_or_else(|| DocumentError::Damaged("its present state is missing".into()))?;
     let redo = revisions::table.find((id, head + 1)).select(revisions::label).first(c).optional()?;
     Ok(Stored {
         id: id.into(),
         version,
-        document: D::read(&document)?,
+        document: read(&document, &sum)?,
         created_at,
         updated_at,
         undo: (head > 1).then_some(label),
         redo,
     })
+}
+
+/// Reads a document that is what was written.
+fn read<D: Kept>(document: &str, sum: &str) -> Result<D, DocumentError> {
+    if hash(document.as_bytes()) == sum {
+        D::read(document)
+    } else {
+        Err(DocumentError::Damaged("what is on the disk is not what was written there".into()))
+    }
+}
+
+fn shelved<D: Kept>(c: &mut SqliteConnection, id: &str) -> Result<Shelved<D>, DbError> {
+    let why = match load(c, id) {
+        Ok(stored) => return Ok(Shelved::Sound(Box::new(stored))),
+        Err(DbError::Document(why)) => why.to_string(),
+        Err(e) => return Err(e),
+    };
+    let (head, version, updated_at): (i64, i64, String) =
+        works::table.find(id).select((works::head, works::version, works::updated_at)).first(c)?;
+    let text: Option<String> = revisions::table.find((id, head)).select(revisions::document).first(c).optional()?;
+    let before = last_readable::<D>(c, id, head)?;
+    let named = |text: &str| {
+        let value: serde_json::Value = serde_json::from_str(text).ok()?;
+        Some(value.get("name")?.as_str()?.chars().take(100).collect::<String>())
+    };
+    let name = match (text.as_deref().and_then(named), before) {
+        (Some(name), _) => name,
+        (None, Some(seq)) => {
+            let text: String = revisions::table.find((id, seq)).select(revisions::document).first(c)?;
+            named(&text).unwrap_or_default()
+        }
+        (None, None) => format!("A damaged {}", D::KIND),
+    };
+    Ok(Shelved::Damaged(Damaged { id: id.into(), version, name, updated_at, why, has_earlier: before.is_some() }))
+}
+
+/// The last step before one that can be read.
+fn last_readable<D: Kept>(c: &mut SqliteConnection, id: &str, before: i64) -> Result<Option<i64>, DbError> {
+    let steps: Vec<i64> = revisions::table
+        .filter(revisions::work_id.eq(id))
+        .filter(revisions::seq.lt(before))
+        .order(revisions::seq.desc())
+        .select(revisions::seq)
+        .load(c)?;
+    for seq in steps {
+        let (text, sum): (String, String) =
+            revisions::table.find((id, seq)).select((revisions::document, revisions::sum)).first(c)?;
+        if read::<D>(&text, &sum).is_ok() {
+            return Ok(Some(seq));
+        }
+    }
+    Ok(None)
+}
+
+/// Writes the sums of documents that were written before there were any.
+pub(super) fn fill_sums(c: &mut SqliteConnection) -> Result<(), DbError> {
+    loop {
+        let rows: Vec<(String, i64, String)> = revisions::table
+            .filter(revisions::sum.eq(""))
+            .limit(200)
+            .select((revisions::work_id, revisions::seq, revisions::document))
+            .load(c)?;
+        if rows.is_empty() {
+            return Ok(());
+        }
+        for (id, seq, text) in rows {
+            diesel::update(revisions::table.find((id, seq)))
+                .set(revisions::sum.eq(hash(text.as_bytes())))
+                .execute(c)?;
+        }
+    }
 }
 
 fn keep_picture(c: &mut SqliteConnection, document: &Document, picture: &[u8]) -> Result<(), DbError> {
@@ -243,11 +359,13 @@ pub(super) fn insert<D: Kept>(c: &mut SqliteConnection, document: &D, label: &st
 }
 
 fn insert_revision<D: Kept>(c: &mut SqliteConnection, id: &str, seq: i64, d: &D, label: &str) -> Result<(), DbError> {
+    let text = d.written()?;
     diesel::insert_into(revisions::table)
         .values((
             revisions::work_id.eq(id),
             revisions::seq.eq(seq),
-            revisions::document.eq(d.written()?),
+            revisions::sum.eq(hash(text.as_bytes())),
+            revisions::document.eq(text),
             revisions::label.eq(label),
             revisions::created_at.eq(now()),
         ))

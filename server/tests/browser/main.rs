@@ -14,6 +14,7 @@ mod printer;
 mod said;
 mod tiers;
 mod timings;
+mod trust;
 mod uses;
 
 use common::{FRAME, TestServer, config, fresh_dir};

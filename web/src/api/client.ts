@@ -162,6 +162,9 @@ export const api = {
   duplicate: (id: string) => json<ShelfItem>(`/api/designs/${id}/duplicate`, post()),
   remove: (id: string) => request(`/api/designs/${id}`, { method: "DELETE" }),
   restore: (id: string) => json<ShelfItem>(`/api/designs/${id}/restore`, post()),
+  /** Goes back to the last state that can be read. */
+  rescue: (id: string, version: number) =>
+    json<ShelfItem>(`/api/designs/${id}/rescue`, post(undefined, version)),
   /** The lines round a patch, as nodes. */
   nodes: (id: string, patch: number) => json<DrawnLine[]>(`/api/designs/${id}/nodes/${patch}`),
   /** What an entry mirrors or repeats, as it is before it. */

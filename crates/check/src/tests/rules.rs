@@ -362,7 +362,7 @@ fn a_heavy_mesh_is_told_with_its_nodes_and_its_file() {
     let wheel = |nodes: u32| {
         let at = |k: u32| {
             let (sin, cos) = (f64::from(k) / f64::from(nodes) * std::f64::consts::TAU).sin_cos();
-            let r = 150.0 + if k % 2 == 0 { 0.05 } else { 0.0 };
+            let r = 150.0 + if k.is_multiple_of(2) { 0.05 } else { 0.0 };
             Point::new(200.0 + r * cos, 200.0 - r * sin)
         };
         vec![(None, Ring((0..nodes).map(at).collect()))]

@@ -94,7 +94,7 @@ function Lying({ bed }: { bed: BedItem }) {
         <span className="min-w-0">
           <span className="block truncate text-sm font-semibold">{bed.name}</span>
           <span className="block text-xs text-soft">
-            {pieces}
+            {bed.damage ? "cannot be read" : pieces}
             {bed.plates > 1 && ` in ${bed.plates} fillings`}
           </span>
         </span>

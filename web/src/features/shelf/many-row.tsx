@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import { thumbnailUrl } from "../../api/client";
+import { refusal, thumbnailUrl } from "../../api/client";
 import type { SetMember } from "../../api/generated/SetMember";
 import { clock } from "../print/time";
 
@@ -7,7 +7,12 @@ import { clock } from "../print/time";
 export type State = "waits" | "reads" | { made: string; version: number } | { why: string };
 
 /** A picture of a set: what it became, how large it is and how long it takes. */
-export function ManyRow(p: { file: string; state: State; member: SetMember | undefined }) {
+export function ManyRow(p: {
+  file: string;
+  state: State;
+  member: SetMember | undefined;
+  problem: Error | null;
+}) {
   const { state, member } = p;
   const made = typeof state === "object" && "made" in state ? state : null;
   return (
@@ -43,7 +48,11 @@ export function ManyRow(p: { file: string; state: State; member: SetMember | und
         </>
       ) : (
         <td colSpan={3} className="text-right">
-          <Words state={state} />
+          {p.problem && made ? (
+            <span className="text-terracotta">{refusal(p.problem)}</span>
+          ) : (
+            <Words state={state} />
+          )}
         </td>
       )}
     </tr>

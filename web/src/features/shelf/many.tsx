@@ -142,6 +142,7 @@ export function ManyPictures(p: { files: readonly File[]; onClose: (made: string
                 file={file.name}
                 state={states[n] ?? "waits"}
                 member={members[n]?.data}
+                problem={wrong ? null : (members[n]?.error ?? null)}
               />
             ))}
           </tbody>

@@ -52,18 +52,22 @@ export function Standing(p: {
           !p.isChosen && !p.isChoosing && "opacity-0 group-hover:opacity-100 pointer-coarse:opacity-100",
         )}
       />
-      <Link
-        href={`/design/${item.id}/tiers`}
-        className="flex h-40 items-end justify-center px-4 hover:[&>img]:-translate-y-1"
-        aria-label={`Open ${item.name}`}
-      >
-        <img
-          src={thumbnailUrl(item.id, item.version)}
-          alt=""
-          loading="lazy"
-          className="max-h-36 max-w-[86%] transition-transform"
-        />
-      </Link>
+      {item.damage ? (
+        <Hurt item={item} />
+      ) : (
+        <Link
+          href={`/design/${item.id}/tiers`}
+          className="flex h-40 items-end justify-center px-4 hover:[&>img]:-translate-y-1"
+          aria-label={`Open ${item.name}`}
+        >
+          <img
+            src={thumbnailUrl(item.id, item.version)}
+            alt=""
+            loading="lazy"
+            className="max-h-36 max-w-[86%] transition-transform"
+          />
+        </Link>
+      )}
       {/* The board that the row stands on. */}
       <div className="board h-1.5 bg-line" />
       <div className="flex items-start gap-1 pt-2 pr-3 pl-3">
@@ -86,16 +90,35 @@ export function Standing(p: {
             </Button>
           }
         >
-          <Item words="Rename…" onPick={() => setRenaming(true)} />
-          <Item words="Duplicate" onPick={() => attempt(api.duplicate(item.id))} />
-          <Item words="Put on a new bed" onPick={() => void put([item.id], null)} />
-          {beds?.slice(0, 5).map((bed) => (
-            <Item key={bed.id} words={`Put on ${bed.name}`} onPick={() => void put([item.id], bed.id)} />
-          ))}
+          {!item.damage && (
+            <>
+              <Item words="Rename…" onPick={() => setRenaming(true)} />
+              <Item words="Duplicate" onPick={() => attempt(api.duplicate(item.id))} />
+              <Item words="Put on a new bed" onPick={() => void put([item.id], null)} />
+              {beds?.slice(0, 5).map((bed) => (
+                <Item key={bed.id} words={`Put on ${bed.name}`} onPick={() => void put([item.id], bed.id)} />
+              ))}
+            </>
+          )}
           <Item words="Delete" onPick={() => attempt(remove())} />
         </Menu>
       </div>
       {isRenaming && <RenameDialog name={item.name} onClose={() => setRenaming(false)} onRename={rename} />}
     </li>
+  );
+}
+
+/** A design that cannot be opened: why, and the way back. */
+function Hurt({ item }: { item: ShelfItem }) {
+  const { attempt } = useShelfWork(SHELF);
+  return (
+    <div className="flex h-40 flex-col items-center justify-end gap-2 px-4 pb-2 text-center" role="note">
+      <p className="line-clamp-4 text-xs text-terracotta">{item.damage?.why}</p>
+      {item.damage?.has_earlier && (
+        <Button className="text-xs" onClick={() => attempt(api.rescue(item.id, item.version))}>
+          Go back to the state before
+        </Button>
+      )}
+    </div>
   );
 }

@@ -1,0 +1,111 @@
+//! Fillings of a bed: their prints and their files.
+
+use super::attachment::attachment;
+use super::beds::on_beds;
+use super::shop::{Shared, Shop, compute};
+use super::taken::correction;
+use crate::problem::ApiError;
+use actix_web::web::{self, Json, Path, Query, ServiceConfig};
+use actix_web::{HttpRequest, HttpResponse};
+use kachel_engine::{
+    BedFormat, BedLayerView, BedPrint, OnBeds, PrintView, Watch, bed_file, bed_layer_view, bed_print_view, file_name,
+};
+use serde::Deserialize;
+
+/// Which filling of the bed.
+#[derive(Clone, Copy, Debug, Deserialize)]
+pub(super) struct Plate {
+    /// 0 is the first.
+    #[serde(default)]
+    plate: usize,
+}
+
+pub(super) fn configure(routes: &mut ServiceConfig) {
+    routes
+        .route("/api/beds/{id}/plates/{plate}/print", web::get().to(print))
+        .route("/api/beds/{id}/plates/{plate}/print/{layer}", web::get().to(layer))
+        .route("/api/beds/{id}/export/{format}", web::get().to(export));
+}
+
+pub(super) fn rehearsed(shop: &Shop, id: &str, plate: usize, watch: &Watch) -> Result<(OnBeds, BedPrint), ApiError> {
+    let bed = shop.db.beds().get(id)?.document;
+    let on = on_beds(shop, &bed, watch)?;
+    let made = shop.engine.print_bed(&bed, &on, plate, watch)?.ok_or(ApiError::Unknown("plate"))?;
+    Ok((on, made))
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/beds/{id}/plates/{plate}/print",
+    operation_id = "beds_print",
+    tag = "beds",
+    summary = "How long a plate takes, how much filament, and when somebody has to be there",
+    params(("id" = String, Path, description = "The bed"), ("plate" = usize, Path, description = "Which filling of the bed, 0 being the first"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = PrintView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn print(
+    shop: Shared,
+    request: HttpRequest,
+    path: Path<(String, usize)>,
+) -> Result<Json<PrintView>, ApiError> {
+    compute(&shop, &request, move |shop, watch| {
+        let (on, made) = rehearsed(shop, &path.0, path.1, watch)?;
+        Ok(Json(bed_print_view(&on, &made).corrected(correction(shop)?)))
+    })
+    .await
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/beds/{id}/plates/{plate}/print/{layer}",
+    operation_id = "beds_layer",
+    tag = "beds",
+    summary = "The lines of a layer of a plate",
+    params(("id" = String, Path, description = "The bed"), ("plate" = usize, Path, description = "Which filling of the bed, 0 being the first"), ("layer" = usize, Path, description = "The layer's number, 1 being the lowest"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = BedLayerView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn layer(
+    shop: Shared,
+    request: HttpRequest,
+    path: Path<(String, usize, usize)>,
+) -> Result<Json<BedLayerView>, ApiError> {
+    compute(&shop, &request, move |shop, watch| {
+        let (_, made) = rehearsed(shop, &path.0, path.1, watch)?;
+        Ok(Json(bed_layer_view(&made, path.2).ok_or(ApiError::Unknown("layer"))?))
+    })
+    .await
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/beds/{id}/export/{format}",
+    operation_id = "beds_export",
+    tag = "beds",
+    summary = "A plate as a file; the origin is the bed's front left corner",
+    params(("id" = String, Path, description = "The bed"), ("format" = String, Path, description = "`3mf`, `stl` (all in one), `singles` (a ZIP of one STL a design), `sheet` (SVG to print), `pdf` (the same on A4) or `png`"), ("plate" = Option<usize>, Query, description = "Which filling of the bed, 0 being the first"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "The file", body = Vec<u8>, content_type = "application/octet-stream"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn export(
+    shop: Shared,
+    request: HttpRequest,
+    path: Path<(String, String)>,
+    which: Query<Plate>,
+) -> Result<HttpResponse, ApiError> {
+    let (id, format) = path.into_inner();
+    let format = BedFormat::by_name(&format).ok_or(ApiError::Unknown("file format"))?;
+    let (name, bytes) = compute(&shop, &request, move |shop, watch| {
+        let bed = shop.db.beds().get(&id)?.document;
+        let on = on_beds(shop, &bed, watch)?;
+        // A sheet says when somebody has to be there.
+        let print = if matches!(format, BedFormat::Sheet | BedFormat::Pdf) {
+            shop.engine.print_bed(&bed, &on, which.plate, watch)?.map(|made| bed_print_view(&on, &made))
+        } else {
+            None
+        };
+        let bytes = bed_file(&bed, &on, which.plate, format, print.as_ref())?;
+        let name = if bed.plates() > 1 { format!("{} {}", bed.name, which.plate + 1) } else { bed.name };
+        Ok((file_name(&name, format.extension()), bytes))
+    })
+    .await?;
+    Ok(attachment(&name, format.media_type(), bytes))
+}
