@@ -289,6 +289,9 @@ struct Serve {
     /// Directory for the shelf; `serve` takes ./data by default
     #[arg(long, value_name = "DIR")]
     data: Option<PathBuf>,
+    /// A printer that answers as the practice printer does, such as http://192.168.1.20:4270, and takes its place
+    #[arg(long, value_name = "URL")]
+    printer: Option<String>,
     /// Largest size of the data file, pages of 4096 bytes
     #[arg(long, hide = true)]
     max_pages: Option<u32>,
@@ -299,6 +302,7 @@ fn serve(options: Serve, is_demo: bool) -> Result<(), String> {
         listen: options.listen,
         data: options.data.unwrap_or_else(|| PathBuf::from(if is_demo { "data/demo" } else { "data" })),
         pass_phrase: std::env::var("KACHEL_PASS_PHRASE").ok(),
+        printer: options.printer,
         is_demo,
         max_pages: options.max_pages,
         handles_signals: true,

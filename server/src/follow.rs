@@ -30,9 +30,7 @@ pub fn follow(shop: Weak<Shop>, copies: PathBuf) {
 }
 
 fn note_finished(shop: &Shop) -> Result<(), Box<dyn std::error::Error>> {
-    let printer = shop.port.printer()?;
-    printer.tick()?;
-    for job in printer.untold()? {
+    for job in shop.port.untold()? {
         shop.db.add_taken(&job.printer, &job.name, job.seconds, job.took)?;
     }
     Ok(())

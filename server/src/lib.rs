@@ -45,6 +45,8 @@ pub struct Config {
     pub data: PathBuf,
     /// Asked for on every request where the server listens beyond this machine.
     pub pass_phrase: Option<String>,
+    /// The address of a printer that takes the practice printer's place.
+    pub printer: Option<String>,
     /// Whether an empty shelf is filled with the demo.
     pub is_demo: bool,
     /// Limit of the data file, in pages of 4096 bytes.
@@ -169,7 +171,10 @@ pub fn prepare(config: &Config) -> Result<Ready, StartError> {
     let guard = Data::new(guard_for(config, address)?);
     let engine = kachel_engine::Engine::default();
     engine.set_workshop(db.workshop().map_err(shelf)?.1);
-    let port = printer::Port::at(config.data.join("printer.db"));
+    let port = match &config.printer {
+        Some(address) => printer::Port::away(address),
+        None => printer::Port::at(config.data.join("printer.db")),
+    };
     let shop = Data::new(Shop { db, engine, worker: worker::Worker::default(), port });
     if config.is_demo {
         demo::fill(&shop).map_err(|e| StartError::Demo(e.to_string()))?;
@@ -184,6 +189,7 @@ pub fn prepare(config: &Config) -> Result<Ready, StartError> {
             )
             .app_data(QueryConfig::default().error_handler(|e, _| ApiError::Malformed(e.to_string()).into()))
             .app_data(PathConfig::default().error_handler(|e, _| ApiError::Malformed(e.to_string()).into()))
+            .wrap(from_fn(api::elsewhere))
             .wrap(from_fn(guard::guard))
             .configure(api::configure)
             .route("/{path:.*}", web::get().to(assets::asset))

@@ -88,6 +88,9 @@ pub enum ApiError {
     /// From the printer.
     #[error(transparent)]
     Printer(#[from] PrinterError),
+    /// The printer elsewhere does not answer.
+    #[error("{0}")]
+    PrinterGone(String),
     /// A bed that cannot be printed as it is.
     #[error("{0}")]
     NotPrintable(String),
@@ -163,6 +166,12 @@ impl ApiError {
                 (S::UNAUTHORIZED, "Pass phrase needed", "no-pass-phrase", "Ask who started the server.")
             }
             Self::Printer(e) => printer_parts(e),
+            Self::PrinterGone(_) => (
+                S::BAD_GATEWAY,
+                "No printer",
+                "printer-gone",
+                "Nothing is lost. See whether it is on and within reach, then try again.",
+            ),
             Self::NotPrintable(_) => {
                 (S::UNPROCESSABLE_ENTITY, "Not printable", "not-printable", "Mend what the bed says first.")
             }

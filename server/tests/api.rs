@@ -369,7 +369,7 @@ fn pictures_and_drawings_of_a_design_can_be_fetched() {
     assert!(text.starts_with("solid A") && text.trim_end().ends_with("endsolid A"));
     assert_eq!(get("export/obj").status(), 404);
     assert_eq!(server.get("/api/meshes/unknown").status(), 404);
-    assert_eq!(server.get("/api/jobs/unknown").status(), 404);
+    assert_eq!(server.get("/api/jobs/unknown").status(), 204, "nothing of that name is under way");
     assert_eq!(server.delete("/api/jobs/unknown"), 204, "as good as stopped");
 }
 

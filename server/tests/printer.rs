@@ -207,3 +207,24 @@ fn house_measures_are_kept_used_taken_home_and_brought() {
     assert_eq!(brought["workshop"]["houses"], shop["workshop"]["houses"]);
     assert_eq!(bring(b"{}", 1)["code"], "house-refused");
 }
+
+#[test]
+fn a_printer_elsewhere_takes_the_practice_printers_place_and_may_disappear() {
+    let there = TestServer::in_dir(&fresh_dir("there"));
+    let mut here = common::config(&fresh_dir("here"));
+    here.printer = Some(there.url("/"));
+    let here = TestServer::start(here).unwrap();
+    let id = token(&here);
+    let (status, job) = here.post(&format!("/api/designs/{id}/send"), None, &json!({}));
+    assert_eq!(status, 201, "{job}");
+    // Both see the same printer, and either may tell it something.
+    assert_eq!(here.get_json("/api/printer")["job"]["id"], job["id"]);
+    assert_eq!(order(&here, "pause").1["state"], "paused");
+    assert_eq!(there.get_json("/api/printer")["state"], "paused");
+    assert_eq!(here.put("/api/printer/speed", None, &json!({ "speed": 0 })).1["code"], "out-of-range");
+    drop(there);
+    let (status, problem) = here.post(&format!("/api/designs/{id}/send"), None, &json!({}));
+    assert_eq!((status, problem["code"].as_str()), (502, Some("printer-gone")), "{problem}");
+    assert_eq!(here.get("/api/printer").status(), 502);
+    assert_eq!(here.get_json("/api/designs").as_array().unwrap().len(), 1, "the shelf goes on");
+}

@@ -1,7 +1,6 @@
 use super::shop::Shared;
-use crate::problem::ApiError;
 use actix_web::HttpResponse;
-use actix_web::web::{self, Json, Path, ServiceConfig};
+use actix_web::web::{self, Path, ServiceConfig};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -25,14 +24,15 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
     path = "/api/jobs/{name}",
     operation_id = "jobs_show",
     tag = "jobs",
-    summary = "How far a computation is",
+    summary = "How far a computation is; nothing where none of that name is under way",
     params(("name" = String, Path, description = "The name given in X-Kachel-Job")),
-    responses((status = 200, description = "What was asked for", body = JobView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+    responses((status = 200, description = "What was asked for", body = JobView), (status = 204, description = "None of that name is under way"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn show(shop: Shared, name: Path<String>) -> Result<Json<JobView>, ApiError> {
-    let watch = shop.worker.job(&name).ok_or(ApiError::Unknown("computation"))?;
+pub(super) async fn show(shop: Shared, name: Path<String>) -> HttpResponse {
+    // One that has ended meanwhile is no error: the page asks while the answer is on its way.
+    let Some(watch) = shop.worker.job(&name) else { return HttpResponse::NoContent().finish() };
     let (stage, done) = watch.progress();
-    Ok(Json(JobView { words: stage.words(), done }))
+    HttpResponse::Ok().json(JobView { words: stage.words(), done })
 }
 
 /// A job that has ended meanwhile counts as stopped.

@@ -31,6 +31,7 @@ pub use jobs::JobView;
 #[cfg(feature = "schema")]
 pub use openapi::openapi;
 pub use outline::SideView;
+pub(crate) use printer::elsewhere;
 pub use printer::{FailureAsked, OrderGiven, QueuePlace, Speed};
 pub use recipes::RecipeView;
 pub use samples::SampleView;

@@ -4,8 +4,12 @@
 use super::send::SentJob;
 use super::shop::{Shared, Shop};
 use crate::problem::ApiError;
-use actix_web::HttpResponse;
+use actix_web::body::{BoxBody, MessageBody};
+use actix_web::dev::{ServiceRequest, ServiceResponse};
+use actix_web::http::StatusCode;
+use actix_web::middleware::Next;
 use actix_web::web::{self, Json, Path, Payload, ServiceConfig};
+use actix_web::{FromRequest as _, HttpResponse};
 use kachel_printer::{Failure, Order, Plan, PlanGroup, PrinterView, ShapeLayer};
 use serde::Deserialize;
 use ts_rs::TS;
@@ -51,6 +55,27 @@ pub struct Speed {
 pub struct QueuePlace {
     /// 0 is the next.
     pub to: usize,
+}
+
+/// What is asked of the printer goes to the one that is elsewhere, where there is such a one.
+pub(crate) async fn elsewhere(
+    request: ServiceRequest,
+    next: Next<impl MessageBody + 'static>,
+) -> Result<ServiceResponse<BoxBody>, actix_web::Error> {
+    let shop = request.app_data::<Shared>().cloned();
+    let Some(shop) = shop.filter(|s| s.port.is_away() && request.path().starts_with("/api/printer")) else {
+        return Ok(next.call(request).await?.map_into_boxed_body());
+    };
+    let (request, payload) = request.into_parts();
+    let body = Payload::from_request(&request, &mut actix_web::dev::Payload::from(payload)).await?;
+    let bytes = body.to_bytes_limited(MAX_PLAN).await.map_err(|_| ApiError::UploadTooLarge { limit: MAX_PLAN })??;
+    let (method, path) = (request.method().to_string(), request.path().to_string());
+    let asked = web::block(move || shop.port.forward(&method, &path, &bytes)).await;
+    let (status, answer) = asked.map_err(|_| ApiError::Fault)??;
+    let status = StatusCode::from_u16(status).map_err(|_| ApiError::Fault)?;
+    let kind = if status.is_success() { "application/json" } else { "application/problem+json" };
+    let response = HttpResponse::build(status).content_type(kind).body(answer);
+    Ok(ServiceResponse::new(request, response))
 }
 
 pub(super) fn configure(routes: &mut ServiceConfig) {

@@ -85,7 +85,7 @@ pub(super) async fn design(
             .filter_map(|n| layer_view(&run, &made, n))
             .map(|l| layer(l.top, l.until, vec![GroupView { lines: l.lines, poses: poses.clone() }]))
             .collect();
-        Ok(SentJob { id: shop.port.printer()?.send(&plan)? })
+        Ok(SentJob { id: shop.port.send(&plan)? })
     })
     .await?;
     Ok(HttpResponse::Created().json(job))
@@ -106,7 +106,7 @@ pub(super) async fn plate(
     path: Path<(String, usize)>,
 ) -> Result<HttpResponse, ApiError> {
     let job = compute(&shop, &request, move |shop, watch| {
-        Ok(SentJob { id: shop.port.printer()?.send(&plan_of_plate(shop, &path.0, path.1, watch)?)? })
+        Ok(SentJob { id: shop.port.send(&plan_of_plate(shop, &path.0, path.1, watch)?)? })
     })
     .await?;
     Ok(HttpResponse::Created().json(job))

@@ -77,7 +77,7 @@ fn day(text: &str) -> Option<Date> {
 }
 
 /// Lets nobody else read a file, where the system knows owners.
-pub(crate) fn for_its_owner(path: &Path) {
+pub fn for_its_owner(path: &Path) {
     #[cfg(unix)]
     {
         use std::os::unix::fs::PermissionsExt as _;

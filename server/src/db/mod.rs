@@ -16,7 +16,7 @@ use diesel_migrations::{EmbeddedMigrations, embed_migrations};
 use kachel_engine::{Bed, Document, DocumentError};
 use schema::pictures;
 
-pub(crate) use copies::for_its_owner;
+pub use copies::for_its_owner;
 pub use history::Step;
 pub use taken::TimedPrint;
 pub use works::{Damaged, Shelved, Works};

@@ -32,6 +32,7 @@ pub fn config(data: &Path) -> Config {
         listen: SocketAddr::from(([127, 0, 0, 1], 0)),
         data: data.into(),
         pass_phrase: None,
+        printer: None,
         is_demo: false,
         max_pages: None,
         handles_signals: false,

@@ -30,7 +30,7 @@ export function ActivityNote() {
     retry: false,
     queryFn: async () => {
       const r = await fetch(`/api/jobs/${job?.name}`);
-      return r.ok ? ((await r.json()) as JobView) : null;
+      return r.status === 200 ? ((await r.json()) as JobView) : null;
     },
   });
   if (!isSlow || !job) return null;

@@ -2,7 +2,7 @@ import { OrbitControls } from "@react-three/drei";
 import { Canvas, useThree } from "@react-three/fiber";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
-import { type Camera, Color, MathUtils, Vector3 } from "three";
+import { type Camera, Color, MathUtils, setConsoleFunction, Vector3 } from "three";
 import { api } from "../../api/client";
 import { Light } from "./light";
 import { boxOf, readMesh } from "./mesh";
@@ -14,6 +14,11 @@ import { COLOURS, Tiers } from "./solid-tiers";
 import { type Controls, useTwins } from "./solid-twins";
 import { sceneOf } from "./use-scene";
 import { UseGroup } from "./use-things";
+
+// The library that draws for React still makes clocks of a kind that three has put aside; nobody here can do anything about it.
+setConsoleFunction((kind, message, ...more) => {
+  if (!message.includes("Clock")) console[kind](message, ...more);
+});
 
 /** Milliseconds without a turn after which the whole mesh is drawn again. */
 const REST_MS = 180;
