@@ -66,8 +66,8 @@ pub(crate) async fn elsewhere(
     let Some(shop) = shop.filter(|s| s.port.is_away() && request.path().starts_with("/api/printer")) else {
         return Ok(next.call(request).await?.map_into_boxed_body());
     };
-    let (request, payload) = request.into_parts();
-    let body = Payload::from_request(&request, &mut actix_web::dev::Payload::from(payload)).await?;
+    let (request, mut payload) = request.into_parts();
+    let body = Payload::from_request(&request, &mut payload).await?;
     let bytes = body.to_bytes_limited(MAX_PLAN).await.map_err(|_| ApiError::UploadTooLarge { limit: MAX_PLAN })??;
     let (method, path) = (request.method().to_string(), request.path().to_string());
     let asked = web::block(move || shop.port.forward(&method, &path, &bytes)).await;
