@@ -1,20 +1,17 @@
 //! `kachel backup` and `kachel restore`: the whole shelf as one file.
 
-use kachel_server::{COPIES, Db, lock};
+use crate::shelf;
+use kachel_server::{COPIES, Db, DbError, lock};
 use std::path::Path;
 
 /// Copies the shelf of a data directory into a new file, also while a server uses it.
 pub(crate) fn backup(data: &Path, file: &Path) -> Result<(), String> {
-    let shelf = data.join("kachel.db");
-    if !shelf.is_file() {
-        return Err(format!("there is no shelf in {}; say where it is with --data", data.display()));
-    }
+    let db = shelf::open(data, "")?;
     if file.exists() {
         return Err(format!("{} is there already; name a new file", file.display()));
     }
-    let db = Db::open(&shelf, None).map_err(|e| format!("the shelf in {} cannot be read: {e}", data.display()))?;
     db.copy_to(file).map_err(|e| e.to_string())?;
-    say!("{}: {} designs and {} beds", file.display(), count(&db.designs().count())?, count(&db.beds().count())?);
+    tell(file, counted(&db).map_err(|e| e.to_string())?);
     Ok(())
 }
 
@@ -27,14 +24,10 @@ pub(crate) fn restore(data: &Path, file: &Path) -> Result<(), String> {
     let tried = data.join("restoring.db");
     remove(&tried);
     std::fs::copy(file, &tried).map_err(|e| format!("{} cannot be read: {e}", file.display()))?;
-    let sound = look_over(&tried);
-    let counts = match sound {
-        Ok(counts) => counts,
-        Err(why) => {
-            remove(&tried);
-            return Err(format!("{} is not put in place: {why}", file.display()));
-        }
-    };
+    let counts = look_over(&tried).map_err(|why| {
+        remove(&tried);
+        format!("{} is not put in place: {why}", file.display())
+    })?;
     let shelf = data.join("kachel.db");
     let fail = |e: std::io::Error| format!("the shelf cannot be put in place: {e}");
     if shelf.is_file() {
@@ -49,7 +42,7 @@ pub(crate) fn restore(data: &Path, file: &Path) -> Result<(), String> {
         say!("what was there is kept as {}", kept.display());
     }
     std::fs::rename(&tried, &shelf).map_err(fail)?;
-    say!("{}: {} designs and {} beds", shelf.display(), counts.0, counts.1);
+    tell(&shelf, counts);
     Ok(())
 }
 
@@ -58,11 +51,16 @@ fn look_over(file: &Path) -> Result<(i64, i64), String> {
     if let Some(why) = db.unsound().map_err(|e| e.to_string())? {
         return Err(format!("it is damaged: {why}"));
     }
-    Ok((count(&db.designs().count())?, count(&db.beds().count())?))
+    counted(&db).map_err(|e| e.to_string())
 }
 
-fn count(n: &Result<i64, kachel_server::DbError>) -> Result<i64, String> {
-    n.as_ref().copied().map_err(ToString::to_string)
+/// How many designs and beds there are.
+fn counted(db: &Db) -> Result<(i64, i64), DbError> {
+    Ok((db.designs().count()?, db.beds().count()?))
+}
+
+fn tell(file: &Path, (designs, beds): (i64, i64)) {
+    say!("{}: {designs} designs and {beds} beds", file.display());
 }
 
 /// A database with what lies beside it.

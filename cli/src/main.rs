@@ -15,8 +15,10 @@ mod rehearse;
 mod report;
 mod say;
 mod set;
+mod shelf;
 
 use clap::{Args, Parser, Subcommand};
+use house::HouseArgs;
 use ink::InkArgs;
 use std::io::{Write as _, stdout};
 use std::net::SocketAddr;
@@ -70,12 +72,8 @@ enum Command {
         /// Which rule makes the tiers; see `kachel recipes`
         #[arg(long, default_value = "cutter-stamp")]
         recipe: String,
-        /// House measures with their recipe: a name in the workshop, or a file of one set of them (.json)
-        #[arg(long, value_name = "NAME|FILE.json", conflicts_with = "recipe")]
-        house: Option<String>,
-        /// Where the shelf lies whose workshop has the house measures
-        #[arg(long, value_name = "DIR", default_value = "data")]
-        data: PathBuf,
+        #[command(flatten)]
+        house: HouseArgs,
         /// Width of the drawing (of a cutter: the cookie, margin included), such as 90mm or 3.5in
         #[arg(long, conflicts_with = "height", allow_hyphen_values = true)]
         width: Option<String>,
@@ -174,12 +172,8 @@ enum Command {
         /// Which rule makes the tiers; see `kachel recipes`
         #[arg(long, default_value = "cutter-stamp")]
         recipe: String,
-        /// House measures with their recipe: a name in the workshop, or a file of one set of them (.json)
-        #[arg(long, value_name = "NAME|FILE.json", conflicts_with = "recipe")]
-        house: Option<String>,
-        /// Where the shelf lies whose workshop has the house measures
-        #[arg(long, value_name = "DIR", default_value = "data")]
-        data: PathBuf,
+        #[command(flatten)]
+        house: HouseArgs,
         /// Longest side of each object at the most, such as 70mm
         #[arg(long, allow_hyphen_values = true)]
         longest: Option<String>,
@@ -324,9 +318,8 @@ fn main() -> ExitCode {
         Command::Trace { picture, ink, pen_width, output, json } => {
             make::trace(&picture, &ink, pen_width, &output, json)
         }
-        Command::Make { picture, recipe, house, data, width, height, set, name, ink, text, output, json } => {
-            let house = house.map(|h| house::house(&h, &data)).transpose();
-            house.and_then(|house| {
+        Command::Make { picture, recipe, house, width, height, set, name, ink, text, output, json } => {
+            house.house().and_then(|house| {
                 make::make(&make::Order { picture, recipe, house, width, height, set, name, ink, text, output, json })
             })
         }
@@ -342,9 +335,8 @@ fn main() -> ExitCode {
             let (turns, quality) = (turns.turns(), quality.quality());
             bed::bed(&bed::BedOrder { files, recipe, copies, gap, turns, quality, infill, output, json })
         }
-        Command::Set { pictures, recipe, house, data, longest, set, limit, fit, bed, output, json } => {
-            let house = house.map(|h| house::house(&h, &data)).transpose();
-            house.and_then(|house| {
+        Command::Set { pictures, recipe, house, longest, set, limit, fit, bed, output, json } => {
+            house.house().and_then(|house| {
                 set::set(&set::SetOrder { pictures, recipe, house, longest, set, limit, fit, bed, output, json })
             })
         }

@@ -208,6 +208,11 @@ impl Bed {
         self.pieces.iter().filter_map(|p| p.place).map(|p| p.plate + 1).max().unwrap_or(0)
     }
 
+    /// What a filling is called, 0 being the first: the bed's name, with a number where there are several.
+    pub fn plate_name(&self, plate: usize) -> String {
+        if self.plates() > 1 { format!("{} {}", self.name, plate + 1) } else { self.name.clone() }
+    }
+
     /// The bed after a change; lengths without a unit are in `unit`.
     pub fn after(&self, edit: &BedEdit, unit: Unit) -> Result<Self, EditError> {
         let mut bed = self.clone();

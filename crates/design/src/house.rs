@@ -75,6 +75,11 @@ impl House {
         TierEdit::SetMeasures { recipe: self.recipe, measures: self.measures.clone() }.into()
     }
 
+    /// By what names are told apart: capitals and room round them do not count.
+    pub(crate) fn key(name: &str) -> String {
+        name.trim().to_lowercase()
+    }
+
     fn check(&self) -> Result<(), HouseError> {
         if !(1..=MAX_NAME).contains(&self.name.trim().chars().count()) {
             return Err(HouseError::Name);
@@ -93,7 +98,7 @@ pub(crate) fn check_houses(all: &[House]) -> Result<(), HouseError> {
     let mut names = BTreeSet::new();
     all.iter().try_for_each(|h| {
         h.check()?;
-        if names.insert(h.name.trim().to_lowercase()) { Ok(()) } else { Err(HouseError::Twice(h.name.clone())) }
+        if names.insert(House::key(&h.name)) { Ok(()) } else { Err(HouseError::Twice(h.name.clone())) }
     })
 }
 

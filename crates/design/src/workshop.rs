@@ -139,14 +139,14 @@ impl Workshop {
 
     /// The house measures of that name, whatever its capitals.
     pub fn house(&self, name: &str) -> Option<&House> {
-        self.houses.iter().find(|h| h.name.trim().to_lowercase() == name.trim().to_lowercase())
+        self.houses.iter().find(|h| House::key(&h.name) == House::key(name))
     }
 
     /// With house measures from elsewhere; those of a name that is there take its place.
     pub fn with_houses(&self, new: Vec<House>) -> Result<Self, HouseError> {
         let mut after = self.clone();
         for house in new {
-            match after.houses.iter_mut().find(|h| h.name.trim().to_lowercase() == house.name.trim().to_lowercase()) {
+            match after.houses.iter_mut().find(|h| House::key(&h.name) == House::key(&house.name)) {
                 Some(there) => *there = house,
                 None => after.houses.push(house),
             }

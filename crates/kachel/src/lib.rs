@@ -55,7 +55,6 @@ pub use engine::{Engine, Picture};
 pub use error::EngineError;
 pub use export::{ExportError, ExportFormat, ImportError, export, export_contours, file_name, import_design};
 pub use in_use::{InUseView, in_use_view};
-pub use keys::hash;
 pub use mending::{MendsView, SafeMends};
 pub use pieces::{copied, export_outline, import_patches, offered_credit, patch_nodes};
 pub use rehearsal::{

@@ -168,7 +168,7 @@ impl Machine {
         let mut left = seconds;
         while left > 0.0 {
             let is_waiting = matches!(self.state, State::Waiting | State::Paused | State::FilamentOut);
-            let is_hot = !matches!(self.state, State::Idle | State::Ended | State::CameLoose | State::Off);
+            let is_hot = self.is_hot();
             let gone = match (self.state, head) {
                 (State::Heating, Some(h)) => self.heat(h, left),
                 (State::Printing, Some(h)) => self.print(h, left),
@@ -228,6 +228,11 @@ impl Machine {
     fn end(&mut self, outcome: Outcome) {
         self.state = State::Ended;
         self.outcome = Some(outcome);
+    }
+
+    /// Whether bed and nozzle are kept hot.
+    pub const fn is_hot(&self) -> bool {
+        !matches!(self.state, State::Idle | State::Ended | State::CameLoose | State::Off)
     }
 
     /// Whether an order can be given now.

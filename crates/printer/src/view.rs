@@ -122,8 +122,7 @@ pub(crate) fn item(r: Row) -> JobItem {
 }
 
 pub(crate) fn view(m: &Machine, job: Option<(&str, &Head)>, queue: Vec<JobItem>, ended: Vec<JobItem>) -> PrinterView {
-    let is_hot = !matches!(m.state, State::Idle | State::Ended | State::CameLoose | State::Off);
-    let to = |hot: f64| if is_hot { hot } else { 0.0 };
+    let to = |hot: f64| if m.is_hot() { hot } else { 0.0 };
     let work = job.zip(m.job.as_ref()).map(|((name, h), id)| work(m, id, name, h));
     let (headline, advice) = words(m, job.map(|j| j.1), work.as_ref());
     PrinterView {

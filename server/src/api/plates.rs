@@ -8,7 +8,8 @@ use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::{
-    BedFormat, BedLayerView, BedPrint, OnBeds, PrintView, Watch, bed_file, bed_layer_view, bed_print_view, file_name,
+    Bed, BedFormat, BedLayerView, BedPrint, OnBeds, PrintView, Watch, bed_file, bed_layer_view, bed_print_view,
+    file_name,
 };
 use serde::Deserialize;
 
@@ -27,11 +28,16 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/beds/{id}/export/{format}", web::get().to(export));
 }
 
-pub(super) fn rehearsed(shop: &Shop, id: &str, plate: usize, watch: &Watch) -> Result<(OnBeds, BedPrint), ApiError> {
+pub(super) fn rehearsed(
+    shop: &Shop,
+    id: &str,
+    plate: usize,
+    watch: &Watch,
+) -> Result<(Bed, OnBeds, BedPrint), ApiError> {
     let bed = shop.db.beds().get(id)?.document;
     let on = on_beds(shop, &bed, watch)?;
     let made = shop.engine.print_bed(&bed, &on, plate, watch)?.ok_or(ApiError::Unknown("plate"))?;
-    Ok((on, made))
+    Ok((bed, on, made))
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -49,7 +55,7 @@ pub(super) async fn print(
     path: Path<(String, usize)>,
 ) -> Result<Json<PrintView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
-        let (on, made) = rehearsed(shop, &path.0, path.1, watch)?;
+        let (_, on, made) = rehearsed(shop, &path.0, path.1, watch)?;
         Ok(Json(bed_print_view(&on, &made).corrected(correction(shop)?)))
     })
     .await
@@ -70,7 +76,7 @@ pub(super) async fn layer(
     path: Path<(String, usize, usize)>,
 ) -> Result<Json<BedLayerView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
-        let (_, made) = rehearsed(shop, &path.0, path.1, watch)?;
+        let (.., made) = rehearsed(shop, &path.0, path.1, watch)?;
         Ok(Json(bed_layer_view(&made, path.2).ok_or(ApiError::Unknown("layer"))?))
     })
     .await
@@ -103,8 +109,7 @@ pub(super) async fn export(
             None
         };
         let bytes = bed_file(&bed, &on, which.plate, format, print.as_ref())?;
-        let name = if bed.plates() > 1 { format!("{} {}", bed.name, which.plate + 1) } else { bed.name };
-        Ok((file_name(&name, format.extension()), bytes))
+        Ok((file_name(&bed.plate_name(which.plate), format.extension()), bytes))
     })
     .await?;
     Ok(attachment(&name, format.media_type(), bytes))

@@ -114,15 +114,13 @@ pub(super) async fn plate(
 
 /// The plan of a plate of a bed.
 pub(crate) fn plan_of_plate(shop: &Shop, id: &str, plate: usize, watch: &Watch) -> Result<Plan, ApiError> {
-    let bed = shop.db.beds().get(id)?.document;
-    let (on, made) = plates::rehearsed(shop, id, plate, watch)?;
+    let (bed, on, made) = plates::rehearsed(shop, id, plate, watch)?;
     if let Some(why) = on.conflicts(&bed, watch).iter().find(|c| c.is_grave && c.plate == Some(plate)) {
         return Err(ApiError::NotPrintable(why.words.clone()));
     }
-    let name = if bed.plates() > 1 { format!("{} {}", bed.name, plate + 1) } else { bed.name };
     let printer = on.workshop.printer();
     let [width, depth, _] = printer.bed;
-    let mut plan = plan(name, printer.name.clone(), [width, depth], &bed_print_view(&on, &made));
+    let mut plan = plan(bed.plate_name(plate), printer.name.clone(), [width, depth], &bed_print_view(&on, &made));
     plan.layers = (1..=made.rehearsal.layers.len())
         .filter_map(|n| bed_layer_view(&made, n))
         .map(|l| layer(l.top, l.until, l.groups))

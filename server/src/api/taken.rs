@@ -1,6 +1,7 @@
 //! What prints really took; later estimates of the same printer follow it.
 
 use super::shop::{Shared, Shop, compute};
+use crate::db::TimedPrint;
 use crate::problem::ApiError;
 use actix_web::HttpRequest;
 use actix_web::web::{self, Json, ServiceConfig};
@@ -61,16 +62,20 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
 
 /// How the chosen printer differs from its plans.
 pub(super) fn correction(shop: &Shop) -> Result<Option<Correction>, ApiError> {
-    let all = shop.db.taken(&shop.engine.workshop().printer().name)?;
-    let all: Vec<Taken> = all.iter().map(|t| Taken { planned: t.planned, took: t.took }).collect();
-    Ok(Correction::of(&all))
+    Ok(fitted(&shop.db.taken(&shop.engine.workshop().printer().name)?))
+}
+
+fn fitted(prints: &[TimedPrint]) -> Option<Correction> {
+    let all: Vec<Taken> = prints.iter().map(|t| Taken { planned: t.planned, took: t.took }).collect();
+    Correction::of(&all)
 }
 
 fn seen(shop: &Shop) -> Result<Json<TakenView>, ApiError> {
     let printer = shop.engine.workshop().printer().name.clone();
-    let by = correction(shop)?;
-    let prints = shop.db.taken(&printer)?.into_iter();
-    let prints = prints.map(|t| TakenItem { name: t.name, planned: t.planned, took: t.took, at: t.at }).collect();
+    let prints = shop.db.taken(&printer)?;
+    let by = fitted(&prints);
+    let prints =
+        prints.into_iter().map(|t| TakenItem { name: t.name, planned: t.planned, took: t.took, at: t.at }).collect();
     Ok(Json(TakenView { printer, factor: by.map(|c| c.factor), constant: by.map(|c| c.constant), prints }))
 }
 

@@ -149,7 +149,7 @@ impl Db {
     pub fn picture(&self, hash: &str) -> Result<Vec<u8>, DbError> {
         let found = pictures::table.find(hash).select(pictures::bytes).first(&mut *self.connection()?).optional()?;
         let bytes: Vec<u8> = found.ok_or(DbError::UnknownPicture)?;
-        if kachel_engine::hash(&bytes) == hash { Ok(bytes) } else { Err(DbError::DamagedPicture) }
+        if kachel_engine::Engine::hash(&bytes) == hash { Ok(bytes) } else { Err(DbError::DamagedPicture) }
     }
 }
 

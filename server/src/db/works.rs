@@ -4,7 +4,7 @@ use super::schema::{pictures, revisions, works};
 use super::{Db, DbError, Stored};
 use crate::clock::now;
 use diesel::prelude::*;
-use kachel_engine::{Bed, Document, DocumentError, hash};
+use kachel_engine::{Bed, Document, DocumentError, Engine};
 use std::marker::PhantomData;
 use uuid::Uuid;
 
@@ -253,7 +253,7 @@ pub(super) fn load<D: Kept>(c: &mut SqliteConnection, id: &str) -> Result<Stored
 
 /// Reads a document that is what was written.
 fn read<D: Kept>(document: &str, sum: &str) -> Result<D, DocumentError> {
-    if hash(document.as_bytes()) == sum {
+    if Engine::hash(document.as_bytes()) == sum {
         D::read(document)
     } else {
         Err(DocumentError::Damaged("what is on the disk is not what was written there".into()))
@@ -316,7 +316,7 @@ pub(super) fn fill_sums(c: &mut SqliteConnection) -> Result<(), DbError> {
         }
         for (id, seq, text) in rows {
             diesel::update(revisions::table.find((id, seq)))
-                .set(revisions::sum.eq(hash(text.as_bytes())))
+                .set(revisions::sum.eq(Engine::hash(text.as_bytes())))
                 .execute(c)?;
         }
     }
@@ -364,7 +364,7 @@ fn insert_revision<D: Kept>(c: &mut SqliteConnection, id: &str, seq: i64, d: &D,
         .values((
             revisions::work_id.eq(id),
             revisions::seq.eq(seq),
-            revisions::sum.eq(hash(text.as_bytes())),
+            revisions::sum.eq(Engine::hash(text.as_bytes())),
             revisions::document.eq(text),
             revisions::label.eq(label),
             revisions::created_at.eq(now()),

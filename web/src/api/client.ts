@@ -108,6 +108,10 @@ export function post(body?: unknown, version?: number): RequestInit {
   return { method: "POST", headers, ...(body === undefined ? {} : { body: JSON.stringify(body) }) };
 }
 
+export function put(body: unknown, version?: number): RequestInit {
+  return { ...post(body, version), method: "PUT" };
+}
+
 function formOf(file: File): FormData {
   const form = new FormData();
   form.append("picture", file, file.name || "pasted.png");
@@ -195,7 +199,7 @@ export const api = {
   recipes: () => json<RecipeView[]>("/api/recipes"),
   workshop: () => json<WorkshopView>("/api/workshop"),
   setWorkshop: (version: number, workshop: Workshop) =>
-    json<WorkshopView>("/api/workshop", { ...post(workshop, version), method: "PUT" }),
+    json<WorkshopView>("/api/workshop", put(workshop, version)),
   /** Adds house measures out of a file. */
   bringHouses: (version: number, file: File) =>
     json<WorkshopView>("/api/workshop/houses", {

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { ApiProblem, json, type PrintWish, post, wishOf } from "./client";
+import { ApiProblem, json, type PrintWish, post, put, wishOf } from "./client";
 import { complain } from "./complain";
 import type { Failure } from "./generated/Failure";
 import type { Order } from "./generated/Order";
@@ -8,8 +8,6 @@ import type { PrinterView } from "./generated/PrinterView";
 import type { SentJob } from "./generated/SentJob";
 import type { ShapeLayer } from "./generated/ShapeLayer";
 import type { TakenView } from "./generated/TakenView";
-
-const put = (body: unknown): RequestInit => ({ ...post(body), method: "PUT" });
 
 /** What the printer, and the server about it, can be asked. */
 export const printerApi = {
@@ -26,7 +24,6 @@ export const printerApi = {
   sendDesign: (id: string, wish: PrintWish) =>
     json<SentJob>(`/api/designs/${id}/send${wishOf(wish)}`, post()),
   sendPlate: (id: string, plate: number) => json<SentJob>(`/api/beds/${id}/plates/${plate}/send`, post()),
-  taken: () => json<TakenView>("/api/taken"),
   /** What a print really took, as it is typed. */
   reallyTook: (name: string, planned: number, took: string) =>
     json<TakenView>("/api/taken", post({ name, planned, took })),

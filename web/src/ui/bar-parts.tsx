@@ -3,16 +3,23 @@ import { Button } from "./button";
 import { Icon, Mark } from "./icons";
 import { Tip } from "./tip";
 
+/** The way to the shelf. */
+export function ToShelf() {
+  return (
+    <Tip words="To the shelf">
+      <Link href="/" aria-label="To the shelf" className="flex-none">
+        <Mark />
+      </Link>
+    </Tip>
+  );
+}
+
 /** The way to the shelf, the name of what is open, and when it was saved. */
 export function WorkTitle(p: { name: string; version: number; savedAt: string; onRename: () => void }) {
   const saved = new Date(p.savedAt).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
   return (
     <>
-      <Tip words="To the shelf">
-        <Link href="/" aria-label="To the shelf" className="flex-none">
-          <Mark />
-        </Link>
-      </Tip>
+      <ToShelf />
       <Tip words="Rename">
         <button
           type="button"

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { PlanGroup } from "../../api/generated/PlanGroup";
-import { laidOf, posed, strokesOf } from "./laid";
+import { laidOf, measuredOf, posed, strokesOf } from "./laid";
 
 const line = (path: string) => ({
   kind: "outer" as const,
@@ -26,12 +26,12 @@ test("a pose turns anticlockwise as seen from above and moves up for a larger y"
 test("what is laid grows from place to place, and the nozzle is at its end", () => {
   const at = (x: number) => ({ x, y: 0, degrees: 0 });
   const groups: PlanGroup[] = [{ lines: [line("M0 0L10 0M0 5L10 5")], poses: [at(0), at(100)] }];
-  expect(laidOf(groups, 0)).toEqual({ laid: [], nozzle: null });
-  const half = laidOf(groups, 0.5);
+  expect(laidOf(measuredOf(groups), 0)).toEqual({ laid: [], nozzle: null });
+  const half = laidOf(measuredOf(groups), 0.5);
   expect(half.laid).toEqual([{ lines: groups[0]?.lines, poses: [at(0)] }]);
   expect(half.nozzle).toEqual([10, 5]);
-  const more = laidOf(groups, 0.625);
+  const more = laidOf(measuredOf(groups), 0.625);
   expect(more.laid[1]?.lines[0]?.path).toBe("M0 0L5 0");
   expect(more.nozzle).toEqual([105, 0]);
-  expect(laidOf(groups, 1).laid).toHaveLength(2);
+  expect(laidOf(measuredOf(groups), 1).laid).toHaveLength(2);
 });

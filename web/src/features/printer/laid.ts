@@ -1,4 +1,5 @@
 import type { PlanGroup } from "../../api/generated/PlanGroup";
+import type { PlanLines } from "../../api/generated/PlanLines";
 import type { Pose } from "../../api/generated/Pose";
 
 /** A line of a path: its own piece of it, how long it is, and where it ends. */
@@ -40,30 +41,42 @@ export function posed([x, y]: readonly [number, number], at: Pose): [number, num
   return [x * c - y * s + at.x, x * s + y * c - at.y];
 }
 
+/** A group with its lines taken apart, and how long they are together in one place. */
+interface Measured {
+  group: PlanGroup;
+  lines: { line: PlanLines; strokes: Stroke[] }[];
+  length: number;
+}
+
+/** A layer's lines, measured. */
+export function measuredOf(groups: readonly PlanGroup[]): Measured[] {
+  return groups.map((group) => {
+    const lines = group.lines.map((line) => ({ line, strokes: strokesOf(line.path) }));
+    const length = lines.flatMap((l) => l.strokes).reduce((sum, t) => sum + t.length, 0);
+    return { group, lines, length };
+  });
+}
+
 /** What of a layer is laid when a share of its length is, and where the nozzle is then, y down. */
 export function laidOf(
-  groups: readonly PlanGroup[],
+  groups: readonly Measured[],
   share: number,
 ): { laid: PlanGroup[]; nozzle: [number, number] | null } {
-  const all = groups.map((g) => g.lines.map((l) => ({ line: l, strokes: strokesOf(l.path) })));
-  const long = (k: number) =>
-    (all[k] ?? []).reduce((sum, l) => sum + l.strokes.reduce((s, t) => s + t.length, 0), 0);
-  let left = share * groups.reduce((sum, g, k) => sum + long(k) * g.poses.length, 0);
+  let left = share * groups.reduce((sum, g) => sum + g.length * g.group.poses.length, 0);
   let nozzle: [number, number] | null = null;
   const laid: PlanGroup[] = [];
-  groups.forEach((g, k) => {
-    const whole = long(k);
-    for (const pose of g.poses) {
-      if (left <= 0) return;
-      if (left >= whole) {
-        left -= whole;
-        laid.push({ lines: g.lines, poses: [pose] });
-        const last = all[k]?.at(-1)?.strokes.at(-1)?.points.at(-1);
+  for (const g of groups) {
+    for (const pose of g.group.poses) {
+      if (left <= 0) return { laid, nozzle };
+      if (left >= g.length) {
+        left -= g.length;
+        laid.push({ lines: g.group.lines, poses: [pose] });
+        const last = g.lines.at(-1)?.strokes.at(-1)?.points.at(-1);
         if (last) nozzle = posed(last, pose);
         continue;
       }
       const lines = [];
-      for (const { line, strokes } of all[k] ?? []) {
+      for (const { line, strokes } of g.lines) {
         let path = "";
         for (const t of strokes) {
           if (left <= 0) break;
@@ -76,7 +89,7 @@ export function laidOf(
       }
       laid.push({ lines, poses: [pose] });
     }
-  });
+  }
   return { laid, nozzle };
 }
 
@@ -85,9 +98,8 @@ function along(t: Stroke, length: number): { d: string; end: [number, number] } 
   const end = t.points.at(-1) ?? [0, 0];
   if (length >= t.length) return { d: t.d, end };
   let left = length;
-  let d = "";
   let last = t.points[0] ?? [0, 0];
-  d = `M${last[0]} ${last[1]}`;
+  let d = `M${last[0]} ${last[1]}`;
   for (const at of t.points.slice(1)) {
     const step = Math.hypot(at[0] - last[0], at[1] - last[1]);
     if (step >= left) {

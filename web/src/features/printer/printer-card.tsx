@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import type { Failure } from "../../api/generated/Failure";
 import type { JobItem } from "../../api/generated/JobItem";
 import type { Order } from "../../api/generated/Order";
@@ -42,7 +43,9 @@ const SPEEDS = [1, 10, 60, 200, 600];
 export function PrinterCard({ printer, tell }: { printer: PrinterView; tell: Tell }) {
   const { job, state } = printer;
   const isAsking = state in GO_ON || state === "came-loose" || state === "ended";
-  const [first] = printer.orders;
+  // What it waits for; a loose print can only be stopped.
+  const isNext = (order: Order) =>
+    order === "go-on" || order === "clear" || (order === "stop" && state === "came-loose");
   return (
     <Card title="What it is doing">
       <div aria-live="polite" className={isAsking ? "border-l-4 border-terracotta pl-2.5" : ""}>
@@ -52,17 +55,12 @@ export function PrinterCard({ printer, tell }: { printer: PrinterView; tell: Tel
         {printer.advice && <p className="pt-1 text-sm text-soft">{printer.advice}</p>}
       </div>
       <div className="flex flex-wrap gap-1.5 py-3">
-        {/* What it waits for comes first. */}
         {[...printer.orders]
-          .sort((a, b) => Number(b === "go-on" || b === "clear") - Number(a === "go-on" || a === "clear"))
+          .sort((a, b) => Number(isNext(b)) - Number(isNext(a)))
           .map((order) => (
             <Button
               key={order}
-              look={
-                order === "go-on" || order === "clear" || (order === first && state === "came-loose")
-                  ? "solid"
-                  : "plain"
-              }
+              look={isNext(order) ? "solid" : "plain"}
               onClick={() => tell(printerApi.order(order))}
             >
               {order === "go-on" ? GO_ON[state] : ORDERS[order]}
@@ -148,19 +146,28 @@ function Work({ job, isOver }: { job: WorkView; isOver: boolean }) {
   );
 }
 
+/** What can be done with a job. */
+function More({ about, children }: { about: string; children: ReactNode }) {
+  return (
+    <Menu
+      trigger={
+        <Button look="bare" className="size-7" aria-label={`${about}: what can be done`}>
+          <Icon name="more" className="size-4" />
+        </Button>
+      }
+    >
+      {children}
+    </Menu>
+  );
+}
+
 function Waiting(p: { job: JobItem; place: number; count: number; tell: Tell }) {
   const { job, place, tell } = p;
   return (
     <li className="flex items-center gap-1 py-0.5 text-sm">
       <span className="min-w-0 flex-1 truncate font-semibold">{job.name}</span>
       <span className="text-xs whitespace-nowrap text-soft">{clock(job.seconds)}</span>
-      <Menu
-        trigger={
-          <Button look="bare" className="size-7" aria-label={`${job.name}: what can be done`}>
-            <Icon name="more" className="size-4" />
-          </Button>
-        }
-      >
+      <More about={job.name}>
         <Item words="Next" disabled={place === 0} onPick={() => void tell(printerApi.place(job.id, 0))} />
         <Item
           words="Later"
@@ -168,7 +175,7 @@ function Waiting(p: { job: JobItem; place: number; count: number; tell: Tell }) 
           onPick={() => tell(printerApi.place(job.id, place + 1))}
         />
         <Item words="Take out of the queue" onPick={() => void tell(printerApi.remove(job.id))} />
-      </Menu>
+      </More>
     </li>
   );
 }
@@ -182,16 +189,10 @@ function Ended({ job, tell }: { job: JobItem; tell: Tell }) {
       <span className="text-xs whitespace-nowrap text-soft">
         {job.outcome && OUTCOMES[job.outcome]} {clock(job.took)}
       </span>
-      <Menu
-        trigger={
-          <Button look="bare" className="size-7" aria-label={`${job.name}: what can be done`}>
-            <Icon name="more" className="size-4" />
-          </Button>
-        }
-      >
+      <More about={job.name}>
         <Item words="Print it again" onPick={() => void tell(printerApi.again(job.id))} />
         <Item words="Forget it" onPick={() => void tell(printerApi.remove(job.id))} />
-      </Menu>
+      </More>
     </li>
   );
 }

@@ -1,18 +1,16 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
-import { Link } from "wouter";
 import type { WorkView } from "../../api/generated/WorkView";
 import { printerApi, usePrinter } from "../../api/printer";
-import { Mark } from "../../ui/icons";
+import { ToShelf } from "../../ui/bar-parts";
 import { PageProblem } from "../../ui/page-problem";
 import { PageTools } from "../../ui/page-tools";
 import { Panel } from "../../ui/panel";
-import { Tip } from "../../ui/tip";
 import { BenchLoading } from "../bench/bench-loading";
 import { LayerPlan } from "../print/layers";
 import { useExtent } from "../views/frame";
 import { Camera } from "./camera";
-import { laidOf } from "./laid";
+import { laidOf, measuredOf } from "./laid";
 import { PrinterCard } from "./printer-card";
 
 /** The page on which the practice printer is seen at work. */
@@ -26,11 +24,7 @@ export function PrinterPage() {
   return (
     <div className="grid h-full grid-rows-[52px_minmax(0,1fr)] gap-1.5 p-1.5">
       <header className="flex items-center gap-3 rounded-tile bg-tile pr-2 pl-3">
-        <Tip words="To the shelf">
-          <Link href="/" aria-label="To the shelf" className="flex-none">
-            <Mark />
-          </Link>
-        </Tip>
+        <ToShelf />
         <h1 className="font-display text-xl font-semibold">Practice printer</h1>
         <span className="text-sm text-soft">a simulated one, to learn what happens</span>
         {problem && (
@@ -74,10 +68,9 @@ function AtWork({ job, isOver }: { job: WorkView | null; isOver: boolean }) {
   });
   const share = job?.share_of_layer ?? 0;
   const here = number > 0 ? groups : undefined;
-  const { laid, nozzle } = useMemo(
-    () => (here ? laidOf(here, share) : { laid: [], nozzle: null }),
-    [here, share],
-  );
+  // A layer is measured once, and laid again with every look at the printer.
+  const measured = useMemo(() => measuredOf(here ?? []), [here]);
+  const { laid, nozzle } = useMemo(() => laidOf(measured, share), [measured, share]);
   const bed = job?.bed ?? USUAL;
   const box = { x: 0, y: -bed[1], width: bed[0], height: bed[1] };
   return (
