@@ -27,6 +27,7 @@ mod circle;
 mod curve;
 mod grid;
 mod memo;
+mod near;
 mod nearest;
 mod offset;
 mod point;

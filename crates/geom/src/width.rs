@@ -1,6 +1,7 @@
 //! How wide an area is, and how wide its gaps are, place by place.
 
-use crate::{Edges, Mm, Point, Region};
+use crate::near::NearEdges;
+use crate::{Mm, Point, Region};
 
 /// How wide an area is at a place of its border: across the largest disc in it that touches the border there (the shrinking ball
 /// of J. Ma, S. W. Bae and S. Choi, '3D medial axis point approximation using nearest neighbors and the normal field', 2012).
@@ -47,7 +48,7 @@ pub fn gaps(area: &Region, step: f64, most: f64) -> Vec<Width> {
 /// `side` is 1 to the left of the border, where the area lies, and -1 to the right.
 fn measured(area: &Region, step: f64, most: f64, side: f64) -> Vec<Width> {
     let rings = area.rings_mm();
-    let edges = Edges::of(&rings);
+    let edges = NearEdges::of(&rings);
     let mut all = Vec::new();
     for ring in &rings {
         let n = ring.0.len();
@@ -84,15 +85,12 @@ fn measured(area: &Region, step: f64, most: f64, side: f64) -> Vec<Width> {
     all
 }
 
-fn width_at(edges: &Edges, at: Point<Mm>, (nx, ny): (f64, f64), most: f64, along: f64) -> Option<Width> {
+fn width_at(edges: &NearEdges, at: Point<Mm>, (nx, ny): (f64, f64), most: f64, along: f64) -> Option<Width> {
     let mut r = most / 2.0;
     let mut opposite = None;
     for _ in 0..STEPS {
         let centre = Point::<Mm>::new(at.x + r * nx, at.y + r * ny);
-        let near = edges.nearest(centre)?;
-        if near.distance(centre) >= r - NEAR_MM {
-            break;
-        }
+        let Some(near) = edges.nearest(centre, r - NEAR_MM) else { break };
         let (x, y) = (near.x - at.x, near.y - at.y);
         let toward = x * nx + y * ny;
         if toward <= 0.0 {
