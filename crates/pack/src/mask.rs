@@ -14,6 +14,8 @@ pub(crate) struct Mask {
     pub height: usize,
     /// Covered cells of each row, from the first to the one after the last.
     pub spans: Vec<Vec<(usize, usize)>>,
+    /// The rows, those that cover most first.
+    by_length: Vec<usize>,
 }
 
 impl Mask {
@@ -58,8 +60,13 @@ impl Mask {
                 set(row, from, to);
             }
         }
-        let spans = rows.iter().map(|r| runs(r, width)).collect();
-        Some((Self { width, height, spans }, b.min.xy()))
+        Some((Self::new(width, rows.iter().map(|r| runs(r, width)).collect()), b.min.xy()))
+    }
+
+    fn new(width: usize, spans: Vec<Vec<(usize, usize)>>) -> Self {
+        let mut by_length: Vec<usize> = (0..spans.len()).collect();
+        by_length.sort_by_key(|k| std::cmp::Reverse(spans[*k].iter().map(|(from, to)| to - from).sum::<usize>()));
+        Self { width, height: spans.len(), spans, by_length }
     }
 }
 
@@ -89,12 +96,16 @@ fn runs(row: &[u64], width: usize) -> Vec<(usize, usize)> {
 pub(crate) struct Field {
     width: usize,
     height: usize,
-    rows: Vec<Row>,
+    rows: Vec<Spread>,
 }
+
+/// A row, and the row with each bit spread to the left over 2, 4, 8 ... places. Nothing at all while it is empty.
+#[derive(Clone, Debug, Default)]
+struct Spread(Vec<Row>);
 
 impl Field {
     pub(crate) fn new(width: usize, height: usize) -> Self {
-        Self { width, height, rows: vec![vec![0; width.div_ceil(64)]; height] }
+        Self { width, height, rows: vec![Spread::default(); height] }
     }
 
     /// Puts an area down with its lower left cell at a place; cells outside the bed are dropped.
@@ -102,12 +113,8 @@ impl Field {
         for (k, spans) in mask.spans.iter().enumerate() {
             let Some(row) = at[1].checked_add_unsigned(k).and_then(|y| usize::try_from(y).ok()) else { continue };
             let Some(row) = self.rows.get_mut(row) else { continue };
-            for (from, to) in spans {
-                let inside = |x: usize| at[0].saturating_add_unsigned(x).max(0).unsigned_abs().min(self.width);
-                for x in inside(*from)..inside(*to) {
-                    row[x / 64] |= 1 << (x % 64);
-                }
-            }
+            let inside = |x: usize| at[0].saturating_add_unsigned(x).max(0).unsigned_abs().min(self.width);
+            row.set(self.width, spans.iter().map(|(from, to)| (inside(*from), inside(*to))));
         }
     }
 
@@ -117,113 +124,84 @@ impl Field {
         self.put(mask, at.map(|v| v as isize));
     }
 
-    /// Where the lower left cell of an area can lie.
-    pub(crate) fn room_for(&self, mask: &Mask) -> Room {
-        let mut room = Room::all(self, mask);
-        room.narrow(mask, &self.rows, 0);
-        room
-    }
-
-    /// The rows that an area covers there, alone.
-    pub(crate) fn alone(&self, mask: &Mask, at: [usize; 2]) -> Vec<Row> {
-        let mut one = Self::new(self.width, mask.height);
-        one.put_at(mask, [at[0], 0]);
-        one.rows
-    }
-}
-
-/// Places for the lower left cell of an area: those that are left.
-#[derive(Clone, Debug)]
-pub(crate) struct Room {
-    /// Places across and upwards.
-    size: [usize; 2],
-    /// Places that are taken, a bit each.
-    taken: Vec<Row>,
-    /// Rows below this one have none.
-    lowest: usize,
-}
-
-impl Room {
-    fn all(field: &Field, mask: &Mask) -> Self {
-        let places = |side: usize, own: usize| (side + 1).saturating_sub(own);
-        let size = [places(field.width, mask.width), places(field.height, mask.height)];
-        Self { size, taken: vec![vec![0; field.width.div_ceil(64)]; size[1]], lowest: 0 }
-    }
-
-    /// Takes out the places at which the area would meet `rows`, the first of which is the bed's row `bottom`.
-    pub(crate) fn narrow(&mut self, mask: &Mask, rows: &[Row], bottom: usize) {
-        if self.size[0] == 0 {
-            return;
+    /// The lowest place for the lower left cell of an area, and of these the leftmost; looked for from a row to another.
+    pub(crate) fn lowest(&self, mask: &Mask, from: usize, to: usize) -> Option<[usize; 2]> {
+        let across = (self.width + 1).saturating_sub(mask.width);
+        if across == 0 {
+            return None;
         }
-        for (k, row) in rows.iter().enumerate() {
-            if row.iter().all(|w| *w == 0) {
+        let last = (self.height + 1).checked_sub(mask.height)?.min(to.saturating_add(1));
+        let mut free: Row = vec![0; self.width.div_ceil(64)];
+        (from..last).find_map(|y| {
+            self.free_places(mask, y, across, &mut free);
+            let word = free.iter().position(|w| *w != 0)?;
+            Some([word * 64 + free[word].trailing_zeros() as usize, y])
+        })
+    }
+
+    /// Where along a row the lower left cell of an area can lie.
+    fn free_places(&self, mask: &Mask, y: usize, across: usize, free: &mut Row) {
+        for (k, word) in free.iter_mut().enumerate() {
+            let left = across.saturating_sub(k * 64);
+            *word = if left >= 64 { u64::MAX } else { (1 << left) - 1 };
+        }
+        // Rows that cover most come first: where the bed is full, a few of them leave nothing.
+        for own in &mask.by_length {
+            let Spread(powers) = &self.rows[y + own];
+            if powers.is_empty() {
                 continue;
             }
-            let y = bottom + k;
-            let mut grown = Grown::new(row);
-            for (own, spans) in mask.spans.iter().enumerate() {
-                let Some(taken) = y.checked_sub(own).and_then(|at| self.taken.get_mut(at)) else { continue };
-                for (from, to) in spans {
-                    grown.take(taken, *from, to - from);
-                }
+            for (from, to) in &mask.spans[*own] {
+                // A run is two runs of a power of two that overlap.
+                let long = to - from;
+                let row = &powers[long.ilog2() as usize];
+                take(free, row, *from);
+                take(free, row, from + long - (1 << long.ilog2()));
+            }
+            if free.iter().all(|w| *w == 0) {
+                return;
             }
         }
     }
+}
 
-    /// The lowest place, and of these the leftmost.
-    pub(crate) fn lowest(&mut self) -> Option<[usize; 2]> {
-        while self.lowest < self.size[1] {
-            if let Some(x) = first_free(&self.taken[self.lowest], self.size[0]) {
-                return Some([x, self.lowest]);
-            }
-            self.lowest += 1;
+impl Spread {
+    /// Sets runs of bits.
+    fn set(&mut self, width: usize, runs: impl Iterator<Item = (usize, usize)>) {
+        let words = width.div_ceil(64);
+        let mut row = self.0.first().cloned().unwrap_or_else(|| vec![0; words]);
+        for x in runs.flat_map(|(from, to)| from..to) {
+            row[x / 64] |= 1 << (x % 64);
         }
-        None
-    }
-}
-
-fn first_free(row: &[u64], width: usize) -> Option<usize> {
-    let word = row.iter().position(|w| *w != u64::MAX)?;
-    let x = word * 64 + row[word].trailing_ones() as usize;
-    (x < width).then_some(x)
-}
-
-/// A row, and the row with each bit spread to the left over 2, 4, 8 ... places, as far as they were asked for.
-struct Grown {
-    powers: Vec<Row>,
-}
-
-impl Grown {
-    fn new(row: &Row) -> Self {
-        Self { powers: vec![row.clone()] }
-    }
-
-    /// Marks the places from which a run of `long` cells, `from` cells to the right, meets a bit.
-    fn take(&mut self, taken: &mut Row, from: usize, long: usize) {
-        let power = long.ilog2() as usize;
-        while self.powers.len() <= power {
-            let last = &self.powers[self.powers.len() - 1];
-            let by = 1 << (self.powers.len() - 1);
+        if row.iter().all(|w| *w == 0) {
+            return;
+        }
+        self.0.clear();
+        self.0.push(row);
+        for power in 0..width.ilog2() {
+            let last = &self.0[power as usize];
             let mut next = last.clone();
-            or_moved(&mut next, last, by);
-            self.powers.push(next);
+            add(&mut next, last, 1 << power);
+            self.0.push(next);
         }
-        // A run is two runs of a power of two that overlap.
-        let row = &self.powers[power];
-        or_moved(taken, row, from);
-        or_moved(taken, row, from + long - (1 << power));
     }
 }
 
-/// `to |= from`, moved to the left by `by` places.
-fn or_moved(to: &mut Row, from: &Row, by: usize) {
-    let (words, bits) = (by / 64, by % 64);
-    let n = to.len();
-    for (k, t) in to.iter_mut().enumerate().take(n.saturating_sub(words)) {
-        let low = from[k + words] >> bits;
-        let high = if bits > 0 { from.get(k + words + 1).map_or(0, |w| w << (64 - bits)) } else { 0 };
-        *t |= low | high;
-    }
+/// The word of a row that has been moved to the left by `words` words and `bits` bits.
+fn moved(row: &[u64], k: usize, words: usize, bits: usize) -> u64 {
+    let low = row.get(k + words).map_or(0, |w| w >> bits);
+    let high = if bits > 0 { row.get(k + words + 1).map_or(0, |w| w << (64 - bits)) } else { 0 };
+    low | high
+}
+
+/// `to |= row`, moved to the left by `by` places.
+fn add(to: &mut Row, row: &[u64], by: usize) {
+    to.iter_mut().enumerate().for_each(|(k, t)| *t |= moved(row, k, by / 64, by % 64));
+}
+
+/// `free &= !row`, moved to the left by `by` places.
+fn take(free: &mut Row, row: &[u64], by: usize) {
+    free.iter_mut().enumerate().for_each(|(k, f)| *f &= !moved(row, k, by / 64, by % 64));
 }
 
 #[cfg(test)]
@@ -251,7 +229,7 @@ mod tests {
         let mut field = Field::new(10, 10);
         field.put(&m, [0, 0]);
         let (small, _) = Mask::of(&[ring(&[(0.0, 0.0), (3.0, 0.0), (3.0, 3.0), (0.0, 3.0)])], 1.0).unwrap();
-        assert!(field.room_for(&small).lowest().is_some_and(|at| at.iter().all(|v| (2..=5).contains(v))));
+        assert!(field.lowest(&small, 0, 10).is_some_and(|at| at.iter().all(|v| (2..=5).contains(v))));
     }
 
     /// Against the plain way: each place, each cell.
@@ -269,7 +247,7 @@ mod tests {
             for _ in 0..next(200) {
                 let (x, y) = (next(w as u64) as usize, next(h as u64) as usize);
                 cells[y][x] = true;
-                field.rows[y][x / 64] |= 1 << (x % 64);
+                field.rows[y].set(w, std::iter::once((x, x + 1)));
             }
             let spans = (0..1 + next(5)).map(|_| {
                 let from = next(70) as usize;
@@ -277,18 +255,25 @@ mod tests {
                 vec![(from, from + 1 + next(71 - from as u64) as usize), (gap, gap + 1 + next(4) as usize)]
             });
             let spans: Vec<_> = spans.collect();
-            let mask = Mask { width: 80, height: spans.len(), spans };
-            let room = field.room_for(&mask);
-            for y in 0..room.size[1] {
-                for x in 0..room.size[0] {
+            let mask = Mask::new(80, spans);
+            let mut found = None;
+            for y in 0..=h - mask.height {
+                let mut free = vec![0; 2];
+                field.free_places(&mask, y, w + 1 - mask.width, &mut free);
+                for x in 0..=w - mask.width {
                     let meets = mask
                         .spans
                         .iter()
                         .enumerate()
                         .any(|(k, s)| s.iter().any(|(a, b)| (*a..*b).any(|c| cells[y + k][x + c])));
-                    assert_eq!(room.taken[y][x / 64] >> (x % 64) & 1 == 1, meets, "{x} {y}");
+                    assert_eq!(free[x / 64] >> (x % 64) & 1 == 0, meets, "{x} {y}");
+                    found = found.or((!meets).then_some([x, y]));
                 }
             }
+            assert_eq!(field.lowest(&mask, 0, h), found);
+            let from = found.map_or(0, |[_, y]| y);
+            assert_eq!(field.lowest(&mask, from, h), found);
+            assert_eq!(field.lowest(&mask, from + 1, from), None);
         }
     }
 }

@@ -1,4 +1,4 @@
-use crate::mask::{Field, Mask, Room};
+use crate::mask::{Field, Mask};
 use kachel_geom::{ARC_TOLERANCE_MM, Mm, OffGrid, Pose, Region, Ring, SOURCE_DEVIATION_MM, Stopped, Watch, offset};
 use rayon::prelude::*;
 use serde::{Deserialize, Serialize};
@@ -203,24 +203,27 @@ impl Raster {
         mut done: impl FnMut(usize, [usize; 2], usize, usize),
     ) -> Result<(), PackError> {
         let turned = &self.turned[shape];
-        let mut rooms: Vec<Option<Room>> =
-            turned.par_iter().map(|t| t.as_ref().map(|(mask, _)| field.room_for(mask))).collect();
+        // Below these rows there is no room any more: what lies on the bed only becomes more.
+        let mut from = vec![0; turned.len()];
         while let Some(piece) = pieces.peek().copied() {
             watch.check()?;
-            let end = |(turn, room): (usize, &mut Option<Room>)| {
-                let at = room.as_mut()?.lowest()?;
-                let mask = &turned[turn].as_ref()?.0;
-                Some((at[1] + mask.height, at[0] + mask.width, turn, at))
-            };
-            let Some((top, _, turn, at)) = rooms.iter_mut().enumerate().filter_map(end).min() else { return Ok(()) };
+            let mut best: Option<(usize, usize, usize, [usize; 2])> = None;
+            for (turn, mask) in turned.iter().enumerate().filter_map(|(k, t)| Some((k, &t.as_ref()?.0))) {
+                // What would end higher than the best so far is not looked for.
+                let to = best.map_or(Some(usize::MAX), |(top, ..)| top.checked_sub(mask.height));
+                let Some(to) = to else { continue };
+                match field.lowest(mask, from[turn], to) {
+                    Some(at) => {
+                        from[turn] = at[1];
+                        let end = (at[1] + mask.height, at[0] + mask.width, turn, at);
+                        best = Some(best.map_or(end, |b| b.min(end)));
+                    }
+                    None => from[turn] = from[turn].max(to.saturating_add(1)),
+                }
+            }
+            let Some((top, _, turn, at)) = best else { return Ok(()) };
             let Some((mask, _)) = &turned[turn] else { return Ok(()) };
             field.put_at(mask, at);
-            let rows = field.alone(mask, at);
-            rooms.par_iter_mut().zip(turned).for_each(|(room, own)| {
-                if let (Some(room), Some((own, _))) = (room, own) {
-                    room.narrow(own, &rows, at[1]);
-                }
-            });
             done(piece, at, turn, top);
             pieces.next();
         }
