@@ -31,7 +31,9 @@ pub fn follow(shop: Weak<Shop>, copies: PathBuf) {
 
 fn note_finished(shop: &Shop) -> Result<(), Box<dyn std::error::Error>> {
     for job in shop.port.untold()? {
-        shop.db.add_taken(&job.printer, &job.name, job.seconds, job.took)?;
+        // In this order: after a crash between the two it is told again, and written down once.
+        shop.db.add_taken(Some(&job.id), &job.printer, &job.name, job.seconds, job.took)?;
+        shop.port.told(&job.id)?;
     }
     Ok(())
 }

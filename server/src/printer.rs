@@ -76,7 +76,15 @@ impl Port {
         }
     }
 
-    /// Jobs that the practice printer has finished since this was last asked.
+    /// What a job took is written down.
+    pub fn told(&self, id: &str) -> Result<(), ApiError> {
+        match self {
+            Self::Here { .. } => Ok(self.printer()?.told(id)?),
+            Self::There { .. } => Ok(()),
+        }
+    }
+
+    /// Jobs that the practice printer has finished and that are not written down.
     pub fn untold(&self) -> Result<Vec<JobItem>, ApiError> {
         match self {
             Self::Here { .. } => {

@@ -311,6 +311,7 @@ fn shelf_parts(e: &DbError) -> (StatusCode, &'static str, &'static str, &'static
         DbError::TooManySnapshots { .. } => {
             (S::UNPROCESSABLE_ENTITY, "Too many snapshots", "too-many-snapshots", "Forget some of them first.")
         }
+        DbError::Labels(_) => (S::UNPROCESSABLE_ENTITY, "No such label", "bad-label", "Take another word."),
         DbError::Full => (
             S::INSUFFICIENT_STORAGE,
             "Disk full",

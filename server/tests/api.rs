@@ -968,3 +968,83 @@ fn a_bed_goes_to_files_that_lie_as_it_does() {
     server.post(&format!("/api/beds/{id}/restore"), None, &json!({}));
     assert_eq!(server.get_json(&format!("/api/beds/{id}"))["document"], bed["document"]);
 }
+
+#[test]
+fn pieces_are_printed_one_by_one_where_the_head_has_room() {
+    let server = TestServer::in_dir(&fresh_dir("api"));
+    let ginkgo = server.post("/api/samples/ginkgo", None, &json!({})).1["id"].clone();
+    let (_, bed) = server.post("/api/beds", None, &json!({ "designs": [ginkgo] }));
+    let id = bed["id"].as_str().unwrap();
+    let edit = |version: i64, edits: Value| {
+        server.post(&format!("/api/beds/{id}/edits"), Some(version), &json!({ "edits": edits })).1
+    };
+    edit(1, json!([{ "kind": "set-copies", "design": ginkgo, "copies": 2 }]));
+    let print = || server.get_json(&format!("/api/beds/{id}/plates/0/print"));
+    let tops = |v: &Value| v["tops"].as_array().unwrap().iter().map(|t| t.as_f64().unwrap()).collect::<Vec<_>>();
+    let together = print();
+    let one_by_one = edit(2, json!([{ "kind": "set-order", "order": "one-by-one" }]));
+    // It is arranged anew, so far apart that the head has room.
+    assert_eq!(one_by_one["result"]["conflicts"], json!([]));
+    let one_by_one = print();
+    assert_eq!(tops(&one_by_one), [tops(&together), tops(&together)].concat());
+    let first = |v: &Value, layer: usize| {
+        let layer = server.get_json(&format!("/api/beds/{id}/plates/0/print/{layer}"));
+        layer["groups"].as_array().unwrap().iter().map(|g| g["poses"].as_array().unwrap().len()).sum::<usize>()
+            - usize::from(v["tops"][0] == layer["top"])
+    };
+    assert_eq!(first(&one_by_one, 3), 1, "one piece a layer");
+    // By hand they come too near.
+    let places = server.get_json(&format!("/api/beds/{id}"))["document"]["pieces"].clone();
+    let [x, y] = ["x", "y"].map(|k| places[0]["place"]["pose"][k].as_f64().unwrap());
+    let width = server.get_json(&format!("/api/designs/{}", ginkgo.as_str().unwrap()))["result"]["solid"]["size"][0]
+        .as_f64()
+        .unwrap();
+    let near = json!([{ "kind": "move", "places": [
+        { "piece": 1, "place": { "plate": 0, "pose": { "x": x, "y": y, "degrees": 0.0 } } },
+        { "piece": 2, "place": { "plate": 0, "pose": { "x": x + width + 10.0, "y": y, "degrees": 0.0 } } },
+    ] }]);
+    assert_eq!(edit(3, near)["result"]["conflicts"][0]["kind"], json!("head-room"));
+    assert_eq!(edit(4, json!([{ "kind": "set-order", "order": "together" }]))["result"]["conflicts"], json!([]));
+}
+
+#[test]
+fn several_designs_are_labelled_and_taken_home_at_once() {
+    let server = TestServer::in_dir(&fresh_dir("api"));
+    let design = |sample: &str| id_of(&server.post(&format!("/api/samples/{sample}"), None, &json!({})).1);
+    let all = [design("ginkgo"), design("snail"), design("snail")];
+    let label = |designs: &[&String], add: Value, remove: Value| {
+        server.post("/api/shelf/labels", None, &json!({ "designs": designs, "add": add, "remove": remove }))
+    };
+    let labels = |id: &str| {
+        let shelf = server.get_json("/api/designs");
+        shelf.as_array().unwrap().iter().find(|d| d["id"] == json!(id)).unwrap()["labels"].clone()
+    };
+    assert_eq!(label(&[&all[0], &all[1]], json!(["Swap  stall", "autumn"]), json!([])).0, 204);
+    assert_eq!(labels(&all[0]), json!(["autumn", "Swap stall"]));
+    assert_eq!(labels(&all[2]), json!([]));
+    // The same word in capitals is the same label; the last spelling holds.
+    assert_eq!(label(&[&all[0]], json!(["AUTUMN"]), json!(["swap stall"])).0, 204);
+    assert_eq!(labels(&all[0]), json!(["AUTUMN"]));
+    // All or none, and each refusal says why.
+    let nobody = "nobody".to_string();
+    assert_eq!(label(&[&all[0], &nobody], json!(["x"]), json!([])).0, 404);
+    assert_eq!(labels(&all[0]), json!(["AUTUMN"]));
+    for bad in ["", "  ", &"long ".repeat(9)] {
+        let (status, problem) = label(&[&all[0]], json!([bad]), json!([]));
+        assert_eq!((status, &problem["code"]), (422, &json!("bad-label")));
+    }
+    let many: Vec<String> = (0..13).map(|n| format!("label {n}")).collect();
+    assert_eq!(label(&[&all[0]], json!(many), json!([])).0, 422);
+    assert_eq!(label(&[], json!([]), json!([])).0, 400);
+    // A copy has them, a change of the design does not touch them.
+    let (_, copy) = server.post(&format!("/api/designs/{}/duplicate", all[0]), None, &json!({}));
+    assert_eq!(copy["labels"], json!(["AUTUMN"]));
+    // One archive, each name once.
+    let wanted = json!({ "designs": all, "format": "3mf" });
+    let mut answer = agent().post(server.url("/api/shelf/files")).send_json(&wanted).unwrap();
+    let bytes = answer.body_mut().with_config().limit(64 << 20).read_to_vec().unwrap();
+    let archive = zip::ZipArchive::new(std::io::Cursor::new(bytes)).unwrap();
+    let names: Vec<String> = archive.file_names().map(|n| n.unwrap().into_owned()).collect();
+    assert_eq!(names.len(), 3);
+    assert!(names.iter().all(|n| n.ends_with(".3mf")) && names.iter().any(|n| n.ends_with("-2.3mf")), "{names:?}");
+}

@@ -185,9 +185,14 @@ impl Practice {
         Ok(all)
     }
 
-    /// Jobs that were finished since this was last asked: how long they were planned to take, and took.
+    /// Finished jobs that nobody has written down yet: how long they were planned to take, and took.
     pub fn untold(&self) -> Result<Vec<JobItem>, PrinterError> {
         Ok(self.now()?.store.untold()?.into_iter().map(item).collect())
+    }
+
+    /// What a job took is written down.
+    pub fn told(&self, id: &str) -> Result<(), PrinterError> {
+        Ok(self.now()?.store.told(id)?)
     }
 }
 
@@ -214,7 +219,7 @@ impl Inner {
         }
         let Some(next) = self.store.waiting()?.into_iter().next() else { return Ok(()) };
         let mut machine = self.machine.clone();
-        machine.start(next.id.clone());
+        machine.start(next.id.clone(), next.head.heat);
         self.store.take(&next.id, &machine)?;
         self.machine = machine;
         self.on_bed = Some((next.name, next.head));

@@ -115,10 +115,6 @@ impl Store {
     /// Puts a job at the end of the queue.
     pub fn add(&mut self, plan: &Plan) -> Result<String, StoreError> {
         self.write(|c| {
-            let waiting: i64 = jobs::table.filter(jobs::state.eq(WAITING)).count().get_result(c)?;
-            if waiting >= MAX_WAITING {
-                return Err(StoreError::QueueFull);
-            }
             let id = Uuid::new_v4().to_string();
             insert_job(c, &id, plan.name.trim(), &serde_json::to_string(&plan.head())?)?;
             for (k, layer) in plan.layers.iter().enumerate() {
@@ -203,22 +199,20 @@ impl Store {
         })
     }
 
-    /// Finished jobs whose end nobody has taken notice of; from now on somebody has.
+    /// Finished jobs whose time nobody has written down yet.
     pub fn untold(&mut self) -> Result<Vec<Row>, StoreError> {
-        self.write(|c| {
-            let finished = end_name(Outcome::Finished);
-            let rows: Vec<Columns> = jobs::table
-                .filter(jobs::state.eq(finished))
-                .filter(jobs::told.eq(false))
-                .order(jobs::rank)
-                .select(COLUMNS)
-                .load(c)?;
-            // Asked twice a second: nothing is written where there is nothing to tell.
-            if !rows.is_empty() {
-                diesel::update(jobs::table.filter(jobs::state.eq(finished))).set(jobs::told.eq(true)).execute(c)?;
-            }
-            rows.into_iter().map(read).collect()
-        })
+        let rows = jobs::table
+            .filter(jobs::state.eq(end_name(Outcome::Finished)))
+            .filter(jobs::told.eq(false))
+            .order(jobs::rank)
+            .select(COLUMNS);
+        rows.load::<Columns>(&mut self.c)?.into_iter().map(read).collect()
+    }
+
+    /// What a job took is written down elsewhere.
+    pub fn told(&mut self, id: &str) -> Result<(), StoreError> {
+        diesel::update(jobs::table.find(id)).set(jobs::told.eq(true)).execute(&mut self.c)?;
+        Ok(())
     }
 
     /// The lines of a layer; 1 is the lowest.
@@ -257,6 +251,10 @@ fn keep(c: &mut SqliteConnection, m: &Machine) -> Result<(), StoreError> {
 }
 
 fn insert_job(c: &mut SqliteConnection, id: &str, name: &str, plan: &str) -> Result<(), StoreError> {
+    let waiting: i64 = jobs::table.filter(jobs::state.eq(WAITING)).count().get_result(c)?;
+    if waiting >= MAX_WAITING {
+        return Err(StoreError::QueueFull);
+    }
     diesel::insert_into(jobs::table)
         .values((
             jobs::id.eq(id),

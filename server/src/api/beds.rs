@@ -1,6 +1,6 @@
 //! Beds: designs that are printed together.
 
-use super::shop::{Damage, Shared, Shop, compute, tagged, version};
+use super::shop::{Damage, Shared, Shop, compute, on_shelf, tagged, version};
 use crate::db::{DbError, Shelved, Stored};
 use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, ServiceConfig};
@@ -84,7 +84,8 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/beds/{id}/undo", web::post().to(undo))
         .route("/api/beds/{id}/redo", web::post().to(redo))
         .route("/api/beds/{id}/duplicate", web::post().to(duplicate))
-        .route("/api/beds/{id}/restore", web::post().to(restore));
+        .route("/api/beds/{id}/restore", web::post().to(restore))
+        .route("/api/beds/{id}/rescue", web::post().to(rescue));
 }
 
 /// The designs that a bed names, each run to its solid.
@@ -196,8 +197,8 @@ fn shelved(s: Shelved<Bed>) -> BedItem {
     summary = "The beds on the shelf",
     responses((status = 200, description = "What was asked for", body = Vec<BedItem>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn list(shop: Shared, request: HttpRequest) -> Result<Json<Vec<BedItem>>, ApiError> {
-    compute(&shop, &request, |shop, _| Ok(Json(shop.db.beds().list()?.into_iter().map(shelved).collect()))).await
+pub(super) async fn list(shop: Shared) -> Result<Json<Vec<BedItem>>, ApiError> {
+    on_shelf(&shop, |shop| Ok(Json(shop.db.beds().list()?.into_iter().map(shelved).collect()))).await
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -333,8 +334,8 @@ pub(super) async fn redo(shop: Shared, request: HttpRequest, id: Path<String>) -
     params(("id" = String, Path, description = "The bed")),
     responses((status = 201, description = "What was asked for", body = BedItem), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn duplicate(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
-    let copy = compute(&shop, &request, move |shop, _| Ok(item(shop.db.beds().duplicate(&id)?))).await?;
+pub(super) async fn duplicate(shop: Shared, id: Path<String>) -> Result<HttpResponse, ApiError> {
+    let copy = on_shelf(&shop, move |shop| Ok(item(shop.db.beds().duplicate(&id)?))).await?;
     Ok(HttpResponse::Created().json(copy))
 }
 
@@ -347,9 +348,23 @@ pub(super) async fn duplicate(shop: Shared, request: HttpRequest, id: Path<Strin
     params(("id" = String, Path, description = "The bed")),
     responses((status = 204, description = "Done"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn delete(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
-    compute(&shop, &request, move |shop, _| Ok(shop.db.beds().delete(&id)?)).await?;
+pub(super) async fn delete(shop: Shared, id: Path<String>) -> Result<HttpResponse, ApiError> {
+    on_shelf(&shop, move |shop| Ok(shop.db.beds().delete(&id)?)).await?;
     Ok(HttpResponse::NoContent().finish())
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/beds/{id}/rescue",
+    operation_id = "beds_rescue",
+    tag = "beds",
+    summary = "Goes back to the last state that can be read, where the present one cannot",
+    params(("id" = String, Path, description = "The bed"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag")),
+    responses((status = 200, description = "What was asked for", body = BedItem), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn rescue(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<Json<BedItem>, ApiError> {
+    let version = version(&request)?;
+    on_shelf(&shop, move |shop| Ok(Json(item(shop.db.beds().rescue(&id, version)?)))).await
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -361,6 +376,6 @@ pub(super) async fn delete(shop: Shared, request: HttpRequest, id: Path<String>)
     params(("id" = String, Path, description = "The bed")),
     responses((status = 200, description = "What was asked for", body = BedItem), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn restore(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<Json<BedItem>, ApiError> {
-    compute(&shop, &request, move |shop, _| Ok(Json(item(shop.db.beds().restore(&id)?)))).await
+pub(super) async fn restore(shop: Shared, id: Path<String>) -> Result<Json<BedItem>, ApiError> {
+    on_shelf(&shop, move |shop| Ok(Json(item(shop.db.beds().restore(&id)?)))).await
 }

@@ -1,4 +1,4 @@
-use super::shop::{Look, Shared, ShelfItem, Shop, answer, compute, first_file, item, shelved, version};
+use super::shop::{Look, Shared, ShelfItem, Shop, answer, compute, first_file, item, on_shelf, shelved, version};
 use crate::db::Stored;
 use crate::problem::ApiError;
 use actix_multipart::Multipart;
@@ -52,8 +52,8 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
     summary = "The shelf",
     responses((status = 200, description = "What was asked for", body = Vec<crate::api::shop::ShelfItem>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn list(shop: Shared, request: HttpRequest) -> Result<Json<Vec<ShelfItem>>, ApiError> {
-    compute(&shop, &request, |shop, _| Ok(Json(shop.db.designs().list()?.into_iter().map(shelved).collect()))).await
+pub(super) async fn list(shop: Shared) -> Result<Json<Vec<ShelfItem>>, ApiError> {
+    on_shelf(&shop, |shop| Ok(Json(shop.db.designs().list()?.into_iter().map(shelved).collect()))).await
 }
 
 /// 'red_fox-2.png' names a design 'Red fox 2'.
@@ -333,8 +333,8 @@ pub(super) async fn redo(
     params(("id" = String, Path, description = "The design")),
     responses((status = 201, description = "What was asked for", body = crate::api::shop::ShelfItem), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn duplicate(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
-    let copy = compute(&shop, &request, move |shop, _| Ok(item(shop.db.designs().duplicate(&id)?))).await?;
+pub(super) async fn duplicate(shop: Shared, id: Path<String>) -> Result<HttpResponse, ApiError> {
+    let copy = on_shelf(&shop, move |shop| Ok(item(shop.db.designs().duplicate(&id)?))).await?;
     Ok(HttpResponse::Created().json(copy))
 }
 
@@ -347,8 +347,8 @@ pub(super) async fn duplicate(shop: Shared, request: HttpRequest, id: Path<Strin
     params(("id" = String, Path, description = "The design")),
     responses((status = 204, description = "Done"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn delete(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
-    compute(&shop, &request, move |shop, _| Ok(shop.db.designs().delete(&id)?)).await?;
+pub(super) async fn delete(shop: Shared, id: Path<String>) -> Result<HttpResponse, ApiError> {
+    on_shelf(&shop, move |shop| Ok(shop.db.designs().delete(&id)?)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
@@ -363,7 +363,7 @@ pub(super) async fn delete(shop: Shared, request: HttpRequest, id: Path<String>)
 ))]
 pub(super) async fn rescue(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<Json<ShelfItem>, ApiError> {
     let version = version(&request)?;
-    compute(&shop, &request, move |shop, _| Ok(Json(item(shop.db.designs().rescue(&id, version)?)))).await
+    on_shelf(&shop, move |shop| Ok(Json(item(shop.db.designs().rescue(&id, version)?)))).await
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -375,8 +375,8 @@ pub(super) async fn rescue(shop: Shared, request: HttpRequest, id: Path<String>)
     params(("id" = String, Path, description = "The design")),
     responses((status = 200, description = "What was asked for", body = crate::api::shop::ShelfItem), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn restore(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<Json<ShelfItem>, ApiError> {
-    compute(&shop, &request, move |shop, _| Ok(Json(item(shop.db.designs().restore(&id)?)))).await
+pub(super) async fn restore(shop: Shared, id: Path<String>) -> Result<Json<ShelfItem>, ApiError> {
+    on_shelf(&shop, move |shop| Ok(Json(item(shop.db.designs().restore(&id)?)))).await
 }
 
 #[cfg(test)]

@@ -1,5 +1,5 @@
 use super::attachment::{attachment, media_type};
-use super::shop::{Shared, compute};
+use super::shop::{Shared, compute, on_shelf};
 use crate::problem::ApiError;
 use actix_web::http::header::HeaderValue;
 use actix_web::http::header::{CACHE_CONTROL, CONTENT_TYPE};
@@ -27,8 +27,8 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
     params(("id" = String, Path, description = "The design")),
     responses((status = 200, description = "The file", body = Vec<u8>, content_type = "application/octet-stream"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn picture(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
-    let (name, bytes) = compute(&shop, &request, move |shop, _| {
+pub(super) async fn picture(shop: Shared, id: Path<String>) -> Result<HttpResponse, ApiError> {
+    let (name, bytes) = on_shelf(&shop, move |shop| {
         let d = shop.db.designs().get(&id)?.document;
         Ok((d.artwork.file_name.clone(), shop.db.picture(&d.artwork.hash)?))
     })

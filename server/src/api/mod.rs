@@ -5,6 +5,7 @@ mod beds;
 mod designs;
 mod files;
 mod jobs;
+mod labels;
 mod mends;
 mod meshes;
 mod openapi;
@@ -28,6 +29,7 @@ pub(crate) use beds::new_bed;
 pub use beds::{BedEdits, BedItem, BedOnShelf, NewBed};
 pub use designs::Edits;
 pub use jobs::JobView;
+pub use labels::{FilesWanted, LabelChange};
 #[cfg(feature = "schema")]
 pub use openapi::openapi;
 pub use outline::SideView;
@@ -50,6 +52,7 @@ pub(crate) fn configure(routes: &mut ServiceConfig) {
         .configure(beds::configure)
         .configure(plates::configure)
         .configure(files::configure)
+        .configure(labels::configure)
         .configure(meshes::configure)
         .configure(outline::configure)
         .configure(samples::configure)

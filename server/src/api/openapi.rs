@@ -16,8 +16,8 @@ async fn show() -> HttpResponse {
 #[cfg(feature = "schema")]
 mod made {
     use crate::api::{
-        beds, designs, files, jobs, mends, meshes, outline, plates, print, printer, recipes, samples, send, sets,
-        snapshots, states, taken, workshop,
+        beds, designs, files, jobs, labels, mends, meshes, outline, plates, print, printer, recipes, samples, send,
+        sets, snapshots, states, taken, workshop,
     };
     use utoipa::OpenApi;
 
@@ -41,6 +41,7 @@ mod made {
             beds::duplicate,
             beds::delete,
             beds::restore,
+            beds::rescue,
             plates::print,
             plates::layer,
             plates::export,
@@ -62,6 +63,8 @@ mod made {
             files::small,
             files::contours,
             files::object,
+            labels::label,
+            labels::files,
             meshes::show,
             meshes::in_use,
             meshes::in_use_mesh,

@@ -6,7 +6,8 @@ use crate::problem::ApiError;
 use actix_web::HttpRequest;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use kachel_engine::rehearse::Rehearsal;
-use kachel_engine::{LayerView, PrintView, PrintWish, Run, Stage, Watch, layer_view, print_view};
+use kachel_engine::{Document, LayerView, PrintView, PrintWish, Quality, Run, Stage, Watch, layer_view, print_view};
+use serde::Deserialize;
 use std::sync::Arc;
 
 pub(super) fn configure(routes: &mut ServiceConfig) {
@@ -15,19 +16,31 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/designs/{id}/print/{layer}", web::get().to(layer));
 }
 
-pub(super) fn rehearsed(
-    shop: &Shop,
-    id: &str,
-    wish: PrintWish,
-    watch: &Watch,
-) -> Result<(Run, Arc<Rehearsal>), ApiError> {
+/// How a print is looked at; as the design says where it is left out.
+#[derive(Clone, Copy, Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(super) struct Asked {
+    quality: Option<Quality>,
+    infill: Option<f64>,
+}
+
+/// The print of a design, with what it was made of.
+pub(super) struct Rehearsed {
+    pub document: Document,
+    pub run: Run,
+    pub made: Arc<Rehearsal>,
+    pub wish: PrintWish,
+}
+
+pub(super) fn rehearsed(shop: &Shop, id: &str, asked: Asked, watch: &Watch) -> Result<Rehearsed, ApiError> {
     let d = shop.db.designs().get(id)?.document;
+    let wish = PrintWish { quality: asked.quality.unwrap_or(d.print.quality), infill: asked.infill.or(d.print.infill) };
     let mut run = shop.engine.run_until(&d, &|| shop.picture(&d), Stage::Solid, watch);
     if let Some(failed) = run.failed.take() {
         return Err(failed.into());
     }
     let made = shop.engine.rehearse(&run, wish, watch)?.ok_or(ApiError::Unknown("solid"))?;
-    Ok((run, made))
+    Ok(Rehearsed { document: d, run, made, wish })
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -36,18 +49,18 @@ pub(super) fn rehearsed(
     operation_id = "print_show",
     tag = "print",
     summary = "How long the print takes, how much filament, and when somebody has to be there",
-    params(("id" = String, Path, description = "The design"), ("quality" = Option<kachel_engine::Quality>, Query, description = "How fine; `usual` where it is left out"), ("infill" = Option<f64>, Query, description = "Infill, 0 to 100 percent; the workshop's where it is left out"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("quality" = Option<kachel_engine::Quality>, Query, description = "How fine; as the design says where it is left out"), ("infill" = Option<f64>, Query, description = "Infill, 0 to 100 percent; as the design, else the workshop, says where it is left out"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 200, description = "What was asked for", body = PrintView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn show(
     shop: Shared,
     request: HttpRequest,
     id: Path<String>,
-    wish: Query<PrintWish>,
+    asked: Query<Asked>,
 ) -> Result<Json<PrintView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
-        let (run, made) = rehearsed(shop, &id, *wish, watch)?;
-        Ok(Json(print_view(&run, &made, *wish).corrected(correction(shop)?)))
+        let r = rehearsed(shop, &id, *asked, watch)?;
+        Ok(Json(print_view(&r.run, &r.made, r.wish).corrected(correction(shop)?)))
     })
     .await
 }
@@ -58,19 +71,19 @@ pub(super) async fn show(
     operation_id = "print_layer",
     tag = "print",
     summary = "The lines of a layer",
-    params(("id" = String, Path, description = "The design"), ("layer" = usize, Path, description = "Its number, 1 being the lowest"), ("quality" = Option<kachel_engine::Quality>, Query, description = "How fine; `usual` where it is left out"), ("infill" = Option<f64>, Query, description = "Infill, 0 to 100 percent; the workshop's where it is left out"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("layer" = usize, Path, description = "Its number, 1 being the lowest"), ("quality" = Option<kachel_engine::Quality>, Query, description = "How fine; as the design says where it is left out"), ("infill" = Option<f64>, Query, description = "Infill, 0 to 100 percent; as the design, else the workshop, says where it is left out"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 200, description = "What was asked for", body = LayerView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn layer(
     shop: Shared,
     request: HttpRequest,
     path: Path<(String, usize)>,
-    wish: Query<PrintWish>,
+    asked: Query<Asked>,
 ) -> Result<Json<LayerView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
         let (id, layer) = &*path;
-        let (run, made) = rehearsed(shop, id, *wish, watch)?;
-        Ok(Json(layer_view(&run, &made, *layer).ok_or(ApiError::Unknown("layer"))?))
+        let r = rehearsed(shop, id, *asked, watch)?;
+        Ok(Json(layer_view(&r.run, &r.made, *layer).ok_or(ApiError::Unknown("layer"))?))
     })
     .await
 }

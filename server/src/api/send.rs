@@ -7,7 +7,7 @@ use actix_web::web::{self, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::Pose;
 use kachel_engine::{
-    GroupView, LinesView, PrintView, PrintWish, StopView, Watch, bed_layer_view, bed_print_view, layer_view, print_view,
+    GroupView, LinesView, PrintView, StopView, Watch, bed_layer_view, bed_print_view, layer_view, print_view,
 };
 use kachel_printer::{Plan, PlanFilament, PlanGroup, PlanLayer, PlanLines, PlanStop};
 use serde::Serialize;
@@ -46,6 +46,7 @@ fn plan(name: String, printer: String, bed: [f64; 2], view: &PrintView) -> Plan 
         printer,
         bed,
         heating: view.heating,
+        heat: view.heat,
         filaments: view.filaments.iter().map(filament).collect(),
         begins_with: view.begins_with,
         layers: vec![],
@@ -65,22 +66,21 @@ fn layer(top: f64, until: f64, groups: Vec<GroupView>) -> PlanLayer {
     operation_id = "send_design",
     tag = "print",
     summary = "Sends the print of a design to the printer, in the middle of its bed",
-    params(("id" = String, Path, description = "The design"), ("quality" = Option<kachel_engine::Quality>, Query, description = "How fine; `usual` where it is left out"), ("infill" = Option<f64>, Query, description = "Infill, 0 to 100 percent; the workshop's where it is left out"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("quality" = Option<kachel_engine::Quality>, Query, description = "How fine; as the design says where it is left out"), ("infill" = Option<f64>, Query, description = "Infill, 0 to 100 percent; as the design, else the workshop, says where it is left out"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 201, description = "It is in the queue", body = SentJob), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn design(
     shop: Shared,
     request: HttpRequest,
     id: Path<String>,
-    wish: Query<PrintWish>,
+    asked: Query<print::Asked>,
 ) -> Result<HttpResponse, ApiError> {
     let job = compute(&shop, &request, move |shop, watch| {
-        let (run, made) = print::rehearsed(shop, &id, *wish, watch)?;
+        let print::Rehearsed { document, run, made, wish } = print::rehearsed(shop, &id, *asked, watch)?;
         let printer = run.workshop.printer();
         let [width, depth, _] = printer.bed;
         let poses = vec![Pose { x: width / 2.0, y: depth / 2.0, degrees: 0.0 }];
-        let name = shop.db.designs().get(&id)?.document.name;
-        let mut plan = plan(name, printer.name.clone(), [width, depth], &print_view(&run, &made, *wish));
+        let mut plan = plan(document.name, printer.name.clone(), [width, depth], &print_view(&run, &made, wish));
         plan.layers = (1..=made.layers.len())
             .filter_map(|n| layer_view(&run, &made, n))
             .map(|l| layer(l.top, l.until, vec![GroupView { lines: l.lines, poses: poses.clone() }]))

@@ -7,7 +7,7 @@ use actix_web::HttpRequest;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use kachel_engine::check::Weight;
 use kachel_engine::rehearse::parse_time;
-use kachel_engine::{Axis, Edit, GeneralEdit, Length, PrintWish, SizeOf, Stage, print_view};
+use kachel_engine::{Axis, Edit, GeneralEdit, Length, SizeOf, Stage, print_view};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -66,7 +66,7 @@ pub(super) async fn show(
         if let Some(failed) = run.failed.take() {
             return Err(failed.into());
         }
-        let wish = PrintWish::default();
+        let wish = d.print;
         let made = shop.engine.rehearse(&run, wish, watch)?.ok_or(ApiError::Unknown("solid"))?;
         let correction = correction(shop)?;
         let view = print_view(&run, &made, wish).corrected(correction);

@@ -54,6 +54,8 @@ pub struct ShelfItem {
     pub recipe: &'static str,
     /// When it last changed.
     pub saved_at: String,
+    /// What the maker sorts it by, in the order of the alphabet.
+    pub labels: Vec<String>,
     /// Why it cannot be opened, where it cannot.
     pub damage: Option<Damage>,
 }
@@ -176,6 +178,16 @@ pub(super) async fn compute<T: Send + 'static>(
     shop.worker.run(job(request), move |watch| work(&inner, watch)).await
 }
 
+/// Reads or writes the shelf off the event loop; unlike what [`compute`] does, it waits for no geometry.
+pub(super) async fn on_shelf<T: Send + 'static>(
+    shop: &Shared,
+    work: impl FnOnce(&Shop) -> Result<T, ApiError> + Send + 'static,
+) -> Result<T, ApiError> {
+    let inner = Arc::clone(shop);
+    // The closure panicked; the shelf's transaction is rolled back.
+    web::block(move || work(&inner)).await.map_err(|_| ApiError::Fault)?
+}
+
 /// A form with one file.
 #[cfg(feature = "schema")]
 #[derive(utoipa::ToSchema)]
@@ -207,7 +219,15 @@ pub(super) async fn first_file(mut form: Multipart) -> Result<(String, Vec<u8>),
 
 pub(super) fn item(s: Stored) -> ShelfItem {
     let recipe = s.document.recipe.recipe().label;
-    ShelfItem { id: s.id, version: s.version, name: s.document.name, recipe, saved_at: s.updated_at, damage: None }
+    ShelfItem {
+        id: s.id,
+        version: s.version,
+        name: s.document.name,
+        recipe,
+        saved_at: s.updated_at,
+        labels: s.labels,
+        damage: None,
+    }
 }
 
 /// A design of the list, also where it cannot be read.
@@ -220,6 +240,7 @@ pub(super) fn shelved(s: Shelved<Document>) -> ShelfItem {
             version: d.version,
             name: d.name,
             recipe: "",
+            labels: vec![],
             saved_at: d.updated_at,
         },
     }

@@ -1,4 +1,4 @@
-use super::shop::{Look, Shared, answer, compute, item, version};
+use super::shop::{Look, Shared, answer, compute, item, on_shelf, version};
 use super::states::StateView;
 use crate::db::Snapshot;
 use crate::problem::ApiError;
@@ -60,12 +60,8 @@ fn view(s: &Snapshot) -> SnapshotView {
     params(("id" = String, Path, description = "The design")),
     responses((status = 200, description = "What was asked for", body = Vec<SnapshotView>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn list(
-    shop: Shared,
-    request: HttpRequest,
-    id: Path<String>,
-) -> Result<Json<Vec<SnapshotView>>, ApiError> {
-    compute(&shop, &request, move |shop, _| Ok(Json(shop.db.snapshots(&id)?.iter().map(view).collect()))).await
+pub(super) async fn list(shop: Shared, id: Path<String>) -> Result<Json<Vec<SnapshotView>>, ApiError> {
+    on_shelf(&shop, move |shop| Ok(Json(shop.db.snapshots(&id)?.iter().map(view).collect()))).await
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -78,13 +74,8 @@ pub(super) async fn list(
     request_body = SnapshotName,
     responses((status = 201, description = "What was asked for", body = SnapshotView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn keep(
-    shop: Shared,
-    request: HttpRequest,
-    id: Path<String>,
-    name: Json<SnapshotName>,
-) -> Result<HttpResponse, ApiError> {
-    let kept = compute(&shop, &request, move |shop, _| {
+pub(super) async fn keep(shop: Shared, id: Path<String>, name: Json<SnapshotName>) -> Result<HttpResponse, ApiError> {
+    let kept = on_shelf(&shop, move |shop| {
         let name = name.name.trim();
         if !(1..=80).contains(&name.chars().count()) {
             return Err(ApiError::Malformed("a snapshot's name has 1 to 80 characters".into()));
@@ -126,13 +117,9 @@ pub(super) async fn show(
     params(("id" = String, Path, description = "The design"), ("snapshot" = String, Path, description = "The snapshot")),
     responses((status = 204, description = "Done"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn forget(
-    shop: Shared,
-    request: HttpRequest,
-    path: Path<(String, String)>,
-) -> Result<HttpResponse, ApiError> {
+pub(super) async fn forget(shop: Shared, path: Path<(String, String)>) -> Result<HttpResponse, ApiError> {
     let (id, snapshot) = path.into_inner();
-    compute(&shop, &request, move |shop, _| Ok(shop.db.forget(&id, &snapshot)?)).await?;
+    on_shelf(&shop, move |shop| Ok(shop.db.forget(&id, &snapshot)?)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
@@ -172,12 +159,8 @@ pub(super) async fn go_back(
     params(("id" = String, Path, description = "The design"), ("snapshot" = String, Path, description = "The snapshot")),
     responses((status = 201, description = "What was asked for", body = crate::api::shop::ShelfItem), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn branch(
-    shop: Shared,
-    request: HttpRequest,
-    path: Path<(String, String)>,
-) -> Result<HttpResponse, ApiError> {
+pub(super) async fn branch(shop: Shared, path: Path<(String, String)>) -> Result<HttpResponse, ApiError> {
     let (id, snapshot) = path.into_inner();
-    let copy = compute(&shop, &request, move |shop, _| Ok(item(shop.db.branch(&id, &snapshot)?))).await?;
+    let copy = on_shelf(&shop, move |shop| Ok(item(shop.db.branch(&id, &snapshot)?))).await?;
     Ok(HttpResponse::Created().json(copy))
 }

@@ -1,6 +1,6 @@
 //! Earlier states of a design, laid beside the present one.
 
-use super::shop::{Look, Shared, Shop, compute};
+use super::shop::{Look, Shared, Shop, compute, on_shelf};
 use crate::problem::ApiError;
 use actix_web::HttpRequest;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
@@ -68,12 +68,8 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
     params(("id" = String, Path, description = "The design")),
     responses((status = 200, description = "What was asked for", body = Vec<StepView>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn list(
-    shop: Shared,
-    request: HttpRequest,
-    id: Path<String>,
-) -> Result<Json<Vec<StepView>>, ApiError> {
-    compute(&shop, &request, move |shop, _| {
+pub(super) async fn list(shop: Shared, id: Path<String>) -> Result<Json<Vec<StepView>>, ApiError> {
+    on_shelf(&shop, move |shop| {
         let step = |s: crate::db::Step| StepView {
             number: s.number,
             label: s.label,

@@ -1,9 +1,8 @@
 //! What prints really took; later estimates of the same printer follow it.
 
-use super::shop::{Shared, Shop, compute};
+use super::shop::{Shared, Shop, on_shelf};
 use crate::db::TimedPrint;
 use crate::problem::ApiError;
-use actix_web::HttpRequest;
 use actix_web::web::{self, Json, ServiceConfig};
 use kachel_engine::rehearse::{Correction, Taken, parse_time};
 use serde::{Deserialize, Serialize};
@@ -87,8 +86,8 @@ fn seen(shop: &Shop) -> Result<Json<TakenView>, ApiError> {
     summary = "What prints of the chosen printer took, and how it differs from its plans",
     responses((status = 200, description = "What was asked for", body = TakenView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn show(shop: Shared, request: HttpRequest) -> Result<Json<TakenView>, ApiError> {
-    compute(&shop, &request, |shop, _| seen(shop)).await
+pub(super) async fn show(shop: Shared) -> Result<Json<TakenView>, ApiError> {
+    on_shelf(&shop, |shop| seen(shop)).await
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -100,18 +99,14 @@ pub(super) async fn show(shop: Shared, request: HttpRequest) -> Result<Json<Take
     request_body = ReallyTook,
     responses((status = 200, description = "What was asked for", body = TakenView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn add(
-    shop: Shared,
-    request: HttpRequest,
-    told: Json<ReallyTook>,
-) -> Result<Json<TakenView>, ApiError> {
-    compute(&shop, &request, move |shop, _| {
+pub(super) async fn add(shop: Shared, told: Json<ReallyTook>) -> Result<Json<TakenView>, ApiError> {
+    on_shelf(&shop, move |shop| {
         let took = parse_time(&told.took).map_err(|e| ApiError::NoTime(e.to_string()))?;
         if !(1.0..=1e8).contains(&told.planned) {
             return Err(ApiError::Malformed("the planned time has to be a second or more".into()));
         }
         let name: String = told.name.chars().take(120).collect();
-        shop.db.add_taken(&shop.engine.workshop().printer().name, &name, told.planned, took)?;
+        shop.db.add_taken(None, &shop.engine.workshop().printer().name, &name, told.planned, took)?;
         seen(shop)
     })
     .await
@@ -125,8 +120,8 @@ pub(super) async fn add(
     summary = "Forgets what prints of the chosen printer took",
     responses((status = 200, description = "What was asked for", body = TakenView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn reset(shop: Shared, request: HttpRequest) -> Result<Json<TakenView>, ApiError> {
-    compute(&shop, &request, |shop, _| {
+pub(super) async fn reset(shop: Shared) -> Result<Json<TakenView>, ApiError> {
+    on_shelf(&shop, |shop| {
         shop.db.forget_taken(&shop.engine.workshop().printer().name)?;
         seen(shop)
     })

@@ -1,5 +1,5 @@
 use super::attachment::attachment;
-use super::shop::{Shared, Shop, compute, first_file, tagged, version};
+use super::shop::{Shared, Shop, first_file, on_shelf, tagged, version};
 use crate::problem::ApiError;
 use actix_multipart::Multipart;
 use actix_web::web::{self, Json, ServiceConfig};
@@ -39,8 +39,8 @@ fn answer(view: &WorkshopView) -> HttpResponse {
     summary = "Printers, filaments, unit and currency",
     responses((status = 200, description = "What was asked for", body = WorkshopView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn show(shop: Shared, request: HttpRequest) -> Result<HttpResponse, ApiError> {
-    let view = compute(&shop, &request, |shop, _| {
+pub(super) async fn show(shop: Shared) -> Result<HttpResponse, ApiError> {
+    let view = on_shelf(&shop, |shop| {
         let (version, workshop) = shop.db.workshop()?;
         Ok(WorkshopView { version, workshop })
     })
@@ -64,7 +64,7 @@ pub(super) async fn change(
     settings: Json<Workshop>,
 ) -> Result<HttpResponse, ApiError> {
     let version = version(&request)?;
-    let view = compute(&shop, &request, move |shop, _| kept(shop, version, settings.into_inner())).await?;
+    let view = on_shelf(&shop, move |shop| kept(shop, version, settings.into_inner())).await?;
     Ok(answer(&view))
 }
 
@@ -83,8 +83,8 @@ fn kept(shop: &Shop, version: i64, workshop: Workshop) -> Result<WorkshopView, A
     summary = "House measures as a file, for another workshop or for `kachel make --house`",
     responses((status = 200, description = "The file", body = Vec<u8>, content_type = "application/json"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn houses(shop: Shared, request: HttpRequest) -> Result<HttpResponse, ApiError> {
-    let text = compute(&shop, &request, |shop, _| Ok(write_houses(&shop.db.workshop()?.1.houses)?)).await?;
+pub(super) async fn houses(shop: Shared) -> Result<HttpResponse, ApiError> {
+    let text = on_shelf(&shop, |shop| Ok(write_houses(&shop.db.workshop()?.1.houses)?)).await?;
     Ok(attachment("house-measures.json", "application/json", text.into_bytes()))
 }
 
@@ -101,7 +101,7 @@ pub(super) async fn houses(shop: Shared, request: HttpRequest) -> Result<HttpRes
 pub(super) async fn bring(shop: Shared, request: HttpRequest, form: Multipart) -> Result<HttpResponse, ApiError> {
     let version = version(&request)?;
     let (_, bytes) = first_file(form).await?;
-    let view = compute(&shop, &request, move |shop, _| {
+    let view = on_shelf(&shop, move |shop| {
         let workshop = shop.db.workshop()?.1.with_houses(read_houses(&bytes)?)?;
         kept(shop, version, workshop)
     })

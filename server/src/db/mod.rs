@@ -3,6 +3,7 @@
 
 mod copies;
 mod history;
+mod labels;
 mod open;
 mod schema;
 mod taken;
@@ -24,7 +25,7 @@ pub use workshop::Snapshot;
 
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!("migrations");
 /// Written to the file's user_version; a file with a higher one was made by a newer program.
-const FILE_VERSION: i32 = 5;
+const FILE_VERSION: i32 = 6;
 /// The directory of copies, beside the shelf.
 pub const COPIES: &str = "copies";
 
@@ -45,6 +46,8 @@ pub struct Stored<D = Document> {
     pub undo: Option<String>,
     /// What redo brings back.
     pub redo: Option<String>,
+    /// What the maker sorts it by.
+    pub labels: Vec<String>,
 }
 
 /// Why the shelf could not be read or written.
@@ -80,6 +83,9 @@ pub enum DbError {
         /// How many it can have.
         most: i64,
     },
+    /// Labels that cannot be given.
+    #[error("{0}")]
+    Labels(String),
     /// The disk or the database is full.
     #[error("the disk is full")]
     Full,

@@ -13,6 +13,7 @@ diesel::table! {
         version -> BigInt,
         updated_at -> Text,
         deleted_at -> Nullable<Text>,
+        labels -> Text,
     }
 }
 
@@ -56,5 +57,6 @@ diesel::table! {
         planned -> Double,
         took -> Double,
         at -> Text,
+        job -> Nullable<Text>,
     }
 }

@@ -23,11 +23,19 @@ pub struct TimedPrint {
 }
 
 impl Db {
-    /// Remembers what a print took.
-    pub fn add_taken(&self, printer: &str, name: &str, planned: f64, took: f64) -> Result<(), DbError> {
+    /// Remembers what a print took; of a printer's job, named here, once.
+    pub fn add_taken(
+        &self,
+        job: Option<&str>,
+        printer: &str,
+        name: &str,
+        planned: f64,
+        took: f64,
+    ) -> Result<(), DbError> {
         self.write(|c| {
-            diesel::insert_into(taken::table)
+            diesel::insert_or_ignore_into(taken::table)
                 .values((
+                    taken::job.eq(job),
                     taken::printer.eq(printer),
                     taken::name.eq(name),
                     taken::planned.eq(planned),

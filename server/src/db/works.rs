@@ -1,7 +1,7 @@
 //! What lies on the shelf with a history: designs, and beds. All are kept the same way, so all are undone the same way.
 
 use super::schema::{pictures, revisions, works};
-use super::{Db, DbError, Stored};
+use super::{Db, DbError, Stored, labels};
 use crate::clock::now;
 use diesel::prelude::*;
 use kachel_engine::{Bed, Document, DocumentError, Engine};
@@ -127,7 +127,10 @@ impl<'a, D: Kept> Works<'a, D> {
             let mut document: D = load(c, id)?.document;
             let name = copy_name(document.name());
             *document.name() = name;
-            insert(c, &document, "Copy")
+            let copy = insert(c, &document, "Copy")?;
+            let labels: String = works::table.find(id).select(works::labels).first(c)?;
+            diesel::update(works::table.find(&copy.id)).set(works::labels.eq(labels)).execute(c)?;
+            load(c, &copy.id)
         })
     }
 
@@ -224,14 +227,14 @@ fn copy_name(name: &str) -> String {
 }
 
 pub(super) fn load<D: Kept>(c: &mut SqliteConnection, id: &str) -> Result<Stored<D>, DbError> {
-    let found: Option<(i64, i64, String)> = works::table
+    let found: Option<(i64, i64, String, String)> = works::table
         .find(id)
         .filter(works::kind.eq(D::KIND))
         .filter(works::deleted_at.is_null())
-        .select((works::head, works::version, works::updated_at))
+        .select((works::head, works::version, works::updated_at, works::labels))
         .first(c)
         .optional()?;
-    let (head, version, updated_at) = found.ok_or(DbError::UnknownWork(D::KIND))?;
+    let (head, version, updated_at, labels) = found.ok_or(DbError::UnknownWork(D::KIND))?;
     let found: Option<(String, String, String, String)> = revisions::table
         .find((id, head))
         .select((revisions::document, revisions::sum, revisions::label, revisions::created_at))
@@ -248,6 +251,7 @@ pub(super) fn load<D: Kept>(c: &mut SqliteConnection, id: &str) -> Result<Stored
         updated_at,
         undo: (head > 1).then_some(label),
         redo,
+        labels: labels::read(&labels),
     })
 }
 

@@ -12,6 +12,7 @@ mod placing;
 mod print;
 mod printer;
 mod said;
+mod shelf;
 mod tiers;
 mod timings;
 mod trust;

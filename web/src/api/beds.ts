@@ -22,6 +22,8 @@ export const bedApi = {
   duplicate: (id: string) => json<BedItem>(`/api/beds/${id}/duplicate`, post()),
   remove: (id: string) => request(`/api/beds/${id}`, { method: "DELETE" }),
   restore: (id: string) => json<BedItem>(`/api/beds/${id}/restore`, post()),
+  /** Goes back to the last state that can be read. */
+  rescue: (id: string, version: number) => json<BedItem>(`/api/beds/${id}/rescue`, post(undefined, version)),
   print: (id: string, plate: number) => json<PrintView>(`/api/beds/${id}/plates/${plate}/print`),
   layer: (id: string, plate: number, layer: number, signal: AbortSignal | null = null) =>
     json<BedLayerView>(`/api/beds/${id}/plates/${plate}/print/${layer}`, { signal }),

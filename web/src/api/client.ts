@@ -6,12 +6,14 @@ import type { CupView } from "./generated/CupView";
 import type { DesignView } from "./generated/DesignView";
 import type { DrawnLine } from "./generated/DrawnLine";
 import type { Edit } from "./generated/Edit";
+import type { FilesWanted } from "./generated/FilesWanted";
 import type { InUseView } from "./generated/InUseView";
+import type { LabelChange } from "./generated/LabelChange";
 import type { LayerView } from "./generated/LayerView";
 import type { MendsView } from "./generated/MendsView";
 import type { PrintView } from "./generated/PrintView";
+import type { PrintWish } from "./generated/PrintWish";
 import type { Problem } from "./generated/Problem";
-import type { Quality } from "./generated/Quality";
 import type { RecipeView } from "./generated/RecipeView";
 import type { ResultView } from "./generated/ResultView";
 import type { SampleView } from "./generated/SampleView";
@@ -129,12 +131,6 @@ function look(until: "outline" | "all" = "all"): string {
   return wishes.length === 0 ? "" : `?${wishes.join("&")}`;
 }
 
-/** What may differ from the workshop's settings for one print; the workshop's infill where it is null. */
-export interface PrintWish {
-  quality: Quality;
-  infill: number | null;
-}
-
 export const wishOf = ({ quality, infill }: PrintWish) =>
   `?quality=${quality}${infill === null ? "" : `&infill=${infill}`}`;
 
@@ -166,6 +162,12 @@ export const api = {
   duplicate: (id: string) => json<ShelfItem>(`/api/designs/${id}/duplicate`, post()),
   remove: (id: string) => request(`/api/designs/${id}`, { method: "DELETE" }),
   restore: (id: string) => json<ShelfItem>(`/api/designs/${id}/restore`, post()),
+  /** Gives labels to designs, and takes others away. */
+  label: (designs: string[], add: string[], remove: string[]) =>
+    request("/api/shelf/labels", post({ designs, add, remove } satisfies LabelChange)),
+  /** A ZIP with a file of each design. */
+  files: async (designs: string[], format: FilesWanted["format"]) =>
+    (await request("/api/shelf/files", post({ designs, format } satisfies FilesWanted))).blob(),
   /** Goes back to the last state that can be read. */
   rescue: (id: string, version: number) =>
     json<ShelfItem>(`/api/designs/${id}/rescue`, post(undefined, version)),

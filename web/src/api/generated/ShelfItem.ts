@@ -26,6 +26,10 @@ recipe: string,
  */
 saved_at: string, 
 /**
+ * What the maker sorts it by, in the order of the alphabet.
+ */
+labels: Array<string>, 
+/**
  * Why it cannot be opened, where it cannot.
  */
 damage: Damage | null, };

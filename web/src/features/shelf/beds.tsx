@@ -106,8 +106,19 @@ function Lying({ bed }: { bed: BedItem }) {
           </Button>
         }
       >
-        <Item words="Rename…" onPick={() => setRenaming(true)} />
-        <Item words="Duplicate" onPick={() => attempt(bedApi.duplicate(bed.id))} />
+        {bed.damage ? (
+          <Item
+            words="Go back to the state before"
+            note={bed.damage.has_earlier ? bed.damage.why : "there is none"}
+            disabled={!bed.damage.has_earlier}
+            onPick={() => attempt(bedApi.rescue(bed.id, bed.version))}
+          />
+        ) : (
+          <>
+            <Item words="Rename…" onPick={() => setRenaming(true)} />
+            <Item words="Duplicate" onPick={() => attempt(bedApi.duplicate(bed.id))} />
+          </>
+        )}
         <Item words="Delete" onPick={() => attempt(remove())} />
       </Menu>
       {isRenaming && (

@@ -1,17 +1,26 @@
+import { useState } from "react";
 import { api } from "../../api/client";
 import type { ShelfItem } from "../../api/generated/ShelfItem";
 import { Button } from "../../ui/button";
 import { Item, Menu } from "../../ui/menu";
+import { saveFile } from "../../ui/save-file";
 import { useBeds, usePutOnBed } from "./beds";
+import { LabelMenu } from "./labels";
 import { useShelfWork } from "./shelf-work";
 import { SHELF } from "./start";
 
 /** What can be done with all designs that are chosen. */
-export function ChosenBar(p: { chosen: readonly ShelfItem[]; onAll: () => void; onNone: () => void }) {
+export function ChosenBar(p: {
+  chosen: readonly ShelfItem[];
+  labels: readonly string[];
+  onAll: () => void;
+  onNone: () => void;
+}) {
   const { chosen } = p;
   const { complain, refresh, sayGone } = useShelfWork(SHELF);
   const { data: beds } = useBeds();
   const put = usePutOnBed();
+  const [isPacking, setPacking] = useState(false);
   const ids = chosen.map((d) => d.id);
   const count = `${chosen.length} ${chosen.length === 1 ? "design" : "designs"}`;
 
@@ -26,6 +35,16 @@ export function ChosenBar(p: { chosen: readonly ShelfItem[]; onAll: () => void; 
     void refresh();
   }
 
+  async function take(format: "3mf" | "stl") {
+    setPacking(true);
+    try {
+      saveFile(await api.files(ids, format), chosen.length === 1 ? "design.zip" : "designs.zip");
+    } catch (e) {
+      complain(e);
+    }
+    setPacking(false);
+  }
+
   return (
     <div
       role="toolbar"
@@ -38,6 +57,11 @@ export function ChosenBar(p: { chosen: readonly ShelfItem[]; onAll: () => void; 
         {beds?.slice(0, 8).map((bed) => (
           <Item key={bed.id} words={bed.name} onPick={() => void put(ids, bed.id)} />
         ))}
+      </Menu>
+      <LabelMenu chosen={chosen} labels={p.labels} />
+      <Menu trigger={<Button disabled={isPacking}>{isPacking ? "Packing…" : "Take home"}</Button>}>
+        <Item words="3MF of each" note="in one ZIP" onPick={() => void take("3mf")} />
+        <Item words="STL of each" note="in one ZIP" onPick={() => void take("stl")} />
       </Menu>
       <Button onClick={() => void remove()}>Delete</Button>
       <span className="ml-auto flex gap-2">

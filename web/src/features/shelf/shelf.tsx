@@ -9,9 +9,11 @@ import { Mark } from "../../ui/icons";
 import { PageTools } from "../../ui/page-tools";
 import { Beds } from "./beds";
 import { ChosenBar } from "./chosen-bar";
+import { LabelFilter, labelsOf } from "./labels";
 import { ManyPictures } from "./many";
 import { Standing } from "./standing";
 import { SHELF, useStart } from "./start";
+import { useSeen } from "./use-seen";
 
 /** How the shelf can be sorted. */
 const SORTS = { changed: "Last changed", name: "Name", recipe: "Kind" } as const;
@@ -30,6 +32,7 @@ export function Shelf() {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [search, setSearch] = useState("");
   const [sort, setSort] = useState<keyof typeof SORTS>("changed");
+  const [onlyLabel, setOnlyLabel] = useState<string | null>(null);
   const input = useRef<HTMLInputElement>(null);
 
   useEffect(() => {
@@ -47,12 +50,17 @@ export function Shelf() {
     if (files.length > 1) setMany(files);
     else if (file) void start(() => api.upload(file));
   };
+  const labels = labelsOf(items ?? []);
+  // The last design with it may have lost it.
+  const label = labels.find((l) => l === onlyLabel) ?? null;
   const wanted = search.trim().toLowerCase();
   const found = items
-    ?.filter((d) => `${d.name} ${d.recipe}`.toLowerCase().includes(wanted))
+    ?.filter((d) => label === null || d.labels.includes(label))
+    .filter((d) => `${d.name} ${d.recipe} ${d.labels.join(" ")}`.toLowerCase().includes(wanted))
     .sort((a, b) => (sort === "changed" ? 0 : a[sort].localeCompare(b[sort], "en", { numeric: true })));
   // What has left the shelf is no longer chosen.
   const there = items?.filter((d) => chosen.has(d.id)) ?? [];
+  const { count, more } = useSeen(`${wanted} ${sort} ${label}`, found?.length ?? 0);
 
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the whole page takes dropped pictures; the button does the same
@@ -159,9 +167,11 @@ export function Shelf() {
               </>
             )}
           </div>
+          <LabelFilter labels={labels} chosen={label} onChoose={setOnlyLabel} />
           {there.length > 0 && (
             <ChosenBar
               chosen={there}
+              labels={labels}
               onAll={() => setChosen(new Set(found?.map((d) => d.id)))}
               onNone={() => setChosen(new Set())}
             />
@@ -177,10 +187,10 @@ export function Shelf() {
             </p>
           )}
           {items && items.length > 0 && found?.length === 0 && (
-            <p className="py-6 text-center text-sm text-soft">No design of that name or kind.</p>
+            <p className="py-6 text-center text-sm text-soft">No design of that name, kind or label.</p>
           )}
           <ul className="grid grid-cols-[repeat(auto-fill,minmax(216px,1fr))] gap-y-6 overflow-x-clip">
-            {found?.map((d) => (
+            {found?.slice(0, count).map((d) => (
               <Standing
                 key={d.id}
                 item={d}
@@ -194,6 +204,7 @@ export function Shelf() {
                 }}
               />
             ))}
+            {more}
             {!items && !error && (
               <li className="h-52 animate-pulse border-b-6 border-line" aria-label="Loading" />
             )}

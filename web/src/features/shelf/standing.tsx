@@ -82,6 +82,11 @@ export function Standing(p: {
               minute: "2-digit",
             })}
           </p>
+          {item.labels.length > 0 && (
+            <p className="truncate pt-0.5 text-xs text-glaze" title={item.labels.join(", ")}>
+              {item.labels.join(" · ")}
+            </p>
+          )}
         </div>
         <Menu
           trigger={

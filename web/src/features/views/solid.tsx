@@ -4,9 +4,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
 import { type Camera, Color, MathUtils, setConsoleFunction, Vector3 } from "three";
 import { api } from "../../api/client";
+import { saveFile } from "../../ui/save-file";
 import { Light } from "./light";
 import { boxOf, readMesh } from "./mesh";
 import { distanceTo, FROM, farther, radiusOf } from "./solid-frame";
+import { SolidLines } from "./solid-lines";
 import { MeasureFigures, SolidMeasures } from "./solid-measures";
 import { SolidPlaces } from "./solid-places";
 import type { SolidProps } from "./solid-props";
@@ -70,6 +72,7 @@ export default function Solid(p: SolidProps) {
         {p.measures && box && !scene && (
           <SolidMeasures low={box.low} high={box.high} figures={figures} colour={COLOURS[day].measure} />
         )}
+        {p.under && <SolidLines under={p.under} />}
         {p.marked && !scene && <SolidPlaces marked={p.marked} size={p.size} colour={COLOURS[day].mark} />}
         {!isUpright && (
           <mesh position={[0, 0, -0.05]} name="bed" receiveShadow>
@@ -149,12 +152,7 @@ function View({
         scene.background = ground ? new Color(ground.trim()) : null;
         gl.render(scene, camera);
         gl.domElement.toBlob((png) => {
-          if (!png) return;
-          const link = document.createElement("a");
-          link.href = URL.createObjectURL(png);
-          link.download = `${name}.png`;
-          link.click();
-          URL.revokeObjectURL(link.href);
+          if (png) saveFile(png, `${name}.png`);
         });
         scene.background = null;
         if (bed) bed.visible = true;

@@ -1,0 +1,3 @@
+DROP INDEX taken_of_job;
+ALTER TABLE taken DROP COLUMN job;
+ALTER TABLE works DROP COLUMN labels;

@@ -1,0 +1,50 @@
+//! The shelf with many designs on it.
+
+use crate::common::{TestServer, fresh_dir};
+use crate::page::browse;
+use serde_json::json;
+
+#[test]
+fn designs_are_labelled_and_found_by_their_label() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("shelf"));
+        let made: Vec<String> = ["ginkgo", "snail", "hedgehog"]
+            .iter()
+            .map(|s| server.post(&format!("/api/samples/{s}"), None, &json!({})).1["id"].as_str().unwrap().to_string())
+            .collect();
+        page.goto(&server.url("/")).await;
+        page.find(&format!("[data-design='{}']", made[0])).await;
+        for id in &made[..2] {
+            page.click(&format!("[data-design='{id}'] input[type=checkbox]")).await;
+        }
+        page.until_text("2 designs chosen").await;
+        page.click_text("button", "Label").await;
+        page.click_text("*[@role='menuitem']", "New label…").await;
+        page.type_into("Name", "Swap stall").await;
+        page.until("return document.querySelectorAll('[aria-label=Labels] button').length", &json!(1)).await;
+        page.click("[aria-label=Labels] button").await;
+        page.until("return document.querySelectorAll('[data-design]').length", &json!(2)).await;
+        page.click("[aria-label=Labels] button").await;
+        page.until("return document.querySelectorAll('[data-design]').length", &json!(3)).await;
+        // Taken away from both, it is gone.
+        page.click_text("button", "Label").await;
+        page.click_text("*[@role='menuitem']", "Swap stall").await;
+        page.until("return document.querySelectorAll('[aria-label=Labels]').length", &json!(0)).await;
+    });
+}
+
+#[test]
+fn a_shelf_of_hundreds_is_put_on_the_page_as_it_is_seen() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("shelf"));
+        let id = server.post("/api/samples/ginkgo", None, &json!({})).1["id"].as_str().unwrap().to_string();
+        for _ in 1..150 {
+            assert_eq!(server.post(&format!("/api/designs/{id}/duplicate"), None, &json!({})).0, 201);
+        }
+        page.goto(&server.url("/")).await;
+        page.until_text("150 designs").await;
+        let shown = "return document.querySelectorAll('[data-design]').length";
+        page.until(shown, &json!(60)).await;
+        page.until(&format!("document.querySelector('main').scrollTo(0, 1e6); {shown}"), &json!(150)).await;
+    });
+}
