@@ -117,10 +117,10 @@ enum Command {
         /// Which rule makes the tiers of a picture; see `kachel recipes`
         #[arg(long, default_value = "cutter-stamp")]
         recipe: String,
-        /// Height of the layers
-        #[arg(long, value_enum, default_value = "usual")]
-        quality: Fineness,
-        /// Infill, 0 to 100 percent
+        /// Height of the layers; as the design says where it is left out
+        #[arg(long, value_enum)]
+        quality: Option<Fineness>,
+        /// Infill, 0 to 100 percent; as the design says where it is left out
         #[arg(long, value_parser = percent)]
         infill: Option<f64>,
         /// Draws a layer, 1 being the lowest
@@ -328,8 +328,8 @@ fn main() -> ExitCode {
             Err(message) => Err(message),
         },
         Command::Rehearse { file, recipe, quality, infill, layer, output, json } => {
-            let wish = kachel_engine::PrintWish { quality: quality.quality(), infill };
-            rehearse::rehearse(&file, &recipe, wish, layer.zip(output.as_deref()), json)
+            let asked = (quality.map(Fineness::quality), infill);
+            rehearse::rehearse(&file, &recipe, asked, layer.zip(output.as_deref()), json)
         }
         Command::Bed { files, recipe, copies, gap, turns, quality, infill, output, json } => {
             let (turns, quality) = (turns.turns(), quality.quality());

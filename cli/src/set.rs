@@ -3,9 +3,7 @@
 use crate::bed::{BedOrder, arranged};
 use crate::make::{Opened, explain, measures, write};
 use crate::rehearse::clock;
-use kachel_engine::{
-    Edit, Engine, ExportFormat, House, Length, PrintWish, Stage, Watch, export, file_name, print_view,
-};
+use kachel_engine::{Edit, Engine, ExportFormat, House, Length, Stage, Watch, export, file_name, print_view};
 use std::path::{Path, PathBuf};
 
 /// All that `kachel set` was asked for.
@@ -92,7 +90,7 @@ fn one(order: &SetOrder, engine: &Engine, picture: &Path, before: &[Made]) -> Re
     let longest = order.longest.as_deref().map(Length::from);
     let begun = engine.begin_as(&edited.map_err(|e| e.to_string())?, None, longest.as_ref(), &bytes, &watch);
     let mut document = begun.map_err(|e| explain(&e))?.map_err(|e| e.to_string())?;
-    let wish = PrintWish::default();
+    let wish = document.print;
     let rehearsed = |d: &kachel_engine::Document| {
         let run = engine.run_until(d, &bytes, Stage::Check, &watch);
         let print = engine.rehearse(&run, wish, &watch).map_err(|e| explain(&e))?;

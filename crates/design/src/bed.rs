@@ -16,8 +16,26 @@ pub const MAX_PLATES: usize = 500;
 const BED_VERSION: u32 = 1;
 /// How far objects on a bed stay apart, mm.
 const GAP_RANGE_MM: (f64, f64) = (0.5, 50.0);
+/// Room that a print head needs round an object that is finished, mm (common practice, no source).
+pub const HEAD_ROOM_MM: f64 = 30.0;
+/// So high an object may be that a print head has to pass over, mm (common practice, no source).
+pub const UNDER_HEAD_MM: f64 = 25.0;
 /// How far from the bed's corner a piece can be put by hand, mm.
 const REACH_MM: f64 = 4000.0;
+
+/// In which order the pieces of a bed are printed.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+#[ts(export)]
+pub enum PrintOrder {
+    /// All together, layer by layer.
+    #[default]
+    Together,
+    /// Each to its top before the next begins, from the front to the back. What goes wrong costs one piece, and filaments change once a
+    /// piece; the print head needs room.
+    OneByOne,
+}
 
 /// A bed: which designs lie on it, and where.
 ///
@@ -39,6 +57,9 @@ pub struct Bed {
     pub quality: Quality,
     /// Infill, 0 to 100 percent; the workshop's where it is left out.
     pub infill: Option<f64>,
+    /// In which order its pieces are printed.
+    #[serde(default)]
+    pub order: PrintOrder,
     /// What lies on it, in the order in which it came.
     pub pieces: Vec<BedPiece>,
     /// The number of the next piece.
@@ -128,6 +149,11 @@ pub enum BedEdit {
         /// How fine.
         quality: Quality,
     },
+    /// In which order pieces are printed.
+    SetOrder {
+        /// The order.
+        order: PrintOrder,
+    },
     /// How much of the inside is filled.
     SetInfill {
         /// Percent; none takes the workshop's.
@@ -139,7 +165,7 @@ impl BedEdit {
     /// Whether a bed that nobody touched is arranged anew after it.
     pub const fn rearranges(&self) -> bool {
         match self {
-            Self::SetCopies { .. } | Self::SetGap { .. } | Self::SetTurns { .. } => true,
+            Self::SetCopies { .. } | Self::SetGap { .. } | Self::SetTurns { .. } | Self::SetOrder { .. } => true,
             Self::Rename { .. }
             | Self::Remove { .. }
             | Self::Move { .. }
@@ -160,6 +186,8 @@ impl BedEdit {
             Self::SetTurns { .. } => "Turns".into(),
             Self::SetQuality { .. } => "Quality".into(),
             Self::SetInfill { .. } => "Infill".into(),
+            Self::SetOrder { order: PrintOrder::Together } => "Print together".into(),
+            Self::SetOrder { order: PrintOrder::OneByOne } => "Print one by one".into(),
         }
     }
 }
@@ -174,6 +202,7 @@ impl Bed {
             turns: Turns::Any,
             quality: Quality::Usual,
             infill: None,
+            order: PrintOrder::Together,
             pieces: vec![],
             next: 1,
             is_by_hand: false,
@@ -192,6 +221,14 @@ impl Bed {
     /// Writes it.
     pub fn to_json(&self) -> Result<String, DocumentError> {
         serde_json::to_string(self).map_err(|e| DocumentError::Unwritable(e.to_string()))
+    }
+
+    /// How far its pieces stay apart: their gap, or the room that the print head needs between them.
+    pub fn apart(&self) -> f64 {
+        match self.order {
+            PrintOrder::Together => self.gap,
+            PrintOrder::OneByOne => self.gap.max(HEAD_ROOM_MM),
+        }
     }
 
     /// How many copies of each design lie on it, by the designs' names for the program.
@@ -243,6 +280,7 @@ impl Bed {
             BedEdit::SetGap { value } => bed.gap = value.within("The gap", GAP_RANGE_MM, unit)?,
             BedEdit::SetTurns { turns } => bed.turns = *turns,
             BedEdit::SetQuality { quality } => bed.quality = *quality,
+            BedEdit::SetOrder { order } => bed.order = *order,
             BedEdit::SetInfill { infill } => {
                 if let Some(v) = infill {
                     in_range("The infill", *v, (0.0, 100.0), |v| format!("{v} %"))?;

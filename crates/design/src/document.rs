@@ -1,3 +1,4 @@
+use crate::print::PrintWish;
 use crate::upgrade::{DocumentError, upgrade};
 use kachel_artwork::Prepare;
 use kachel_geom::{Point, Px};
@@ -70,6 +71,8 @@ pub struct Document {
     pub filaments: BTreeMap<String, String>,
     /// Filaments of patches.
     pub paints: Vec<PatchFilament>,
+    /// How it is printed.
+    pub print: PrintWish,
     /// Findings that the maker knows of and leaves as they are.
     pub accepted: Vec<Accepted>,
 }
@@ -182,6 +185,10 @@ impl Document {
             .or_else(|| most("own tiers", self.tiers.len(), MAX_OWN))
             .or_else(|| most("tie bars", self.bars.as_ref().map_or(0, Vec::len), MAX_BARS))
             .or_else(|| most("characters in its name", self.name.chars().count(), MAX_NAME))
+            .or_else(|| {
+                let is_no_share = self.print.infill.is_some_and(|v| !(0.0..=100.0).contains(&v));
+                is_no_share.then(|| "its infill is not between 0 and 100 %".into())
+            })
             .or_else(|| is_far.then(|| "some of its places do not lie near the picture".into()))
             .or_else(|| self.changes.iter().find_map(|c| c.change.refusal()))
             .or_else(|| self.tiers.iter().find_map(OwnTier::refusal))

@@ -26,7 +26,7 @@ mod source;
 mod upgrade;
 mod workshop;
 
-pub use bed::{Bed, BedEdit, BedPiece, MAX_PLATES, Moved};
+pub use bed::{Bed, BedEdit, BedPiece, HEAD_ROOM_MM, MAX_PLATES, Moved, PrintOrder, UNDER_HEAD_MM};
 pub use colours::{colour_difference, lightness, matching_filaments};
 pub use document::{Accepted, ArtworkRef, Credit, Document, Guide, PatchFilament};
 pub use edit::{
@@ -35,7 +35,7 @@ pub use edit::{
 };
 pub use house::{House, HouseError, MAX_HOUSE_FILE, MAX_HOUSES, read_houses, write_houses};
 pub use kachel_pack::{Place, Turns};
-pub use print::{Infill, PrintSettings, Quality};
+pub use print::{Infill, PrintSettings, PrintWish, Quality};
 pub use source::Source;
 pub use upgrade::{DocumentError, VERSION};
 pub use workshop::{Filament, Printer, Workshop, WorkshopError};

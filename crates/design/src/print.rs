@@ -13,6 +13,10 @@ pub enum Infill {
     Lines,
     /// Straight lines both ways in each layer.
     Grid,
+    /// Cells with six sides, which stand on each other.
+    Honeycomb,
+    /// Lines that follow the border.
+    Concentric,
 }
 
 /// How fine it is printed.
@@ -41,6 +45,18 @@ impl Quality {
     }
 }
 
+/// What may differ from the workshop's settings for one print.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+#[ts(export)]
+pub struct PrintWish {
+    /// How fine.
+    pub quality: Quality,
+    /// Infill, 0 to 100 percent; the workshop's where it is left out.
+    pub infill: Option<f64>,
+}
+
 /// Settings of the workshop for all prints. Defaults: common practice, no source.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -51,6 +67,9 @@ pub struct PrintSettings {
     pub first_layer: f64,
     /// Lines along each border.
     pub walls: u32,
+    /// Whether the outermost of them comes first; else it comes last.
+    #[serde(default)]
+    pub outer_first: bool,
     /// Layers that are filled solid below and above.
     pub solid_layers: u32,
     /// How much of the inside is filled, percent.
@@ -79,10 +98,26 @@ pub struct PrintSettings {
     pub layer_time: f64,
     /// Until bed and nozzle are hot, s.
     pub heating: f64,
+    /// Temperature of the nozzle, degrees Celsius.
+    #[serde(default = "usual_nozzle_heat")]
+    pub nozzle_heat: f64,
+    /// Temperature of the bed, degrees Celsius.
+    #[serde(default = "usual_bed_heat")]
+    pub bed_heat: f64,
     /// For each change of filament, s.
     pub change: f64,
     /// Filament that each change purges, mm3.
     pub purge: f64,
+}
+
+/// Temperature of a nozzle that prints PLA, degrees Celsius (common practice, no source).
+fn usual_nozzle_heat() -> f64 {
+    210.0
+}
+
+/// Temperature of a bed for PLA, degrees Celsius (common practice, no source).
+fn usual_bed_heat() -> f64 {
+    60.0
 }
 
 impl Default for PrintSettings {
@@ -90,6 +125,7 @@ impl Default for PrintSettings {
         Self {
             first_layer: 0.2,
             walls: 3,
+            outer_first: false,
             solid_layers: 4,
             infill: 15.0,
             pattern: Infill::Lines,
@@ -104,6 +140,8 @@ impl Default for PrintSettings {
             flow: 8.0,
             layer_time: 6.0,
             heating: 180.0,
+            nozzle_heat: usual_nozzle_heat(),
+            bed_heat: usual_bed_heat(),
             change: 60.0,
             purge: 120.0,
         }
@@ -121,7 +159,7 @@ pub(crate) type Refused = (&'static str, f64, f64, f64);
 impl PrintSettings {
     /// Settings that are out of their range; `line` and `nozzle` are the printer's, mm, `layer` its layer's height.
     pub(crate) fn refused(&self, nozzle: f64) -> Option<Refused> {
-        let all: [Refused; 17] = [
+        let all: [Refused; 19] = [
             ("The first layer (mm)", self.first_layer, 0.02, highest(nozzle)),
             ("The number of walls", f64::from(self.walls), 0.0, 40.0),
             ("The number of solid layers", f64::from(self.solid_layers), 0.0, 200.0),
@@ -137,6 +175,8 @@ impl PrintSettings {
             ("The highest flow (mm³/s)", self.flow, 0.1, 200.0),
             ("The shortest layer time (s)", self.layer_time, 0.0, 600.0),
             ("The heating time (s)", self.heating, 0.0, 7200.0),
+            ("The nozzle's temperature (°C)", self.nozzle_heat, 150.0, 320.0),
+            ("The bed's temperature (°C)", self.bed_heat, 0.0, 130.0),
             ("The time of a change (s)", self.change, 0.0, 3600.0),
             ("The purge (mm³)", self.purge, 0.0, 5000.0),
         ];

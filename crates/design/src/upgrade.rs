@@ -7,7 +7,7 @@ use kachel_trace::TraceSettings;
 use serde_json::{Map, Value};
 
 /// The version of documents that this program writes.
-pub const VERSION: u32 = 11;
+pub const VERSION: u32 = 12;
 /// Why a stored document cannot be used.
 #[derive(Debug, thiserror::Error)]
 pub enum DocumentError {
@@ -41,7 +41,12 @@ pub(crate) fn upgrade(value: &mut Value) -> Result<(), DocumentError> {
 
 /// What brings a document of version 1, 2 and so on up to the next one.
 const LIFTS: [fn(&mut Value); VERSION as usize - 1] =
-    [lift_1, lift_2, lift_3, lift_4, lift_5, lift_6, lift_7, lift_8, lift_9, lift_10];
+    [lift_1, lift_2, lift_3, lift_4, lift_5, lift_6, lift_7, lift_8, lift_9, lift_10, lift_11];
+
+/// Version 12 knows how the design is printed.
+fn lift_11(value: &mut Value) {
+    value["print"] = serde_json::json!({ "quality": "usual", "infill": null });
+}
 
 /// Version 11 knows which picture the credit was entered for.
 fn lift_10(value: &mut Value) {

@@ -7,7 +7,8 @@ use crate::run::Run;
 use crate::sizing::Typed;
 use kachel_artwork::{self as artwork, Artwork, Frame, Prepare, find_sheet, unevenness};
 use kachel_design::{
-    ArtworkRef, Basis, Credit, Document, Edit, EditError, GeneralEdit, Needs, SizeOf, Source, VERSION, lay_by,
+    ArtworkRef, Basis, Credit, Document, Edit, EditError, GeneralEdit, Needs, PrintWish, SizeOf, Source, VERSION,
+    lay_by,
 };
 use kachel_geom::{Point, Px, Watch};
 use kachel_outline::{Guesses, Size, found_patches, sized_box};
@@ -56,6 +57,7 @@ impl Engine {
             changes: vec![],
             pins: vec![],
             guides: vec![],
+            print: PrintWish::default(),
             accepted: vec![],
             size: Size::Usual,
             recipe,

@@ -6,7 +6,7 @@ use kachel_check::Report;
 use kachel_design::{Source, Workshop};
 use kachel_geom::{Memo, Name, Region, Watch};
 use kachel_outline::{Outline, Step, Steps};
-use kachel_rehearse::{Laid, Rehearsal};
+use kachel_rehearse::{KnownWalls, Laid, Rehearsal};
 use kachel_solid::{Planar, Sheets, Solid, SolidError, extrude_tiers};
 use kachel_tiers::{Measures, Plans, Slices, Stack};
 use kachel_trace::Contours;
@@ -62,6 +62,7 @@ pub struct Engine {
     pub(crate) built: Known<Built>,
     pub(crate) reports: Known<Report>,
     pub(crate) display: Known<Vec<DisplayPart>>,
+    pub(crate) walls: KnownWalls,
     pub(crate) laid: Known<Laid>,
     pub(crate) rehearsals: Known<Rehearsal>,
     pub(crate) shadows: Known<Region>,
@@ -86,6 +87,7 @@ impl Default for Engine {
             built: Memo::new(64),
             reports: Memo::new(64),
             display: Memo::new(12),
+            walls: KnownWalls::default(),
             laid: Memo::new(64),
             rehearsals: Memo::new(6),
             shadows: Memo::new(200),

@@ -4,24 +4,14 @@ use crate::engine::Engine;
 use crate::error::EngineError;
 use crate::keys::key;
 use crate::run::Run;
-use kachel_design::{Filament, PrintSettings, Quality, Workshop};
+use kachel_design::{Filament, PrintOrder, PrintSettings, PrintWish, Workshop};
 use kachel_geom::{Mm, Point, Pose, Watch};
-use kachel_rehearse::{Correction, Job, Kind, Laid, Lines, Object, Rehearsal, lay, print};
-use serde::{Deserialize, Serialize};
+use kachel_rehearse::{Correction, Job, Kind, Laid, Lines, Object, PrintedLayer, Rehearsal, lay, print};
+use serde::Serialize;
 use std::collections::BTreeMap;
 use std::fmt::Write as _;
 use std::sync::Arc;
 use ts_rs::TS;
-
-/// What may differ from the workshop's settings for one print.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Deserialize)]
-pub struct PrintWish {
-    /// How fine.
-    #[serde(default)]
-    pub quality: Quality,
-    /// Infill, percent.
-    pub infill: Option<f64>,
-}
 
 /// The print.
 #[derive(Clone, Debug, Serialize, TS)]
@@ -34,6 +24,8 @@ pub struct PrintView {
     pub likely: Option<LikelyView>,
     /// Heating, s.
     pub heating: f64,
+    /// Temperatures of nozzle and bed, degrees Celsius.
+    pub heat: [f64; 2],
     /// Upper end of each layer above the bed, mm.
     pub tops: Vec<f64>,
     /// Until each layer is finished, from the start, s.
@@ -175,7 +167,7 @@ impl Engine {
         let name = key(&(solid_key, printer.layer_of(wish.quality), printer.line, &settings))?;
         let made = self.rehearsals.get_or_once(&name, || {
             let object = Object { laid: &laid, pose: Pose::default(), filaments: &laid.parts };
-            Ok::<_, EngineError>(Arc::new(print(&[object], printer.line, &settings, watch)?))
+            Ok::<_, EngineError>(Arc::new(print(&[object], printer.line, &settings, PrintOrder::Together, watch)?))
         })?;
         Ok(Some(made))
     }
@@ -189,7 +181,7 @@ impl Engine {
         let made = self.laid.get_or_once(&name, || {
             let parts: Vec<_> = solid.parts.iter().map(|p| (p.number, &p.mesh)).collect();
             let job = Job { skin: &solid.skin, parts: &parts, layer, line: printer.line, settings: &settings };
-            Ok::<_, EngineError>(Arc::new(lay(&job, watch)?))
+            Ok::<_, EngineError>(Arc::new(lay(&job, &self.walls, watch)?))
         })?;
         Ok(Some(made))
     }
@@ -203,17 +195,28 @@ pub(crate) fn settings(workshop: &Workshop, wish: PrintWish) -> PrintSettings {
 
 /// What is seen of a print.
 pub fn print_view(run: &Run, r: &Rehearsal, wish: PrintWish) -> PrintView {
-    let pauses: Vec<(f64, String)> =
-        run.stack.iter().flat_map(|s| &s.pauses).map(|h| (*h, "Put the magnet in".into())).collect();
+    let pause = |height: &f64| Pause { height: *height, what: "Put the magnet in".into(), object: None };
+    let pauses: Vec<Pause> = run.stack.iter().flat_map(|s| &s.pauses).map(pause).collect();
     view_of(r, &run.workshop, &|part| run.filament(part), &pauses, wish)
 }
 
-/// What is seen of a print of anything; `pauses` are heights, mm, with what happens there.
+/// Where somebody puts something in.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) struct Pause {
+    /// How high the object is then, mm.
+    pub height: f64,
+    /// What happens.
+    pub what: String,
+    /// In which object of the print; none where it is all of them.
+    pub object: Option<usize>,
+}
+
+/// What is seen of a print of anything.
 pub(crate) fn view_of<'a>(
     r: &Rehearsal,
     workshop: &Workshop,
     filament: &dyn Fn(u32) -> &'a Filament,
-    pauses: &[(f64, String)],
+    pauses: &[Pause],
     wish: PrintWish,
 ) -> PrintView {
     let settings = settings(workshop, wish);
@@ -238,10 +241,11 @@ pub(crate) fn view_of<'a>(
         what: format!("Change to {}", filament(s.filament).name),
         filament: place_of(s.filament),
     };
-    let pause = |(height, what): &(f64, String)| {
-        let k = r.layers.iter().position(|l| l.bottom > height - 1e-6)?;
+    let pause = |p: &Pause| {
+        let is_of = |l: &PrintedLayer| p.object.is_none_or(|k| l.parts.iter().any(|q| q.object == Some(k)));
+        let k = r.layers.iter().position(|l| l.bottom > p.height - 1e-6 && is_of(l))?;
         let at = if k == 0 { settings.heating } else { r.layers[k - 1].until };
-        Some(StopView { layer: k + 1, height: r.layers[k].bottom, at, what: what.clone(), filament: None })
+        Some(StopView { layer: k + 1, height: r.layers[k].bottom, at, what: p.what.clone(), filament: None })
     };
     let mut notes = Vec::new();
     if settings.infill < LEAST_INFILL && settings.solid_layers > 0 {
@@ -258,6 +262,7 @@ pub(crate) fn view_of<'a>(
         seconds: r.seconds,
         likely: None,
         heating: settings.heating,
+        heat: [settings.nozzle_heat, settings.bed_heat],
         tops: r.layers.iter().map(|l| l.top).collect(),
         untils: r.layers.iter().map(|l| l.until).collect(),
         filaments: filaments.collect(),

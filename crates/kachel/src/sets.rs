@@ -2,8 +2,7 @@
 
 use crate::engine::{Engine, Picture};
 use crate::error::EngineError;
-use crate::rehearsal::PrintWish;
-use kachel_design::{Axis, Document, Edit, EditError, GeneralEdit, Length, SizeOf, TierEdit};
+use kachel_design::{Axis, Document, Edit, EditError, GeneralEdit, Length, PrintWish, SizeOf, TierEdit};
 use kachel_geom::{Stage, Watch};
 use kachel_tiers::RecipeKind;
 

@@ -13,6 +13,7 @@
 //!     bed: [220.0, 220.0],
 //!     heating: 180.0,
 //!     filaments: vec![PlanFilament { name: "Celadon".into(), colour: [169, 203, 176], grams: 4.0 }],
+//!     heat: [210.0, 60.0],
 //!     begins_with: 0,
 //!     layers: vec![PlanLayer { top: 0.2, until: 300.0, groups: vec![] }],
 //!     stops: vec![],

@@ -1,14 +1,10 @@
 //! What the printer is doing, and what becomes of it as time goes by. Nothing here knows clocks or files.
 
-use crate::plan::Head;
+use crate::plan::{Head, usual_heat};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
-// Temperatures of PLA and of a room, and how fast they change: common practice, no source.
-/// The nozzle while it prints, degrees Celsius.
-pub(crate) const NOZZLE_HOT: f64 = 210.0;
-/// The plate while it prints, degrees Celsius.
-pub(crate) const PLATE_HOT: f64 = 60.0;
+// Temperatures of a room, and how fast they change: common practice, no source.
 /// The room, degrees Celsius.
 const ROOM: f64 = 22.0;
 /// Degrees a second, nozzle and plate.
@@ -133,6 +129,9 @@ pub(crate) struct Machine {
     pub speed: f64,
     /// Nozzle and plate, degrees Celsius.
     pub temperatures: [f64; 2],
+    /// How hot both are kept for this job, degrees Celsius.
+    #[serde(default = "usual_heat")]
+    pub heat: [f64; 2],
     /// Seconds in which it heated and moved.
     pub took: f64,
     /// Seconds in which it waited for somebody.
@@ -149,6 +148,7 @@ impl Default for Machine {
             passed: 0,
             speed: SPEEDS.0,
             temperatures: [ROOM; 2],
+            heat: usual_heat(),
             took: 0.0,
             waited: 0.0,
             outcome: None,
@@ -158,9 +158,9 @@ impl Default for Machine {
 
 impl Machine {
     /// Begins a job.
-    pub fn start(&mut self, job: String) {
+    pub fn start(&mut self, job: String, heat: [f64; 2]) {
         let (speed, temperatures) = (self.speed, self.temperatures);
-        *self = Self { state: State::Heating, job: Some(job), speed, temperatures, ..Self::default() };
+        *self = Self { state: State::Heating, job: Some(job), speed, temperatures, heat, ..Self::default() };
     }
 
     /// Lets so many of the printer's own seconds go by. `head` is of the job on the bed.
@@ -184,7 +184,7 @@ impl Machine {
 
     fn heat(&mut self, h: &Head, left: f64) -> f64 {
         let planned = (h.heating - self.done).max(0.0) * HEATING_PACE;
-        let warming = (0..2).map(|k| (HOT[k] - self.temperatures[k]).max(0.0) / WARMING[k]).fold(0.0, f64::max);
+        let warming = (0..2).map(|k| (self.heat[k] - self.temperatures[k]).max(0.0) / WARMING[k]).fold(0.0, f64::max);
         let gone = planned.max(warming).min(left);
         self.done = self.done.max((self.done + gone / HEATING_PACE).min(h.heating));
         self.took += gone;
@@ -218,7 +218,7 @@ impl Machine {
         for k in 0..2 {
             let t = &mut self.temperatures[k];
             *t = if is_hot {
-                (*t + WARMING[k] * seconds).min(HOT[k])
+                (*t + WARMING[k] * seconds).min(self.heat[k].max(*t))
             } else {
                 ROOM + (*t - ROOM) * (-seconds / COOLING[k]).exp()
             };
@@ -327,8 +327,6 @@ impl Machine {
     }
 }
 
-const HOT: [f64; 2] = [NOZZLE_HOT, PLATE_HOT];
-
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -341,6 +339,7 @@ mod tests {
             printer: "Practice printer".into(),
             bed: [220.0, 220.0],
             heating: 100.0,
+            heat: usual_heat(),
             filaments: vec![filament("Celadon"), filament("Cobalt")],
             begins_with: 0,
             tops: vec![0.2, 0.4, 0.6, 0.8],
@@ -357,7 +356,7 @@ mod tests {
 
     fn started() -> Machine {
         let mut m = Machine::default();
-        m.start("job".into());
+        m.start("job".into(), usual_heat());
         m
     }
 

@@ -104,6 +104,9 @@ pub struct Plan {
     pub bed: [f64; 2],
     /// Until bed and nozzle are hot, s.
     pub heating: f64,
+    /// How hot nozzle and plate are kept, degrees Celsius.
+    #[serde(default = "usual_heat")]
+    pub heat: [f64; 2],
     /// The filaments.
     pub filaments: Vec<PlanFilament>,
     /// The one that is printed first, by its place among them.
@@ -135,12 +138,19 @@ pub enum PlanError {
     Nonsense(&'static str),
 }
 
+/// Nozzle and plate while PLA is printed, degrees Celsius (common practice, no source).
+pub(crate) fn usual_heat() -> [f64; 2] {
+    [210.0, 60.0]
+}
+
 /// A plan without its lines: what the printer knows of a job as a whole.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 pub(crate) struct Head {
     pub printer: String,
     pub bed: [f64; 2],
     pub heating: f64,
+    #[serde(default = "usual_heat")]
+    pub heat: [f64; 2],
     pub filaments: Vec<PlanFilament>,
     /// The filament that is printed first.
     pub begins_with: usize,
@@ -169,7 +179,9 @@ impl Plan {
         is("first filament", self.begins_with < self.filaments.len())?;
         is("bed", self.bed.iter().all(|side| (1.0..=5000.0).contains(side)))?;
         is("heating time", (0.0..=86_400.0).contains(&self.heating))?;
-        is("heights", rises(self.layers.iter().map(|l| l.top), 0.0, 5000.0))?;
+        is("temperatures", self.heat.iter().all(|t| (0.0..=400.0).contains(t)))?;
+        // Pieces that are printed one by one begin at the bed anew.
+        is("heights", self.layers.iter().all(|l| (0.0..=5000.0).contains(&l.top)))?;
         is("times", rises(self.layers.iter().map(|l| l.until), self.heating, MAX_SECONDS))?;
         is("stops", rises(self.stops.iter().map(|s| s.at), 0.0, MAX_SECONDS))?;
         let lines = || self.layers.iter().flat_map(|l| &l.groups).flat_map(|g| &g.lines);
@@ -185,6 +197,7 @@ impl Plan {
             printer: self.printer.clone(),
             bed: self.bed,
             heating: self.heating,
+            heat: self.heat,
             filaments: self.filaments.clone(),
             begins_with: self.begins_with,
             tops: self.layers.iter().map(|l| l.top).collect(),

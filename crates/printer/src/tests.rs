@@ -38,6 +38,7 @@ fn plan(name: &str) -> Plan {
         bed: [220.0, 220.0],
         heating: 100.0,
         filaments: vec![PlanFilament { name: "Celadon".into(), colour: [169, 203, 176], grams: 4.0 }],
+        heat: [215.0, 65.0],
         begins_with: 0,
         layers: vec![layer(1.0, "M0 0L1 1"), layer(2.0, "M0 0L2 2"), layer(3.0, "M0 0L2 2")],
         stops: vec![],
@@ -96,11 +97,13 @@ fn it_goes_on_where_it_was_after_it_was_closed() {
     printer.order(Order::GoOn).unwrap();
     printer.let_pass(HOUR).unwrap();
     assert_eq!(printer.view().unwrap().headline, "Finished");
-    // Whoever asks is told of it once, over a restart too.
+    // It is told until somebody has written it down, over a restart too.
     drop(printer);
     let printer = file.open();
     let told = printer.untold().unwrap();
     assert_eq!((told.len(), told[0].seconds), (1, 400.0));
+    assert_eq!(printer.untold().unwrap().len(), 1);
+    printer.told(&id).unwrap();
     assert!(printer.untold().unwrap().is_empty());
 }
 

@@ -1,6 +1,6 @@
 //! What is seen of the printer.
 
-use crate::machine::{Failure, Machine, NOZZLE_HOT, Order, Outcome, PLATE_HOT, SPEEDS, State};
+use crate::machine::{Failure, Machine, Order, Outcome, SPEEDS, State};
 use crate::plan::{Head, PlanFilament, PlanGroup, PlanStop};
 use crate::store::Row;
 use serde::Serialize;
@@ -135,9 +135,9 @@ pub(crate) fn view(m: &Machine, job: Option<(&str, &Head)>, queue: Vec<JobItem>,
             .filter(|f| m.can_fail(*f))
             .collect(),
         nozzle: m.temperatures[0],
-        nozzle_to: to(NOZZLE_HOT),
+        nozzle_to: to(m.heat[0]),
         plate: m.temperatures[1],
-        plate_to: to(PLATE_HOT),
+        plate_to: to(m.heat[1]),
         speed: m.speed,
         speeds: [SPEEDS.0, SPEEDS.1],
         job: work,

@@ -1,9 +1,9 @@
 //! The lines of an object, layer by layer; what is equal is made once.
 
-use crate::fill::straight;
+use crate::fill::{concentric, honeycomb, straight};
 use crate::model::{Kind, Laid, LaidLayer, LaidPart, Lines, MAX_LAYERS, RehearseError};
 use crate::timing::{area_of, printing};
-use crate::walls::{Walls, walls};
+use crate::walls::{KnownWalls, Walls};
 use kachel_design::{Infill, PrintSettings};
 use kachel_geom::{BoolOp, OffGrid, Region, Watch, combine, connected, offset, simplify};
 use kachel_solid::{Layers, SoundMesh};
@@ -37,15 +37,16 @@ struct Filled {
 
 /// A part's area in one run of layers, with its walls.
 struct Run {
-    lines: Arc<Vec<Lines>>,
+    /// Its walls in the order in which they are laid.
+    lines: Vec<Arc<Vec<Lines>>>,
     /// What is left inside them.
     inside: Region,
     /// Area that is left out, mm2.
     left_out: f64,
 }
 
-/// The lines of an object, with their times.
-pub fn lay(job: &Job<'_>, watch: &Watch) -> Result<Laid, RehearseError> {
+/// The lines of an object, with their times. Walls that are known are not made anew.
+pub fn lay(job: &Job<'_>, known: &KnownWalls, watch: &Watch) -> Result<Laid, RehearseError> {
     let s = job.settings;
     let expected = (job.skin.mesh().extent().1[2] / job.layer).ceil();
     #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "a number of layers")]
@@ -59,7 +60,11 @@ pub fn lay(job: &Job<'_>, watch: &Watch) -> Result<Laid, RehearseError> {
         watch.check()?;
         // One filament makes all: then its layers are those of the skin.
         let own = if job.parts.len() > 1 { Some(Layers::of(mesh, s.first_layer, job.layer)?) } else { None };
-        lines.push(part_lines(job, &skin, own.as_ref().unwrap_or(&skin), &mut left_out, watch)?);
+        let layers = own.as_ref().unwrap_or(&skin);
+        let runs = layers.runs();
+        let walled = run_walls(layers, &runs, job, known, watch)?;
+        let run_of = numbered(&runs, layers.all.len());
+        lines.push(part_lines(job, &skin, (&walled, &run_of), &mut left_out, watch)?);
     }
     let bottom = skin.all.first().map(|l| l.area.filled()).unwrap_or_default();
     // The first part of the lowest layer lays the brim.
@@ -88,19 +93,16 @@ pub fn lay(job: &Job<'_>, watch: &Watch) -> Result<Laid, RehearseError> {
     Ok(Laid { layers, parts: job.parts.iter().map(|(part, _)| *part).collect(), bottom })
 }
 
-/// The lines of a part, layer by layer: those along its borders, and those inside.
+/// The lines of a part, layer by layer: those along its borders, as its runs have them, and those inside.
 fn part_lines(
     job: &Job<'_>,
     skin: &Layers,
-    layers: &Layers,
+    (made, part_runs): (&[Run], &[usize]),
     left_out: &mut [f64],
     watch: &Watch,
 ) -> Result<Vec<Vec<Arc<Vec<Lines>>>>, RehearseError> {
     let s = job.settings;
-    let runs = layers.runs();
-    let made = run_walls(layers, &runs, job, watch)?;
     let skin_runs: Vec<usize> = numbered(&skin.runs(), skin.all.len());
-    let part_runs: Vec<usize> = numbered(&runs, layers.all.len());
     let skin_areas: Vec<&Region> = skin.runs().iter().map(|(first, _)| &*skin.all[*first].area).collect();
     // Which areas lie near a layer decides what is solid in it: as many different ones as there are, each once.
     let near = |i: usize| -> Vec<usize> {
@@ -130,7 +132,7 @@ fn part_lines(
         let run = &made[key.0];
         left_out[i] += run.left_out;
         let inside = filled.get(key).map(|f| Arc::clone(&f.lines[i % 2]));
-        all[i] = std::iter::once(Arc::clone(&run.lines)).chain(inside).collect();
+        all[i] = run.lines.iter().cloned().chain(inside).collect();
     }
     Ok(all)
 }
@@ -140,6 +142,7 @@ fn run_walls(
     layers: &Layers,
     runs: &[(usize, usize)],
     job: &Job<'_>,
+    known: &KnownWalls,
     watch: &Watch,
 ) -> Result<Vec<Run>, RehearseError> {
     let pieces = |(first, _): &(usize, usize)| {
@@ -157,13 +160,17 @@ fn run_walls(
     }
     let walled = |piece: &&Region| {
         watch.check()?;
-        Ok::<_, RehearseError>(walls(piece, job.settings.walls, job.line)?)
+        Ok::<_, RehearseError>(known.walls(piece, job.settings.walls, job.line)?)
     };
-    let walled: Vec<Walls> = different.par_iter().map(walled).collect::<Result<_, _>>()?;
+    let walled: Vec<Arc<Walls>> = different.par_iter().map(walled).collect::<Result<_, _>>()?;
     let run = |pieces: &Vec<Region>| {
-        let all: Vec<&Walls> = pieces.iter().map(|p| &walled[places[p]]).collect();
+        let all: Vec<&Walls> = pieces.iter().map(|p| &*walled[places[p]]).collect();
+        let (mut outer, inner): (Vec<Lines>, Vec<Lines>) =
+            all.iter().flat_map(|w| w.lines.iter().cloned()).partition(|l| l.kind == Kind::Outer);
+        let rest = if outer.is_empty() { std::mem::replace(&mut outer, inner) } else { inner };
+        let in_order = if job.settings.outer_first { [outer, rest] } else { [rest, outer] };
         Run {
-            lines: Arc::new(all.iter().flat_map(|w| w.lines.iter().cloned()).collect()),
+            lines: in_order.into_iter().filter(|l| !l.is_empty()).map(Arc::new).collect(),
             inside: Region::new(all.iter().flat_map(|w| w.inside.rings().iter().cloned())),
             left_out: all.iter().map(|w| w.left_out).sum(),
         }
@@ -203,19 +210,24 @@ fn fill(job: &Job<'_>, inside: &Region, near: &[usize], areas: &[&Region]) -> Re
         (combine(inside, &covered, BoolOp::TakeAway)?, covered)
     };
     let apart = if s.infill > 0.0 { job.line * 100.0 / s.infill } else { f64::INFINITY };
+    let sparse = |parity: usize| {
+        if sparse.is_empty() || apart.is_infinite() {
+            return Ok(vec![]);
+        }
+        let along = |apart: f64, degrees: f64| straight(&sparse, Kind::Infill, job.line, apart, degrees);
+        Ok(match s.pattern {
+            Infill::Lines => along(apart, DIRECTIONS[parity]),
+            Infill::Grid => DIRECTIONS.iter().flat_map(|d| along(2.0 * apart, *d)).collect(),
+            Infill::Honeycomb => honeycomb(&sparse, Kind::Infill, job.line, apart),
+            Infill::Concentric => concentric(&sparse, Kind::Infill, job.line, apart)?,
+        })
+    };
     let lines = |parity: usize| {
         let mut all = straight(&solid, Kind::Solid, job.line, job.line, DIRECTIONS[parity]);
-        if apart.is_finite() && !sparse.is_empty() {
-            match s.pattern {
-                Infill::Lines => all.extend(straight(&sparse, Kind::Infill, job.line, apart, DIRECTIONS[parity])),
-                Infill::Grid => DIRECTIONS
-                    .iter()
-                    .for_each(|d| all.extend(straight(&sparse, Kind::Infill, job.line, 2.0 * apart, *d))),
-            }
-        }
-        Arc::new(all)
+        all.extend(sparse(parity)?);
+        Ok::<_, OffGrid>(Arc::new(all))
     };
-    Ok(Filled { lines: [lines(0), lines(1)] })
+    Ok(Filled { lines: [lines(0)?, lines(1)?] })
 }
 
 /// Lines round the object on the bed.

@@ -52,6 +52,7 @@ pub use model::{FilamentLaid, Kind, Laid, Lines, PrintedLayer, PrintedPart, Rehe
 pub use motion::{Motion, seconds_along};
 pub use rehearsal::{Object, print, reach_round, rehearse};
 pub use taken::{Correction, Taken};
+pub use walls::KnownWalls;
 
 #[cfg(test)]
 mod tests;

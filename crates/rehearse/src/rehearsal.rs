@@ -2,11 +2,13 @@
 
 use crate::lay::{Job, lay, rings_round};
 use crate::model::{
-    FilamentLaid, Kind, Laid, LaidPart, Lines, PrintedLayer, PrintedPart, Rehearsal, RehearseError, Stop,
+    FilamentLaid, Kind, Laid, LaidLayer, LaidPart, Lines, PrintedLayer, PrintedPart, Rehearsal, RehearseError, Stop,
 };
 use crate::timing::{area_of, printing, travel};
-use kachel_design::PrintSettings;
+use crate::walls::KnownWalls;
+use kachel_design::{PrintOrder, PrintSettings};
 use kachel_geom::{Mm, OffGrid, Point, Pose, Watch, join_all};
+use std::rc::Rc;
 use std::sync::Arc;
 
 /// How far from the objects, and from their brims, the skirt runs, mm.
@@ -30,9 +32,9 @@ pub struct Object<'a> {
 
 /// Rehearses the print of one object.
 pub fn rehearse(job: &Job<'_>, watch: &Watch) -> Result<Rehearsal, RehearseError> {
-    let laid = lay(job, watch)?;
+    let laid = lay(job, &KnownWalls::default(), watch)?;
     let object = Object { laid: &laid, pose: Pose::default(), filaments: &laid.parts };
-    print(&[object], job.line, job.settings, watch)
+    print(&[object], job.line, job.settings, PrintOrder::Together, watch)
 }
 
 /// The part of an object in a layer.
@@ -44,17 +46,22 @@ struct Next<'a> {
     at: Point<Mm>,
 }
 
-/// Rehearses the print of what lies on a bed: all of it, layer by layer. Objects have to be laid with the same layers; settings are
-/// those that they were laid with.
-pub fn print(objects: &[Object<'_>], line: f64, s: &PrintSettings, watch: &Watch) -> Result<Rehearsal, RehearseError> {
+/// Rehearses the print of what lies on a bed: all of it layer by layer, or one object after the other. Objects have to be laid with the
+/// same layers; settings are those that they were laid with.
+pub fn print(
+    objects: &[Object<'_>],
+    line: f64,
+    s: &PrintSettings,
+    order: PrintOrder,
+    watch: &Watch,
+) -> Result<Rehearsal, RehearseError> {
     let mut skirt = Some(Arc::new(skirt(objects, line, s)?)).filter(|l| !l.is_empty());
     let mut made = Rehearsal { seconds: s.heating, ..Rehearsal::default() };
     let mut loaded: Option<u32> = None;
     let mut at: Option<Point<Mm>> = None;
-    let highest = objects.iter().map(|o| &o.laid.layers).max_by_key(|l| l.len());
-    for (i, layer) in highest.into_iter().flatten().enumerate() {
+    for (i, layer, now) in layers_of(objects, order) {
         watch.check()?;
-        let mut left = waiting(objects, i);
+        let mut left = waiting(objects, &now, i);
         let mut parts = Vec::with_capacity(left.len() + 1);
         let mut seconds = 0.0;
         while let Some(k) = next(&left, loaded, at) {
@@ -62,7 +69,12 @@ pub fn print(objects: &[Object<'_>], line: f64, s: &PrintSettings, watch: &Watch
             if loaded != Some(n.filament) {
                 if loaded.is_some() {
                     let at = made.seconds + seconds;
-                    made.stops.push(Stop { layer: i + 1, height: layer.bottom, at, filament: n.filament });
+                    made.stops.push(Stop {
+                        layer: made.layers.len() + 1,
+                        height: layer.bottom,
+                        at,
+                        filament: n.filament,
+                    });
                     seconds += s.change;
                     made.used(n.filament).purged += s.purge;
                 }
@@ -81,7 +93,7 @@ pub fn print(objects: &[Object<'_>], line: f64, s: &PrintSettings, watch: &Watch
         }
         seconds = seconds.max(if parts.is_empty() { 0.0 } else { s.layer_time });
         made.seconds += seconds;
-        let left_out = objects.iter().filter_map(|o| o.laid.layers.get(i)).map(|l| l.left_out).sum();
+        let left_out = now.iter().filter_map(|k| objects[*k].laid.layers.get(i)).map(|l| l.left_out).sum();
         let (bottom, top, until) = (layer.bottom, layer.top, made.seconds);
         made.layers.push(PrintedLayer { bottom, top, parts, seconds, until, left_out });
     }
@@ -92,10 +104,32 @@ pub fn print(objects: &[Object<'_>], line: f64, s: &PrintSettings, watch: &Watch
     Ok(made)
 }
 
-/// What is to be laid in a layer.
-fn waiting<'a>(objects: &[Object<'a>], layer: usize) -> Vec<Next<'a>> {
+/// All layers in the order in which they are printed: which of its object, how high, and whose.
+fn layers_of<'a>(
+    objects: &[Object<'a>],
+    order: PrintOrder,
+) -> impl Iterator<Item = (usize, &'a LaidLayer, Rc<[usize]>)> {
+    let mut all: Vec<usize> = (0..objects.len()).collect();
+    // From the front to the back, so that the beam that holds the head never has to pass over what is finished.
+    all.sort_by(|a, b| {
+        let (a, b) = (objects[*a].pose, objects[*b].pose);
+        a.y.total_cmp(&b.y).then(a.x.total_cmp(&b.x))
+    });
+    let rounds: Vec<Rc<[usize]>> = match order {
+        PrintOrder::Together => vec![all.into()],
+        PrintOrder::OneByOne => all.into_iter().map(|k| [k].into()).collect(),
+    };
+    let highest = |round: &Rc<[usize]>| round.iter().map(|k| &objects[*k].laid.layers).max_by_key(|l| l.len());
+    let made: Vec<_> = rounds.iter().map(|round| (highest(round), Rc::clone(round))).collect();
+    made.into_iter().flat_map(|(layers, round)| {
+        layers.into_iter().flatten().enumerate().map(move |(i, layer)| (i, layer, Rc::clone(&round)))
+    })
+}
+
+/// What is to be laid in a layer of these.
+fn waiting<'a>(objects: &[Object<'a>], now: &[usize], layer: usize) -> Vec<Next<'a>> {
     let mut all = Vec::new();
-    for (k, o) in objects.iter().enumerate() {
+    for (k, o) in now.iter().map(|k| (*k, &objects[*k])) {
         let Some(l) = o.laid.layers.get(layer) else { continue };
         let at = Point::new(o.pose.x, o.pose.y);
         for (part, filament) in l.parts.iter().zip(o.filaments).filter(|(p, _)| p.lines.iter().any(|l| !l.is_empty())) {

@@ -1,6 +1,6 @@
 use super::*;
-use kachel_design::PrintSettings;
-use kachel_geom::{BoolOp, Grid, Mm, Point, Region, Ring, Watch, combine, join_all, stroke};
+use kachel_design::{Infill, PrintOrder, PrintSettings};
+use kachel_geom::{BoolOp, Grid, Mm, Point, Pose, Region, Ring, Watch, combine, join_all, stroke};
 use kachel_oracle::{Random, for_all};
 use kachel_solid::{Sheets, Solid, arrange, extrude};
 use kachel_tiers::{Op, Plans, Role, Stack, Tier, slice};
@@ -116,6 +116,57 @@ fn a_lid_and_a_floor_are_solid_where_they_are_open() {
     assert!(length(&r, 24, Kind::Infill) == 0.0 && length(&r, 24, Kind::Solid) > 100.0);
 }
 
+#[test]
+fn each_pattern_fills_as_much_as_it_says_and_stays_inside() {
+    // A disc of 40 mm: three walls leave 77.6 mm across. Sums of lengths over an area converge on density / width.
+    let s = solid(&[(disc(40.0), 0.0, 4.0, Op::Add, 0)]);
+    let inside = TAU / 2.0 * 38.8 * 38.8;
+    for pattern in [Infill::Lines, Infill::Grid, Infill::Honeycomb, Infill::Concentric] {
+        for infill in [5.0, 15.0, 40.0] {
+            let r = printed(&s, &PrintSettings { pattern, infill, ..bare() });
+            let share = length(&r, 9, Kind::Infill) * 0.4 / inside * 100.0;
+            // Of few lines one more or less counts.
+            let most = if infill < 10.0 { 0.1 } else { 0.05 };
+            assert!((share / infill - 1.0).abs() < most, "{pattern:?}: {share} for {infill} %");
+            let lines = r.layers[9].parts[0].lines.iter().flat_map(|l| l.iter()).filter(|l| l.kind == Kind::Infill);
+            let far = lines.flat_map(|l| &l.points).map(|p| p.x.hypot(p.y)).fold(0.0, f64::max);
+            assert!(far < 38.82, "{pattern:?} reaches {far} mm");
+        }
+    }
+}
+
+#[test]
+fn honeycomb_has_six_equal_sides_and_its_lines_lie_beside_each_other() {
+    let s = solid(&[(rect(-40.0, -40.0, 40.0, 40.0), 0.0, 4.0, Op::Add, 0)]);
+    let r = printed(&s, &PrintSettings { pattern: Infill::Honeycomb, infill: 15.0, ..bare() });
+    let lines: Vec<&Lines> = r.layers[9].parts[0].lines.iter().flat_map(|l| l.iter()).collect();
+    let waves: Vec<&&Lines> = lines.iter().filter(|l| l.kind == Kind::Infill).collect();
+    // Regular hexagons by hand: rise = 4 w / (3 d) - w, a side = 2 rise / sqrt(3).
+    let side = 2.0 * (4.0 * 0.4 / (3.0 * 0.15) - 0.4) / 3.0f64.sqrt();
+    for wave in &waves {
+        for p in wave.points.windows(2).skip(1).rev().skip(1) {
+            assert!((p[0].distance(p[1]) - side).abs() < 1e-9, "{}", p[0].distance(p[1]));
+        }
+    }
+    // The highest places of a wave lie a line's width under the lowest of the next.
+    let reach =
+        |l: &Lines| l.points.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), p| (a.min(p.y), b.max(p.y)));
+    let mut full: Vec<(f64, f64)> = waves.iter().filter(|l| l.points.len() > 10).map(|l| reach(l)).collect();
+    full.sort_by(|a, b| a.0.total_cmp(&b.0));
+    assert!(full.len() >= 20 && full.windows(2).all(|w| (w[1].0 - w[0].1 - 0.4).abs() < 1e-9), "{full:?}");
+}
+
+#[test]
+fn the_outer_wall_comes_when_it_is_said_to() {
+    let s = solid(&[(rect(-10.0, -10.0, 10.0, 10.0), 0.0, 2.0, Op::Add, 0)]);
+    for outer_first in [false, true] {
+        let r = printed(&s, &PrintSettings { outer_first, ..bare() });
+        let kinds: Vec<Kind> = r.layers[5].parts[0].lines.iter().filter_map(|l| l.first()).map(|l| l.kind).collect();
+        let walls = if outer_first { [Kind::Outer, Kind::Inner] } else { [Kind::Inner, Kind::Outer] };
+        assert_eq!(kinds, [walls[0], walls[1], Kind::Infill]);
+    }
+}
+
 /// A blob of random nodes.
 fn blob(random: &mut Random, r: f64, nodes: u32) -> Region {
     let wobble: Vec<f64> = (0..nodes).map(|_| random.between(0.75, 1.0)).collect();
@@ -173,6 +224,53 @@ fn changes_of_filament_are_told_with_height_and_time() {
     assert!(r.layers[10].seconds > settings.change);
     let sum: f64 = r.layers.iter().map(|l| l.seconds).sum();
     assert!((r.seconds - sum).abs() < 1e-6 && (r.layers.last().unwrap().until - r.seconds).abs() < 1e-9);
+}
+
+#[test]
+fn what_is_printed_one_by_one_is_finished_before_the_next_begins() {
+    let block = |high: f64| solid(&[(rect(-5.0, -5.0, 5.0, 5.0), 0.0, high, Op::Add, 0)]);
+    let (low, high) = (block(1.0), block(2.0));
+    let settings = bare();
+    let laid = |s: &Solid| {
+        let job = Job { skin: &s.skin, parts: &[(0, &s.skin)], layer: 0.2, line: 0.4, settings: &settings };
+        lay(&job, &KnownWalls::default(), &Watch::default()).unwrap()
+    };
+    let (low, high) = (laid(&low), laid(&high));
+    let at = |y: f64| Pose { x: 50.0, y, degrees: 0.0 };
+    // The one further back is named first, and printed last.
+    let objects = [
+        Object { laid: &high, pose: at(90.0), filaments: &[0] },
+        Object { laid: &low, pose: at(30.0), filaments: &[1] },
+    ];
+    let printed = |order| print(&objects, 0.4, &settings, order, &Watch::default()).unwrap();
+    let (together, one_by_one) = (printed(PrintOrder::Together), printed(PrintOrder::OneByOne));
+    assert_eq!((together.layers.len(), one_by_one.layers.len()), (10, 5 + 10));
+    let whose: Vec<usize> = one_by_one.layers.iter().map(|l| l.parts[0].object.unwrap()).collect();
+    assert_eq!(whose, [[1; 5].to_vec(), [0; 10].to_vec()].concat());
+    assert!(one_by_one.layers.iter().all(|l| l.parts.len() == 1) && one_by_one.layers[5].bottom == 0.0);
+    // A change in each of the five layers that both have and one after them, or one between the two.
+    assert_eq!((together.stops.len(), one_by_one.stops.len()), (6, 1));
+    assert_eq!((one_by_one.stops[0].layer, one_by_one.stops[0].height), (6, 0.0));
+    let volume = |r: &Rehearsal| r.uses.iter().map(|u| u.volume).sum::<f64>();
+    assert!((volume(&together) - volume(&one_by_one)).abs() < 1e-9);
+}
+
+#[test]
+fn walls_that_are_known_are_not_made_anew() {
+    let s = solid(&[(disc(15.0), 0.0, 4.0, Op::Add, 0), (disc(9.0), 4.0, 8.0, Op::Add, 0)]);
+    let (known, watch) = (KnownWalls::default(), Watch::default());
+    let laid = |settings: &PrintSettings| {
+        let job = Job { skin: &s.skin, parts: &[(0, &s.skin)], layer: 0.2, line: 0.4, settings };
+        lay(&job, &known, &watch).unwrap()
+    };
+    laid(&bare());
+    let count = known.len();
+    assert_eq!(count, 2, "two areas");
+    laid(&PrintSettings { infill: 40.0, pattern: Infill::Grid, ..bare() });
+    laid(&PrintSettings { outer_first: true, fill_speed: 20.0, ..bare() });
+    assert_eq!(known.len(), count);
+    laid(&PrintSettings { walls: 2, ..bare() });
+    assert_eq!(known.len(), 2 * count);
 }
 
 #[test]

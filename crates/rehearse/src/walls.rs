@@ -1,8 +1,9 @@
 //! Lines along the borders of an area.
 
 use crate::model::{Kind, Lines};
-use kachel_geom::{Mm, OffGrid, Point, Region, Width, offset, opened, widths};
+use kachel_geom::{Memo, Mm, Name, OffGrid, Point, Region, Width, offset, opened, widths};
 use std::collections::HashMap;
+use std::sync::Arc;
 
 /// What is laid along the borders of an area.
 #[derive(Clone, Debug, Default)]
@@ -13,6 +14,32 @@ pub(crate) struct Walls {
     pub inside: Region,
     /// Area that is thinner than half a line, mm2.
     pub left_out: f64,
+}
+
+/// Walls that were made before, by their area, how many they are and how wide: other infill, speeds or neighbours make none anew.
+#[derive(Debug)]
+pub struct KnownWalls(Memo<(Name, u32, u64), Arc<Walls>>);
+
+/// So many areas keep their walls.
+const MOST_KNOWN: usize = 512;
+
+impl Default for KnownWalls {
+    fn default() -> Self {
+        Self(Memo::new(MOST_KNOWN))
+    }
+}
+
+impl KnownWalls {
+    /// The walls of an area; see [`walls`].
+    pub(crate) fn walls(&self, area: &Region, count: u32, line: f64) -> Result<Arc<Walls>, OffGrid> {
+        self.0.get_or((Name::of(area), count, line.to_bits()), |_| Ok(Arc::new(walls(area, count, line)?)))
+    }
+
+    /// How many areas keep their walls.
+    #[cfg(test)]
+    pub(crate) fn len(&self) -> usize {
+        self.0.len()
+    }
 }
 
 /// Places of thin parts are so far apart, mm.
@@ -26,7 +53,7 @@ const SLACK_MM: f64 = 0.04;
 
 /// So many lines of a width along the borders. Where the area is thinner than two lines, one line of its own width runs along its
 /// middle; where it is thinner than half a line, nothing is laid.
-pub(crate) fn walls(area: &Region, count: u32, line: f64) -> Result<Walls, OffGrid> {
+fn walls(area: &Region, count: u32, line: f64) -> Result<Walls, OffGrid> {
     let mut made = Walls { inside: area.clone(), ..Walls::default() };
     for k in 0..count {
         if made.inside.is_empty() {

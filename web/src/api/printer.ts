@@ -1,10 +1,11 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { ApiProblem, json, type PrintWish, post, put, wishOf } from "./client";
+import { ApiProblem, json, post, put, wishOf } from "./client";
 import { complain } from "./complain";
 import type { Failure } from "./generated/Failure";
 import type { Order } from "./generated/Order";
 import type { PlanGroup } from "./generated/PlanGroup";
 import type { PrinterView } from "./generated/PrinterView";
+import type { PrintWish } from "./generated/PrintWish";
 import type { SentJob } from "./generated/SentJob";
 import type { ShapeLayer } from "./generated/ShapeLayer";
 import type { TakenView } from "./generated/TakenView";

@@ -3,6 +3,7 @@
 use super::error::{EditError, in_range, text};
 use super::{Basis, Length, Needs};
 use crate::document::{Accepted, Credit, Document, MAX_ACCEPTED, MAX_NAME};
+use crate::print::PrintWish;
 use kachel_geom::{Point, Px};
 use kachel_outline::{Outline, OutlineError, SIZE_RANGE_MM, Size};
 use kachel_tiers::{Unit, show_length};
@@ -97,6 +98,11 @@ pub enum GeneralEdit {
     },
     /// Forgets all sizes that were typed: the recipe proposes one.
     UsualSize,
+    /// How it is printed, as far as that differs from the workshop.
+    SetPrint {
+        /// How fine, and how much of the inside is filled.
+        print: PrintWish,
+    },
     /// Leaves a finding as it is.
     AcceptFinding {
         /// What it is like.
@@ -117,7 +123,9 @@ impl GeneralEdit {
                 Needs::Nothing
             }
             Self::SetSize { .. } | Self::PinSize { .. } | Self::SetScale { .. } => Needs::Outline,
-            Self::UsualSize | Self::AcceptFinding { .. } | Self::TellFinding { .. } => Needs::Nothing,
+            Self::SetPrint { .. } | Self::UsualSize | Self::AcceptFinding { .. } | Self::TellFinding { .. } => {
+                Needs::Nothing
+            }
             Self::SetFileSize => Needs::Picture,
         }
     }
@@ -132,6 +140,7 @@ impl GeneralEdit {
             Self::SetFileSize => "The file's own size".into(),
             Self::SetScale { .. } => "Scale".into(),
             Self::UsualSize => "The usual size".into(),
+            Self::SetPrint { .. } => "How it is printed".into(),
             Self::AcceptFinding { .. } => "Leave a finding as it is".into(),
             Self::TellFinding { .. } => "Tell a finding again".into(),
             Self::SetSize { axis: Axis::Width, value, .. } => format!("Width {}", value.words()),
@@ -163,6 +172,12 @@ impl GeneralEdit {
                 }
                 d.accepted.retain(|a| !a.is(finding));
                 d.accepted.push(finding.clone());
+            }
+            Self::SetPrint { print } => {
+                if let Some(infill) = print.infill {
+                    in_range("The infill", infill, (0.0, 100.0), |v| format!("{v} %"))?;
+                }
+                d.print = *print;
             }
             Self::TellFinding { code } => d.accepted.retain(|a| a.code != *code),
             Self::SetDistance { from, to, value } => {

@@ -29,7 +29,7 @@ impl OnBeds {
         let (printer, print) = (self.workshop.printer(), &self.workshop.print);
         let [width, depth, _] = printer.bed;
         // Brims lie between the pieces too.
-        let gap = bed.gap + 2.0 * print.brim;
+        let gap = bed.apart() + 2.0 * print.brim;
         let wish =
             Wish { bed: [width, depth], edge: SPARE_MM + reach_round(print, printer.line), gap, turns: bed.turns };
         let pieces: Vec<usize> = wanted.iter().map(|(_, shape)| *shape).collect();

@@ -2,8 +2,8 @@
 
 use super::{OnBeds, on_plate};
 use kachel_check::SPARE_MM;
-use kachel_design::Bed;
-use kachel_geom::{BoolOp, Bounds, Mm, Region, Watch, combine, offset};
+use kachel_design::{Bed, HEAD_ROOM_MM, PrintOrder, UNDER_HEAD_MM};
+use kachel_geom::{BoolOp, Bounds, Mm, Region, Watch, combine, nearest_places, offset};
 use rayon::prelude::*;
 
 /// Something that stands against it.
@@ -47,6 +47,7 @@ impl OnBeds {
             let lying = self.lying(bed, plate);
             all.extend(self.beyond(&lying, plate));
             all.extend(overlaps(&lying, plate));
+            all.extend(head_meets(bed, &lying, plate));
             all.extend(self.filaments_beyond(bed, plate));
         }
         all
@@ -132,6 +133,45 @@ impl OnBeds {
         let pieces = on_plate(bed, plate).map(|p| p.id).collect();
         Some(Conflict { kind: "filaments", words, pieces, plate: Some(plate), is_grave: false })
     }
+}
+
+/// Where pieces are printed one by one: what the head would run into.
+fn head_meets(bed: &Bed, lying: &[Lying], plate: usize) -> Vec<Conflict> {
+    if bed.order == PrintOrder::Together || lying.len() < 2 {
+        return vec![];
+    }
+    let mut all = Vec::new();
+    let far = |a: &Lying, b: &Lying| {
+        let (p, q) = (a.bounds, b.bounds);
+        let beside = |a: f64, b: f64| a.max(b).max(0.0);
+        beside(q.min.x - p.max.x, p.min.x - q.max.x).hypot(beside(q.min.y - p.max.y, p.min.y - q.max.y))
+    };
+    // The bounds are grown by half the least gap each; arranged pieces keep their distance between outlines, which is no less.
+    let is_near = |a: &Lying, b: &Lying| {
+        far(a, b) + LEAST_GAP_MM < HEAD_ROOM_MM - 0.5 && {
+            let places = nearest_places(&a.area, &b.area);
+            places.is_none_or(|(p, q)| p.distance(q) + LEAST_GAP_MM < HEAD_ROOM_MM - 0.5)
+        }
+    };
+    let near: Vec<&Lying> = lying.iter().filter(|a| lying.iter().any(|b| a.id != b.id && is_near(a, b))).collect();
+    if !near.is_empty() {
+        let words = format!(
+            "Printed one by one, pieces need {HEAD_ROOM_MM} mm between them for the print head; {} nearer. Arrange the bed, or print \
+             all together.",
+            are(&near, "has one", "are")
+        );
+        all.push(conflict("head-room", words, &near, plate));
+    }
+    let high: Vec<&Lying> = lying.iter().filter(|l| l.height > UNDER_HEAD_MM).collect();
+    if !high.is_empty() {
+        let words = format!(
+            "Printed one by one, pieces are {UNDER_HEAD_MM} mm high at the most, or the beam of the print head meets them; {} higher. \
+             Print all together.",
+            are(&high, "is", "are")
+        );
+        all.push(conflict("under-head", words, &high, plate));
+    }
+    all
 }
 
 /// Pairs that lie on each other, or so near that they grow together.

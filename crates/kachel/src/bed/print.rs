@@ -4,8 +4,8 @@ use super::{OnBeds, on_plate};
 use crate::engine::Engine;
 use crate::error::EngineError;
 use crate::keys::key;
-use crate::rehearsal::{LinesView, PrintView, PrintWish, lines_view, settings, view_of};
-use kachel_design::{Bed, Filament};
+use crate::rehearsal::{LinesView, Pause, PrintView, lines_view, settings, view_of};
+use kachel_design::{Bed, Filament, PrintOrder, PrintWish};
 use kachel_geom::{Pose, Watch};
 use kachel_rehearse::{Laid, Object, PrintedPart, Rehearsal, print};
 use serde::Serialize;
@@ -20,7 +20,7 @@ pub struct BedPrint {
     /// The filaments by their numbers in it.
     filaments: Vec<Filament>,
     /// Heights, mm, at which somebody puts something in, with what.
-    pauses: Vec<(f64, String)>,
+    pauses: Vec<Pause>,
     wish: PrintWish,
 }
 
@@ -67,7 +67,7 @@ impl Engine {
         let names = on.filaments(bed, plate);
         let mut lying: Vec<(Arc<Laid>, Pose, Vec<u32>)> = Vec::new();
         let mut made_of: Vec<(&String, Pose)> = Vec::new();
-        let mut pauses: Vec<(f64, String)> = Vec::new();
+        let mut pauses: Vec<Pause> = Vec::new();
         for piece in on_plate(bed, plate) {
             let (Some(design), Some(place)) = (on.designs.get(&piece.design), piece.place) else { continue };
             let (Some(laid), Some((solid, _))) = (self.laid(&design.run, wish, watch)?, &design.run.solid) else {
@@ -77,23 +77,25 @@ impl Engine {
             let number = |name: &String| names.iter().position(|n| n == name).unwrap_or_default() as u32;
             lying.push((laid, place.pose, design.filaments().iter().map(number).collect()));
             for height in design.run.stack.iter().flat_map(|s| &s.pauses) {
-                let what = format!("Put the magnet in: {}", design.name);
-                if !pauses.iter().any(|(h, w)| h == height && *w == what) {
-                    pauses.push((*height, what));
+                // Printed together, all copies wait for their magnets at once.
+                let object = (bed.order == PrintOrder::OneByOne).then_some(lying.len() - 1);
+                let pause = Pause { height: *height, what: format!("Put the magnet in: {}", design.name), object };
+                if !pauses.contains(&pause) {
+                    pauses.push(pause);
                 }
             }
         }
         if lying.is_empty() {
             return Ok(None);
         }
-        pauses.sort_by(|a, b| a.0.total_cmp(&b.0));
+        pauses.sort_by(|a, b| a.height.total_cmp(&b.height));
         let (printer, settings) = (on.workshop.printer(), settings(&on.workshop, wish));
         let numbers: Vec<&Vec<u32>> = lying.iter().map(|(.., filaments)| filaments).collect();
-        let name = key(&(made_of, numbers, printer.layer_of(wish.quality), printer.line, &settings))?;
+        let name = key(&(made_of, numbers, printer.layer_of(wish.quality), printer.line, &settings, bed.order))?;
         let rehearsal = self.rehearsals.get_or_once(&name, || {
             let objects: Vec<Object<'_>> =
                 lying.iter().map(|(laid, pose, filaments)| Object { laid, pose: *pose, filaments }).collect();
-            Ok::<_, EngineError>(Arc::new(print(&objects, printer.line, &settings, watch)?))
+            Ok::<_, EngineError>(Arc::new(print(&objects, printer.line, &settings, bed.order, watch)?))
         })?;
         let filaments = names.iter().map(|n| on.workshop.filament(n).clone()).collect();
         Ok(Some(BedPrint { rehearsal, filaments, pauses, wish }))

@@ -10,6 +10,7 @@ import type { Guide } from "./Guide";
 import type { OwnTier } from "./OwnTier";
 import type { PatchFilament } from "./PatchFilament";
 import type { Prepare } from "./Prepare";
+import type { PrintWish } from "./PrintWish";
 import type { RecipeKind } from "./RecipeKind";
 import type { Size } from "./Size";
 import type { Spot } from "./Spot";
@@ -108,6 +109,10 @@ filaments: Record<string, string>,
  * Filaments of patches.
  */
 paints: Array<PatchFilament>, 
+/**
+ * How it is printed.
+ */
+print: PrintWish, 
 /**
  * Findings that the maker knows of and leaves as they are.
  */

@@ -3,6 +3,7 @@ import type { Accepted } from "./Accepted";
 import type { Axis } from "./Axis";
 import type { Credit } from "./Credit";
 import type { Length } from "./Length";
+import type { PrintWish } from "./PrintWish";
 import type { PxPoint } from "./PxPoint";
 import type { SizeOf } from "./SizeOf";
 import type { Unit } from "./Unit";
@@ -54,7 +55,11 @@ value: Length, } | { "kind": "set-file-size" } | { "kind": "set-scale",
 /**
  * Millimetres a pixel.
  */
-mm_per_px: number, } | { "kind": "usual-size" } | { "kind": "accept-finding", 
+mm_per_px: number, } | { "kind": "usual-size" } | { "kind": "set-print", 
+/**
+ * How fine, and how much of the inside is filled.
+ */
+print: PrintWish, } | { "kind": "accept-finding", 
 /**
  * What it is like.
  */

@@ -3,4 +3,4 @@
 /**
  * What the inside of an object is filled with.
  */
-export type Infill = "lines" | "grid";
+export type Infill = "lines" | "grid" | "honeycomb" | "concentric";

@@ -24,6 +24,10 @@ bed: [number, number],
  */
 heating: number, 
 /**
+ * How hot nozzle and plate are kept, degrees Celsius.
+ */
+heat: [number, number], 
+/**
  * The filaments.
  */
 filaments: Array<PlanFilament>, 

@@ -14,6 +14,10 @@ first_layer: number,
  */
 walls: number, 
 /**
+ * Whether the outermost of them comes first; else it comes last.
+ */
+outer_first: boolean, 
+/**
  * Layers that are filled solid below and above.
  */
 solid_layers: number, 
@@ -69,6 +73,14 @@ layer_time: number,
  * Until bed and nozzle are hot, s.
  */
 heating: number, 
+/**
+ * Temperature of the nozzle, degrees Celsius.
+ */
+nozzle_heat: number, 
+/**
+ * Temperature of the bed, degrees Celsius.
+ */
+bed_heat: number, 
 /**
  * For each change of filament, s.
  */

@@ -20,6 +20,10 @@ likely: LikelyView | null,
  */
 heating: number, 
 /**
+ * Temperatures of nozzle and bed, degrees Celsius.
+ */
+heat: [number, number], 
+/**
  * Upper end of each layer above the bed, mm.
  */
 tops: Array<number>, 

@@ -1,5 +1,6 @@
 import type { BedWork } from "../../api/beds";
 import type { BedEdit } from "../../api/generated/BedEdit";
+import type { PrintOrder } from "../../api/generated/PrintOrder";
 import type { PrintView } from "../../api/generated/PrintView";
 import type { Problem } from "../../api/generated/Problem";
 import type { Turns } from "../../api/generated/Turns";
@@ -15,6 +16,11 @@ const TURNS: readonly { name: Turns; label: string }[] = [
   { name: "any", label: "Any" },
   { name: "quarter", label: "Quarters" },
   { name: "none", label: "None" },
+];
+
+const ORDERS: readonly { name: PrintOrder; label: string }[] = [
+  { name: "together", label: "Together" },
+  { name: "one-by-one", label: "One by one" },
 ];
 
 interface Props {
@@ -129,6 +135,13 @@ export function BedCard(p: Props) {
           onCommit={(value) => work.commit([{ kind: "set-gap", value }])}
         />
         <Fact words="Printer" value={result.printer} />
+        <Choice
+          label="PrintOrder"
+          meaning="All pieces layer by layer, or each to its top before the next: then a failure costs one piece only, and the print head needs room"
+          value={d.order}
+          options={ORDERS}
+          onChoose={(order) => commit([{ kind: "set-order", order: order as PrintOrder }])}
+        />
         <Choice
           label="Turns"
           meaning="How pieces may be turned to find room"

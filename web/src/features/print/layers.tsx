@@ -1,28 +1,24 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { Fragment, useEffect, useState } from "react";
+import clsx from "clsx";
+import { lazy, type ReactNode, Suspense, useEffect, useMemo, useState } from "react";
+import { useLocation } from "wouter";
 import type { Bench } from "../../api/bench";
-import { api, type PrintWish } from "../../api/client";
-import type { BedLayerView } from "../../api/generated/BedLayerView";
-import type { LinesView } from "../../api/generated/LinesView";
+import { api } from "../../api/client";
 import type { PrintView } from "../../api/generated/PrintView";
+import type { PrintWish } from "../../api/generated/PrintWish";
 import type { Unit } from "../../api/generated/Unit";
+import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { withUnit } from "../../ui/length";
 import { Track } from "../../ui/track";
-import { type Box, type Extent, useExtent } from "../views/frame";
-import { rgb } from "../views/look";
+import { type Box, useExtent } from "../views/frame";
+import { KINDS, kindsOf, LayerPlan, type Seen } from "./layer-plan";
+import { type Look, looksOf } from "./looks";
 import { clock } from "./time";
 
-/** Our own look of each kind of line: tone tells them apart, colour helps; a mark along the middle tells those of equal tone. */
-const KINDS: Record<LinesView["kind"], { words: string; colour: string; mark?: string }> = {
-  outer: { words: "outer wall", colour: "var(--ink)" },
-  inner: { words: "wall", colour: "var(--glaze)" },
-  thin: { words: "thin place", colour: "var(--terracotta)", mark: "0.6 0.6" },
-  solid: { words: "solid", colour: "var(--stamp)" },
-  infill: { words: "infill", colour: "var(--soft)" },
-  brim: { words: "brim", colour: "var(--edge)", mark: "2 1" },
-  skirt: { words: "skirt", colour: "var(--edge)" },
-};
+const LayerSolid = lazy(() => import("./layer-solid"));
+
+const NONE: readonly Look[] = [];
 
 const PLAY_MS = 90;
 
@@ -31,10 +27,26 @@ export function Layers(p: { bench: Bench; print: PrintView; wish: PrintWish }) {
   const { bench, print, wish } = p;
   const { design } = bench;
   const [w, h] = design.result.solid?.reach ?? [100, 100];
+  const [, go] = useLocation();
+  const pointFinding = useInterface((s) => s.pointFinding);
+  const looks = useMemo(
+    () => looksOf(design.result.findings, print.tops),
+    [design.result.findings, print.tops],
+  );
   return (
     <LayerSlider
       print={print}
       unit={design.document.unit}
+      looks={looks}
+      onCheck={(look) => {
+        pointFinding(look.finding, look.place);
+        go(`/design/${design.id}/check`);
+      }}
+      solid={(layer, height, byFilament) => (
+        <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
+          <LayerSolid bench={bench} layer={layer} height={height} byFilament={byFilament} />
+        </Suspense>
+      )}
       // Room for a skirt.
       box={{ x: -w / 2 - 5, y: -h / 2 - 5, width: w + 10, height: h + 10 }}
       query={(n) => ({
@@ -48,9 +60,6 @@ export function Layers(p: { bench: Bench; print: PrintView; wish: PrintWish }) {
   );
 }
 
-/** What is seen of a layer. */
-type Seen = Pick<BedLayerView, "layer" | "groups">;
-
 /** How a layer is asked for. */
 type Ask = (layer: number) => {
   queryKey: readonly unknown[];
@@ -58,12 +67,24 @@ type Ask = (layer: number) => {
 };
 
 /** Layers one by one: a slider, keys and play. The box is what is shown, mm, y down. */
-export function LayerSlider(p: { print: PrintView; unit: Unit; box: Box; isBed?: boolean; query: Ask }) {
+export function LayerSlider(p: {
+  print: PrintView;
+  unit: Unit;
+  box: Box;
+  isBed?: boolean;
+  query: Ask;
+  /** Places that Check found, to be stepped through, and the way back to them. */
+  looks?: readonly Look[];
+  onCheck?: (look: Look) => void;
+  /** The solid as far as a layer, beside the plan. */
+  solid?: (layer: Seen | undefined, height: number, byFilament: boolean) => ReactNode;
+}) {
   const { print, unit } = p;
   const count = print.tops.length;
   const [chosen, setChosen] = useState<number | null>(null);
   const [isPlaying, setPlaying] = useState(false);
   const [byFilament, setByFilament] = useState(false);
+  const [isSolid, setSolid] = useState(true);
   const [element, setElement] = useState<HTMLDivElement | null>(null);
   const extent = useExtent(element);
   const n = Math.min(Math.max(1, chosen ?? count), count);
@@ -80,21 +101,61 @@ export function LayerSlider(p: { print: PrintView; unit: Unit; box: Box; isBed?:
     }, PLAY_MS);
     return () => clearInterval(timer);
   }, [isPlaying, count]);
+  const looks = p.looks ?? NONE;
+  const [look, setLook] = useState<number | null>(null);
+  const shown = look === null ? undefined : looks[look];
+  const stepLook = (by: number) => {
+    const next = look === null ? (by > 0 ? 0 : looks.length - 1) : (look + by + looks.length) % looks.length;
+    setPlaying(false);
+    setLook(next);
+    setChosen(looks[next]?.layer ?? null);
+  };
+  const isBeside = p.solid !== undefined && isSolid;
   const here = [...print.stops, ...print.pauses].filter((s) => s.layer === n);
   return (
     <div className="absolute inset-0 flex flex-col">
-      <div ref={setElement} className="relative min-h-0 flex-1">
-        {layer && extent.width > 0 && (
-          <LayerPlan
-            layer={layer}
-            box={p.box}
-            isBed={p.isBed ?? false}
-            extent={extent}
-            byFilament={byFilament}
-          />
+      <div className={clsx("grid min-h-0 flex-1", isBeside && "grid-cols-2 divide-x divide-line")}>
+        <div ref={setElement} className="relative min-h-0 min-w-0">
+          {layer && extent.width > 0 && (
+            <LayerPlan
+              layer={layer}
+              box={p.box}
+              isBed={p.isBed ?? false}
+              extent={extent}
+              byFilament={byFilament}
+              mark={shown?.layer === n ? shown.path : null}
+            />
+          )}
+        </div>
+        {isBeside && (
+          <div className="relative min-h-0 min-w-0">
+            <div className="absolute inset-0">{p.solid?.(layer, print.tops[n - 1] ?? 0, byFilament)}</div>
+          </div>
         )}
       </div>
       <div className="grid gap-1.5 border-t border-line px-3 pt-2 pb-3">
+        {looks.length > 0 && (
+          <div className="flex items-center gap-2 text-sm" data-testid="layer-looks">
+            <Button className="text-xs" onClick={() => stepLook(-1)} aria-label="Place before">
+              ‹
+            </Button>
+            <Button className="text-xs" onClick={() => stepLook(1)} aria-label="Next place">
+              ›
+            </Button>
+            <span className="min-w-0 truncate text-terracotta">
+              {shown
+                ? `${(look ?? 0) + 1} of ${looks.length}: ${shown.what}`
+                : looks.length === 1
+                  ? "1 place to look at"
+                  : `${looks.length} places to look at`}
+            </span>
+            {shown && (
+              <Button className="flex-none text-xs" onClick={() => p.onCheck?.(shown)}>
+                See it at Check
+              </Button>
+            )}
+          </div>
+        )}
         <div className="flex items-baseline gap-3 text-sm" data-testid="layer-words">
           <b className="font-semibold">
             Layer {n} of {count}
@@ -145,6 +206,11 @@ export function LayerSlider(p: { print: PrintView; unit: Unit; box: Box; isBed?:
               onSettle={setChosen}
             />
           </div>
+          {p.solid && (
+            <Button className="text-xs" aria-pressed={isSolid} onClick={() => setSolid((on) => !on)}>
+              Solid
+            </Button>
+          )}
           <Button
             className="text-xs"
             aria-pressed={byFilament}
@@ -157,109 +223,4 @@ export function LayerSlider(p: { print: PrintView; unit: Unit; box: Box; isBed?:
       </div>
     </div>
   );
-}
-
-const ORDER = Object.keys(KINDS) as LinesView["kind"][];
-
-function kindsOf(layer: Seen | undefined): LinesView["kind"][] {
-  return ORDER.filter((k) => layer?.groups.some((g) => g.lines.some((l) => l.kind === k)));
-}
-
-/** The lines of a layer, as wide as they are; `ahead` is what is still to be laid, faintly. */
-export function LayerPlan(p: {
-  layer: Seen;
-  ahead?: Seen["groups"];
-  box: Box;
-  isBed: boolean;
-  extent: Extent;
-  byFilament: boolean;
-}) {
-  const { layer, box, extent } = p;
-  const k = Math.min((extent.width - 30) / box.width, (extent.height - 30) / box.height);
-  const [x, y] = [
-    extent.width / 2 - (box.x + box.width / 2) * k,
-    extent.height / 2 - (box.y + box.height / 2) * k,
-  ];
-  return (
-    <svg
-      width={extent.width}
-      height={extent.height}
-      className="block"
-      role="img"
-      aria-label={`Layer ${layer.layer}`}
-    >
-      <g transform={`translate(${x} ${y}) scale(${k})`} fill="none" strokeLinejoin="round">
-        {p.isBed && (
-          <rect
-            {...box}
-            fill="var(--sunk)"
-            stroke="var(--edge)"
-            strokeWidth="1.5"
-            vectorEffect="non-scaling-stroke"
-          />
-        )}
-        {p.ahead && (
-          <g opacity="0.22">
-            <Groups groups={p.ahead} byFilament={p.byFilament} />
-          </g>
-        )}
-        <Groups groups={layer.groups} byFilament={p.byFilament} />
-      </g>
-    </svg>
-  );
-}
-
-/** Lines where they lie. */
-function Groups({ groups, byFilament }: { groups: Seen["groups"]; byFilament: boolean }) {
-  return groups.map((g, n) => (
-    // biome-ignore lint/suspicious/noArrayIndexKey: groups have no names
-    <Fragment key={n}>
-      {g.poses.map((at) => (
-        <g
-          key={`${at.x} ${at.y} ${at.degrees}`}
-          transform={`translate(${at.x} ${-at.y}) rotate(${-at.degrees})`}
-        >
-          <Strokes lines={g.lines} byFilament={byFilament} />
-        </g>
-      ))}
-    </Fragment>
-  ));
-}
-
-/** Where closed lines begin and end: a dot each. */
-function seamsOf(path: string): string {
-  return path
-    .split("M")
-    .filter((d) => d.endsWith("Z"))
-    .map((d) => `M${d.slice(0, d.indexOf("L"))}h0`)
-    .join("");
-}
-
-/** Lines that are laid together. */
-function Strokes({ lines, byFilament }: { lines: readonly LinesView[]; byFilament: boolean }) {
-  return lines.map((l) => {
-    const look = KINDS[l.kind];
-    return (
-      <g key={`${l.kind} ${l.width} ${l.colour}`} data-kind={l.kind}>
-        <path
-          d={l.path}
-          stroke={byFilament ? rgb(l.colour) : look.colour}
-          strokeWidth={l.width * 0.92}
-          strokeOpacity={l.kind === "infill" ? 0.75 : 1}
-        />
-        {look.mark && (
-          <path d={l.path} stroke="var(--tile)" strokeWidth={l.width * 0.25} strokeDasharray={look.mark} />
-        )}
-        {l.kind === "outer" && (
-          <path
-            d={seamsOf(l.path)}
-            stroke="var(--terracotta)"
-            strokeWidth={Math.max(1, l.width * 2)}
-            strokeLinecap="round"
-            data-seams
-          />
-        )}
-      </g>
-    );
-  });
 }

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Bench } from "../../api/bench";
-import { ApiProblem, exportUrl, type PrintWish } from "../../api/client";
+import { ApiProblem, exportUrl } from "../../api/client";
+import type { PrintWish } from "../../api/generated/PrintWish";
 import type { ResultView } from "../../api/generated/ResultView";
 import { printerApi } from "../../api/printer";
 import { Button } from "../../ui/button";
@@ -23,7 +24,14 @@ export function Print({ bench }: { bench: Bench }) {
   const [element, setElement] = useState<HTMLDivElement | null>(null);
   const extent = useExtent(element);
   const ready = s !== null && !isOld;
-  const [wish, setWish] = useState<PrintWish>({ quality: "usual", infill: null });
+  // What was just chosen is shown before it is saved.
+  const [asked, setAsked] = useState<{ wish: PrintWish; from: PrintWish } | null>(null);
+  const saved = design.document.print;
+  const wish = asked?.from === saved ? asked.wish : saved;
+  const setWish = (print: PrintWish) => {
+    setAsked({ wish: print, from: saved });
+    void bench.commit([{ kind: "set-print", print }]).catch(() => setAsked(null));
+  };
   const [view, setView] = useState<"layers" | "bed">("layers");
   const { data: print, error } = usePrint(bench, wish);
   return (

@@ -1,8 +1,9 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import type { Bench } from "../../api/bench";
-import { api, type PrintWish } from "../../api/client";
+import { api } from "../../api/client";
 import type { PrintView } from "../../api/generated/PrintView";
+import type { PrintWish } from "../../api/generated/PrintWish";
 import type { Quality } from "../../api/generated/Quality";
 import type { Unit } from "../../api/generated/Unit";
 import { Choice } from "../../ui/choice";

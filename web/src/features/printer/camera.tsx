@@ -36,6 +36,8 @@ export function Camera(p: {
       // Each layer is drawn dark as high as it is, then light on top: what the next leaves free is its top.
       let low = 0;
       for (const l of shape.filter((s) => s.number <= layer)) {
+        // Where pieces are printed one by one, the next begins at the bed.
+        if (l.top < low) low = 0;
         const steps = Math.max(1, Math.min(12, Math.ceil((l.top - low) * view.rise)));
         for (let k = 1; k <= steps; k++)
           laid(ctx, over(view, low + ((l.top - low) * k) / steps), l, k < steps);

@@ -7,7 +7,7 @@ import { PageProblem } from "../../ui/page-problem";
 import { PageTools } from "../../ui/page-tools";
 import { Panel } from "../../ui/panel";
 import { BenchLoading } from "../bench/bench-loading";
-import { LayerPlan } from "../print/layers";
+import { LayerPlan } from "../print/layer-plan";
 import { useExtent } from "../views/frame";
 import { Camera } from "./camera";
 import { laidOf, measuredOf } from "./laid";

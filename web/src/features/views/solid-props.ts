@@ -24,6 +24,19 @@ export interface Marked {
 /** Views that turn together: each hears where the others' cameras stand, seen from what they look at. */
 export type Twins = Set<(from: { x: number; y: number; z: number }, sender: object) => void>;
 
+/** A height at which the solid ends, and what is laid there. */
+export interface Under {
+  height: number;
+  lines: readonly Ribbon[];
+}
+
+/** Lines of one colour and width: an SVG path of moves and straight lines, mm, y down. */
+export interface Ribbon {
+  path: string;
+  width: number;
+  colour: string;
+}
+
 /** What the solid is told. */
 export interface SolidProps {
   /** By this the mesh is fetched. */
@@ -45,6 +58,8 @@ export interface SolidProps {
   marked: Marked | null;
   /** The object in use; null shows it as it is printed. */
   use: InUse | null;
+  /** Only what lies under this height is seen, mm, with these lines on top; null shows all. */
+  under?: Under | null;
   /** Views that turn with this one. */
   twins?: Twins | undefined;
 }

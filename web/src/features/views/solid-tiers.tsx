@@ -73,12 +73,14 @@ export function Tiers(p: SolidProps & { tiers: TierMesh[]; isTurning: boolean })
   const section = useInterface((s) => s.section);
   const turned = useInterface((s) => s.turned);
   // What lies in front of A–A is taken away. The solid is the tool: its mirror image turns the other way.
+  const height = p.under?.height ?? null;
   const planes = useMemo(() => {
-    if (!p.isCut) return [];
+    const above = height === null ? [] : [new Plane(new Vector3(0, 0, -1), height)];
+    if (!p.isCut) return above;
     const a = ((p.isMirrored ? -turned : turned) * Math.PI) / 180;
     const normal = new Vector3(-Math.sin(a), Math.cos(a), 0);
-    return [new Plane(normal, -section * Math.cos(a))];
-  }, [p.isCut, p.isMirrored, section, turned]);
+    return [...above, new Plane(normal, -section * Math.cos(a))];
+  }, [p.isCut, p.isMirrored, section, turned, height]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: how it is shown is the trigger
   useEffect(() => invalidate(), [invalidate, p.isClear, p.colours, p.isTurning, planes, isLifted, isDark]);
   const byPart = useMemo(() => {
@@ -98,13 +100,13 @@ export function Tiers(p: SolidProps & { tiers: TierMesh[]; isTurning: boolean })
               opacity={p.isClear ? 0.38 : 1}
               depthWrite={!p.isClear}
               clippingPlanes={planes}
-              side={p.isCut ? DoubleSide : FrontSide}
+              side={p.isCut || height !== null ? DoubleSide : FrontSide}
               roughness={0.62}
               polygonOffset
               polygonOffsetFactor={1}
               polygonOffsetUnits={1}
             />
-            {!isLarge && <Edges threshold={24} color={colours.line} lineWidth={1} />}
+            {!isLarge && height === null && <Edges threshold={24} color={colours.line} lineWidth={1} />}
           </mesh>
         );
       })}

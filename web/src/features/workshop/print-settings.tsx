@@ -5,7 +5,7 @@ import { Choice } from "../../ui/choice";
 import { Numeric, type Unread } from "./table";
 
 interface Field {
-  name: Exclude<keyof Settings, "pattern">;
+  name: Exclude<keyof Settings, "pattern" | "outer_first">;
   words: string;
   /** Lengths are shown in the workshop's unit. */
   unit: string;
@@ -33,12 +33,26 @@ const FIELDS: readonly (readonly Field[])[] = [
     { name: "flow", words: "Highest flow", unit: "mm³/s" },
     { name: "layer_time", words: "A layer takes at least", unit: "s" },
     { name: "heating", words: "Heating", unit: "s" },
+    { name: "nozzle_heat", words: "Nozzle", unit: "°C" },
+    { name: "bed_heat", words: "Bed", unit: "°C" },
     { name: "change", words: "A change of filament", unit: "s" },
     { name: "purge", words: "Purge at a change", unit: "mm³" },
   ],
 ];
 
-const GROUPS = ["Lines", "Speeds", "Time"];
+const GROUPS = ["Lines", "Speeds", "Time and heat"];
+
+const PATTERNS: readonly { name: Infill; label: string }[] = [
+  { name: "lines", label: "Lines" },
+  { name: "grid", label: "Grid" },
+  { name: "honeycomb", label: "Honeycomb" },
+  { name: "concentric", label: "Concentric" },
+];
+
+const OUTER = [
+  { name: "last", label: "Last" },
+  { name: "first", label: "First" },
+];
 
 /** How things are printed: what a rehearsal reckons with. */
 export function PrintSettings({
@@ -77,15 +91,20 @@ export function PrintSettings({
               </tbody>
             </table>
             {g === 0 && (
-              <Choice
-                label="Pattern of the infill"
-                value={w.print.pattern}
-                options={[
-                  { name: "lines", label: "Lines" },
-                  { name: "grid", label: "Grid" },
-                ]}
-                onChoose={(pattern) => put({ pattern: pattern as Infill })}
-              />
+              <div className="grid gap-1.5 pt-1">
+                <Choice
+                  label="Pattern of the infill"
+                  value={w.print.pattern}
+                  options={PATTERNS}
+                  onChoose={(pattern) => put({ pattern: pattern as Infill })}
+                />
+                <Choice
+                  label="Outer wall comes"
+                  value={w.print.outer_first ? "first" : "last"}
+                  options={OUTER}
+                  onChoose={(when) => put({ outer_first: when === "first" })}
+                />
+              </div>
             )}
           </div>
         ))}
