@@ -49,6 +49,19 @@ enum Command {
     Demo(Serve),
     /// Start the workshop
     Serve(Serve),
+    /// Computes for a server, which starts it
+    #[command(hide = true)]
+    Helper {
+        /// The server's data directory
+        #[arg(long)]
+        data: PathBuf,
+        /// Where the server listens
+        #[arg(long)]
+        server: SocketAddr,
+        /// Offers ways to harm it, for tests
+        #[arg(long)]
+        can_be_harmed: bool,
+    },
     /// Trace a picture to SVG, in pixels of the picture
     Trace {
         /// PNG, JPEG, WebP, GIF, BMP, TIFF or SVG
@@ -289,6 +302,12 @@ struct Serve {
     /// Largest size of the data file, pages of 4096 bytes
     #[arg(long, hide = true)]
     max_pages: Option<u32>,
+    /// Compute in this process, not in one of its own: what ends a computation then ends the server
+    #[arg(long, hide = true)]
+    in_one: bool,
+    /// Offers ways to harm the process that computes, for tests
+    #[arg(long, hide = true)]
+    can_be_harmed: bool,
 }
 
 fn serve(options: Serve, is_demo: bool) -> Result<(), String> {
@@ -299,6 +318,8 @@ fn serve(options: Serve, is_demo: bool) -> Result<(), String> {
         printer: options.printer,
         is_demo,
         max_pages: options.max_pages,
+        helper: (!options.in_one).then(std::env::current_exe).transpose().map_err(|e| e.to_string())?,
+        can_be_harmed: options.can_be_harmed,
         handles_signals: true,
     };
     kachel_server::run(&config, |address| {
@@ -315,6 +336,7 @@ fn main() -> ExitCode {
     let done = match Cli::parse().command {
         Command::Demo(options) => serve(options, true),
         Command::Serve(options) => serve(options, false),
+        Command::Helper { data, server, can_be_harmed } => kachel_server::serve_as_helper(&data, server, can_be_harmed),
         Command::Trace { picture, ink, pen_width, output, json } => {
             make::trace(&picture, &ink, pen_width, &output, json)
         }

@@ -1,12 +1,15 @@
 //! The local server: thin handlers over the engine, the shelf in one SQLite file, the front end built in.
 
 mod api;
+mod arrive;
 mod assets;
 mod clock;
 mod db;
 mod demo;
 mod follow;
+mod gone;
 mod guard;
+mod helper;
 mod printer;
 mod problem;
 mod worker;
@@ -17,6 +20,7 @@ use actix_web::web::{self, Data, JsonConfig, PathConfig, QueryConfig};
 use actix_web::{App, HttpServer};
 use api::Shop;
 use guard::Guard;
+use helper::{Helper, HelperConfig};
 use problem::ApiError;
 use std::fs::{File, TryLockError};
 use std::net::{IpAddr, SocketAddr, TcpListener};
@@ -25,12 +29,13 @@ use std::path::{Path, PathBuf};
 #[cfg(feature = "schema")]
 pub use api::openapi;
 pub use api::{
-    BedEdits, BedItem, BedOnShelf, Damage, DesignView, Edits, FailureAsked, JobView, NewBed, OrderGiven, QueuePlace,
-    ReallyTook, RecipeView, SampleView, SentJob, SetMember, ShelfItem, SideView, SnapshotName, SnapshotView, Speed,
-    StateView, StepView, TakenItem, TakenView, WorkshopView,
+    BedEdits, BedItem, BedOnShelf, Damage, DesignView, Edits, FailureAsked, FilesWanted, JobView, LabelChange, NewBed,
+    OrderGiven, QueuePlace, ReallyTook, RecipeView, SampleView, SentJob, SetMember, ShelfItem, SideView, SnapshotName,
+    SnapshotView, Speed, StateView, StepView, TakenItem, TakenView, WorkshopView,
 };
 pub use clock::time_of;
 pub use db::{COPIES, Damaged, Db, DbError, Shelved, Stored, TimedPrint};
+pub use helper::serve as serve_as_helper;
 pub use problem::Problem;
 
 /// Largest JSON body, bytes.
@@ -51,6 +56,10 @@ pub struct Config {
     pub is_demo: bool,
     /// Limit of the data file, in pages of 4096 bytes.
     pub max_pages: Option<u32>,
+    /// The program whose `helper` computes in a process of its own; computations run in this one where it is left out.
+    pub helper: Option<PathBuf>,
+    /// Whether the helper offers ways to harm it, for tests.
+    pub can_be_harmed: bool,
     /// Whether Ctrl-C and a termination signal stop it.
     pub handles_signals: bool,
 }
@@ -152,6 +161,14 @@ fn guard_for(config: &Config, address: SocketAddr) -> Result<Guard, StartError> 
     Ok(Guard { hosts, pass_phrase })
 }
 
+/// What cannot be read is refused with words.
+fn read_strictly(routes: &mut web::ServiceConfig) {
+    routes
+        .app_data(JsonConfig::default().limit(MAX_JSON).error_handler(|e, _| ApiError::Malformed(e.to_string()).into()))
+        .app_data(QueryConfig::default().error_handler(|e, _| ApiError::Malformed(e.to_string()).into()))
+        .app_data(PathConfig::default().error_handler(|e, _| ApiError::Malformed(e.to_string()).into()));
+}
+
 /// Opens the shelf and binds the address. To be called within an Actix system.
 pub fn prepare(config: &Config) -> Result<Ready, StartError> {
     let lock = lock(&config.data)?;
@@ -175,27 +192,39 @@ pub fn prepare(config: &Config) -> Result<Ready, StartError> {
         Some(address) => printer::Port::away(address),
         None => printer::Port::at(config.data.join("printer.db")),
     };
-    let shop = Data::new(Shop { db, engine, worker: worker::Worker::default(), port });
+    let helper = config.helper.as_ref().map(|program| {
+        Helper::new(HelperConfig {
+            program: program.clone(),
+            data: config.data.clone(),
+            server: address,
+            can_be_harmed: config.can_be_harmed,
+        })
+    });
+    let worker = worker::Worker::default();
+    let shop = Data::new(Shop { db, engine, worker, port, helper: helper.clone(), is_helper: false });
     if config.is_demo {
         demo::fill(&shop).map_err(|e| StartError::Demo(e.to_string()))?;
     }
     follow::follow(std::sync::Arc::downgrade(&shop.clone().into_inner()), config.data.join(db::COPIES));
+    let gates = Data::new(arrive::Gates::default());
     let mut server = HttpServer::new(move || {
         App::new()
             .app_data(guard.clone())
             .app_data(shop.clone())
-            .app_data(
-                JsonConfig::default().limit(MAX_JSON).error_handler(|e, _| ApiError::Malformed(e.to_string()).into()),
-            )
-            .app_data(QueryConfig::default().error_handler(|e, _| ApiError::Malformed(e.to_string()).into()))
-            .app_data(PathConfig::default().error_handler(|e, _| ApiError::Malformed(e.to_string()).into()))
+            .app_data(gates.clone())
+            .configure(read_strictly)
             .wrap(from_fn(api::elsewhere))
+            .wrap(from_fn(arrive::arrive))
             .wrap(from_fn(guard::guard))
             .configure(api::configure)
             .route("/{path:.*}", web::get().to(assets::asset))
     })
+    .on_connect(gone::remember)
     .workers(2)
     .shutdown_timeout(2);
+    if let Some(helper) = helper {
+        std::thread::spawn(move || helper.warm_up());
+    }
     if !config.handles_signals {
         server = server.disable_signals();
     }

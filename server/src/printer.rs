@@ -1,8 +1,10 @@
 //! The printer: the practice printer beside the shelf, opened when it is needed, or another one that answers at an address.
 
 use crate::problem::ApiError;
+use base64::Engine as _;
 use kachel_printer::{JobItem, Plan, Practice, PrinterError};
 use serde::Deserialize;
+use std::net::SocketAddr;
 use std::path::PathBuf;
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
@@ -26,6 +28,8 @@ pub enum Port {
         address: String,
         /// Who asks it.
         agent: Agent,
+        /// What it is told in the way of Basic authentication.
+        pass: Option<String>,
     },
 }
 
@@ -44,7 +48,17 @@ impl Port {
     /// A printer at an address.
     pub fn away(address: &str) -> Self {
         let agent = Agent::config_builder().http_status_as_error(false).timeout_global(Some(PATIENCE)).build().into();
-        Self::There { address: address.trim_end_matches('/').into(), agent }
+        Self::There { address: address.trim_end_matches('/').into(), agent, pass: None }
+    }
+
+    /// The printer of the server that this process computes for.
+    pub fn of_server(server: SocketAddr, pass_phrase: Option<&str>) -> Self {
+        // A server that listens everywhere listens here as well.
+        let host = if server.ip().is_unspecified() { "127.0.0.1".to_string() } else { server.ip().to_string() };
+        let host = if server.is_ipv6() && !server.ip().is_unspecified() { format!("[{host}]") } else { host };
+        let agent = Agent::config_builder().http_status_as_error(false).timeout_global(Some(PATIENCE)).build().into();
+        let pass = pass_phrase.map(|p| base64::engine::general_purpose::STANDARD.encode(format!("kachel:{p}")));
+        Self::There { address: format!("http://{host}:{}", server.port()), agent, pass }
     }
 
     /// The practice printer. Another one is asked by [`Port::forward`].
@@ -103,13 +117,16 @@ impl Port {
 
     /// Asks the other printer: its status and the body of its answer.
     pub fn forward(&self, method: &str, path: &str, body: &[u8]) -> Result<(u16, Vec<u8>), ApiError> {
-        let Self::There { address, agent } = self else { return Err(ApiError::Unknown("printer elsewhere")) };
+        let Self::There { address, agent, pass } = self else { return Err(ApiError::Unknown("printer elsewhere")) };
         let request = ureq::http::Request::builder()
             .method(method)
             .uri(format!("{address}{path}"))
-            .header("Content-Type", "application/json")
-            .body(body)
-            .map_err(|e| self.gone(&e.to_string()))?;
+            .header("Content-Type", "application/json");
+        let request = match pass {
+            Some(pass) => request.header("Authorization", format!("Basic {pass}")),
+            None => request,
+        };
+        let request = request.body(body).map_err(|e| self.gone(&e.to_string()))?;
         let mut answer = agent.run(request).map_err(|e| self.gone(&e.to_string()))?;
         let bytes = answer.body_mut().read_to_vec().map_err(|e| self.gone(&e.to_string()))?;
         Ok((answer.status().as_u16(), bytes))

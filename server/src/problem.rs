@@ -1,6 +1,7 @@
 //! Errors as people and programs read them: RFC 9457 problem documents with a stable code and a hint.
 
 use crate::db::DbError;
+use crate::helper::HelperError;
 use actix_web::http::StatusCode;
 use actix_web::http::header::{CONTENT_TYPE, ETAG};
 use actix_web::{HttpResponse, ResponseError};
@@ -94,6 +95,15 @@ pub enum ApiError {
     /// A bed that cannot be printed as it is.
     #[error("{0}")]
     NotPrintable(String),
+    /// From the process that computes.
+    #[error(transparent)]
+    Helper(HelperError),
+    /// A body that stopped coming.
+    #[error("nothing came for {seconds} s, so the request was given up")]
+    Stalled {
+        /// The limit.
+        seconds: u64,
+    },
     /// What was typed is no time.
     #[error("{0}")]
     NoTime(String),
@@ -174,6 +184,10 @@ impl ApiError {
             ),
             Self::NotPrintable(_) => {
                 (S::UNPROCESSABLE_ENTITY, "Not printable", "not-printable", "Mend what the bed says first.")
+            }
+            Self::Helper(e) => helper_parts(e),
+            Self::Stalled { .. } => {
+                (S::REQUEST_TIMEOUT, "Stalled", "stalled", "See whether the connection holds, then try again.")
             }
             Self::NoTime(_) => (S::UNPROCESSABLE_ENTITY, "No time", "no-time", "Type hours and minutes."),
             Self::TooSlow { .. } => {
@@ -325,6 +339,37 @@ fn shelf_parts(e: &DbError) -> (StatusCode, &'static str, &'static str, &'static
         DbError::Other(_) => {
             (S::INTERNAL_SERVER_ERROR, "Shelf not usable", "shelf-not-usable", "Check the disk and the data directory.")
         }
+    }
+}
+
+fn helper_parts(e: &HelperError) -> (StatusCode, &'static str, &'static str, &'static str) {
+    use StatusCode as S;
+    match e {
+        HelperError::NotStarted(_) => {
+            (S::SERVICE_UNAVAILABLE, "Cannot compute", "no-helper", "Nothing is lost. Start Kachel again.")
+        }
+        HelperError::Died => (
+            S::SERVICE_UNAVAILABLE,
+            "Computation failed",
+            "helper-died",
+            "Try again; if it fails once more, undo the last change or use another picture.",
+        ),
+        HelperError::TooMuchMemory => (
+            S::SERVICE_UNAVAILABLE,
+            "Too much memory",
+            "too-much-memory",
+            "Use a smaller or plainer picture, or put some patches aside.",
+        ),
+        HelperError::TooSlow => {
+            (S::SERVICE_UNAVAILABLE, "Too slow", "too-slow", "Put some patches aside or use a smaller picture.")
+        }
+        HelperError::Stopped => (S::SERVICE_UNAVAILABLE, "Stopped", "stopped", "The last good result is still shown."),
+        HelperError::LeftAlone => (
+            S::SERVICE_UNAVAILABLE,
+            "Left alone",
+            "left-alone",
+            "It is on the shelf as it was saved. Try it again, go back to an earlier state, or delete it.",
+        ),
     }
 }
 

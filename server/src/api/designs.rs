@@ -41,7 +41,8 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/designs/{id}/redo", web::post().to(redo))
         .route("/api/designs/{id}/duplicate", web::post().to(duplicate))
         .route("/api/designs/{id}/restore", web::post().to(restore))
-        .route("/api/designs/{id}/rescue", web::post().to(rescue));
+        .route("/api/designs/{id}/rescue", web::post().to(rescue))
+        .route("/api/designs/{id}/try-again", web::post().to(try_again));
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -53,7 +54,14 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
     responses((status = 200, description = "What was asked for", body = Vec<crate::api::shop::ShelfItem>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn list(shop: Shared) -> Result<Json<Vec<ShelfItem>>, ApiError> {
-    on_shelf(&shop, |shop| Ok(Json(shop.db.designs().list()?.into_iter().map(shelved).collect()))).await
+    on_shelf(&shop, |shop| {
+        let mut all: Vec<ShelfItem> = shop.db.designs().list()?.into_iter().map(shelved).collect();
+        if let Some(helper) = &shop.helper {
+            all.iter_mut().for_each(|d| d.is_left_alone = helper.leaves_alone(&d.id));
+        }
+        Ok(Json(all))
+    })
+    .await
 }
 
 /// 'red_fox-2.png' names a design 'Red fox 2'.
@@ -364,6 +372,22 @@ pub(super) async fn delete(shop: Shared, id: Path<String>) -> Result<HttpRespons
 pub(super) async fn rescue(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<Json<ShelfItem>, ApiError> {
     let version = version(&request)?;
     on_shelf(&shop, move |shop| Ok(Json(item(shop.db.designs().rescue(&id, version)?)))).await
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/designs/{id}/try-again",
+    operation_id = "designs_try_again",
+    tag = "designs",
+    summary = "Lets a design be computed again that was left alone because its computation had failed",
+    params(("id" = String, Path, description = "The design")),
+    responses((status = 204, description = "Done"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn try_again(shop: Shared, id: Path<String>) -> HttpResponse {
+    if let Some(helper) = &shop.helper {
+        helper.forgive(&id);
+    }
+    HttpResponse::NoContent().finish()
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(

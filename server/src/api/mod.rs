@@ -41,6 +41,7 @@ pub use send::SentJob;
 pub(crate) use send::plan_of_plate;
 pub use sets::SetMember;
 pub use shop::{Damage, DesignView, ShelfItem, Shop};
+pub(crate) use shop::{MAX_UPLOAD, Shared, job};
 pub use snapshots::{SnapshotName, SnapshotView};
 pub use states::{StateView, StepView};
 pub use taken::{ReallyTook, TakenItem, TakenView};

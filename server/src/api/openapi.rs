@@ -58,6 +58,7 @@ mod made {
             designs::duplicate,
             designs::restore,
             designs::rescue,
+            designs::try_again,
             files::picture,
             files::prepared,
             files::small,

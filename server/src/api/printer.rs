@@ -2,7 +2,7 @@
 //! same could be put in its place.
 
 use super::send::SentJob;
-use super::shop::{Shared, Shop};
+use super::shop::{Shared, Shop, on_shelf};
 use crate::problem::ApiError;
 use actix_web::body::{BoxBody, MessageBody};
 use actix_web::dev::{ServiceRequest, ServiceResponse};
@@ -92,21 +92,12 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/printer/speed", web::put().to(speed));
 }
 
-/// Asks the printer something. It has a thread of its own: a printer never waits for geometry.
-async fn ask<T: Send + 'static>(
-    shop: &Shared,
-    what: impl FnOnce(&Shop) -> Result<T, ApiError> + Send + 'static,
-) -> Result<T, ApiError> {
-    let shop = shop.clone();
-    web::block(move || what(&shop)).await.map_err(|_| ApiError::Fault)?
-}
-
 /// What is seen of the printer after something was done.
 async fn then_seen(
     shop: Shared,
     what: impl FnOnce(&Shop) -> Result<(), ApiError> + Send + 'static,
 ) -> Result<Json<PrinterView>, ApiError> {
-    ask(&shop, move |shop| {
+    on_shelf(&shop, move |shop| {
         what(shop)?;
         Ok(Json(shop.port.printer()?.view()?))
     })
@@ -138,7 +129,7 @@ pub(super) async fn take(shop: Shared, body: Payload) -> Result<HttpResponse, Ap
     let bytes = body.to_bytes_limited(MAX_PLAN).await.map_err(|_| ApiError::UploadTooLarge { limit: MAX_PLAN })?;
     let bytes = bytes.map_err(|e| ApiError::Malformed(e.to_string()))?;
     let plan: Plan = serde_json::from_slice(&bytes).map_err(|e| ApiError::Malformed(e.to_string()))?;
-    let id = ask(&shop, move |shop| Ok(shop.port.printer()?.send(&plan)?)).await?;
+    let id = on_shelf(&shop, move |shop| Ok(shop.port.printer()?.send(&plan)?)).await?;
     Ok(HttpResponse::Created().json(SentJob { id }))
 }
 
@@ -165,7 +156,7 @@ pub(super) async fn remove(shop: Shared, id: Path<String>) -> Result<Json<Printe
     responses((status = 201, description = "It is in the queue", body = SentJob), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn again(shop: Shared, id: Path<String>) -> Result<HttpResponse, ApiError> {
-    let id = ask(&shop, move |shop| Ok(shop.port.printer()?.again(&id)?)).await?;
+    let id = on_shelf(&shop, move |shop| Ok(shop.port.printer()?.again(&id)?)).await?;
     Ok(HttpResponse::Created().json(SentJob { id }))
 }
 
@@ -197,7 +188,7 @@ pub(super) async fn place(
     responses((status = 200, description = "What was asked for", body = Vec<PlanGroup>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn layer(shop: Shared, path: Path<(String, usize)>) -> Result<Json<Vec<PlanGroup>>, ApiError> {
-    ask(&shop, move |shop| Ok(Json(shop.port.printer()?.layer(&path.0, path.1)?))).await
+    on_shelf(&shop, move |shop| Ok(Json(shop.port.printer()?.layer(&path.0, path.1)?))).await
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -210,7 +201,7 @@ pub(super) async fn layer(shop: Shared, path: Path<(String, usize)>) -> Result<J
     responses((status = 200, description = "What was asked for", body = Vec<ShapeLayer>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn shape(shop: Shared, id: Path<String>) -> Result<Json<Vec<ShapeLayer>>, ApiError> {
-    ask(&shop, move |shop| Ok(Json(shop.port.printer()?.shape(&id)?))).await
+    on_shelf(&shop, move |shop| Ok(Json(shop.port.printer()?.shape(&id)?))).await
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(

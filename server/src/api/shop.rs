@@ -1,6 +1,8 @@
 //! What every handler works with: the shelf, the stages, threads for them, and how designs are answered.
 
 use crate::db::{Damaged, Db, Shelved, Stored};
+use crate::gone::gone;
+use crate::helper::Helper;
 use crate::printer::Port;
 use crate::problem::ApiError;
 use crate::worker::Worker;
@@ -56,6 +58,8 @@ pub struct ShelfItem {
     pub saved_at: String,
     /// What the maker sorts it by, in the order of the alphabet.
     pub labels: Vec<String>,
+    /// Whether its computation has failed so often that it is left alone until somebody asks.
+    pub is_left_alone: bool,
     /// Why it cannot be opened, where it cannot.
     pub damage: Option<Damage>,
 }
@@ -87,9 +91,13 @@ pub struct Shop {
     pub worker: Worker,
     /// The printer.
     pub port: Port,
+    /// The process that computes, where it is another one.
+    pub helper: Option<Arc<Helper>>,
+    /// Whether this is that process.
+    pub is_helper: bool,
 }
 
-pub(super) type Shared = web::Data<Shop>;
+pub(crate) type Shared = web::Data<Shop>;
 
 /// How the page wants to see a design.
 #[derive(Clone, Copy, Debug, Default, Deserialize)]
@@ -163,7 +171,7 @@ pub(super) fn version(request: &HttpRequest) -> Result<i64, ApiError> {
 }
 
 /// The name that the page gave to the computation, to ask how far it is.
-pub(super) fn job(request: &HttpRequest) -> Option<String> {
+pub(crate) fn job(request: &HttpRequest) -> Option<String> {
     let name = request.headers().get("x-kachel-job")?.to_str().ok()?;
     (name.len() <= 64).then(|| name.to_string())
 }
@@ -175,10 +183,20 @@ pub(super) async fn compute<T: Send + 'static>(
     work: impl FnOnce(&Shop, &Watch) -> Result<T, ApiError> + Send + 'static,
 ) -> Result<T, ApiError> {
     let inner = Arc::clone(shop);
-    shop.worker.run(job(request), move |watch| work(&inner, watch)).await
+    let work = shop.worker.run(job(request), move |watch| {
+        // The server changes it, too.
+        if inner.is_helper {
+            inner.engine.set_workshop(inner.db.workshop()?.1);
+        }
+        work(&inner, watch)
+    });
+    tokio::select! {
+        done = work => done,
+        () = gone(request) => Err(ApiError::Malformed("the connection is closed".into())),
+    }
 }
 
-/// Reads or writes the shelf off the event loop; unlike what [`compute`] does, it waits for no geometry.
+/// Reads or writes the shelf, or asks the printer, off the event loop; unlike what [`compute`] does, it waits for no geometry.
 pub(super) async fn on_shelf<T: Send + 'static>(
     shop: &Shared,
     work: impl FnOnce(&Shop) -> Result<T, ApiError> + Send + 'static,
@@ -226,6 +244,7 @@ pub(super) fn item(s: Stored) -> ShelfItem {
         recipe,
         saved_at: s.updated_at,
         labels: s.labels,
+        is_left_alone: false,
         damage: None,
     }
 }
@@ -241,6 +260,7 @@ pub(super) fn shelved(s: Shelved<Document>) -> ShelfItem {
             name: d.name,
             recipe: "",
             labels: vec![],
+            is_left_alone: false,
             saved_at: d.updated_at,
         },
     }

@@ -32,6 +32,23 @@ struct UserVersion {
 }
 
 impl Db {
+    /// Opens a file that another process has brought up to date.
+    pub fn open_as_it_is(path: &Path) -> Result<Self, DbError> {
+        looks_like_a_shelf(path)?;
+        Self::pooled(path, None)
+    }
+
+    fn pooled(path: &Path, max_pages: Option<u32>) -> Result<Self, DbError> {
+        let manager = ConnectionManager::<SqliteConnection>::new(path.to_string_lossy());
+        let pool = Pool::builder()
+            .max_size(4)
+            .connection_timeout(std::time::Duration::from_secs(8))
+            .connection_customizer(Box::new(Pragmas { max_pages }))
+            .build(manager)
+            .map_err(|e| DbError::Other(e.to_string()))?;
+        Ok(Self { pool })
+    }
+
     /// Opens the file, makes it where there is none, and brings it up to date. `max_pages` limits its size (pages of
     /// 4096 bytes).
     pub fn open(path: &Path, max_pages: Option<u32>) -> Result<Self, DbError> {
@@ -40,14 +57,7 @@ impl Db {
         if is_there {
             looks_like_a_shelf(path)?;
         }
-        let manager = ConnectionManager::<SqliteConnection>::new(path.to_string_lossy());
-        let pool = Pool::builder()
-            .max_size(4)
-            .connection_timeout(std::time::Duration::from_secs(8))
-            .connection_customizer(Box::new(Pragmas { max_pages }))
-            .build(manager)
-            .map_err(|e| other(&e))?;
-        let db = Self { pool };
+        let db = Self::pooled(path, max_pages)?;
         let mut c = db.connection()?;
         let found = diesel::sql_query("PRAGMA user_version").get_result::<UserVersion>(&mut c)?.user_version;
         if found > FILE_VERSION {

@@ -35,6 +35,8 @@ pub fn config(data: &Path) -> Config {
         printer: None,
         is_demo: false,
         max_pages: None,
+        helper: None,
+        can_be_harmed: false,
         handles_signals: false,
     }
 }

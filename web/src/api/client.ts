@@ -168,6 +168,8 @@ export const api = {
   /** A ZIP with a file of each design. */
   files: async (designs: string[], format: FilesWanted["format"]) =>
     (await request("/api/shelf/files", post({ designs, format } satisfies FilesWanted))).blob(),
+  /** Lets a design be computed again whose computation had failed. */
+  tryAgain: (id: string) => request(`/api/designs/${id}/try-again`, post()),
   /** Goes back to the last state that can be read. */
   rescue: (id: string, version: number) =>
     json<ShelfItem>(`/api/designs/${id}/rescue`, post(undefined, version)),

@@ -30,6 +30,10 @@ saved_at: string,
  */
 labels: Array<string>, 
 /**
+ * Whether its computation has failed so often that it is left alone until somebody asks.
+ */
+is_left_alone: boolean, 
+/**
  * Why it cannot be opened, where it cannot.
  */
 damage: Damage | null, };

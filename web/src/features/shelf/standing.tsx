@@ -52,7 +52,7 @@ export function Standing(p: {
           !p.isChosen && !p.isChoosing && "opacity-0 group-hover:opacity-100 pointer-coarse:opacity-100",
         )}
       />
-      {item.damage ? (
+      {item.damage || item.is_left_alone ? (
         <Hurt item={item} />
       ) : (
         <Link
@@ -118,7 +118,19 @@ function Hurt({ item }: { item: ShelfItem }) {
   const { attempt } = useShelfWork(SHELF);
   return (
     <div className="flex h-40 flex-col items-center justify-end gap-2 px-4 pb-2 text-center" role="note">
-      <p className="line-clamp-4 text-xs text-terracotta">{item.damage?.why}</p>
+      <p className="line-clamp-4 text-xs text-terracotta">
+        {item.damage?.why ?? "Its computation has failed twice, so it is left alone. It is as it was saved."}
+      </p>
+      {!item.damage && (
+        <span className="flex gap-2">
+          <Button className="text-xs" onClick={() => attempt(api.tryAgain(item.id))}>
+            Try again
+          </Button>
+          <Link href={`/design/${item.id}/tiers`} className="text-xs underline">
+            Open
+          </Link>
+        </span>
+      )}
       {item.damage?.has_earlier && (
         <Button className="text-xs" onClick={() => attempt(api.rescue(item.id, item.version))}>
           Go back to the state before
