@@ -53,4 +53,4 @@ pub use ring::{Ring, interior_point};
 pub use simplify::simplify;
 pub use thin::{connected, opened, pieces, regions, thin_parts, thinnest};
 pub use watch::{Stage, Stopped, Watch};
-pub use width::{Width, gaps, widths};
+pub use width::{Width, gaps, widths, widths_and_room};

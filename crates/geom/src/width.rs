@@ -37,19 +37,25 @@ const LEAST_TURN: f64 = 0.35;
 /// Where the area is narrower than `most` mm, looked at each `step` mm along its border and in its outward corners. Tips of wedges
 /// have no width of their own, and are left out.
 pub fn widths(area: &Region, step: f64, most: f64) -> Vec<Width> {
+    measured(area, step, most, 1.0).0
+}
+
+/// The same, and whether anywhere along the border there is room for a disc of `most` mm.
+pub fn widths_and_room(area: &Region, step: f64, most: f64) -> (Vec<Width>, bool) {
     measured(area, step, most, 1.0)
 }
 
 /// The same of the gaps between the area's pieces and in its bays.
 pub fn gaps(area: &Region, step: f64, most: f64) -> Vec<Width> {
-    measured(area, step, most, -1.0)
+    measured(area, step, most, -1.0).0
 }
 
 /// `side` is 1 to the left of the border, where the area lies, and -1 to the right.
-fn measured(area: &Region, step: f64, most: f64, side: f64) -> Vec<Width> {
+fn measured(area: &Region, step: f64, most: f64, side: f64) -> (Vec<Width>, bool) {
     let rings = area.rings_mm();
     let edges = NearEdges::of(&rings);
     let mut all = Vec::new();
+    let mut has_room = false;
     for ring in &rings {
         let n = ring.0.len();
         let way = |k: usize| {
@@ -66,7 +72,11 @@ fn measured(area: &Region, step: f64, most: f64, side: f64) -> Vec<Width> {
             let normal = (-dy * side, dx * side);
             while left < long {
                 let at = Point::new(a.x + left * dx, a.y + left * dy);
-                all.extend(width_at(&edges, at, normal, most, step));
+                match width_at(&edges, at, normal, most, step) {
+                    Found::Width(w) => all.push(w),
+                    Found::Room => has_room = true,
+                    Found::Tip => (),
+                }
                 left += step;
             }
             left -= long;
@@ -76,16 +86,29 @@ fn measured(area: &Region, step: f64, most: f64, side: f64) -> Vec<Width> {
             if turn < -LEAST_TURN {
                 let (mx, my) = (-(dy + ey) * side, (dx + ex) * side);
                 let long = mx.hypot(my);
-                if long > 1e-6 {
-                    all.extend(width_at(&edges, ring.0[(k + 1) % n], (mx / long, my / long), most, 0.0));
+                let normal = (mx / long, my / long);
+                if long > 1e-6
+                    && let Found::Width(w) = width_at(&edges, ring.0[(k + 1) % n], normal, most, 0.0)
+                {
+                    all.push(w);
                 }
             }
         }
     }
-    all
+    (all, has_room)
 }
 
-fn width_at(edges: &NearEdges, at: Point<Mm>, (nx, ny): (f64, f64), most: f64, along: f64) -> Option<Width> {
+/// What is found at a place of the border.
+enum Found {
+    /// The area is as narrow as this.
+    Width(Width),
+    /// The area is wider than was asked for.
+    Room,
+    /// The place lies in the tip of a wedge, which has no width.
+    Tip,
+}
+
+fn width_at(edges: &NearEdges, at: Point<Mm>, (nx, ny): (f64, f64), most: f64, along: f64) -> Found {
     let mut r = most / 2.0;
     let mut opposite = None;
     for _ in 0..STEPS {
@@ -94,16 +117,20 @@ fn width_at(edges: &NearEdges, at: Point<Mm>, (nx, ny): (f64, f64), most: f64, a
         let (x, y) = (near.x - at.x, near.y - at.y);
         let toward = x * nx + y * ny;
         if toward <= 0.0 {
-            return None;
+            return Found::Tip;
         }
         opposite = Some(near);
         r = (x * x + y * y) / (2.0 * toward);
     }
-    let opposite = opposite?;
+    let Some(opposite) = opposite else { return Found::Room };
     // Seen from the middle of the disc.
     let (x, y) = (opposite.x - at.x, opposite.y - at.y);
     let half = ((x.hypot(y) / 2.0) / r).clamp(-1.0, 1.0).asin();
-    (2.0 * half.to_degrees() >= LEAST_APART_DEG).then_some(Width { at, opposite, across: 2.0 * r, along })
+    if 2.0 * half.to_degrees() >= LEAST_APART_DEG {
+        Found::Width(Width { at, opposite, across: 2.0 * r, along })
+    } else {
+        Found::Tip
+    }
 }
 
 #[cfg(test)]
@@ -144,6 +171,26 @@ mod tests {
         let thin = widths(&ring, 0.1, 3.0);
         let w = thin.iter().min_by(|a, b| a.across.total_cmp(&b.across)).unwrap();
         assert!((w.across - 0.8).abs() < 0.005 && w.middle().x > 9.0 && w.middle().y.abs() < 1.0, "{w:?}");
+    }
+
+    #[test]
+    fn there_is_room_where_a_disc_fits() {
+        // A strip that ends in a head: the disc fits into the head only.
+        let spoon = region(&[vec![
+            (0.0, 0.0),
+            (20.0, 0.0),
+            (20.0, -2.0),
+            (24.0, -2.0),
+            (24.0, 2.6),
+            (20.0, 2.6),
+            (20.0, 0.6),
+            (0.0, 0.6),
+        ]]);
+        let (narrow, has_room) = widths_and_room(&spoon, 0.2, 2.0);
+        assert!(has_room && least(&narrow) < 0.61);
+        assert!(!widths_and_room(&spoon, 0.2, 6.0).1, "the head is 4 mm wide");
+        let strip = region(&[vec![(0.0, 0.0), (20.0, 0.0), (20.0, 0.6), (0.0, 0.6)]]);
+        assert!(!widths_and_room(&strip, 0.2, 0.7).1 && widths_and_room(&strip, 0.2, 0.5).1);
     }
 
     #[test]

@@ -185,7 +185,7 @@ fn coarser(area: &Region) -> Result<Region, OffGrid> {
 }
 
 /// Lines may lie off the border by this, mm: less than any nozzle follows.
-const NOZZLE_MM: f64 = 0.01;
+const NOZZLE_MM: f64 = 0.015;
 
 /// The run of each layer.
 fn numbered(runs: &[(usize, usize)], layers: usize) -> Vec<usize> {

@@ -1,7 +1,7 @@
 //! Lines along the borders of an area.
 
 use crate::model::{Kind, Lines};
-use kachel_geom::{Memo, Mm, Name, OffGrid, Point, Region, Width, offset, opened, widths};
+use kachel_geom::{Memo, Mm, Name, OffGrid, Point, Region, Width, offset, widths_and_room};
 use std::collections::HashMap;
 use std::sync::Arc;
 
@@ -59,18 +59,17 @@ fn walls(area: &Region, count: u32, line: f64) -> Result<Walls, OffGrid> {
         if made.inside.is_empty() {
             break;
         }
-        let (narrow, wide) = parted(&made.inside, line)?;
+        let Parted { narrow, middles, inside } = parted(&made.inside, line)?;
         let left_out = thin_lines(&narrow, line, &mut made.lines);
         // Between walls a hair of air is no loss.
         if k == 0 {
             made.left_out += left_out;
         }
         let kind = if k == 0 { Kind::Outer } else { Kind::Inner };
-        for ring in offset(&wide, -line / 2.0)?.rings_mm() {
+        for ring in middles.rings_mm() {
             made.lines.push(Lines { kind, points: from_seam(ring.0), is_closed: true, width: line });
         }
-        // The inside of one ring and the outside of the next are the same offset: only the first can be anything.
-        made.inside = offset(&wide, -line)?;
+        made.inside = inside;
     }
     Ok(made)
 }
@@ -99,13 +98,30 @@ fn from_seam(mut ring: Vec<Point<Mm>>) -> Vec<Point<Mm>> {
     ring
 }
 
-/// An area by whether two lines fit: widths along it where they do not, and what a disc as wide as both reaches.
-fn parted(area: &Region, line: f64) -> Result<(Vec<Width>, Region), OffGrid> {
+/// An area by whether two lines fit.
+struct Parted {
+    /// Widths along it where they do not.
+    narrow: Vec<Width>,
+    /// What the middles of lines run round where they do.
+    middles: Region,
+    /// What is left inside those.
+    inside: Region,
+}
+
+fn parted(area: &Region, line: f64) -> Result<Parted, OffGrid> {
     let least = 2.0 * line - SLACK_MM;
-    // Most areas are thick all over, which widths tell sooner than offsets.
-    let narrow = widths(area, STEP_MM, least);
-    let wide = if narrow.is_empty() { area.clone() } else { opened(area, least / 2.0)? };
-    Ok((narrow, wide))
+    // Most areas are thick or thin all over, which widths tell sooner than offsets.
+    let (narrow, has_room) = widths_and_room(area, STEP_MM, least);
+    let (middles, inside) = match (narrow.is_empty(), has_room) {
+        (true, _) => (offset(area, -line / 2.0)?, offset(area, -line)?),
+        (false, false) => (Region::default(), Region::default()),
+        (false, true) => {
+            // Where the middles of discs lie that are as wide as two lines. Lines that run round it leave it free but for the slack.
+            let core = offset(area, -least / 2.0)?;
+            (offset(&core, (least - line) / 2.0)?, core)
+        }
+    };
+    Ok(Parted { narrow, middles, inside })
 }
 
 /// Lays lines along the middle of thin parts; returns the area that is left out.
