@@ -24,21 +24,22 @@ pub struct Layer {
     pub area: Arc<Region>,
 }
 
+/// Lower and upper ends of the layers of an object so high: those whose middle lies in it.
+fn heights(top: f64, first: f64, height: f64) -> impl Iterator<Item = (f64, f64)> {
+    let end = move |k: usize| if k == 0 { 0.0 } else { first + height * (k - 1) as f64 };
+    let both = (0_usize..).map(move |k| (end(k), end(k + 1)));
+    both.take_while(move |(bottom, end)| f64::midpoint(*bottom, *end) < top && end > bottom)
+}
+
 impl Layers {
     /// Cuts a mesh at the middle heights of layers, the first of which may have a height of its own (mm).
     ///
     /// Layers are stacked as long as their middle lies in the solid, as a slicer does.
     pub fn of(mesh: &SoundMesh, first: f64, height: f64) -> Result<Self, OffGrid> {
-        let top = mesh.mesh().extent().1[2];
         let mut all: Vec<Layer> = Vec::new();
-        let mut bottom = 0.0;
         let mut cutter = Cutter::new(mesh.mesh());
-        loop {
-            let end = if all.is_empty() { first } else { first + height * all.len() as f64 };
+        for (bottom, end) in heights(mesh.mesh().extent().1[2], first, height) {
             let middle = f64::midpoint(bottom, end);
-            if middle >= top || end <= bottom {
-                return Ok(Self { all });
-            }
             let area = match all.last() {
                 Some(l) if cutter.is_as_before(middle)? => Arc::clone(&l.area),
                 last => {
@@ -50,8 +51,13 @@ impl Layers {
                 }
             };
             all.push(Layer { bottom, top: end, area });
-            bottom = end;
         }
+        Ok(Self { all })
+    }
+
+    /// How many layers an object so high is printed in.
+    pub fn count(top: f64, first: f64, height: f64) -> usize {
+        heights(top, first, height).count()
     }
 
     /// Runs of layers of equal area: the number of the first of each, and how many they are.

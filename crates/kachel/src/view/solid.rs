@@ -1,10 +1,9 @@
 //! What is seen of the solid.
 
-use super::tiers::whole_layers;
 use crate::export::part_name;
 use crate::run::Run;
 use kachel_design::Document;
-use kachel_solid::Solid;
+use kachel_solid::{Layers, Solid};
 use kachel_tiers::colour_changes;
 use serde::Serialize;
 use ts_rs::TS;
@@ -29,7 +28,7 @@ pub struct SolidView {
     /// Of which currency.
     pub currency: String,
     /// Printed layers.
-    pub layers: u32,
+    pub layers: usize,
     /// Triangles of the skin.
     pub triangles: usize,
     /// Separate bodies.
@@ -107,7 +106,7 @@ pub(super) fn solid(d: &Document, key: &str, s: &Solid, run: &Run) -> SolidView 
         mass: parts.iter().map(|p| p.mass).sum(),
         cost,
         currency: run.workshop.currency.clone(),
-        layers: whole_layers(max[2] - min[2], layer),
+        layers: Layers::count(max[2], run.workshop.print.first_layer, layer),
         triangles: mesh.triangles.len(),
         bodies: s.bodies.len(),
         parts,
