@@ -76,7 +76,7 @@ pub async fn arrive(
         _ => Some(gates.asking.acquire().await.map_err(|_| ApiError::Fault)?),
     };
     let (request, _) = request.into_parts();
-    let response = asked(&helper, &request, body).await.unwrap_or_else(|e| HttpResponse::from_error(e));
+    let response = asked(&helper, &request, body).await.unwrap_or_else(HttpResponse::from_error);
     Ok(ServiceResponse::new(request, response))
 }
 

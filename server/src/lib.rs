@@ -4,6 +4,7 @@ mod api;
 mod arrive;
 mod assets;
 mod clock;
+mod computes;
 mod db;
 mod demo;
 mod follow;
@@ -12,16 +13,16 @@ mod guard;
 mod helper;
 mod printer;
 mod problem;
+mod strict;
 mod worker;
 
 use actix_web::dev::ServerHandle;
 use actix_web::middleware::from_fn;
-use actix_web::web::{self, Data, JsonConfig, PathConfig, QueryConfig};
+use actix_web::web::{self, Data};
 use actix_web::{App, HttpServer};
 use api::Shop;
 use guard::Guard;
 use helper::{Helper, HelperConfig};
-use problem::ApiError;
 use std::fs::{File, TryLockError};
 use std::net::{IpAddr, SocketAddr, TcpListener};
 use std::path::{Path, PathBuf};
@@ -34,12 +35,9 @@ pub use api::{
     SnapshotView, Speed, StateView, StepView, TakenItem, TakenView, WorkshopView,
 };
 pub use clock::time_of;
+pub use computes::serve as serve_as_helper;
 pub use db::{COPIES, Damaged, Db, DbError, Shelved, Stored, TimedPrint};
-pub use helper::serve as serve_as_helper;
 pub use problem::Problem;
-
-/// Largest JSON body, bytes.
-const MAX_JSON: usize = 4 << 20;
 
 /// How the server is started.
 #[derive(Clone, Debug)]
@@ -161,18 +159,10 @@ fn guard_for(config: &Config, address: SocketAddr) -> Result<Guard, StartError> 
     Ok(Guard { hosts, pass_phrase })
 }
 
-/// What cannot be read is refused with words.
-fn read_strictly(routes: &mut web::ServiceConfig) {
-    routes
-        .app_data(JsonConfig::default().limit(MAX_JSON).error_handler(|e, _| ApiError::Malformed(e.to_string()).into()))
-        .app_data(QueryConfig::default().error_handler(|e, _| ApiError::Malformed(e.to_string()).into()))
-        .app_data(PathConfig::default().error_handler(|e, _| ApiError::Malformed(e.to_string()).into()));
-}
-
 /// Opens the shelf and binds the address. To be called within an Actix system.
 pub fn prepare(config: &Config) -> Result<Ready, StartError> {
     let lock = lock(&config.data)?;
-    let path = config.data.join("kachel.db");
+    let path = db::shelf_in(&config.data);
     let shelf = |source| StartError::Shelf { path: path.clone(), source };
     let db = Db::open(&path, config.max_pages).map_err(shelf)?;
     if let Some(why) = db.unsound().map_err(shelf)? {
@@ -212,7 +202,7 @@ pub fn prepare(config: &Config) -> Result<Ready, StartError> {
             .app_data(guard.clone())
             .app_data(shop.clone())
             .app_data(gates.clone())
-            .configure(read_strictly)
+            .configure(strict::read_strictly)
             .wrap(from_fn(api::elsewhere))
             .wrap(from_fn(arrive::arrive))
             .wrap(from_fn(guard::guard))

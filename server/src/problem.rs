@@ -97,7 +97,7 @@ pub enum ApiError {
     NotPrintable(String),
     /// From the process that computes.
     #[error(transparent)]
-    Helper(HelperError),
+    Helper(#[from] HelperError),
     /// A body that stopped coming.
     #[error("nothing came for {seconds} s, so the request was given up")]
     Stalled {

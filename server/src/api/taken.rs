@@ -87,7 +87,7 @@ fn seen(shop: &Shop) -> Result<Json<TakenView>, ApiError> {
     responses((status = 200, description = "What was asked for", body = TakenView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn show(shop: Shared) -> Result<Json<TakenView>, ApiError> {
-    on_shelf(&shop, |shop| seen(shop)).await
+    on_shelf(&shop, seen).await
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(

@@ -2,7 +2,7 @@
 //! go into its files.
 
 use super::schema::works;
-use super::works::Kept;
+use super::works::{Kept, labels_of};
 use super::{DbError, Works};
 use diesel::prelude::*;
 
@@ -24,7 +24,7 @@ impl<D: Kept> Works<'_, D> {
                     .select(works::labels)
                     .first(c)
                     .optional()?;
-                let mut all = read(&found.ok_or(DbError::UnknownWork(D::KIND))?);
+                let mut all = labels_of(&found.ok_or(DbError::UnknownWork(D::KIND))?);
                 all.retain(|l| !remove.iter().chain(&add).any(|r| is_same(l, r)));
                 all.extend(add.iter().cloned());
                 all.sort_by_key(|l| l.to_lowercase());
@@ -53,11 +53,6 @@ fn tidied(label: &str) -> Result<String, DbError> {
         return Err(DbError::Labels(format!("a label has {MAX_LABEL} letters at the most")));
     }
     Ok(label)
-}
-
-/// Labels out of their column; what cannot be read is no label.
-pub(super) fn read(column: &str) -> Vec<String> {
-    serde_json::from_str(column).unwrap_or_default()
 }
 
 fn written(labels: &[String]) -> Result<String, DbError> {

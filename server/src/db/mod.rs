@@ -16,6 +16,7 @@ use diesel::result::{DatabaseErrorKind, Error as DieselError};
 use diesel_migrations::{EmbeddedMigrations, embed_migrations};
 use kachel_engine::{Bed, Document, DocumentError};
 use schema::pictures;
+use std::path::{Path, PathBuf};
 
 pub use copies::for_its_owner;
 pub use history::Step;
@@ -26,6 +27,11 @@ pub use workshop::Snapshot;
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!("migrations");
 /// Written to the file's user_version; a file with a higher one was made by a newer program.
 const FILE_VERSION: i32 = 6;
+/// The file of the shelf in a data directory.
+pub fn shelf_in(data: &Path) -> PathBuf {
+    data.join("kachel.db")
+}
+
 /// The directory of copies, beside the shelf.
 pub const COPIES: &str = "copies";
 

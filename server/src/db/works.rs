@@ -1,7 +1,7 @@
 //! What lies on the shelf with a history: designs, and beds. All are kept the same way, so all are undone the same way.
 
 use super::schema::{pictures, revisions, works};
-use super::{Db, DbError, Stored, labels};
+use super::{Db, DbError, Stored};
 use crate::clock::now;
 use diesel::prelude::*;
 use kachel_engine::{Bed, Document, DocumentError, Engine};
@@ -251,8 +251,13 @@ pub(super) fn load<D: Kept>(c: &mut SqliteConnection, id: &str) -> Result<Stored
         updated_at,
         undo: (head > 1).then_some(label),
         redo,
-        labels: labels::read(&labels),
+        labels: labels_of(&labels),
     })
+}
+
+/// Labels out of their column; what cannot be read is no label.
+pub(super) fn labels_of(column: &str) -> Vec<String> {
+    serde_json::from_str(column).unwrap_or_default()
 }
 
 /// Reads a document that is what was written.

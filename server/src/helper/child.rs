@@ -1,6 +1,6 @@
 //! A helper that runs.
 
-use super::{Answer, Asked, HelperConfig, HelperError, JOB, TOKEN};
+use super::model::{Answer, Asked, HelperConfig, HelperError, JOB, TOKEN};
 use std::io::{BufRead, BufReader, Error, ErrorKind, Write};
 use std::process::{Child, ChildStdin, Command, Stdio};
 use std::sync::{Mutex, MutexGuard, PoisonError};

@@ -1,6 +1,6 @@
 //! Requests that the helper works at, and what became of them.
 
-use super::HelperError;
+use super::model::HelperError;
 use std::collections::HashMap;
 use std::sync::atomic::{AtomicU64, Ordering};
 use std::sync::{Mutex, MutexGuard, PoisonError};

@@ -1,10 +1,11 @@
-//! The helper, seen from inside.
+//! The process that computes for a server, seen from inside. The server sees it as its [`helper`](crate::helper).
 
-use super::{MOST_ADDRESSES, TOKEN, shelf_in};
 use crate::api::{self, Shop};
-use crate::db::Db;
+use crate::db::{Db, shelf_in};
+use crate::helper::TOKEN;
 use crate::printer::Port;
 use crate::problem::ApiError;
+use crate::strict;
 use crate::worker::Worker;
 use actix_web::body::MessageBody;
 use actix_web::dev::{ServiceRequest, ServiceResponse};
@@ -14,6 +15,9 @@ use actix_web::{App, Error, HttpResponse, HttpServer};
 use std::io::{BufRead, Write, stdin, stdout};
 use std::net::{SocketAddr, TcpListener};
 use std::path::Path;
+
+/// Address space that it may ask for, bytes: what asks for more at once is refused by the system.
+const MOST_ADDRESSES: u64 = 6 << 30;
 
 /// What a request has to bring.
 #[derive(Clone)]
@@ -48,7 +52,7 @@ pub fn serve(data: &Path, server: SocketAddr, can_be_harmed: bool) -> Result<(),
             App::new()
                 .app_data(token.clone())
                 .app_data(shop.clone())
-                .configure(crate::read_strictly)
+                .configure(strict::read_strictly)
                 .wrap(from_fn(knows_token))
                 .configure(move |routes| harm(routes, can_be_harmed))
                 .configure(api::configure)

@@ -1,0 +1,71 @@
+//! What goes to the helper and comes back.
+
+use std::net::SocketAddr;
+use std::path::PathBuf;
+use std::time::Duration;
+
+/// Memory that the helper may use, bytes; beyond it is ended.
+pub(super) const MOST_MEMORY: u64 = 1 << 30;
+/// How long a request may take: what the helper allows itself, and some.
+pub(super) const LONGEST: Duration = Duration::from_secs(126);
+/// A computation that ended the helper so often is left alone.
+pub(super) const MOST_DEATHS: u32 = 2;
+
+/// The header with the token.
+pub const TOKEN: &str = "x-kachel-token";
+/// The header with the name of a computation.
+pub(super) const JOB: &str = "x-kachel-job";
+
+/// How the helper is started.
+#[derive(Clone, Debug)]
+pub struct HelperConfig {
+    /// The program; it is started with `helper`.
+    pub program: PathBuf,
+    /// Where data lives.
+    pub data: PathBuf,
+    /// Where the server listens, which takes prints for the printer.
+    pub server: SocketAddr,
+    /// Whether it offers ways to harm it, for tests.
+    pub can_be_harmed: bool,
+}
+
+/// Why there is no answer.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+pub enum HelperError {
+    /// It could not be started.
+    #[error("the part of Kachel that computes could not be started: {0}")]
+    NotStarted(String),
+    /// It ended during the computation.
+    #[error("this computation ended the part of Kachel that computes; what was saved is safe")]
+    Died,
+    /// It needed too much memory.
+    #[error("this needs more than {} MB of memory and was stopped", MOST_MEMORY >> 20)]
+    TooMuchMemory,
+    /// It took too long.
+    #[error("this took longer than {} s and was stopped", LONGEST.as_secs())]
+    TooSlow,
+    /// Somebody stopped it.
+    #[error("stopped")]
+    Stopped,
+    /// It has ended the helper before.
+    #[error("the computation of this design has failed {MOST_DEATHS} times, so it is left alone")]
+    LeftAlone,
+}
+
+/// A request on its way.
+pub struct Asked {
+    pub method: String,
+    /// With its query.
+    pub path: String,
+    pub headers: Vec<(String, String)>,
+    pub body: Vec<u8>,
+    /// The name of its computation.
+    pub job: String,
+}
+
+/// What came back.
+pub struct Answer {
+    pub status: u16,
+    pub headers: Vec<(String, Vec<u8>)>,
+    pub body: Vec<u8>,
+}
