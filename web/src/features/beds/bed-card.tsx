@@ -136,7 +136,7 @@ export function BedCard(p: Props) {
         />
         <Fact words="Printer" value={result.printer} />
         <Choice
-          label="PrintOrder"
+          label="Order"
           meaning="All pieces layer by layer, or each to its top before the next: then a failure costs one piece only, and the print head needs room"
           value={d.order}
           options={ORDERS}
