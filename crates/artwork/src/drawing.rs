@@ -1,7 +1,8 @@
 use crate::doubt::Doubt;
-use crate::error::{ArtworkError, MAX_NODES, MAX_PAGES, MAX_SHAPES};
+use crate::entities;
+use crate::error::{ArtworkError, MAX_CROSSINGS, MAX_ENTITIES, MAX_NODES, MAX_PAGES, MAX_SHAPES, MAX_STYLED};
 use crate::model::{Area, Drawing, luma_over_white};
-use kachel_geom::{BoolOp, Curve, Point, Px, Ring, Segment, Stage, Watch, combine_rings, normalise};
+use kachel_geom::{BoolOp, Curve, Point, Px, Ring, Segment, Stage, Watch, combine_rings, cross_more_than, normalise};
 use kurbo::{BezPath, PathEl};
 use std::collections::{BTreeSet, HashSet};
 use usvg::tiny_skia_path::{Path as SkiaPath, PathSegment};
@@ -30,11 +31,15 @@ pub(crate) fn xml_options<'a>() -> roxmltree::ParsingOptions<'a> {
 pub(crate) fn read(bytes: &[u8], watch: &Watch) -> Result<Drawing, ArtworkError> {
     let damaged = |e: &dyn std::fmt::Display| ArtworkError::Damaged(e.to_string());
     let text = std::str::from_utf8(bytes).map_err(|e| damaged(&e))?;
+    if entities::letters(text) > MAX_ENTITIES {
+        return Err(ArtworkError::TooMuchText);
+    }
     let document = roxmltree::Document::parse_with_options(text, xml_options()).map_err(|e| damaged(&e))?;
     let shapes = document.descendants().filter(|n| is_shape(n.tag_name().name())).count();
     if shapes > MAX_SHAPES * 2 {
         return Err(ArtworkError::TooManyShapes { shapes });
     }
+    styled(&document)?;
     watch.check()?;
     // Neither files nor the network: pictures by reference resolve to nothing.
     let options = Options {
@@ -74,6 +79,17 @@ pub(crate) fn read(bytes: &[u8], watch: &Watch) -> Result<Drawing, ArtworkError>
         mm_per_unit: has_physical_size(&document).then_some(25.4 / 96.0),
         doubts: flattener.doubts.into_iter().collect(),
     })
+}
+
+/// Refuses style sheets that would be matched for hours: each rule is tried on each element.
+fn styled(document: &roxmltree::Document<'_>) -> Result<(), ArtworkError> {
+    let sheets = document.descendants().filter(|n| n.tag_name().name() == "style");
+    let rules: usize = sheets.flat_map(|n| n.children()).filter_map(|n| n.text()).map(|t| t.matches('{').count()).sum();
+    let elements = document.descendants().filter(roxmltree::Node::is_element).count();
+    if rules.saturating_mul(elements) > MAX_STYLED {
+        return Err(ArtworkError::TooManyStyles { rules, elements });
+    }
+    Ok(())
 }
 
 fn is_shape(tag: &str) -> bool {
@@ -218,6 +234,9 @@ impl Flattener<'_> {
         clips: &[Vec<Ring<Px>>],
     ) -> Result<(), ArtworkError> {
         self.watch.enter(Stage::Artwork)?;
+        if cross_more_than(&raw, MAX_CROSSINGS) {
+            return Err(ArtworkError::TooManyCrossings);
+        }
         let mut rings = normalise(&raw, even_odd);
         // The drawing's own curves hold where nothing had to be resolved: no crossings, no overlaps, no clips.
         let area = |rings: &[Ring<Px>]| rings.iter().map(|r| r.area().abs()).sum::<f64>();

@@ -10,6 +10,12 @@ pub const MAX_BYTES: usize = 32 << 20;
 pub const MAX_SHAPES: usize = 20_000;
 /// Most nodes of an SVG after flattening.
 pub const MAX_NODES: usize = 2_000_000;
+/// Most places at which the lines of an SVG cross each other.
+pub const MAX_CROSSINGS: usize = 300_000;
+/// Most letters that the entities of an SVG stand for.
+pub const MAX_ENTITIES: usize = 32 << 20;
+/// Most pairs of a style's rule and an element that it may apply to.
+pub const MAX_STYLED: usize = 50_000_000;
 /// How far outside of its page an SVG may draw, in lengths of the page's longer side.
 pub const MAX_PAGES: f64 = 1000.0;
 
@@ -48,6 +54,20 @@ pub enum ArtworkError {
     /// An SVG with more than [`MAX_NODES`] nodes.
     #[error("the SVG has over {MAX_NODES} nodes")]
     TooManyNodes,
+    /// An SVG whose lines cross more than [`MAX_CROSSINGS`] times.
+    #[error("the SVG's lines cross each other more than {MAX_CROSSINGS} times")]
+    TooManyCrossings,
+    /// An SVG whose entities stand for more than [`MAX_ENTITIES`] letters.
+    #[error("the SVG's entities stand for more than {} million letters", MAX_ENTITIES >> 20)]
+    TooMuchText,
+    /// An SVG with more rules and elements than can be matched.
+    #[error("the SVG has {rules} style rules for {elements} elements, which is too much to match")]
+    TooManyStyles {
+        /// Rules of its style sheets.
+        rules: usize,
+        /// Elements.
+        elements: usize,
+    },
     /// An SVG that draws far outside of its page: such places cannot be told apart to a pixel.
     #[error("the SVG draws more than {MAX_PAGES} pages away from its page")]
     TooFar,
@@ -70,7 +90,10 @@ impl ArtworkError {
                 "Save or export it as PNG, JPEG or SVG, or take a screenshot of it."
             }
             Self::Damaged(_) => "Save or download it again, or take a screenshot of it.",
-            Self::TooManyShapes { .. } | Self::TooManyNodes => {
+            Self::TooMuchText | Self::TooManyStyles { .. } => {
+                "Save it as a plain SVG in the program it comes from, or export it as PNG."
+            }
+            Self::TooManyShapes { .. } | Self::TooManyNodes | Self::TooManyCrossings => {
                 "Join or simplify paths in the program it comes from, or export it as PNG."
             }
             Self::TooFar => "Take out what lies far off the page in the program it comes from, or export it as PNG.",

@@ -21,6 +21,7 @@
 mod decode;
 mod doubt;
 mod drawing;
+mod entities;
 mod error;
 mod frame;
 mod level;

@@ -1,6 +1,7 @@
 use crate::sheet::sheet_doubt;
 use crate::{ArtworkError, Doubt, MAX_PIXELS, Picture, WORKING_PIXELS, luma, resolution};
 use image::{DynamicImage, ImageDecoder, ImageError, ImageFormat, ImageReader, Limits};
+use std::borrow::Cow;
 use std::io::Cursor;
 
 /// Bytes of a decoded picture at the most: 12 000 x 12 000 pixels of four bytes.
@@ -8,7 +9,8 @@ const MAX_DECODED: u64 = MAX_PIXELS * 4;
 
 pub(crate) fn read(bytes: &[u8]) -> Result<Picture, ArtworkError> {
     let format = image::guess_format(bytes).map_err(|_| ArtworkError::UnknownFormat)?;
-    let mut reader = ImageReader::with_format(Cursor::new(bytes), format);
+    let plain = if format == ImageFormat::Png { without_profile(bytes) } else { Cow::Borrowed(bytes) };
+    let mut reader = ImageReader::with_format(Cursor::new(&*plain), format);
     // The decoder's own scratch memory is bounded too.
     let mut limits = Limits::default();
     limits.max_alloc = Some(MAX_DECODED + (64 << 20));
@@ -29,7 +31,7 @@ pub(crate) fn read(bytes: &[u8]) -> Result<Picture, ArtworkError> {
     if format == ImageFormat::Jpeg && is_cut_off(bytes) {
         doubts.push(Doubt::CutOff);
     }
-    if resolution::pictures(bytes, format) > 1 {
+    if resolution::pictures(&plain, format) > 1 {
         doubts.push(Doubt::FirstOfSeveral);
     }
     let mut mm_per_px = resolution::mm_per_px(bytes, format);
@@ -43,6 +45,29 @@ pub(crate) fn read(bytes: &[u8]) -> Result<Picture, ArtworkError> {
     let mut picture = Picture { mm_per_px, doubts, ..flatten(image) };
     picture.doubts.extend(sheet_doubt(&picture));
     Ok(picture)
+}
+
+/// A PNG without its colour profile and its compressed texts: nobody looks at them here, and the decoder would unpack them whole.
+/// Chunks: length, name, data, check sum (PNG, third edition, W3C 2025, 5.3, from memory).
+fn without_profile(bytes: &[u8]) -> Cow<'_, [u8]> {
+    const LEFT_OUT: [&[u8]; 3] = [b"iCCP", b"zTXt", b"iTXt"];
+    let mut parts: Vec<&[u8]> = vec![];
+    let mut kept_from = 0;
+    let mut at = 8;
+    while let Some(head) = bytes.get(at..at + 8) {
+        let long = u32::from_be_bytes([head[0], head[1], head[2], head[3]]) as usize;
+        let end = at.saturating_add(12).saturating_add(long).min(bytes.len());
+        if LEFT_OUT.contains(&&head[4..8]) {
+            parts.push(&bytes[kept_from..at]);
+            kept_from = end;
+        }
+        at = end;
+    }
+    if parts.is_empty() {
+        return Cow::Borrowed(bytes);
+    }
+    parts.push(&bytes[kept_from..]);
+    Cow::Owned(parts.concat())
 }
 
 const fn is_known(format: ImageFormat) -> bool {

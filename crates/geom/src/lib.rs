@@ -24,6 +24,7 @@
 
 mod boolean;
 mod circle;
+mod crossings;
 mod curve;
 mod grid;
 mod memo;
@@ -41,6 +42,7 @@ mod width;
 
 pub use boolean::{BoolOp, combine, combine_rings, join_all, normalise};
 pub use circle::Circle;
+pub use crossings::cross_more_than;
 pub use curve::{Curve, Segment, cubic_at};
 pub use grid::{GRID_PER_MM, Grid, GridPoint, LIMIT, LIMIT_MM, OffGrid, orient};
 pub use memo::{Memo, Name};

@@ -78,7 +78,13 @@ impl EngineError {
             Self::Artwork(ArtworkError::TooManyBytes { .. }) => "too-many-bytes",
             Self::Artwork(ArtworkError::UnknownFormat | ArtworkError::UnknownKind(_)) => "unknown-format",
             Self::Artwork(ArtworkError::TooManyPixels { .. }) => "too-many-pixels",
-            Self::Artwork(ArtworkError::TooManyShapes { .. } | ArtworkError::TooManyNodes) => "too-many-shapes",
+            Self::Artwork(
+                ArtworkError::TooManyShapes { .. }
+                | ArtworkError::TooManyNodes
+                | ArtworkError::TooManyCrossings
+                | ArtworkError::TooMuchText
+                | ArtworkError::TooManyStyles { .. },
+            ) => "too-many-shapes",
             Self::Artwork(ArtworkError::TooFar) => "too-far",
             Self::Artwork(ArtworkError::Prepare(PrepareError::CornersCross)) => "corners-cross",
             Self::Artwork(ArtworkError::Prepare(PrepareError::SheetSize)) => "sheet-size",
@@ -90,7 +96,12 @@ impl EngineError {
             Self::Trace(TraceError::NoAlpha) => "no-alpha",
             Self::Trace(TraceError::NothingPainted { .. }) => "nothing-painted",
             Self::Trace(TraceError::NoLines) => "no-lines",
-            Self::Trace(TraceError::TooManyRings { .. } | TraceError::TooManyNodes { .. }) => "too-many-contours",
+            Self::Trace(
+                TraceError::TooManyRings { .. }
+                | TraceError::TooManyNodes { .. }
+                | TraceError::TooManyCrossings
+                | TraceError::Noise,
+            ) => "too-many-contours",
             Self::Trace(TraceError::Stopped(_)) | Self::Stopped(_) => "stopped",
             Self::Outline(OutlineError::NoEdge) => "no-edge",
             Self::Outline(OutlineError::NothingLeft { .. }) => "nothing-left",

@@ -134,12 +134,9 @@ fn colours(d: &Drawing, s: &TraceSettings, out: &mut Contours, watch: &Watch) ->
     };
     let page = d.width * d.height;
     for (k, colour) in palette.iter().enumerate() {
-        let mut seen: Vec<Piece> = Vec::new();
-        for (a, label) in d.areas.iter().zip(&labels) {
-            watch.check().map_err(TraceError::from)?;
-            let op = if *label == k { BoolOp::Join } else { BoolOp::TakeAway };
-            combine::add(&mut seen, a, op);
-        }
+        let op = |label: usize| if label == k { BoolOp::Join } else { BoolOp::TakeAway };
+        let all: Vec<(&Area, BoolOp)> = d.areas.iter().zip(&labels).map(|(a, label)| (a, op(*label))).collect();
+        let seen = combine::paint(vec![], &all, watch)?;
         let share = seen.iter().flat_map(|p| &p.rings).map(Ring::area).sum::<f64>().abs() / page.max(1e-9);
         out.palette.push(Swatch { colour: *colour, share, is_ground: ground == Some(k) });
         if ground == Some(k) {

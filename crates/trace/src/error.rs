@@ -5,6 +5,11 @@ pub const MAX_RINGS: usize = 5_000;
 /// Most nodes over all rings, after simplification.
 pub const MAX_NODES: usize = 200_000;
 
+/// Most places at which areas of a drawing cross each other.
+pub const MAX_CROSSINGS: usize = 300_000;
+/// Most points that are followed in a picture.
+pub const MAX_FOLLOWED: usize = 8_000_000;
+
 /// Why there are no contours.
 #[derive(Debug, thiserror::Error)]
 pub enum TraceError {
@@ -41,6 +46,12 @@ pub enum TraceError {
         /// Their number.
         nodes: usize,
     },
+    /// Areas that cross more than [`MAX_CROSSINGS`] times.
+    #[error("the drawing's areas cross each other more than {MAX_CROSSINGS} times")]
+    TooManyCrossings,
+    /// More than [`MAX_FOLLOWED`] points along contours.
+    #[error("the picture is mostly noise: its contours have more than {} million points", MAX_FOLLOWED / 1_000_000)]
+    Noise,
     /// Somebody stopped it.
     #[error(transparent)]
     Stopped(#[from] Stopped),
@@ -57,6 +68,8 @@ impl TraceError {
             Self::NoLines => "Go by light and dark instead: its areas are filled.",
             Self::TooManyRings { .. } => "Raise the size under which specks are dropped, or move the threshold.",
             Self::TooManyNodes { .. } => "Raise the deviation, or the size under which specks are dropped.",
+            Self::TooManyCrossings => "Join paths in the program it comes from, or export it as PNG.",
+            Self::Noise => "Smooth it or scale it down; 1000 to 2000 pixels across are plenty.",
             Self::Stopped(_) => "Start it again.",
         }
     }
