@@ -11,6 +11,7 @@ mod check;
 mod house;
 mod ink;
 mod make;
+mod reach;
 mod rehearse;
 mod report;
 mod say;
@@ -329,6 +330,9 @@ fn serve(options: Serve, is_demo: bool) -> Result<(), String> {
             "Kachel is open at http://{address}  (data in {}; stop with Ctrl-C)",
             config.data.display()
         );
+        if !address.ip().is_loopback() {
+            let _ = write!(stdout(), "{}", reach::words(&kachel_server::reached_at(address)));
+        }
     })
 }
 

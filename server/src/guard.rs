@@ -2,12 +2,16 @@
 //! every change has to come from our own page. Listening beyond this machine asks for a pass phrase.
 
 use crate::problem::ApiError;
+use crate::tries::Tries;
 use actix_web::body::MessageBody;
 use actix_web::dev::{ServiceRequest, ServiceResponse};
 use actix_web::http::header::{self, HeaderMap, HeaderName, HeaderValue};
 use actix_web::middleware::Next;
 use actix_web::{Error, web};
 use base64::Engine as _;
+use std::net::IpAddr;
+use std::sync::Arc;
+use std::time::Instant;
 
 /// Which requests are answered.
 #[derive(Clone, Debug)]
@@ -16,6 +20,8 @@ pub struct Guard {
     pub hosts: Vec<String>,
     /// What Basic authentication has to give as its password, where the server listens beyond this machine.
     pub pass_phrase: Option<String>,
+    /// Wrong ones are slowed down.
+    pub tries: Arc<Tries>,
 }
 
 /// Scripts only from here; styles may be set by scripts, which the interface's primitives do.
@@ -40,9 +46,16 @@ impl Guard {
         if request.path().starts_with("/api/") && site.is_some_and(|s| s == "cross-site" || s == "same-site") {
             return Err(ApiError::Foreign);
         }
-        match &self.pass_phrase {
-            Some(phrase) if !knows(headers, phrase) => Err(ApiError::NoPassPhrase),
-            _ => Ok(()),
+        let Some(phrase) = &self.pass_phrase else { return Ok(()) };
+        // A browser asks once without; that is no try.
+        if !headers.contains_key(header::AUTHORIZATION) {
+            return Err(ApiError::NoPassPhrase);
+        }
+        let from = request.peer_addr().map_or(IpAddr::from([0, 0, 0, 0]), |a| a.ip());
+        match self.tries.allow(from, Instant::now(), || knows(headers, phrase)) {
+            Some(true) => Ok(()),
+            Some(false) => Err(ApiError::NoPassPhrase),
+            None => Err(ApiError::TooManyTries),
         }
     }
 }
@@ -95,7 +108,11 @@ mod tests {
     use actix_web::test::TestRequest;
 
     fn verdict(pass_phrase: Option<&str>, path: &str, headers: &[(&'static str, &str)]) -> Result<(), ApiError> {
-        let guard = Guard { hosts: vec!["127.0.0.1:4270".into()], pass_phrase: pass_phrase.map(Into::into) };
+        let guard = Guard {
+            hosts: vec!["127.0.0.1:4270".into()],
+            pass_phrase: pass_phrase.map(Into::into),
+            tries: Arc::default(),
+        };
         let mut request = TestRequest::get().uri(path);
         for (name, value) in headers {
             request = request.insert_header((*name, *value));

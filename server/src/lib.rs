@@ -14,6 +14,7 @@ mod helper;
 mod printer;
 mod problem;
 mod strict;
+mod tries;
 mod worker;
 
 use actix_web::dev::ServerHandle;
@@ -26,6 +27,7 @@ use helper::{Helper, HelperConfig};
 use std::fs::{File, TryLockError};
 use std::net::{IpAddr, SocketAddr, TcpListener};
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 
 #[cfg(feature = "schema")]
 pub use api::openapi;
@@ -142,21 +144,43 @@ pub fn lock(data: &Path) -> Result<File, StartError> {
     }
 }
 
+/// Where a server can be reached that listens at an address: on all addresses of this machine where it listens everywhere, those of
+/// other machines' use first.
+pub fn reached_at(listens: SocketAddr) -> Vec<SocketAddr> {
+    if !listens.ip().is_unspecified() {
+        return vec![listens];
+    }
+    let mut all: Vec<IpAddr> =
+        if_addrs::get_if_addrs().unwrap_or_default().iter().map(if_addrs::Interface::ip).collect();
+    all.retain(|ip| listens.is_ipv6() || ip.is_ipv4());
+    all.sort_by_key(|ip| (ip.is_loopback(), ip.is_ipv6()));
+    all.dedup();
+    all.into_iter().map(|ip| SocketAddr::new(ip, listens.port())).collect()
+}
+
+/// What this machine is called, alone and in the local network.
+fn own_names() -> impl Iterator<Item = String> {
+    // Elsewhere than on Linux it is reached by its address.
+    let name = std::fs::read_to_string("/proc/sys/kernel/hostname").unwrap_or_default().trim().to_lowercase();
+    let is_there = !name.is_empty();
+    [name.clone(), format!("{name}.local")].into_iter().filter(move |_| is_there)
+}
+
 fn guard_for(config: &Config, address: SocketAddr) -> Result<Guard, StartError> {
     let port = address.port();
     let mut hosts: Vec<String> = ["127.0.0.1", "localhost", "[::1]"].iter().map(|h| format!("{h}:{port}")).collect();
+    hosts.push(address.to_string());
+    let tries = Arc::default();
     if address.ip().is_loopback() {
-        return Ok(Guard { hosts, pass_phrase: None });
+        return Ok(Guard { hosts, pass_phrase: None, tries });
     }
     let pass_phrase = config.pass_phrase.clone().filter(|p| p.chars().count() >= 8);
     if pass_phrase.is_none() {
         return Err(StartError::NoPassPhrase { address });
     }
-    match address.ip() {
-        IpAddr::V4(ip) => hosts.push(format!("{ip}:{port}")),
-        IpAddr::V6(ip) => hosts.push(format!("[{ip}]:{port}")),
-    }
-    Ok(Guard { hosts, pass_phrase })
+    hosts.extend(reached_at(address).iter().map(|a| a.to_string()));
+    hosts.extend(own_names().map(|name| format!("{name}:{port}")));
+    Ok(Guard { hosts, pass_phrase, tries })
 }
 
 /// Opens the shelf and binds the address. To be called within an Actix system.

@@ -86,6 +86,9 @@ pub enum ApiError {
     /// The pass phrase is missing or wrong.
     #[error("this server asks for its pass phrase")]
     NoPassPhrase,
+    /// Too many wrong pass phrases.
+    #[error("too many wrong pass phrases")]
+    TooManyTries,
     /// From the printer.
     #[error(transparent)]
     Printer(#[from] PrinterError),
@@ -174,6 +177,9 @@ impl ApiError {
             Self::Foreign => (S::FORBIDDEN, "Foreign page", "foreign", "Open Kachel by the address it printed."),
             Self::NoPassPhrase => {
                 (S::UNAUTHORIZED, "Pass phrase needed", "no-pass-phrase", "Ask who started the server.")
+            }
+            Self::TooManyTries => {
+                (S::TOO_MANY_REQUESTS, "Too many tries", "too-many-tries", "Wait a minute, then type it once more.")
             }
             Self::Printer(e) => printer_parts(e),
             Self::PrinterGone(_) => (

@@ -55,7 +55,7 @@ mod tests {
         let hatch: Vec<Ring<Mm>> = (0..100).flat_map(|k| [bar(k, true), bar(k, false)]).collect();
         assert!(cross_more_than(&hatch, 39_999) && !cross_more_than(&hatch, 40_000));
         let wave: Vec<Point<Mm>> =
-            (0..60_000).map(|k| f64::from(k)).map(|k| Point::new(k * 0.001, 20.0 * (k * 0.01).sin())).collect();
+            (0..60_000).map(f64::from).map(|k| Point::new(k * 0.001, 20.0 * (k * 0.01).sin())).collect();
         assert!(!cross_more_than(&[Ring(wave)], 100_000));
         assert!(!cross_more_than::<Mm>(&[], 0));
     }

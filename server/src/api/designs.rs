@@ -98,6 +98,8 @@ pub(super) fn create(
     // A 3MF of ours holds the design that it was made from.
     if bytes.starts_with(b"PK") {
         let (document, picture) = import_design(bytes)?.ok_or(ApiError::NoDesignInside)?;
+        // What cannot be computed without harm is not put on the shelf, where every visit would compute it again.
+        shop.engine.run(&document, &|| Ok(picture.clone()), watch);
         return Ok(shop.db.designs().create(&document, &picture, "Opened from a 3MF")?);
     }
     let mut new = shop.engine.new_document(name, file, bytes, watch)?;
