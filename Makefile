@@ -1,5 +1,5 @@
 # One command each; every one of them installs what it is missing and says so.
-.PHONY: demo test lint bench benches soak screenshots web openapi
+.PHONY: demo test lint bench benches soak fuzz screenshots web openapi
 
 demo:
 	@tools/setup.sh build
@@ -64,6 +64,14 @@ screenshots:
 # Writes server/openapi.json anew from the handlers.
 openapi:
 	@KACHEL_WRITE_DOCS=1 cargo test -p kachel-server --features schema --test api openapi_description
+
+# Every reader of foreign bytes against random changes of sound files, with 4 GB of memory at the most; `make fuzz SECONDS=3600 SEED=7`.
+fuzz: SECONDS := 600
+fuzz: SEED := 1
+fuzz:
+	@tools/setup.sh build
+	@cargo test --release -p kachel-engine --test fuzz --no-run
+	@bash -c 'ulimit -v 4194304; KACHEL_FUZZ_SECONDS=$(SECONDS) KACHEL_FUZZ_SEED=$(SEED) cargo test --release -p kachel-engine --test fuzz -- --nocapture'
 
 # Ten thousand random stacks, all of them sound and as large as fine slicing says: about 45 minutes on 2 cores.
 # KACHEL_SOAK=2000 runs fewer, KACHEL_SOAK_FROM=7000 others.
