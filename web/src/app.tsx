@@ -2,6 +2,7 @@ import { lazy, Suspense, useEffect } from "react";
 import { Route, Switch } from "wouter";
 import { BenchLoading } from "./features/bench/bench-loading";
 import { Shelf } from "./features/shelf/shelf";
+import { useAway } from "./state/away";
 import { STATIONS, type Station, useInterface } from "./state/interface";
 import { ActivityNote } from "./ui/activity-note";
 import { Help } from "./ui/help";
@@ -18,7 +19,19 @@ function isStation(s: string | undefined): s is Station {
   return STATIONS.some((k) => k === s);
 }
 
+/** Asks before a page is left on which changes wait. */
+function useHeldBack() {
+  const isHeld = useAway((s) => s.isAway && s.waiting > 0);
+  useEffect(() => {
+    if (!isHeld) return;
+    const ask = (e: BeforeUnloadEvent) => e.preventDefault();
+    addEventListener("beforeunload", ask);
+    return () => removeEventListener("beforeunload", ask);
+  }, [isHeld]);
+}
+
 export function App() {
+  useHeldBack();
   const isDark = useInterface((s) => s.isDark);
   useEffect(() => {
     document.documentElement.classList.toggle("dark", isDark);

@@ -1,8 +1,9 @@
 //! What is damaged on the disk is set aside, and the rest goes on.
 
-use crate::common::{TestServer, fresh_dir};
+use crate::common::{TestServer, config, fresh_dir};
 use crate::page::browse;
 use diesel::prelude::*;
+use kachel_server::Config;
 use serde_json::json;
 use std::path::Path;
 
@@ -36,5 +37,34 @@ fn a_damaged_design_is_told_on_the_shelf_and_goes_back_to_the_state_before() {
         page.click_text("button", "Go back to the state before").await;
         page.find(&format!("[data-design='{hurt}'] a[aria-label='Open Ginkgo leaf']")).await;
         assert_eq!(server.get(&format!("/api/designs/{hurt}")).status(), 200);
+    });
+}
+
+#[test]
+fn changes_wait_while_the_server_is_away_and_are_saved_when_it_is_back() {
+    browse(|page| async move {
+        let data = fresh_dir("away");
+        let server = TestServer::in_dir(&data);
+        let view = server.post("/api/samples/ginkgo", None, &json!({})).1;
+        let id = view["id"].as_str().unwrap().to_string();
+        page.goto(&server.url(&format!("/design/{id}/tiers"))).await;
+        page.find("[data-testid=stack]").await;
+        let address = server.address;
+        drop(server);
+        page.type_into("Height", "21 mm").await;
+        page.until_text("The server is away: 1 change waits").await;
+        page.type_into("Height", "23 mm").await;
+        page.until_text("The server is away: 2 changes wait").await;
+        // Files cannot be taken home meanwhile, and the menu says why.
+        page.click_text("button", "Take home").await;
+        page.until_text("the server is away").await;
+        page.press(&char::from(fantoccini::key::Key::Escape).to_string()).await;
+        let server = TestServer::start(Config { listen: address, ..config(&data) }).unwrap();
+        page.until_text("saved ").await;
+        let saved = server.get_json(&format!("/api/designs/{id}"));
+        assert_eq!(saved["document"]["measures"]["wall-height"], json!(23.0));
+        assert_eq!(saved["version"], json!(3), "each change is a step of its own");
+        // Nothing is left of what was said meanwhile.
+        page.until("return document.body.innerText.includes('does not answer')", &json!(false)).await;
     });
 }

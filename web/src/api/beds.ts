@@ -8,6 +8,7 @@ import type { BedLayerView } from "./generated/BedLayerView";
 import type { BedOnShelf } from "./generated/BedOnShelf";
 import type { PrintView } from "./generated/PrintView";
 import { useInTurn } from "./in-turn";
+import { whenThere } from "./waiting";
 
 /** What the server can be asked of beds. */
 export const bedApi = {
@@ -67,7 +68,12 @@ export function useBed(id: string): { work: BedWork | null; problem: ApiProblem 
       inTurn(async () => {
         const version = cache.getQueryData<BedOnShelf>(bedKey(id))?.version ?? 0;
         try {
-          const after = await change(version);
+          const after = await whenThere(
+            { version } as BedOnShelf,
+            (b) => change(b.version),
+            () => bedApi.show(id),
+            false,
+          );
           cache.setQueryData(bedKey(id), after);
           return after;
         } catch (e) {

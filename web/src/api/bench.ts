@@ -8,6 +8,7 @@ import type { Edit } from "./generated/Edit";
 import type { ResultView } from "./generated/ResultView";
 import { useInTurn } from "./in-turn";
 import { rebased } from "./rebase";
+import { whenThere } from "./waiting";
 
 /** Everything that a station needs of the design on the bench. */
 export interface Bench {
@@ -60,6 +61,9 @@ const OF_PICTURE: ReadonlySet<Edit["kind"]> = new Set([
 ]);
 const isOfPicture = (edits: readonly Edit[]) => edits.some((e) => OF_PICTURE.has(e.kind));
 
+/** Whether an edit only says what something is: made twice it does what it does once. */
+const isSetting = (e: Edit) => /^(set|reset|rename)/.test(e.kind);
+
 /** So long a change waits for its outline to be seen before it is saved. */
 const FIRST_MS = 300;
 
@@ -111,12 +115,12 @@ export function useBench(id: string): {
   }, [cache, id]);
 
   const send = useCallback(
-    (ask: (d: DesignView) => Promise<DesignView>): Promise<number | undefined> =>
+    (ask: (d: DesignView) => Promise<DesignView>, canRepeat = false): Promise<number | undefined> =>
       inTurn(async () => {
         const before = cache.getQueryData<DesignView>(designKey(id));
         try {
           if (!before) return undefined;
-          const after = await ask(before);
+          const after = await whenThere(before, ask, () => api.design(id), canRepeat);
           cache.setQueryData(designKey(id), after);
           tellOthers(id);
           return after.version;
@@ -210,7 +214,7 @@ export function useBench(id: string): {
         if (isOfPicture(edits) && wanted.current.asked !== JSON.stringify(edits))
           await Promise.race([show(edits, "outline"), new Promise((done) => setTimeout(done, FIRST_MS))]);
         return api.edit(id, d.version, edits);
-      });
+      }, given.every(isSetting));
     };
     return {
       commit,

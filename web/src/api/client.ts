@@ -1,4 +1,5 @@
 import { useActivity } from "../state/activity";
+import { AWAY, untilBack } from "../state/away";
 import { useInterface } from "../state/interface";
 import type { Change } from "./generated/Change";
 import type { Credit } from "./generated/Credit";
@@ -51,7 +52,7 @@ export function refusal(thrown: unknown): string {
 const unreachable: Problem = {
   title: "No answer",
   status: 0,
-  detail: "The workshop's server does not answer",
+  detail: AWAY,
   code: "unreachable",
   value: null,
   limit: null,
@@ -86,6 +87,7 @@ export async function request(path: string, { signal, ...init }: RequestInit): P
         hint: "The last good result is still shown.",
       });
     }
+    void untilBack();
     throw new ApiProblem(unreachable);
   } finally {
     signal?.removeEventListener("abort", giveUp);

@@ -1,4 +1,5 @@
 import { Link } from "wouter";
+import { useAway } from "../state/away";
 import { Button } from "./button";
 import { Icon, Mark } from "./icons";
 import { Tip } from "./tip";
@@ -30,10 +31,38 @@ export function WorkTitle(p: { name: string; version: number; savedAt: string; o
           {p.name}
         </button>
       </Tip>
-      <span className="text-sm text-soft" data-version={p.version}>
-        saved {saved}
-      </span>
+      <Saved at={saved} version={p.version} />
     </>
+  );
+}
+
+/** When all was saved, or how many changes wait for the server. */
+function Saved(p: { at: string; version: number }) {
+  const { isAway, waiting, isCatchingUp } = useAway();
+  if (isCatchingUp) {
+    return (
+      <span className="text-sm text-soft" role="status">
+        the server is back: saving…
+      </span>
+    );
+  }
+  if (!isAway) {
+    return (
+      <span className="text-sm text-soft" data-version={p.version}>
+        saved {p.at}
+      </span>
+    );
+  }
+  const changes = waiting === 0 ? "" : waiting === 1 ? ": 1 change waits" : `: ${waiting} changes wait`;
+  return (
+    <span
+      className="text-sm font-semibold text-terracotta"
+      data-version={p.version}
+      role="status"
+      title="Kachel's server does not answer. Start it again; what you change meanwhile is kept on this page and saved then."
+    >
+      The server is away{changes}
+    </span>
   );
 }
 

@@ -36,15 +36,23 @@ export function MeasureField(p: Props) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: the value is the trigger
   useEffect(() => setRefused(null), [p.value]);
 
+  // What is being saved: leaving the field does not save it once more.
+  const sent = useRef<string | null>(null);
+
   async function commit(typed: string) {
+    if (sent.current === typed) return false;
+    sent.current = typed;
     try {
       await p.onCommit(typed);
       setRefused(null);
-      setDraft(null);
+      // Something else may have been typed meanwhile.
+      setDraft((now) => (now === typed ? null : now));
       return true;
     } catch (e) {
       setRefused(refusal(e));
       return false;
+    } finally {
+      if (sent.current === typed) sent.current = null;
     }
   }
 
@@ -101,6 +109,7 @@ export function MeasureField(p: Props) {
               const steps = e.key === "ArrowUp" || e.key === "ArrowDown" ? stepsOf(e) : 0;
               if (steps !== 0) {
                 e.preventDefault();
+                setDraft(null);
                 const to = stepped(p.value, p.step, p.unit === null ? Math.sign(steps) : steps);
                 void commit(p.unit === null ? String(to) : `${to} mm`);
               }

@@ -1,5 +1,6 @@
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
+import { useAway } from "../state/away";
 
 export function Menu({ trigger, children }: { trigger: ReactNode; children: ReactNode }) {
   return (
@@ -31,6 +32,8 @@ export function Item(p: { words: string; note?: string; onPick: () => void; disa
 }
 
 export function LinkItem(p: { words: string; note?: string; href: string }) {
+  const isAway = useAway((s) => s.isAway);
+  if (isAway) return <Item words={p.words} note="the server is away" onPick={() => undefined} disabled />;
   return (
     <DropdownMenu.Item className={ITEM} asChild>
       <a href={p.href} download>

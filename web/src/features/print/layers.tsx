@@ -12,6 +12,7 @@ import { Button } from "../../ui/button";
 import { withUnit } from "../../ui/length";
 import { Track } from "../../ui/track";
 import { type Box, useExtent } from "../views/frame";
+import { SolidGuard } from "../views/solid-guard";
 import { KINDS, kindsOf, LayerPlan, type Seen } from "./layer-plan";
 import { type Look, looksOf } from "./looks";
 import { clock } from "./time";
@@ -43,9 +44,11 @@ export function Layers(p: { bench: Bench; print: PrintView; wish: PrintWish }) {
         go(`/design/${design.id}/check`);
       }}
       solid={(layer, height, byFilament) => (
-        <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
-          <LayerSolid bench={bench} layer={layer} height={height} byFilament={byFilament} />
-        </Suspense>
+        <SolidGuard>
+          <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
+            <LayerSolid bench={bench} layer={layer} height={height} byFilament={byFilament} />
+          </Suspense>
+        </SolidGuard>
       )}
       // Room for a skirt.
       box={{ x: -w / 2 - 5, y: -h / 2 - 5, width: w + 10, height: h + 10 }}

@@ -4,6 +4,7 @@ import { ApiProblem, exportUrl } from "../../api/client";
 import type { PrintWish } from "../../api/generated/PrintWish";
 import type { ResultView } from "../../api/generated/ResultView";
 import { printerApi } from "../../api/printer";
+import { useAway } from "../../state/away";
 import { Button } from "../../ui/button";
 import { rough, shown, withUnit } from "../../ui/length";
 import { Card, Group, Panel } from "../../ui/panel";
@@ -151,13 +152,14 @@ function FileLink(p: { words: string; note: string; href: string; isReady: boole
   const look = p.isFirst
     ? "bg-deep text-on-deep hover:bg-glaze hover:text-on-glaze"
     : "border border-edge hover:border-glaze hover:text-glaze";
-  if (!p.isReady) {
+  const isAway = useAway((s) => s.isAway);
+  if (!p.isReady || isAway) {
     return (
       <span
         className={`flex items-baseline rounded-tile px-3 py-1.5 text-sm font-semibold opacity-40 ${look}`}
         aria-disabled="true"
       >
-        {p.words}
+        {p.words} {isAway && <span className="ml-auto text-xs font-normal">the server is away</span>}
       </span>
     );
   }

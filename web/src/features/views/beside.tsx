@@ -3,6 +3,7 @@ import type { ResultView } from "../../api/generated/ResultView";
 import type { Unit } from "../../api/generated/Unit";
 import { useInterface } from "../../state/interface";
 import Solid from "./solid";
+import { SolidGuard } from "./solid-guard";
 import { type SolidHold, seenOf, type Twins } from "./solid-props";
 import { useInUse } from "./use-in-use";
 
@@ -33,19 +34,21 @@ function One(p: { state: Named; unit: Unit; isInUse: boolean; twins: Twins }) {
     <figure className="flex min-h-0 min-w-0 flex-col rounded-tile bg-sunk" aria-label={words}>
       <div className="relative min-h-0 flex-1">
         {result.solid ? (
-          <Solid
-            {...seenOf(result, result.solid)}
-            isLifted={false}
-            isClear={false}
-            isCut={false}
-            isDark={isDark}
-            measures={null}
-            view={{ name: use && use.upright !== null ? "front" : "stand", count: use ? 1 : 0 }}
-            hold={hold}
-            marked={null}
-            use={use}
-            twins={p.twins}
-          />
+          <SolidGuard>
+            <Solid
+              {...seenOf(result, result.solid)}
+              isLifted={false}
+              isClear={false}
+              isCut={false}
+              isDark={isDark}
+              measures={null}
+              view={{ name: use && use.upright !== null ? "front" : "stand", count: use ? 1 : 0 }}
+              hold={hold}
+              marked={null}
+              use={use}
+              twins={p.twins}
+            />
+          </SolidGuard>
         ) : (
           <p className="p-6 text-center text-sm text-soft">There was no solid.</p>
         )}

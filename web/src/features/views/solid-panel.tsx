@@ -8,6 +8,7 @@ import { Item, Menu } from "../../ui/menu";
 import { Panel } from "../../ui/panel";
 import { Tip } from "../../ui/tip";
 import { WordSwitch } from "../../ui/word-switch";
+import { SolidGuard } from "./solid-guard";
 import { type Marked, type NamedView, type SolidHold, seenOf } from "./solid-props";
 import { useInUse } from "./use-in-use";
 import { UseNote } from "./use-note";
@@ -129,20 +130,22 @@ export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: b
         <div className="relative min-h-0 grow">
           <div className="absolute inset-0">
             {result.solid ? (
-              <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
-                <Solid
-                  {...seenOf(result, result.solid)}
-                  isLifted={isLifted}
-                  isClear={isClear}
-                  isCut={isCut}
-                  isDark={isDark}
-                  measures={isMeasured ? unit : null}
-                  view={{ name: view.name ?? usual, count: view.count + (use ? 0.5 : 0) }}
-                  hold={hold}
-                  marked={marked}
-                  use={use}
-                />
-              </Suspense>
+              <SolidGuard>
+                <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
+                  <Solid
+                    {...seenOf(result, result.solid)}
+                    isLifted={isLifted}
+                    isClear={isClear}
+                    isCut={isCut}
+                    isDark={isDark}
+                    measures={isMeasured ? unit : null}
+                    view={{ name: view.name ?? usual, count: view.count + (use ? 0.5 : 0) }}
+                    hold={hold}
+                    marked={marked}
+                    use={use}
+                  />
+                </Suspense>
+              </SolidGuard>
             ) : (
               <p className="p-6 text-center text-sm text-soft">There is no solid yet.</p>
             )}
