@@ -47,7 +47,7 @@ fn a_coaster_in_two_filaments_is_printed_with_its_change_and_its_time_comes_back
         says(&page, "It prints layer").await;
         page.click_text("button", "Pause").await;
         says(&page, "Paused").await;
-        page.find("[data-kind]").await;
+        page.find("canvas[data-drawn]").await;
         page.reload().await;
         says(&page, "Paused").await;
         page.click_text("button", "Go on").await;

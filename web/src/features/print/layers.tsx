@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
 import { lazy, type ReactNode, Suspense, useEffect, useMemo, useState } from "react";
 import { useLocation } from "wouter";
@@ -97,6 +97,15 @@ export function LayerSlider(p: {
     staleTime: Infinity,
     retry: false,
   });
+  // The slider moves on to one of these.
+  const cache = useQueryClient();
+  const { query } = p;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the layer shown is the trigger
+  useEffect(() => {
+    if (!layer) return;
+    for (const near of [n + 1, n - 1, n + 2, n - 2])
+      if (near >= 1 && near <= count) void cache.prefetchQuery({ ...query(near), staleTime: Infinity });
+  }, [layer?.layer]);
   useEffect(() => {
     if (!isPlaying) return;
     const timer = setInterval(() => {
@@ -172,7 +181,7 @@ export function LayerSlider(p: {
           ))}
           <span className="ml-auto flex flex-wrap justify-end gap-x-3 text-xs text-soft">
             {kindsOf(layer).map((kind) => (
-              <span key={kind} className="flex items-center gap-1">
+              <span key={kind} className="flex items-center gap-1" data-kind={kind}>
                 <svg width="16" height="6" aria-hidden="true">
                   <path d="M0 3H16" stroke={KINDS[kind].colour} strokeWidth="5" />
                   {KINDS[kind].mark && (
