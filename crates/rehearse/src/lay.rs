@@ -29,6 +29,9 @@ pub struct Job<'a> {
 /// Directions of lines in layers that follow each other, degrees.
 const DIRECTIONS: [f64; 2] = [45.0, 135.0];
 
+/// Lines of a part in a layer, group after group.
+type Groups = Vec<Arc<Vec<Lines>>>;
+
 /// What is filled how inside the walls.
 struct Filled {
     /// The lines of even and odd layers.
@@ -54,7 +57,7 @@ pub fn lay(job: &Job<'_>, known: &KnownWalls, watch: &Watch) -> Result<Laid, Reh
         return Err(RehearseError::TooManyLayers(expected as usize));
     }
     let skin = Layers::of(job.skin, s.first_layer, job.layer)?;
-    let mut lines: Vec<Vec<Vec<Arc<Vec<Lines>>>>> = Vec::new();
+    let mut lines: Vec<Vec<Groups>> = Vec::new();
     let mut left_out = vec![0.0; skin.all.len()];
     for (_, mesh) in job.parts {
         watch.check()?;
@@ -74,22 +77,27 @@ pub fn lay(job: &Job<'_>, known: &KnownWalls, watch: &Watch) -> Result<Laid, Reh
         first.insert(0, Arc::new(brim));
     }
     // The same lines take the same time, and cover the same area.
-    let mut known: HashMap<Vec<usize>, (f64, f64)> = HashMap::new();
-    let mut layers = Vec::with_capacity(skin.all.len());
-    for (i, layer) in skin.all.iter().enumerate() {
+    let key = |i: usize, lines: &Groups| -> Vec<usize> {
+        std::iter::once(usize::from(i == 0)).chain(lines.iter().map(|l| Arc::as_ptr(l) as usize)).collect()
+    };
+    let height = |i: usize| skin.all[i].top - skin.all[i].bottom;
+    let each = || lines.iter().flat_map(|part| part.iter().enumerate());
+    let different: HashMap<Vec<usize>, (usize, &Groups)> =
+        each().map(|(i, lines)| (key(i, lines), (i, lines))).collect();
+    let timed = |(key, (i, lines)): (Vec<usize>, (usize, &Groups))| {
         watch.check()?;
-        let height = layer.top - layer.bottom;
-        let part = |all: &Vec<Vec<Arc<Vec<Lines>>>>| {
-            let lines = all[i].clone();
-            let mut key: Vec<usize> = lines.iter().map(|l| Arc::as_ptr(l) as usize).collect();
-            key.push(usize::from(i == 0));
-            let (seconds, area) =
-                *known.entry(key).or_insert_with(|| (printing(&lines, height, i == 0, s), area_of(&lines)));
-            LaidPart { lines, seconds, volume: area * height }
+        Ok::<_, RehearseError>((key, (printing(lines, height(i), i == 0, s), area_of(lines))))
+    };
+    let known: HashMap<Vec<usize>, (f64, f64)> = different.into_par_iter().map(timed).collect::<Result<_, _>>()?;
+    let layer = |i: usize| {
+        let part = |all: &Vec<Groups>| {
+            let (seconds, area) = known[&key(i, &all[i])];
+            LaidPart { lines: all[i].clone(), seconds, volume: area * height(i) }
         };
-        let parts = lines.iter().map(part).collect();
-        layers.push(LaidLayer { bottom: layer.bottom, top: layer.top, parts, left_out: left_out[i] });
-    }
+        let (bottom, top) = (skin.all[i].bottom, skin.all[i].top);
+        LaidLayer { bottom, top, parts: lines.iter().map(part).collect(), left_out: left_out[i] }
+    };
+    let layers = (0..skin.all.len()).map(layer).collect();
     Ok(Laid { layers, parts: job.parts.iter().map(|(part, _)| *part).collect(), bottom })
 }
 
@@ -100,7 +108,7 @@ fn part_lines(
     (made, part_runs): (&[Run], &[usize]),
     left_out: &mut [f64],
     watch: &Watch,
-) -> Result<Vec<Vec<Arc<Vec<Lines>>>>, RehearseError> {
+) -> Result<Vec<Groups>, RehearseError> {
     let s = job.settings;
     let skin_runs: Vec<usize> = numbered(&skin.runs(), skin.all.len());
     let skin_areas: Vec<&Region> = skin.runs().iter().map(|(first, _)| &*skin.all[*first].area).collect();
