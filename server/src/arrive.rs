@@ -1,7 +1,7 @@
 //! How requests come in: their bodies are read whole, within limits of size and time, and what has to be computed is handed on to the
 //! helper.
 
-use crate::api::{MAX_UPLOAD, Shared, job};
+use crate::api::{MAX_PLAN, MAX_UPLOAD, Shared, job};
 use crate::gone::gone;
 use crate::helper::{Answer, Asked, Helper, stays};
 use crate::problem::ApiError;
@@ -57,13 +57,15 @@ pub async fn arrive(
     let mut _held = None;
     let mut body = Bytes::new();
     if has_body {
-        if stated.is_some_and(|n| n > MOST) {
-            return Err(ApiError::UploadTooLarge { limit: MAX_UPLOAD }.into());
+        // A printer takes whole prints.
+        let most = if request.path().starts_with("/api/printer") { MAX_PLAN } else { MOST };
+        if stated.is_some_and(|n| n > most) {
+            return Err(ApiError::UploadTooLarge { limit: limit_of(most) }.into());
         }
         if stated.is_none_or(|n| n > LARGE) {
             _held = Some(gates.large.acquire().await.map_err(|_| ApiError::Fault)?);
         }
-        body = whole(request.take_payload()).await?;
+        body = whole(request.take_payload(), most).await?;
     }
     let helper = shop.helper.clone().filter(|_| !stays(request.method().as_str(), request.path()));
     let Some(helper) = helper else {
@@ -80,16 +82,21 @@ pub async fn arrive(
     Ok(ServiceResponse::new(request, response))
 }
 
+/// What a person is told of a limit: of a picture, without the form round it.
+const fn limit_of(most: usize) -> usize {
+    if most == MOST { MAX_UPLOAD } else { most }
+}
+
 /// A body, read to its end.
-async fn whole(mut payload: Payload) -> Result<Bytes, ApiError> {
+async fn whole(mut payload: Payload, most: usize) -> Result<Bytes, ApiError> {
     let mut all = BytesMut::new();
     loop {
         let next =
             timeout(STALLED, payload.next()).await.map_err(|_| ApiError::Stalled { seconds: STALLED.as_secs() })?;
         let Some(chunk) = next else { return Ok(all.freeze()) };
         let chunk = chunk.map_err(|e| ApiError::Malformed(e.to_string()))?;
-        if all.len() + chunk.len() > MOST {
-            return Err(ApiError::UploadTooLarge { limit: MAX_UPLOAD });
+        if all.len() + chunk.len() > most {
+            return Err(ApiError::UploadTooLarge { limit: limit_of(most) });
         }
         all.extend_from_slice(&chunk);
     }

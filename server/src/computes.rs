@@ -2,7 +2,7 @@
 
 use crate::api::{self, Shop};
 use crate::db::{Db, shelf_in};
-use crate::helper::TOKEN;
+use crate::helper::{IDLE_LINE, TOKEN};
 use crate::printer::Port;
 use crate::problem::ApiError;
 use crate::strict;
@@ -58,6 +58,8 @@ pub fn serve(data: &Path, server: SocketAddr, can_be_harmed: bool) -> Result<(),
                 .configure(api::configure)
         })
         .workers(2)
+        // Longer than the server keeps a line that is idle: else it might send into one that is being closed.
+        .keep_alive(2 * IDLE_LINE)
         .disable_signals()
         .listen(listener)
         .map_err(|e| e.to_string())?

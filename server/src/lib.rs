@@ -32,13 +32,13 @@ use std::sync::Arc;
 #[cfg(feature = "schema")]
 pub use api::openapi;
 pub use api::{
-    BedEdits, BedItem, BedOnShelf, Damage, DesignView, Edits, FailureAsked, FilesWanted, JobView, LabelChange, NewBed,
-    OrderGiven, QueuePlace, ReallyTook, RecipeView, SampleView, SentJob, SetMember, ShelfItem, SideView, SnapshotName,
-    SnapshotView, Speed, StateView, StepView, TakenItem, TakenView, WorkshopView,
+    BedEdits, BedItem, BedOnShelf, BinItem, BinView, Damage, DesignView, Edits, FailureAsked, FilesWanted, JobView,
+    LabelChange, NewBed, OrderGiven, QueuePlace, ReallyTook, RecipeView, SampleView, SentJob, SetMember, ShelfItem,
+    SideView, SnapshotName, SnapshotView, Speed, StateView, StepView, TakenItem, TakenView, WorkshopView,
 };
 pub use clock::time_of;
 pub use computes::serve as serve_as_helper;
-pub use db::{COPIES, Damaged, Db, DbError, Shelved, Stored, TimedPrint};
+pub use db::{Binned, COPIES, Damaged, Db, DbError, Shelved, Stored, TimedPrint};
 pub use problem::Problem;
 
 /// How the server is started.

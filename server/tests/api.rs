@@ -1048,3 +1048,39 @@ fn several_designs_are_labelled_and_taken_home_at_once() {
     assert_eq!(names.len(), 3);
     assert!(names.iter().all(|n| n.ends_with(".3mf")) && names.iter().any(|n| n.ends_with("-2.3mf")), "{names:?}");
 }
+
+#[test]
+fn the_bin_shows_what_lies_in_it_and_is_emptied_for_good() {
+    let data = fresh_dir("api");
+    let server = TestServer::in_dir(&data);
+    let kept = id_of(&upload(&server, "kept.png", &square_png(90)).1);
+    // A picture of its own, a megabyte of noise after its end, and one that the kept design has as well.
+    let mut heavy = square_png(40);
+    heavy.extend((0..1_000_000_u32).map(|k| (k.wrapping_mul(2_654_435_761) >> 24) as u8));
+    let own = id_of(&upload(&server, "own.png", &heavy).1);
+    let shared = id_of(&upload(&server, "shared.png", &square_png(90)).1);
+    server.post(&format!("/api/designs/{own}/snapshots"), None, &json!({ "name": "Before" }));
+    let bin = || server.get_json("/api/bin");
+    assert_eq!(bin(), json!({ "items": [], "bytes": 0 }));
+    for id in [&own, &shared] {
+        assert_eq!(server.delete(&format!("/api/designs/{id}")), 204);
+    }
+    let full = bin();
+    assert_eq!(full["items"].as_array().unwrap().len(), 2);
+    assert!(full["items"].as_array().unwrap().iter().any(|i| i["name"] == "Own" && i["kind"] == "design"));
+    let bytes = full["bytes"].as_i64().unwrap();
+    assert!((1_000_000..1_100_000).contains(&bytes), "the shared picture stays: {bytes}");
+    // With the log that SQLite writes first.
+    let size =
+        || ["kachel.db", "kachel.db-wal"].iter().map(|f| std::fs::metadata(data.join(f)).unwrap().len()).sum::<u64>();
+    // One comes back, whole.
+    assert_eq!(server.post(&format!("/api/designs/{shared}/restore"), None, &json!({})).0, 200);
+    let before = size();
+    assert_eq!(server.delete("/api/bin"), 204);
+    assert_eq!(bin()["items"], json!([]));
+    assert!(size() + 900_000 < before, "{} {before}", size());
+    assert_eq!(server.post(&format!("/api/designs/{own}/restore"), None, &json!({})).0, 404);
+    for id in [&kept, &shared] {
+        assert!(server.get_json(&format!("/api/designs/{id}"))["result"]["solid"].is_object(), "its picture is there");
+    }
+}

@@ -2,6 +2,7 @@
 
 mod attachment;
 mod beds;
+mod bin;
 mod designs;
 mod files;
 mod jobs;
@@ -27,14 +28,15 @@ use actix_web::web::ServiceConfig;
 
 pub(crate) use beds::new_bed;
 pub use beds::{BedEdits, BedItem, BedOnShelf, NewBed};
+pub use bin::{BinItem, BinView};
 pub use designs::Edits;
 pub use jobs::JobView;
 pub use labels::{FilesWanted, LabelChange};
 #[cfg(feature = "schema")]
 pub use openapi::openapi;
 pub use outline::SideView;
-pub(crate) use printer::elsewhere;
 pub use printer::{FailureAsked, OrderGiven, QueuePlace, Speed};
+pub(crate) use printer::{MAX_PLAN, elsewhere};
 pub use recipes::RecipeView;
 pub use samples::SampleView;
 pub use send::SentJob;
@@ -50,6 +52,7 @@ pub use workshop::WorkshopView;
 pub(crate) fn configure(routes: &mut ServiceConfig) {
     routes
         .configure(designs::configure)
+        .configure(bin::configure)
         .configure(beds::configure)
         .configure(plates::configure)
         .configure(files::configure)

@@ -16,8 +16,8 @@ async fn show() -> HttpResponse {
 #[cfg(feature = "schema")]
 mod made {
     use crate::api::{
-        beds, designs, files, jobs, labels, mends, meshes, outline, plates, print, printer, recipes, samples, send,
-        sets, snapshots, states, taken, workshop,
+        beds, bin, designs, files, jobs, labels, mends, meshes, outline, plates, print, printer, recipes, samples,
+        send, sets, snapshots, states, taken, workshop,
     };
     use utoipa::OpenApi;
 
@@ -45,6 +45,8 @@ mod made {
             plates::print,
             plates::layer,
             plates::export,
+            bin::show,
+            bin::empty,
             designs::list,
             designs::upload,
             designs::show,

@@ -15,7 +15,7 @@ use serde::Deserialize;
 use ts_rs::TS;
 
 /// Largest plan, bytes.
-const MAX_PLAN: usize = 64 << 20;
+pub(crate) const MAX_PLAN: usize = 64 << 20;
 
 /// What the printer is told.
 #[derive(Clone, Copy, Deserialize, TS)]

@@ -1,6 +1,7 @@
 //! The shelf on disk. Rows stay in here; documents go in and out. Every accepted change is a revision, and undo and
 //! redo only move the head, so both reach back over restarts.
 
+mod bin;
 mod copies;
 mod history;
 mod labels;
@@ -18,6 +19,7 @@ use kachel_engine::{Bed, Document, DocumentError};
 use schema::pictures;
 use std::path::{Path, PathBuf};
 
+pub use bin::Binned;
 pub use copies::for_its_owner;
 pub use history::Step;
 pub use taken::TimedPrint;

@@ -16,6 +16,6 @@ mod model;
 mod routes;
 mod tended;
 
-pub use model::{Answer, Asked, HelperConfig, HelperError, TOKEN};
+pub use model::{Answer, Asked, HelperConfig, HelperError, IDLE_LINE, TOKEN};
 pub use routes::stays;
 pub use tended::Helper;

@@ -11,6 +11,9 @@ pub(super) const LONGEST: Duration = Duration::from_secs(126);
 /// A computation that ended the helper so often is left alone.
 pub(super) const MOST_DEATHS: u32 = 2;
 
+/// How long the server keeps a line to the helper that is idle.
+pub const IDLE_LINE: Duration = Duration::from_secs(30);
+
 /// The header with the token.
 pub const TOKEN: &str = "x-kachel-token";
 /// The header with the name of a computation.

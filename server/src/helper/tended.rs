@@ -2,7 +2,7 @@
 
 use super::child::Running;
 use super::flights::{Flight, Flights};
-use super::model::{Answer, Asked, HelperConfig, HelperError, LONGEST, MOST_DEATHS, MOST_MEMORY};
+use super::model::{Answer, Asked, HelperConfig, HelperError, IDLE_LINE, LONGEST, MOST_DEATHS, MOST_MEMORY};
 use super::routes::work_of;
 use std::sync::{Arc, Mutex, PoisonError, Weak};
 use std::time::Duration;
@@ -30,6 +30,7 @@ impl Helper {
             .http_status_as_error(false)
             .max_idle_connections_per_host(32)
             .max_idle_connections(32)
+            .max_idle_age(IDLE_LINE)
             .build()
             .into();
         let helper = Arc::new(Self { config, agent, running: Mutex::default(), flights: Flights::default() });

@@ -1,6 +1,7 @@
 import { useActivity } from "../state/activity";
 import { AWAY, untilBack } from "../state/away";
 import { useInterface } from "../state/interface";
+import type { BinView } from "./generated/BinView";
 import type { Change } from "./generated/Change";
 import type { Credit } from "./generated/Credit";
 import type { CupView } from "./generated/CupView";
@@ -164,6 +165,8 @@ export const api = {
   duplicate: (id: string) => json<ShelfItem>(`/api/designs/${id}/duplicate`, post()),
   remove: (id: string) => request(`/api/designs/${id}`, { method: "DELETE" }),
   restore: (id: string) => json<ShelfItem>(`/api/designs/${id}/restore`, post()),
+  bin: () => json<BinView>("/api/bin"),
+  emptyBin: () => request("/api/bin", { method: "DELETE" }),
   /** Gives labels to designs, and takes others away. */
   label: (designs: string[], add: string[], remove: string[]) =>
     request("/api/shelf/labels", post({ designs, add, remove } satisfies LabelChange)),

@@ -7,7 +7,8 @@ import { Choice } from "../../ui/choice";
 import { FileInput } from "../../ui/file-input";
 import { Mark } from "../../ui/icons";
 import { PageTools } from "../../ui/page-tools";
-import { Beds } from "./beds";
+import { Beds, useBeds } from "./beds";
+import { Bin } from "./bin";
 import { ChosenBar } from "./chosen-bar";
 import { LabelFilter, labelsOf } from "./labels";
 import { ManyPictures } from "./many";
@@ -26,6 +27,7 @@ export function Shelf() {
     error,
     refetch,
   } = useQuery({ queryKey: SHELF, queryFn: api.shelf, refetchOnMount: "always" });
+  const { data: beds } = useBeds();
   const { data: samples } = useQuery({ queryKey: ["samples"], queryFn: api.samples, staleTime: Infinity });
   const [isOver, setOver] = useState(false);
   const [many, setMany] = useState<readonly File[] | null>(null);
@@ -209,6 +211,7 @@ export function Shelf() {
               <li className="h-52 animate-pulse border-b-6 border-line" aria-label="Loading" />
             )}
           </ul>
+          <Bin changes={`${items?.length} ${beds?.length}`} />
         </section>
       </main>
       {many && (
