@@ -324,10 +324,12 @@ fn serve(options: Serve, is_demo: bool) -> Result<(), String> {
         handles_signals: true,
     };
     kachel_server::run(&config, |address| {
+        let everywhere = address.ip().is_unspecified();
+        let here = if everywhere { SocketAddr::from(([127, 0, 0, 1], address.port())) } else { address };
         // Nobody has to read this for the workshop to be open.
         let _ = writeln!(
             stdout(),
-            "Kachel is open at http://{address}  (data in {}; stop with Ctrl-C)",
+            "Kachel is open at http://{here}  (data in {}; stop with Ctrl-C)",
             config.data.display()
         );
         if !address.ip().is_loopback() {
