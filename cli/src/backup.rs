@@ -1,7 +1,7 @@
 //! `kachel backup` and `kachel restore`: the whole shelf as one file.
 
 use crate::shelf;
-use kachel_server::{COPIES, Db, DbError, lock};
+use kachel_server::{COPIES, Db, DbError, lock, shelf_in};
 use std::path::Path;
 
 /// Copies the shelf of a data directory into a new file, also while a server uses it.
@@ -28,7 +28,7 @@ pub(crate) fn restore(data: &Path, file: &Path) -> Result<(), String> {
         remove(&tried);
         format!("{} is not put in place: {why}", file.display())
     })?;
-    let shelf = data.join("kachel.db");
+    let shelf = shelf_in(data);
     let fail = |e: std::io::Error| format!("the shelf cannot be put in place: {e}");
     if shelf.is_file() {
         let kept = (1..).map(|n| dir.join(format!("replaced-{n}.db"))).find(|p| !p.exists());

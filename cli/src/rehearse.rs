@@ -1,7 +1,7 @@
 //! `kachel rehearse`: how long a print takes, and of what.
 
 use crate::make::{Bench, write};
-use kachel_engine::{LayerView, PrintView, PrintWish, Quality, layer_view, print_view};
+use kachel_engine::{LayerView, PrintView, Quality, layer_view, print_view};
 use std::fmt::Write as _;
 use std::path::Path;
 
@@ -53,8 +53,7 @@ pub(crate) fn rehearse(
 ) -> Result<(), String> {
     let bench = Bench::of_file(file, recipe)?;
     let run = bench.run();
-    let of_design = bench.document.print;
-    let wish = PrintWish { quality: quality.unwrap_or(of_design.quality), infill: infill.or(of_design.infill) };
+    let wish = bench.document.print.with(quality, infill);
     let made = bench.rehearse(&run, wish)?;
     let print = print_view(&run, &made, wish);
     if let Some((number, to)) = layer {

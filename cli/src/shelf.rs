@@ -1,11 +1,11 @@
 //! The shelf of a data directory, without a server.
 
-use kachel_server::Db;
+use kachel_server::{Db, shelf_in};
 use std::path::Path;
 
 /// Opens the shelf; where there is none, `otherwise` says what else could be done.
 pub(crate) fn open(data: &Path, otherwise: &str) -> Result<Db, String> {
-    let shelf = data.join("kachel.db");
+    let shelf = shelf_in(data);
     if !shelf.is_file() {
         return Err(format!("there is no shelf in {}; say where it is with --data{otherwise}", data.display()));
     }

@@ -1,7 +1,10 @@
 //! Whatever happens to a computation, the server goes on answering: the process that computes is harmed on purpose.
 
+mod common;
+
+use common::address_of;
 use serde_json::{Value, json};
-use std::io::{BufRead, BufReader, Read, Write};
+use std::io::{Read, Write};
 use std::net::TcpStream;
 use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
@@ -28,11 +31,8 @@ impl Server {
             .stderr(Stdio::null())
             .spawn()
             .unwrap();
-        let lines = BufReader::new(child.stdout.take().unwrap()).lines();
-        let said = lines
-            .map_while(Result::ok)
-            .find_map(|l| l.split_whitespace().find(|w| w.starts_with("http://")).map(String::from));
-        Self { child, url: said.expect("an address"), dir }
+        let url = address_of(&mut child);
+        Self { child, url, dir }
     }
 
     fn send(&self, method: &str, path: &str, headers: &[(&str, &str)], body: &[u8]) -> (u16, Value) {

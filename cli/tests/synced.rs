@@ -1,7 +1,9 @@
 //! What is acknowledged is on the disk: a library loaded before the program watches its write-ahead log.
 
+mod common;
+
+use common::address_of;
 use serde_json::{Value, json};
-use std::io::{BufRead, BufReader};
 use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
 
@@ -29,11 +31,7 @@ impl Watched {
             .stdout(Stdio::piped())
             .spawn()
             .unwrap();
-        let lines = BufReader::new(child.stdout.take().unwrap()).lines();
-        let said = lines
-            .map_while(Result::ok)
-            .find_map(|l| l.split_whitespace().find(|w| w.starts_with("http://")).map(String::from));
-        let url = said.expect("an address").trim_end_matches('/').to_string();
+        let url = address_of(&mut child);
         Self { child, url, syncs }
     }
 

@@ -135,10 +135,9 @@ async fn asked(helper: &Arc<Helper>, request: &HttpRequest, body: Bytes) -> Resu
         method,
         path: request.uri().path_and_query().map_or_else(|| path.to_string(), ToString::to_string),
         headers: headers.filter_map(|(n, v)| Some((n.to_string(), text(v)?))).collect(),
-        body: body.to_vec(),
+        body,
         job: job.clone(),
     };
-    drop(body);
     let mut guard = StopOnDrop { helper: Arc::clone(helper), job, is_done: false };
     let inner = Arc::clone(helper);
     let work = web::block(move || inner.ask(&asked));

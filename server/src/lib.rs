@@ -38,7 +38,7 @@ pub use api::{
 };
 pub use clock::time_of;
 pub use computes::serve as serve_as_helper;
-pub use db::{Binned, COPIES, Damaged, Db, DbError, Shelved, Stored, TimedPrint};
+pub use db::{Binned, COPIES, Damaged, Db, DbError, Shelved, Stored, TimedPrint, shelf_in};
 pub use problem::Problem;
 
 /// How the server is started.

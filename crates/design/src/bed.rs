@@ -1,7 +1,7 @@
 //! Designs that are printed together.
 
 use crate::document::MAX_NAME;
-use crate::edit::{EditError, Length, in_range, text};
+use crate::edit::{EditError, Length, in_range, infill_in_range, text};
 use crate::print::Quality;
 use crate::upgrade::DocumentError;
 use kachel_pack::{MAX_PIECES, Place, Turns};
@@ -282,9 +282,7 @@ impl Bed {
             BedEdit::SetQuality { quality } => bed.quality = *quality,
             BedEdit::SetOrder { order } => bed.order = *order,
             BedEdit::SetInfill { infill } => {
-                if let Some(v) = infill {
-                    in_range("The infill", *v, (0.0, 100.0), |v| format!("{v} %"))?;
-                }
+                infill_in_range(*infill)?;
                 bed.infill = *infill;
             }
         }

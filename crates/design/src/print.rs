@@ -57,6 +57,13 @@ pub struct PrintWish {
     pub infill: Option<f64>,
 }
 
+impl PrintWish {
+    /// The same with what is asked for this time.
+    pub fn with(self, quality: Option<Quality>, infill: Option<f64>) -> Self {
+        Self { quality: quality.unwrap_or(self.quality), infill: infill.or(self.infill) }
+    }
+}
+
 /// Settings of the workshop for all prints. Defaults: common practice, no source.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]

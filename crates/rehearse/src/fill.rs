@@ -88,15 +88,16 @@ impl Wave {
         next.unwrap_or(round + 7.0) * self.half_side()
     }
 
+    /// All bends between two places along the row.
+    fn bends(&self, from: f64, to: f64) -> impl Iterator<Item = f64> {
+        std::iter::successors(Some(self.bend_after(from)), |at| Some(self.bend_after(*at)))
+            .take_while(move |at| *at < to)
+    }
+
     /// An edge in pieces between bends, as it would lie if the wave were straight.
     fn pieces(&self, p: Point<Mm>, q: Point<Mm>, is_odd: bool) -> Vec<(Flat, Flat)> {
         let (from, to) = (p.x.min(q.x), p.x.max(q.x));
-        let mut cuts = vec![];
-        let mut at = self.bend_after(from);
-        while at < to {
-            cuts.push(at);
-            at = self.bend_after(at);
-        }
+        let mut cuts: Vec<f64> = self.bends(from, to).collect();
         if p.x > q.x {
             cuts.reverse();
         }
@@ -110,13 +111,7 @@ impl Wave {
     /// The wave along a row.
     fn line(&self, off: f64, [a, b]: [f64; 2], is_odd: bool) -> Vec<Point<Mm>> {
         let (from, to) = (a.min(b), a.max(b));
-        let mut along = vec![from];
-        let mut at = self.bend_after(from);
-        while at < to {
-            along.push(at);
-            at = self.bend_after(at);
-        }
-        along.push(to);
+        let mut along: Vec<f64> = std::iter::once(from).chain(self.bends(from, to)).chain([to]).collect();
         if a > b {
             along.reverse();
         }

@@ -34,7 +34,7 @@ pub(super) struct Rehearsed {
 
 pub(super) fn rehearsed(shop: &Shop, id: &str, asked: Asked, watch: &Watch) -> Result<Rehearsed, ApiError> {
     let d = shop.db.designs().get(id)?.document;
-    let wish = PrintWish { quality: asked.quality.unwrap_or(d.print.quality), infill: asked.infill.or(d.print.infill) };
+    let wish = d.print.with(asked.quality, asked.infill);
     let mut run = shop.engine.run_until(&d, &|| shop.picture(&d), Stage::Solid, watch);
     if let Some(failed) = run.failed.take() {
         return Err(failed.into());

@@ -1,6 +1,7 @@
 //! What was taken off the shelf lies in the bin until that is emptied.
 
 use super::schema::{revisions, works};
+use super::works::name_in;
 use super::{Db, DbError};
 use diesel::connection::SimpleConnection;
 use diesel::prelude::*;
@@ -49,12 +50,8 @@ impl Db {
             .order(works::deleted_at.desc())
             .select((works::id, works::kind, revisions::document, works::deleted_at))
             .load(&mut c)?;
-        let name = |text: &str| -> Option<String> {
-            let value: serde_json::Value = serde_json::from_str(text).ok()?;
-            Some(value.get("name")?.as_str()?.chars().take(120).collect())
-        };
         let binned = |(id, kind, text, at): (String, String, String, Option<String>)| Binned {
-            name: name(&text).unwrap_or_else(|| format!("A damaged {kind}")),
+            name: name_in(&text, 120).unwrap_or_else(|| format!("A damaged {kind}")),
             id,
             kind,
             deleted_at: at.unwrap_or_default(),

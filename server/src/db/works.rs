@@ -279,10 +279,7 @@ fn shelved<D: Kept>(c: &mut SqliteConnection, id: &str) -> Result<Shelved<D>, Db
         works::table.find(id).select((works::head, works::version, works::updated_at)).first(c)?;
     let text: Option<String> = revisions::table.find((id, head)).select(revisions::document).first(c).optional()?;
     let before = last_readable::<D>(c, id, head)?;
-    let named = |text: &str| {
-        let value: serde_json::Value = serde_json::from_str(text).ok()?;
-        Some(value.get("name")?.as_str()?.chars().take(100).collect::<String>())
-    };
+    let named = |text: &str| name_in(text, 100);
     let name = match (text.as_deref().and_then(named), before) {
         (Some(name), _) => name,
         (None, Some(seq)) => {
@@ -292,6 +289,12 @@ fn shelved<D: Kept>(c: &mut SqliteConnection, id: &str) -> Result<Shelved<D>, Db
         (None, None) => format!("A damaged {}", D::KIND),
     };
     Ok(Shelved::Damaged(Damaged { id: id.into(), version, name, updated_at, why, has_earlier: before.is_some() }))
+}
+
+/// What a document calls itself, up to so many characters, where it can be read at all.
+pub(super) fn name_in(document: &str, most: usize) -> Option<String> {
+    let value: serde_json::Value = serde_json::from_str(document).ok()?;
+    Some(value.get("name")?.as_str()?.chars().take(most).collect())
 }
 
 /// The last step before one that can be read.

@@ -1,9 +1,10 @@
 //! A helper that runs.
 
+use super::held::held;
 use super::model::{Answer, Asked, HelperConfig, HelperError, JOB, TOKEN};
 use std::io::{BufRead, BufReader, Error, ErrorKind, Write};
 use std::process::{Child, ChildStdin, Command, Stdio};
-use std::sync::{Mutex, MutexGuard, PoisonError};
+use std::sync::Mutex;
 use ureq::Agent;
 use uuid::Uuid;
 
@@ -18,10 +19,6 @@ pub(super) struct Running {
     token: String,
     /// Why it was ended.
     why: Mutex<Option<HelperError>>,
-}
-
-fn held<T>(lock: &Mutex<T>) -> MutexGuard<'_, T> {
-    lock.lock().unwrap_or_else(PoisonError::into_inner)
 }
 
 impl Running {
@@ -78,7 +75,7 @@ impl Running {
         for (name, value) in &asked.headers {
             request = request.header(name, value);
         }
-        let mut answer = agent.run(request.body(asked.body.as_slice())?)?;
+        let mut answer = agent.run(request.body(&asked.body[..])?)?;
         let headers = answer.headers().iter().map(|(n, v)| (n.as_str().to_string(), v.as_bytes().to_vec())).collect();
         let status = answer.status().as_u16();
         let body = answer.body_mut().with_config().limit(MOST_ANSWERED).read_to_vec()?;

@@ -1,9 +1,10 @@
 //! Requests that the helper works at, and what became of them.
 
+use super::held::held;
 use super::model::HelperError;
 use std::collections::HashMap;
+use std::sync::Mutex;
 use std::sync::atomic::{AtomicU64, Ordering};
-use std::sync::{Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
 
 /// Designs whose computation has failed are remembered, so many at the most.
@@ -29,10 +30,6 @@ pub(super) struct Flight<'f> {
     all: &'f Flights,
     number: u64,
     work: Option<String>,
-}
-
-fn held<T>(lock: &Mutex<T>) -> MutexGuard<'_, T> {
-    lock.lock().unwrap_or_else(PoisonError::into_inner)
 }
 
 impl Flights {

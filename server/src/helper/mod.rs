@@ -12,6 +12,7 @@
 
 mod child;
 mod flights;
+mod held;
 mod model;
 mod routes;
 mod tended;

@@ -1,5 +1,6 @@
 //! What goes to the helper and comes back.
 
+use actix_web::web::Bytes;
 use std::net::SocketAddr;
 use std::path::PathBuf;
 use std::time::Duration;
@@ -61,7 +62,7 @@ pub struct Asked {
     /// With its query.
     pub path: String,
     pub headers: Vec<(String, String)>,
-    pub body: Vec<u8>,
+    pub body: Bytes,
     /// The name of its computation.
     pub job: String,
 }

@@ -2,9 +2,10 @@
 
 use super::child::Running;
 use super::flights::{Flight, Flights};
+use super::held::held;
 use super::model::{Answer, Asked, HelperConfig, HelperError, IDLE_LINE, LONGEST, MOST_DEATHS, MOST_MEMORY};
 use super::routes::work_of;
-use std::sync::{Arc, Mutex, PoisonError, Weak};
+use std::sync::{Arc, Mutex, Weak};
 use std::time::Duration;
 use ureq::Agent;
 
@@ -79,7 +80,7 @@ impl Helper {
     /// Why a helper gave no answer; it is taken out of service.
     fn ended(&self, running: &Arc<Running>, flight: Flight<'_>) -> HelperError {
         let why = running.end(HelperError::Died);
-        let mut now = self.running.lock().unwrap_or_else(PoisonError::into_inner);
+        let mut now = held(&self.running);
         if now.as_ref().is_some_and(|r| r.number == running.number) {
             *now = None;
         }
@@ -90,7 +91,7 @@ impl Helper {
     /// Tells a computation to stop; one that does not is ended with the helper.
     pub fn stop(&self, job: &str) {
         if self.flights.stop(job, STOPS_WITHIN)
-            && let Some(running) = self.running.lock().unwrap_or_else(PoisonError::into_inner).clone()
+            && let Some(running) = held(&self.running).clone()
         {
             running.tell_to_stop(&self.agent, job);
         }
@@ -108,11 +109,11 @@ impl Helper {
 
     /// The helper, started where there is none.
     fn running(&self) -> Result<Arc<Running>, HelperError> {
-        let mut running = self.running.lock().unwrap_or_else(PoisonError::into_inner);
+        let mut running = held(&self.running);
         if let Some(r) = running.as_ref().filter(|r| r.is_alive()) {
             return Ok(Arc::clone(r));
         }
-        let number = running.as_ref().map_or(0, |r| r.number) + self.flights.next_number();
+        let number = self.flights.next_number();
         let new = Arc::new(Running::start(&self.config, number).map_err(|e| HelperError::NotStarted(e.to_string()))?);
         *running = Some(Arc::clone(&new));
         Ok(new)
@@ -125,7 +126,7 @@ fn watch(helper: Weak<Helper>) {
         loop {
             std::thread::sleep(EVERY);
             let Some(helper) = helper.upgrade() else { return };
-            let running = helper.running.lock().unwrap_or_else(PoisonError::into_inner).clone();
+            let running = held(&helper.running).clone();
             let Some(running) = running else { continue };
             let memory = running.memory().unwrap_or_default();
             if memory > MOST_MEMORY {
@@ -134,7 +135,7 @@ fn watch(helper: Weak<Helper>) {
                 running.end(why);
             } else if memory > IDLE_MEMORY && helper.flights.is_idle(running.number) {
                 // What it remembers goes with it; the next request starts one that remembers nothing.
-                let mut now = helper.running.lock().unwrap_or_else(PoisonError::into_inner);
+                let mut now = held(&helper.running);
                 if helper.flights.is_idle(running.number) {
                     *now = None;
                 }

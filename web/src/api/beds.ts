@@ -69,7 +69,7 @@ export function useBed(id: string): { work: BedWork | null; problem: ApiProblem 
         const version = cache.getQueryData<BedOnShelf>(bedKey(id))?.version ?? 0;
         try {
           const after = await whenThere(
-            { version } as BedOnShelf,
+            { version },
             (b) => change(b.version),
             () => bedApi.show(id),
             false,

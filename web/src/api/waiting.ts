@@ -13,9 +13,9 @@ const isAway = (e: unknown) => e instanceof ApiProblem && e.problem.code === "un
  * something has, the answer may have been lost on its way, or somebody else was first: what does no harm twice is made again, the rest is
  * left to the maker.
  */
-export async function whenThere<T extends Versioned>(
-  before: T,
-  change: (now: T) => Promise<T>,
+export async function whenThere<B extends Versioned, T extends B>(
+  before: B,
+  change: (now: B) => Promise<T>,
   look: () => Promise<T>,
   canRepeat: boolean,
 ): Promise<T> {

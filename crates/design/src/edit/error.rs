@@ -123,6 +123,11 @@ pub(crate) fn in_range(
     Err(EditError::OutOfRange { what: what.into(), value: show(value), min: show(min), max: show(max) })
 }
 
+/// Infill in percent, where some is said.
+pub(crate) fn infill_in_range(infill: Option<f64>) -> Result<(), EditError> {
+    infill.map_or(Ok(()), |v| in_range("The infill", v, (0.0, 100.0), |v| format!("{v} %")))
+}
+
 /// Text without control characters, if it has a length in range.
 pub(crate) fn text(what: &'static str, value: &str, min: usize, max: usize) -> Result<String, EditError> {
     let value = value.trim();

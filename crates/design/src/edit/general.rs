@@ -1,6 +1,6 @@
 //! Edits of a design's name, credit, unit and size.
 
-use super::error::{EditError, in_range, text};
+use super::error::{EditError, in_range, infill_in_range, text};
 use super::{Basis, Length, Needs};
 use crate::document::{Accepted, Credit, Document, MAX_ACCEPTED, MAX_NAME};
 use crate::print::PrintWish;
@@ -174,9 +174,7 @@ impl GeneralEdit {
                 d.accepted.push(finding.clone());
             }
             Self::SetPrint { print } => {
-                if let Some(infill) = print.infill {
-                    in_range("The infill", infill, (0.0, 100.0), |v| format!("{v} %"))?;
-                }
+                infill_in_range(print.infill)?;
                 d.print = *print;
             }
             Self::TellFinding { code } => d.accepted.retain(|a| a.code != *code),

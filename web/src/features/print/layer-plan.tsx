@@ -4,6 +4,7 @@ import type { LinesView } from "../../api/generated/LinesView";
 import { useInterface } from "../../state/interface";
 import type { Box, Extent } from "../views/frame";
 import { rgb } from "../views/look";
+import { colours } from "../views/page-colours";
 
 /** Our own look of each kind of line: tone tells them apart, colour helps; a mark along the middle tells those of equal tone. */
 export const KINDS: Record<LinesView["kind"], { words: string; colour: string; mark?: string }> = {
@@ -99,19 +100,6 @@ interface Pen {
   byFilament: boolean;
   /** A colour of the page, as the canvas knows it. */
   colour: (name: string) => string;
-}
-
-/** Colours of the page by their names. */
-function colours(): (name: string) => string {
-  const style = getComputedStyle(document.documentElement);
-  const known = new Map<string, string>();
-  return (name) => {
-    const own = /^var\((.+)\)$/.exec(name)?.[1];
-    if (!own) return name;
-    const found = known.get(own) ?? style.getPropertyValue(own).trim();
-    known.set(own, found);
-    return found;
-  };
 }
 
 /** Lines as the canvas draws them: read once, drawn in many places and again when the slider comes back. */

@@ -3,6 +3,7 @@ import type { ShapeLayer } from "../../api/generated/ShapeLayer";
 import { useInterface } from "../../state/interface";
 import type { Extent } from "../views/frame";
 import { rgb } from "../views/look";
+import { colours } from "../views/page-colours";
 import { type Matrix, matrixOf, over, posedBy } from "./camera-view";
 
 /** The print as a camera beside the bed sees it: layer on layer, as far as it has come. */
@@ -29,10 +30,9 @@ export function Camera(p: {
       const dense = window.devicePixelRatio || 1;
       at.width = extent.width * dense;
       at.height = extent.height * dense;
-      const style = getComputedStyle(document.documentElement);
-      const colour = (name: string) => style.getPropertyValue(name).trim();
+      const colour = colours();
       const view = matrixOf(bed, extent, dense);
-      plate(ctx, view, bed, [colour("--sunk"), colour("--edge"), colour("--line")]);
+      plate(ctx, view, bed, [colour("var(--sunk)"), colour("var(--edge)"), colour("var(--line)")]);
       // Each layer is drawn dark as high as it is, then light on top: what the next leaves free is its top.
       let low = 0;
       for (const l of shape.filter((s) => s.number <= layer)) {
@@ -43,7 +43,7 @@ export function Camera(p: {
           laid(ctx, over(view, low + ((l.top - low) * k) / steps), l, k < steps);
         low = l.top;
       }
-      if (nozzle) head(ctx, over(view, height), nozzle, [colour("--ink"), colour("--stamp")]);
+      if (nozzle) head(ctx, over(view, height), nozzle, [colour("var(--ink)"), colour("var(--stamp)")]);
     });
     return () => cancelAnimationFrame(later);
   }, [shape, bed, layer, height, nozzle, extent, isDark]);
