@@ -993,6 +993,18 @@ fn pieces_are_printed_one_by_one_where_the_head_has_room() {
             - usize::from(v["tops"][0] == layer["top"])
     };
     assert_eq!(first(&one_by_one, 3), 1, "one piece a layer");
+    // How high each is by then: the first is as high as three layers, and whole when the second begins.
+    let built = |layer: usize| {
+        let layer = server.get_json(&format!("/api/beds/{id}/plates/0/print/{layer}"));
+        let all = layer["built"].as_array().unwrap().clone();
+        all.iter().map(|b| (b["piece"].as_u64().unwrap(), b["height"].as_f64().unwrap())).collect::<Vec<_>>()
+    };
+    let all: Vec<f64> = serde_json::from_value(together["tops"].clone()).unwrap();
+    let (third, whole) = (all[2], all[all.len() - 1]);
+    assert_eq!(built(3).iter().map(|(_, h)| *h).collect::<Vec<_>>(), [third]);
+    let mut both: Vec<f64> = built(all.len() + 3).iter().map(|(_, h)| *h).collect();
+    both.sort_by(f64::total_cmp);
+    assert_eq!(both, [third, whole]);
     // By hand they come too near.
     let places = server.get_json(&format!("/api/beds/{id}"))["document"]["pieces"].clone();
     let [x, y] = ["x", "y"].map(|k| places[0]["place"]["pose"][k].as_f64().unwrap());

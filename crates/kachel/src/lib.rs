@@ -47,8 +47,8 @@ mod stages;
 mod view;
 
 pub use bed::{
-    BedDesignView, BedFormat, BedLayerView, BedPrint, BedShape, BedView, Conflict, ConflictView, GroupView, OnBed,
-    OnBeds, bed_file, bed_layer_view, bed_print_view, bed_view,
+    BedDesignView, BedFormat, BedLayerView, BedPrint, BedShape, BedSolid, BedView, BuiltView, Conflict, ConflictView,
+    GroupView, OnBed, OnBeds, bed_file, bed_layer_view, bed_print_view, bed_view,
 };
 pub use display::{DisplayPart, Shown};
 pub use engine::{Engine, Picture};

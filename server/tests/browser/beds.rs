@@ -76,6 +76,13 @@ fn a_bed_is_filled_moved_by_hand_and_undone() {
         page.click_text("button", "Show layers").await;
         page.find("[aria-label=Layer]").await;
         page.find("[data-kind=outer]").await;
+        // The solid beside the plan follows the slider.
+        page.find("[data-bed-layer]").await;
+        page.run("document.querySelector('[aria-label=Layer]').focus()").await;
+        page.press(&char::from(Key::Home).to_string()).await;
+        page.until("return document.querySelector('[data-drawn]').getAttribute('data-drawn')", &json!("1")).await;
+        page.until("return document.querySelector('[data-bed-layer]').getAttribute('data-bed-layer')", &json!("1"))
+            .await;
     });
 }
 

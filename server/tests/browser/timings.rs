@@ -4,6 +4,7 @@ use crate::common::{TestServer, config, fresh_dir};
 use crate::drop_picture;
 use crate::page::{Page, measure};
 use fantoccini::key::Key;
+use serde_json::{Value, json};
 
 /// Times from the outside, printed by `make bench`; nothing is asserted.
 #[test]
@@ -69,7 +70,35 @@ fn timings() {
             }
         }
         outline_times(&page, &server).await;
+        layer_times(&page, &server).await;
     });
+}
+
+/// All of the demo shelf on one bed, its layers stepped through with the solid beside the plan.
+async fn layer_times(page: &Page, server: &TestServer) {
+    let shelf = server.get_json("/api/designs");
+    let designs: Vec<&Value> = shelf.as_array().unwrap().iter().map(|d| &d["id"]).collect();
+    let bed = server.post("/api/beds", None, &json!({ "designs": designs })).1;
+    page.goto(&server.url(&format!("/bed/{}", bed["id"].as_str().unwrap()))).await;
+    page.find("[data-testid=print-time]").await;
+    page.click_text("button", "Show layers").await;
+    page.find("[data-bed-layer]").await;
+    pause(3000).await;
+    let script = "const done = arguments[0];
+        const slider = document.querySelector('[aria-label=Layer]');
+        slider.focus();
+        const plan = document.querySelector('[data-drawn]');
+        const start = performance.now();
+        new MutationObserver((_, o) => {
+            o.disconnect();
+            requestAnimationFrame(() => done(performance.now() - start));
+        }).observe(plan, { attributeFilter: ['data-drawn'] });
+        slider.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowLeft', bubbles: true }));";
+    let mut times = Vec::new();
+    for _ in 0..60 {
+        times.push(page.client().execute_async(script, vec![]).await.unwrap().as_f64().unwrap());
+    }
+    say("a full bed, a layer further", times);
 }
 
 /// Starts to take down, in `moved`, the milliseconds from each input to the frame after `root` has changed.

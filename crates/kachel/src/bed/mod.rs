@@ -18,8 +18,8 @@ use std::sync::Arc;
 
 pub use conflicts::Conflict;
 pub use files::{BedFormat, bed_file};
-pub use print::{BedLayerView, BedPrint, GroupView, bed_layer_view, bed_print_view};
-pub use view::{BedDesignView, BedShape, BedView, ConflictView, bed_view};
+pub use print::{BedLayerView, BedPrint, BuiltView, GroupView, bed_layer_view, bed_print_view};
+pub use view::{BedDesignView, BedShape, BedSolid, BedView, ConflictView, bed_view};
 
 /// A design that lies on a bed, as far as it came.
 #[derive(Debug)]

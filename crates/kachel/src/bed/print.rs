@@ -21,6 +21,8 @@ pub struct BedPrint {
     filaments: Vec<Filament>,
     /// Heights, mm, at which somebody puts something in, with what.
     pauses: Vec<Pause>,
+    /// Numbers of the pieces, in the order of the rehearsal's objects.
+    pieces: Vec<u32>,
     wish: PrintWish,
 }
 
@@ -41,6 +43,19 @@ pub struct BedLayerView {
     pub until: f64,
     /// What is equal is told once, with all places where it is laid.
     pub groups: Vec<GroupView>,
+    /// How high the pieces are when it is finished; those that are not begun are left out.
+    pub built: Vec<BuiltView>,
+}
+
+/// How far a piece has come.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct BuiltView {
+    /// Its number on the bed.
+    pub piece: u32,
+    /// Upper end of its last layer above the bed, mm.
+    pub height: f64,
 }
 
 /// Lines that are laid in several places.
@@ -68,12 +83,14 @@ impl Engine {
         let mut lying: Vec<(Arc<Laid>, Pose, Vec<u32>)> = Vec::new();
         let mut made_of: Vec<(&String, Pose)> = Vec::new();
         let mut pauses: Vec<Pause> = Vec::new();
+        let mut pieces: Vec<u32> = Vec::new();
         for piece in on_plate(bed, plate) {
             let (Some(design), Some(place)) = (on.designs.get(&piece.design), piece.place) else { continue };
             let (Some(laid), Some((solid, _))) = (self.laid(&design.run, wish, watch)?, &design.run.solid) else {
                 continue;
             };
             made_of.push((solid, place.pose));
+            pieces.push(piece.id);
             let number = |name: &String| names.iter().position(|n| n == name).unwrap_or_default() as u32;
             lying.push((laid, place.pose, design.filaments().iter().map(number).collect()));
             for height in design.run.stack.iter().flat_map(|s| &s.pauses) {
@@ -98,7 +115,7 @@ impl Engine {
             Ok::<_, EngineError>(Arc::new(print(&objects, printer.line, &settings, bed.order, watch)?))
         })?;
         let filaments = names.iter().map(|n| on.workshop.filament(n).clone()).collect();
-        Ok(Some(BedPrint { rehearsal, filaments, pauses, wish }))
+        Ok(Some(BedPrint { rehearsal, filaments, pauses, pieces, wish }))
     }
 }
 
@@ -134,5 +151,18 @@ pub fn bed_layer_view(p: &BedPrint, layer: usize) -> Option<BedLayerView> {
         poses,
     };
     let groups = groups.into_iter().map(group).collect();
-    Some(BedLayerView { layer, bottom: l.bottom, top: l.top, seconds: l.seconds, until: l.until, groups })
+    let built = built(p, layer);
+    Some(BedLayerView { layer, bottom: l.bottom, top: l.top, seconds: l.seconds, until: l.until, groups, built })
+}
+
+/// How high the pieces are after so many layers.
+fn built(p: &BedPrint, layers: usize) -> Vec<BuiltView> {
+    let mut heights = vec![0.0_f64; p.pieces.len()];
+    for l in &p.rehearsal.layers[..layers] {
+        for k in l.parts.iter().filter_map(|part| part.object) {
+            heights[k] = heights[k].max(l.top);
+        }
+    }
+    let begun = std::iter::zip(&p.pieces, heights).filter(|(_, height)| *height > 0.0);
+    begun.map(|(piece, height)| BuiltView { piece: *piece, height }).collect()
 }

@@ -43,8 +43,21 @@ pub struct BedDesignView {
     pub outline: String,
     /// What is drawn of it, from below.
     pub shapes: Vec<BedShape>,
+    /// Its solid, where it has one.
+    pub solid: Option<BedSolid>,
     /// Why it cannot be printed.
     pub trouble: Option<String>,
+}
+
+/// The solid of a design on a bed.
+#[derive(Clone, Debug, Serialize, TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[ts(export)]
+pub struct BedSolid {
+    /// By this the mesh is fetched.
+    pub key: String,
+    /// sRGB of the filament of each part, by its number.
+    pub colours: Vec<[u8; 3]>,
 }
 
 /// A tier as it is drawn on a bed.
@@ -110,6 +123,13 @@ fn design(id: &str, copies: usize, d: &OnBed) -> BedDesignView {
     let bounds = d.shadow.as_ref().and_then(|s| s.bounds());
     let size = bounds.map_or([0.0; 3], |b| [b.width(), b.height(), height]);
     let outline = d.shadow.as_ref().map(|s| region_path(s)).unwrap_or_default();
+    let solid = d.run.solid.as_ref().map(|(key, s)| BedSolid {
+        key: key.clone(),
+        colours: {
+            let parts = s.parts.iter().map(|p| p.number + 1).max().unwrap_or(0);
+            (0..parts).map(|n| d.run.filament(n).colour).collect()
+        },
+    });
     BedDesignView {
         id: id.into(),
         name: d.name.clone(),
@@ -117,6 +137,7 @@ fn design(id: &str, copies: usize, d: &OnBed) -> BedDesignView {
         size,
         outline,
         shapes: if d.shadow.is_some() { shapes(d) } else { vec![] },
+        solid,
         trouble: d.trouble.clone(),
     }
 }

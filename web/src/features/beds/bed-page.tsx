@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { lazy, useEffect, useState } from "react";
 import { type BedWork, bedApi, useBed, useBedPrint } from "../../api/beds";
 import { ApiProblem } from "../../api/client";
 import { complain } from "../../api/complain";
@@ -14,6 +14,8 @@ import { useExtent } from "../views/frame";
 import { BedBar } from "./bed-bar";
 import { BedCard } from "./bed-card";
 import { Plate } from "./plate";
+
+const BedSolid = lazy(() => import("./bed-solid"));
 
 /** The page on which a bed is filled. */
 export function BedPage({ id }: { id: string }) {
@@ -103,6 +105,7 @@ function Open({ work }: { work: BedWork }) {
                 unit={bed.result.unit}
                 box={{ x: 0, y: -bed.result.size[1], width: bed.result.size[0], height: bed.result.size[1] }}
                 isBed
+                solid={(layer, byFilament) => <BedSolid bed={bed} layer={layer} byFilament={byFilament} />}
                 query={(n) => ({
                   queryKey: ["bed-layer", bed.id, bed.version, at, n],
                   queryFn: ({ signal }) => bedApi.layer(bed.id, at, n, signal),

@@ -20,6 +20,9 @@ export const KINDS: Record<LinesView["kind"], { words: string; colour: string; m
 /** What is seen of a layer. */
 export type Seen = Pick<BedLayerView, "layer" | "groups">;
 
+/** What is seen of a layer, in plan and in the solid. */
+export type SeenLayer = Pick<BedLayerView, "layer" | "top" | "groups" | "built">;
+
 const ORDER = Object.keys(KINDS) as LinesView["kind"][];
 
 export function kindsOf(layer: Seen | undefined): LinesView["kind"][] {

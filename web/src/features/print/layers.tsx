@@ -13,9 +13,10 @@ import { withUnit } from "../../ui/length";
 import { Track } from "../../ui/track";
 import { type Box, useExtent } from "../views/frame";
 import { SolidGuard } from "../views/solid-guard";
-import { KINDS, kindsOf, LayerPlan, type Seen } from "./layer-plan";
+import { KINDS, kindsOf, LayerPlan, type SeenLayer } from "./layer-plan";
 import { type Look, looksOf } from "./looks";
 import { clock } from "./time";
+import { useFollowing } from "./use-following";
 
 const LayerSolid = lazy(() => import("./layer-solid"));
 
@@ -43,20 +44,14 @@ export function Layers(p: { bench: Bench; print: PrintView; wish: PrintWish }) {
         pointFinding(look.finding, look.place);
         go(`/design/${design.id}/check`);
       }}
-      solid={(layer, height, byFilament) => (
-        <SolidGuard>
-          <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
-            <LayerSolid bench={bench} layer={layer} height={height} byFilament={byFilament} />
-          </Suspense>
-        </SolidGuard>
-      )}
+      solid={(layer, byFilament) => <LayerSolid bench={bench} layer={layer} byFilament={byFilament} />}
       // Room for a skirt.
       box={{ x: -w / 2 - 5, y: -h / 2 - 5, width: w + 10, height: h + 10 }}
       query={(n) => ({
         queryKey: ["layer", design.id, design.version, design.result.solid?.key, wish, n],
         queryFn: async ({ signal }) => {
-          const { lines, layer } = await api.layer(design.id, n, wish, signal);
-          return { layer, groups: [{ lines, poses: [{ x: 0, y: 0, degrees: 0 }] }] };
+          const { lines, layer, top } = await api.layer(design.id, n, wish, signal);
+          return { layer, top, groups: [{ lines, poses: [{ x: 0, y: 0, degrees: 0 }] }], built: [] };
         },
       })}
     />
@@ -66,7 +61,7 @@ export function Layers(p: { bench: Bench; print: PrintView; wish: PrintWish }) {
 /** How a layer is asked for. */
 type Ask = (layer: number) => {
   queryKey: readonly unknown[];
-  queryFn: (about: { signal: AbortSignal }) => Promise<Seen>;
+  queryFn: (about: { signal: AbortSignal }) => Promise<SeenLayer>;
 };
 
 /** Layers one by one: a slider, keys and play. The box is what is shown, mm, y down. */
@@ -80,7 +75,7 @@ export function LayerSlider(p: {
   looks?: readonly Look[];
   onCheck?: (look: Look) => void;
   /** The solid as far as a layer, beside the plan. */
-  solid?: (layer: Seen | undefined, height: number, byFilament: boolean) => ReactNode;
+  solid: (layer: SeenLayer, byFilament: boolean) => ReactNode;
 }) {
   const { print, unit } = p;
   const count = print.tops.length;
@@ -122,11 +117,12 @@ export function LayerSlider(p: {
     setLook(next);
     setChosen(looks[next]?.layer ?? null);
   };
-  const isBeside = p.solid !== undefined && isSolid;
+  // The plan moves with the slider; the solid costs far more to draw without a graphics card.
+  const stood = useFollowing(layer);
   const here = [...print.stops, ...print.pauses].filter((s) => s.layer === n);
   return (
     <div className="absolute inset-0 flex flex-col">
-      <div className={clsx("grid min-h-0 flex-1", isBeside && "grid-cols-2 divide-x divide-line")}>
+      <div className={clsx("grid min-h-0 flex-1", isSolid && "grid-cols-2 divide-x divide-line")}>
         <div ref={setElement} className="relative min-h-0 min-w-0">
           {layer && extent.width > 0 && (
             <LayerPlan
@@ -139,9 +135,15 @@ export function LayerSlider(p: {
             />
           )}
         </div>
-        {isBeside && (
+        {isSolid && (
           <div className="relative min-h-0 min-w-0">
-            <div className="absolute inset-0">{p.solid?.(layer, print.tops[n - 1] ?? 0, byFilament)}</div>
+            <div className="absolute inset-0">
+              <SolidGuard>
+                <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
+                  {stood && p.solid(stood, byFilament)}
+                </Suspense>
+              </SolidGuard>
+            </div>
           </div>
         )}
       </div>
@@ -218,11 +220,9 @@ export function LayerSlider(p: {
               onSettle={setChosen}
             />
           </div>
-          {p.solid && (
-            <Button className="text-xs" aria-pressed={isSolid} onClick={() => setSolid((on) => !on)}>
-              Solid
-            </Button>
-          )}
+          <Button className="text-xs" aria-pressed={isSolid} onClick={() => setSolid((on) => !on)}>
+            Solid
+          </Button>
           <Button
             className="text-xs"
             aria-pressed={byFilament}

@@ -1,5 +1,6 @@
 import type { RefObject } from "react";
 import type { PlaceView } from "../../api/generated/PlaceView";
+import type { Pose } from "../../api/generated/Pose";
 import type { ResultView } from "../../api/generated/ResultView";
 import type { SolidView } from "../../api/generated/SolidView";
 import type { TierView } from "../../api/generated/TierView";
@@ -27,7 +28,13 @@ export type Twins = Set<(from: { x: number; y: number; z: number }, sender: obje
 /** A height at which the solid ends, and what is laid there. */
 export interface Under {
   height: number;
+  groups: readonly LaidGroup[];
+}
+
+/** Lines that are laid in several places. */
+export interface LaidGroup {
   lines: readonly Ribbon[];
+  poses: readonly Pose[];
 }
 
 /** Lines of one colour and width: an SVG path of moves and straight lines, mm, y down. */
