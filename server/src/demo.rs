@@ -154,6 +154,8 @@ pub(crate) fn fill(shop: &Shop) -> Result<(), ApiError> {
         let stored = stand(shop, id, name, edits, &watch)?;
         copies.extend(ON_BED.iter().filter(|(on, _)| *on == name).map(|(_, n)| (stored.clone(), *n)));
     }
+    let set: Vec<String> = labels.iter().map(|(id, _)| id.clone()).collect();
+    shop.db.designs().label(&set, &["Seed labels".into()], &[])?;
     let (bed, _) = new_bed(shop, "Seed labels".into(), &labels, &watch)?;
     shop.db.beds().add(&bed, "New bed")?;
     let (bed, _) = new_bed(shop, "Swap day bed".into(), &copies, &watch)?;

@@ -13,6 +13,7 @@ const BedPage = lazy(() => import("./features/beds/bed-page").then((m) => ({ def
 const PrinterPage = lazy(() =>
   import("./features/printer/printer-page").then((m) => ({ default: m.PrinterPage })),
 );
+const SetPage = lazy(() => import("./features/sets/set-page").then((m) => ({ default: m.SetPage })));
 const BenchPage = lazy(() => import("./features/bench/bench-page").then((m) => ({ default: m.BenchPage })));
 
 function isStation(s: string | undefined): s is Station {
@@ -57,6 +58,11 @@ export function App() {
               <BedPage key={id} id={id ?? ""} />
             </Suspense>
           )}
+        </Route>
+        <Route path="/set">
+          <Suspense fallback={<BenchLoading />}>
+            <SetPage />
+          </Suspense>
         </Route>
         <Route>
           <Shelf />

@@ -63,7 +63,7 @@ pub use samples::{SAMPLE_LICENCE, SAMPLES, Sample};
 pub use view::{
     AstrayView, ChangeView, Compared, CutView, DifferenceView, FigureView, FindingView, HandleView, LookedView,
     MeasureView, MendView, OptionView, OutlineView, PartView, PatchView, PictureView, PlaceView, ProblemView,
-    ResultView, SolidView, SwatchView, TierView, TimingView, TraceView, differences, thumbnail,
+    ResultView, SolidView, SwatchView, TierView, TimingView, TraceView, differences, measures, thumbnail,
 };
 
 pub use kachel_artwork as artwork;

@@ -154,3 +154,83 @@ fn many_pictures_become_tags_on_a_bed_and_the_broken_one_says_why() {
         page.until("return document.querySelectorAll('[data-design]').length", &json!(2)).await;
     });
 }
+
+#[test]
+fn a_set_changes_together_and_what_one_has_of_its_own_stays() {
+    browse(|page| async move {
+        let dir = fresh_dir("set");
+        let server = TestServer::in_dir(&dir);
+        let ids: Vec<String> = ["ginkgo", "snail", "beetroot"]
+            .map(|name| {
+                let made = server.post(&format!("/api/samples/{name}"), None, &json!({})).1;
+                let id = made["id"].as_str().unwrap().to_string();
+                let edits = json!({ "edits": [{ "kind": "set-recipe", "recipe": "key-tag" }] });
+                server.post(&format!("/api/designs/{id}/edits"), made["version"].as_i64(), &edits);
+                id
+            })
+            .into();
+        let of = |n: usize, name: &str| {
+            let member = server.get_json(&format!("/api/designs/{}/member?limit=", ids[n]));
+            let all = member["measures"].as_array().unwrap().clone();
+            all.iter().find(|m| m["name"] == name).unwrap()["value"].as_f64().unwrap()
+        };
+        page.goto(&server.url("/")).await;
+        page.click("[data-design] [aria-label^=Choose]").await;
+        page.click_text("button", "All").await;
+        page.click_text("button", "Work on together").await;
+        page.type_into("Name", "Gate").await;
+        page.until("return document.querySelectorAll('[data-member]').length", &json!(3)).await;
+        page.until_text("a set of 3").await;
+        // One measure for all.
+        page.type_into("Thickness", "4 mm").await;
+        for n in 0..3 {
+            until(|| (of(n, "thickness") - 4.0).abs() < 1e-9).await;
+        }
+        // One of them alone: it is marked, and stays when the others change.
+        let version = server.get_json(&format!("/api/designs/{}", ids[1]))["version"].as_i64();
+        let own = json!({ "edits": [{ "kind": "set-measure", "name": "thickness", "value": "2.4 mm" }] });
+        assert_eq!(server.post(&format!("/api/designs/{}/edits", ids[1]), version, &own).0, 200);
+        page.reload().await;
+        page.until_text("thickness 2.4 mm").await;
+        page.until("return document.querySelectorAll('[data-differs]').length", &json!(1)).await;
+        page.type_into("Thickness", "3.2 mm").await;
+        for (n, mm) in [3.2, 2.4, 3.2].into_iter().enumerate() {
+            until(|| (of(n, "thickness") - mm).abs() < 1e-9).await;
+        }
+        // What the first refuses is said, and nothing changes.
+        page.until("return document.querySelector('[aria-label=Undo]').disabled", &json!(false)).await;
+        page.type_into("Thickness", "90 mm").await;
+        page.until_text("Backing thickness can be 0.6 mm to 10 mm").await;
+        page.click("[aria-label=Undo]").await;
+        for (n, mm) in [4.0, 2.4, 4.0].into_iter().enumerate() {
+            until(|| (of(n, "thickness") - mm).abs() < 1e-9).await;
+        }
+        page.until_text("thickness 2.4 mm").await;
+        page.click_text("button", "Make it like the others").await;
+        until(|| (of(1, "thickness") - 4.0).abs() < 1e-9).await;
+        // A picture that comes later is like the others.
+        let bean = dir.join("bean.svg");
+        std::fs::write(&bean, FRAME).unwrap();
+        page.until("return document.querySelectorAll('[data-differs]').length", &json!(0)).await;
+        page.find("[aria-label='Pictures to add']").await.send_keys(&bean.to_string_lossy()).await.unwrap();
+        page.until("return document.querySelectorAll('[data-member]').length", &json!(4)).await;
+        let added = server.get_json("/api/designs").as_array().unwrap().clone();
+        let bean = added.iter().find(|d| d["name"] == "Bean").unwrap();
+        assert_eq!(bean["labels"], json!(["Gate"]));
+        page.until("return document.querySelectorAll('[data-differs]').length", &json!(0)).await;
+        page.click_text("button", "Put all on a bed").await;
+        let bed = id_of_page(&page).await;
+        until_bed(&server, &bed, |b| pieces(b).len() == 4).await;
+    });
+}
+
+/// Waits for something that the server will say.
+async fn until(is: impl Fn() -> bool) {
+    for _ in 0..200 {
+        if is() {
+            return;
+        }
+        tokio::time::sleep(std::time::Duration::from_millis(50)).await;
+    }
+    panic!("it did not come");
+}

@@ -513,6 +513,7 @@ fn screenshots() {
             ("in-use", format!("/design/{}/check", id("Ladybird")), "no"),
             ("print", format!("/design/{}/print", id("Hedgehog coaster")), "no"),
             ("bed", format!("/bed/{bed}"), "no"),
+            ("set", "/set?label=Seed+labels".to_string(), "no"),
             ("printer", "/printer".to_string(), "no"),
             ("compare", format!("/design/{}/check", id("Hedgehog coaster")), "no"),
         ] {

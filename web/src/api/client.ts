@@ -47,7 +47,8 @@ export class ApiProblem extends Error {
 
 /** What a person reads of anything that was thrown. */
 export function refusal(thrown: unknown): string {
-  return thrown instanceof ApiProblem ? thrown.problem.detail : String(thrown);
+  if (thrown instanceof ApiProblem) return thrown.problem.detail;
+  return thrown instanceof Error ? thrown.message : String(thrown);
 }
 
 const unreachable: Problem = {

@@ -25,17 +25,23 @@ describe("a measure's field", () => {
   });
 
   it("keeps a refused text, says why, and forgets both when the value changes elsewhere", async () => {
-    const { input, becomes } = field(async () => {
+    const commit = vi.fn(async (_: string) => {
       throw new Error("The height can be 2 mm to 60 mm; 99 mm is outside");
     });
+    const { input, becomes } = field(commit);
     fireEvent.change(input, { target: { value: "99" } });
     fireEvent.blur(input);
     const alert = await screen.findByRole("alert");
     expect(alert.textContent).toContain("2 mm to 60 mm");
     expect([input.value, input.getAttribute("aria-invalid")]).toEqual(["99", "true"]);
+    // Leaving it once more asks nobody.
+    fireEvent.focus(input);
+    fireEvent.blur(input);
+    expect(commit.mock.calls.length).toBe(1);
     becomes(5);
     await waitFor(() => expect(screen.queryByRole("alert")).toBeNull());
     expect(screen.getByText("15 layers")).toBeTruthy();
+    expect(input.value).toBe("5.0");
   });
 
   it("steps with the arrows: ten with Shift, a tenth with Alt", async () => {

@@ -30,11 +30,18 @@ export function MeasureField(p: Props) {
   const text = p.unit === null ? String(p.value) : shown(p.value, p.unit, 1);
   const [draft, setDraft] = useState<string | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
+  // Leaving the field does not ask once more for what was refused.
+  const lastRefused = useRef<string | null>(null);
   const input = useRef<HTMLInputElement>(null);
 
-  // A new value from elsewhere (undo, a handle) makes an old refusal meaningless.
+  // A new value from elsewhere (undo, a handle) makes what was refused meaningless.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the value is the trigger
-  useEffect(() => setRefused(null), [p.value]);
+  useEffect(() => {
+    const old = lastRefused.current;
+    lastRefused.current = null;
+    setRefused(null);
+    if (old !== null) setDraft((now) => (now === old ? null : now));
+  }, [p.value]);
 
   // What is being saved: leaving the field does not save it once more.
   const sent = useRef<string | null>(null);
@@ -50,6 +57,7 @@ export function MeasureField(p: Props) {
       return true;
     } catch (e) {
       setRefused(refusal(e));
+      lastRefused.current = typed;
       return false;
     } finally {
       if (sent.current === typed) sent.current = null;
@@ -93,6 +101,7 @@ export function MeasureField(p: Props) {
             onFocus={(e) => e.target.select()}
             onChange={(e) => setDraft(e.target.value)}
             onBlur={() => {
+              if (refused !== null && draft === lastRefused.current) return;
               if (draft !== null && draft.trim() !== text) void commit(draft);
               else setDraft(null);
             }}

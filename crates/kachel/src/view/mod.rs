@@ -27,7 +27,7 @@ pub use compare::{Compared, DifferenceView, differences};
 pub use outline::{AstrayView, OutlineView, PatchView};
 pub use solid::{ChangeView, PartView, SolidView};
 pub use thumbnail::thumbnail;
-pub use tiers::{CutView, HandleView, HungView, MeasureView, OptionView, TierView};
+pub use tiers::{CutView, HandleView, HungView, MeasureView, OptionView, TierView, measures};
 
 /// Everything that a run gave.
 #[derive(Clone, Debug, Serialize, TS)]
@@ -117,7 +117,8 @@ pub struct TimingView {
 }
 
 impl ProblemView {
-    fn of(e: &EngineError, unit: Unit) -> Self {
+    /// What is seen of a stage that gave up.
+    pub fn of(e: &EngineError, unit: Unit) -> Self {
         Self { code: e.code(), stage: e.stage().name(), message: words_in(&e.to_string(), unit), hint: e.hint() }
     }
 }

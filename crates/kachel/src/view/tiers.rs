@@ -121,7 +121,8 @@ pub(super) fn whole_layers(mm: f64, layer: f64) -> u32 {
     n
 }
 
-pub(super) fn measures(d: &Document, layer: f64) -> Vec<MeasureView> {
+/// The measures of a design's recipe; layers are so high, mm.
+pub fn measures(d: &Document, layer: f64) -> Vec<MeasureView> {
     let view = |spec: &'static MeasureSpec| {
         let value = d.measures.get(spec.name).copied().unwrap_or(spec.default);
         let layers = spec.is_height().then(|| whole_layers(value, layer));

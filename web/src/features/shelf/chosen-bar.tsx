@@ -5,13 +5,15 @@ import { Button } from "../../ui/button";
 import { Item, Menu } from "../../ui/menu";
 import { saveFile } from "../../ui/save-file";
 import { useBeds, usePutOnBed } from "./beds";
-import { LabelMenu } from "./labels";
+import { LabelMenu, OpenAsSet } from "./labels";
 import { useShelfWork } from "./shelf-work";
 import { SHELF } from "./start";
 
 /** What can be done with all designs that are chosen. */
 export function ChosenBar(p: {
   chosen: readonly ShelfItem[];
+  /** All on the shelf. */
+  items: readonly ShelfItem[];
   labels: readonly string[];
   onAll: () => void;
   onNone: () => void;
@@ -58,6 +60,7 @@ export function ChosenBar(p: {
           <Item key={bed.id} words={bed.name} onPick={() => void put(ids, bed.id)} />
         ))}
       </Menu>
+      <OpenAsSet chosen={chosen} items={p.items} />
       <LabelMenu chosen={chosen} labels={p.labels} />
       <Menu trigger={<Button disabled={isPacking}>{isPacking ? "Packing…" : "Take home"}</Button>}>
         <Item words="3MF of each" note="in one ZIP" onPick={() => void take("3mf")} />

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link, useLocation } from "wouter";
 import { api } from "../../api/client";
 import type { ShelfItem } from "../../api/generated/ShelfItem";
 import { Button } from "../../ui/button";
@@ -33,7 +34,54 @@ export function LabelFilter(p: {
           {label}
         </Button>
       ))}
+      {p.chosen !== null && (
+        <Link
+          href={setPath(p.chosen)}
+          className="self-center px-1 text-xs font-semibold text-glaze hover:underline"
+        >
+          Work on all of them together
+        </Link>
+      )}
     </div>
+  );
+}
+
+/** Where designs with a label are worked on together. */
+const setPath = (label: string) => `/set?${new URLSearchParams({ label })}`;
+
+/** Opens all that are chosen as a set: by the label that they alone have, or by a new one. */
+export function OpenAsSet(p: { chosen: readonly ShelfItem[]; items: readonly ShelfItem[] }) {
+  const { chosen, items } = p;
+  const { refresh } = useShelfWork(SHELF);
+  const [, go] = useLocation();
+  const [isNaming, setNaming] = useState(false);
+  const own = chosen[0]?.labels.find(
+    (label) =>
+      chosen.every((d) => d.labels.includes(label)) &&
+      items.filter((d) => d.labels.includes(label)).length === chosen.length,
+  );
+  return (
+    <>
+      <Button onClick={() => (own ? go(setPath(own)) : setNaming(true))}>Work on together</Button>
+      {isNaming && (
+        <NameDialog
+          title="Name of the set"
+          note="They get it as a label. What is changed on the set's page is changed for all of them."
+          name=""
+          action="Open"
+          onClose={() => setNaming(false)}
+          onName={async (name) => {
+            await api.label(
+              chosen.map((d) => d.id),
+              [name],
+              [],
+            );
+            await refresh();
+            go(setPath(name.trim()));
+          }}
+        />
+      )}
+    </>
   );
 }
 

@@ -1,5 +1,6 @@
 import clsx from "clsx";
 import { refusal, thumbnailUrl } from "../../api/client";
+import type { MemberMade } from "../../api/generated/MemberMade";
 import type { SetMember } from "../../api/generated/SetMember";
 import { clock } from "../print/time";
 
@@ -23,39 +24,45 @@ export function ManyRow(p: {
         )}
       </td>
       <td className="max-w-52 truncate">{p.file}</td>
-      {member ? (
-        <>
-          <td className="px-2 text-right whitespace-nowrap text-soft">
-            {member.size[0].toFixed(0)} × {member.size[1].toFixed(0)} mm
-          </td>
-          <td
-            className={clsx(
-              "px-2 text-right whitespace-nowrap",
-              member.is_over && "font-semibold text-terracotta",
-            )}
-          >
-            {clock(member.seconds)}
-          </td>
-          <td className="text-right text-xs whitespace-nowrap text-soft">
-            {member.is_over
-              ? member.within === null
-                ? "no size keeps it"
-                : `${member.within.toFixed(1)} mm would keep it`
-              : member.findings > 0
-                ? `${member.findings} ${member.findings === 1 ? "finding" : "findings"}`
-                : "all well"}
-          </td>
-        </>
+      {member?.made ? (
+        <MadeCells made={member.made} />
       ) : (
         <td colSpan={3} className="text-right">
-          {p.problem && made ? (
-            <span className="text-terracotta">{refusal(p.problem)}</span>
+          {(p.problem || member?.problem) && made ? (
+            <span className="text-terracotta">
+              {p.problem ? refusal(p.problem) : member?.problem?.message}
+            </span>
           ) : (
             <Words state={state} />
           )}
         </td>
       )}
     </tr>
+  );
+}
+
+/** Size, time and findings of a design of a set. */
+export function MadeCells({ made }: { made: MemberMade }) {
+  return (
+    <>
+      <td className="px-2 text-right whitespace-nowrap text-soft">
+        {made.size[0].toFixed(0)} × {made.size[1].toFixed(0)} mm
+      </td>
+      <td
+        className={clsx("px-2 text-right whitespace-nowrap", made.is_over && "font-semibold text-terracotta")}
+      >
+        {clock(made.seconds)}
+      </td>
+      <td className="text-right text-xs whitespace-nowrap text-soft">
+        {made.is_over
+          ? made.within === null
+            ? "no size keeps it"
+            : `${made.within.toFixed(1)} mm would keep it`
+          : made.findings > 0
+            ? `${made.findings} ${made.findings === 1 ? "finding" : "findings"}`
+            : "all well"}
+      </td>
+    </>
   );
 }
 

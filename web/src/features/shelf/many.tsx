@@ -1,9 +1,11 @@
-import { useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useRef, useState } from "react";
 import { ApiProblem, api, refusal } from "../../api/client";
 import { complain } from "../../api/complain";
+import { MEMBERS, useMembers } from "../../api/members";
 import { useWorkshop } from "../../api/workshop";
+import { AskField } from "../../ui/ask-field";
 import { Button } from "../../ui/button";
 import { Choice } from "../../ui/choice";
 import { DialogFrame } from "../../ui/dialog";
@@ -28,19 +30,12 @@ export function ManyPictures(p: { files: readonly File[]; onClose: (made: string
   const isStopped = useRef(false);
   const made = states.flatMap((s) => (typeof s === "object" && "made" in s ? [s.made] : []));
   const [limit, setLimit] = useState("");
-  const members = useQueries({
-    queries: states.map((s) => {
-      const at = typeof s === "object" && "made" in s ? s : null;
-      return {
-        queryKey: ["member", at?.made, at?.version, limit],
-        queryFn: () => api.member(at?.made ?? "", limit),
-        enabled: at !== null && !isRunning,
-        staleTime: Infinity,
-        retry: false,
-      };
-    }),
-  });
-  const over = members.filter((m) => m.data?.is_over).length;
+  const members = useMembers(
+    states.map((s) => (typeof s === "object" && "made" in s ? s.made : "")),
+    limit,
+    !isRunning,
+  );
+  const over = members.filter((m) => m.data?.made?.is_over).length;
   const wrong = members.find(
     (m) => m.error instanceof ApiProblem && m.error.problem.code === "no-time",
   )?.error;
@@ -69,7 +64,7 @@ export function ManyPictures(p: { files: readonly File[]; onClose: (made: string
   async function shrink() {
     setRunning(true);
     for (const [n, state] of states.entries()) {
-      const edits = members[n]?.data?.edits ?? [];
+      const edits = members[n]?.data?.made?.edits ?? [];
       if (isStopped.current) break;
       if (typeof state !== "object" || !("made" in state) || edits.length === 0) continue;
       try {
@@ -79,6 +74,7 @@ export function ManyPictures(p: { files: readonly File[]; onClose: (made: string
       }
     }
     setRunning(false);
+    void cache.invalidateQueries({ queryKey: MEMBERS });
   }
   const close = () => {
     isStopped.current = true;
@@ -114,18 +110,12 @@ export function ManyPictures(p: { files: readonly File[]; onClose: (made: string
         />
       </label>
       {made.length > 0 && (
-        <label className="flex items-center gap-2 py-[3px] text-sm">
-          <span className="flex-1">Longest print of each</span>
-          <input
-            defaultValue=""
-            placeholder="no limit"
-            aria-label="Longest print of each"
-            disabled={isRunning}
-            onBlur={(e) => setLimit(e.target.value.trim())}
-            onKeyDown={(e) => e.key === "Enter" && setLimit(e.currentTarget.value.trim())}
-            className="w-28 rounded-tile border border-edge bg-field px-2 py-[3px] text-right text-sm"
-          />
-        </label>
+        <AskField
+          label="Longest print of each"
+          placeholder="no limit"
+          disabled={isRunning}
+          onAsk={setLimit}
+        />
       )}
       {wrong && (
         <p role="alert" className="text-right text-xs text-terracotta">

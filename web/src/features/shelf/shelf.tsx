@@ -173,6 +173,7 @@ export function Shelf() {
           {there.length > 0 && (
             <ChosenBar
               chosen={there}
+              items={items ?? []}
               labels={labels}
               onAll={() => setChosen(new Set(found?.map((d) => d.id)))}
               onNone={() => setChosen(new Set())}

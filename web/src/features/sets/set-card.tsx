@@ -1,0 +1,168 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, refusal } from "../../api/client";
+import type { Edit } from "../../api/generated/Edit";
+import type { GeneralEdit } from "../../api/generated/GeneralEdit";
+import type { RecipeKind } from "../../api/generated/RecipeKind";
+import { useWorkshop } from "../../api/workshop";
+import { AskField } from "../../ui/ask-field";
+import { Choice } from "../../ui/choice";
+import { Card, Group } from "../../ui/panel";
+import { WordButton } from "../../ui/word-button";
+import { MeasureList } from "../tiers/measure-list";
+import { spoolOption } from "../views/look";
+import type { Member, SetWork } from "./use-set";
+import { asUsual, differsIn, type Usual } from "./usual";
+
+type Known = Member & { is: NonNullable<Member["is"]> };
+
+/** What all designs of the set have in common, to be changed for all that have it. */
+export function SetCard(p: { work: SetWork; usual: Usual; onLimit: (limit: string) => void }) {
+  const { work, usual } = p;
+  const { data: recipes } = useQuery({ queryKey: ["recipes"], queryFn: api.recipes, staleTime: Infinity });
+  const workshop = useWorkshop()?.workshop;
+  const [wrong, setWrong] = useState<string | null>(null);
+  const members = work.members?.filter((m): m is Known => m.is !== undefined) ?? [];
+  const same = members.filter((m) => m.is.recipe === usual.recipe);
+  const busy = work.progress !== null;
+  /** For those of these, said here where the first refuses. */
+  const forAll = (of: readonly Known[], edits: Edit[]) => {
+    setWrong(null);
+    const done = work.change(of.map((m) => ({ id: m.item.id, edits })));
+    return done.catch((e: unknown) => {
+      setWrong(refusal(e));
+      return undefined;
+    });
+  };
+  const alikeIn = (measure: string) => {
+    const kept = new Set(
+      asUsual(
+        same.map((m) => m.is),
+        usual,
+        measure,
+      ),
+    );
+    return same.filter((m) => kept.has(m.is));
+  };
+  const size = (text: string, of: readonly Known[], axis: (m: Known) => "width" | "height") => {
+    if (text === "") return;
+    setWrong(null);
+    const edit = (m: Known): GeneralEdit => ({
+      kind: "set-size",
+      axis: axis(m),
+      value: text,
+      of: "object",
+    });
+    work
+      .change(of.map((m) => ({ id: m.item.id, edits: [edit(m)] })))
+      .catch((e: unknown) => setWrong(refusal(e)));
+  };
+  const longer = (m: Known) => ((m.is.made?.size[0] ?? 0) >= (m.is.made?.size[1] ?? 0) ? "width" : "height");
+  const houses = workshop?.houses ?? [];
+  return (
+    <Card title="What they have in common">
+      {wrong && (
+        <p role="alert" className="pb-2 text-sm text-terracotta">
+          {wrong}
+        </p>
+      )}
+      <Group title="Set" note={busy ? `${work.progress?.done} of ${work.progress?.of}` : undefined}>
+        <Choice
+          label="Recipe"
+          value={usual.recipe}
+          options={recipes?.map((r) => ({ name: r.kind, label: r.label })) ?? []}
+          onChoose={(recipe) => forAll(members, [{ kind: "set-recipe", recipe: recipe as RecipeKind }])}
+        />
+        {houses.length > 0 && (
+          <Choice
+            label="House measures"
+            value=""
+            options={houses.map((h) => ({ name: h.name, label: h.name }))}
+            onChoose={(name) => {
+              const h = houses.find((h) => h.name === name);
+              return h
+                ? forAll(members, [
+                    { kind: "set-recipe", recipe: h.recipe },
+                    { kind: "set-measures", recipe: h.recipe, measures: h.measures },
+                  ]).then(() => undefined)
+                : undefined;
+            }}
+          />
+        )}
+        <AskField
+          label="Width of each"
+          placeholder="as it is"
+          disabled={busy}
+          isOnce
+          onAsk={(text) => size(text, members, () => "width")}
+        />
+        <AskField
+          label="Longest side of each"
+          placeholder="as it is"
+          disabled={busy}
+          isOnce
+          onAsk={(text) => size(text, members, longer)}
+        />
+        <AskField label="Longest print of each" placeholder="no limit" disabled={busy} onAsk={p.onLimit} />
+      </Group>
+      <Group title="Filaments">
+        {usual.tiers.map((t) => {
+          const own = same.filter((m) => differsIn(m.is, usual).some((d) => d.name === t.key));
+          return (
+            <div key={t.key}>
+              <Choice
+                label={t.name}
+                value={t.filament}
+                options={workshop?.filaments.map(spoolOption) ?? []}
+                onChoose={(filament) =>
+                  forAll(
+                    same.filter((m) => !own.includes(m) && m.is.tiers.some((of) => of.key === t.key)),
+                    [{ kind: "set-filament", key: t.key, filament }],
+                  )
+                }
+              />
+              {own.length > 0 && <Own count={own.length} />}
+            </div>
+          );
+        })}
+      </Group>
+      <MeasureList
+        measures={usual.measures}
+        unit={same[0]?.is.unit ?? "mm"}
+        onSet={(m, value) => {
+          const edits: Edit[] = [{ kind: "set-measure", name: m.name, value }];
+          if (m.options.length > 0) return forAll(alikeIn(m.name), edits);
+          setWrong(null);
+          return work.change(alikeIn(m.name).map((of) => ({ id: of.item.id, edits })));
+        }}
+        onReset={(m) => void forAll(alikeIn(m.name), [{ kind: "reset-measure", name: m.name }])}
+        below={(m) => {
+          const own = same.filter((of) => differsIn(of.is, usual).some((d) => d.name === m.name));
+          if (own.length === 0) return null;
+          return (
+            <Own count={own.length}>
+              <WordButton
+                disabled={busy}
+                onClick={() =>
+                  void forAll(own, [
+                    { kind: "set-measure", name: m.name, value: m.options[m.value]?.name ?? m.value },
+                  ])
+                }
+              >
+                Make all alike
+              </WordButton>
+            </Own>
+          );
+        }}
+      />
+    </Card>
+  );
+}
+
+function Own(p: { count: number; children?: React.ReactNode }) {
+  return (
+    <p className="flex items-baseline justify-end gap-1 text-xs text-glaze">
+      {p.count === 1 ? "1 has its own" : `${p.count} have their own`} {p.children}
+    </p>
+  );
+}

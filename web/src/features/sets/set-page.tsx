@@ -1,0 +1,134 @@
+import { useEffect, useRef, useState } from "react";
+import { useSearch } from "wouter";
+import { PICTURE_TYPES } from "../../api/client";
+import { complain } from "../../api/complain";
+import { ToShelf, undoKey } from "../../ui/bar-parts";
+import { Button } from "../../ui/button";
+import { FileInput } from "../../ui/file-input";
+import { isTyping } from "../../ui/help";
+import { Icon } from "../../ui/icons";
+import { PageTools } from "../../ui/page-tools";
+import { Panel } from "../../ui/panel";
+import { BenchLoading } from "../bench/bench-loading";
+import { clock } from "../print/time";
+import { usePutOnBed } from "../shelf/beds";
+import { SetCard } from "./set-card";
+import { SetTable } from "./set-table";
+import { useSet } from "./use-set";
+
+/** The page on which designs with one label are worked on together. */
+export function SetPage() {
+  const label = new URLSearchParams(useSearch()).get("label") ?? "";
+  return <Together key={label} label={label} />;
+}
+
+function Together({ label }: { label: string }) {
+  const [limit, setLimit] = useState("");
+  const work = useSet(label, limit);
+  const put = usePutOnBed();
+  const input = useRef<HTMLInputElement>(null);
+  const [isOver, setOver] = useState(false);
+  const { members, usual, undo, progress } = work;
+  useEffect(() => {
+    document.title = `${label} · Kachel`;
+    const press = (e: KeyboardEvent) => {
+      if (e.defaultPrevented || isTyping(e) || undoKey(e) !== "undo" || !undo) return;
+      undo();
+      e.preventDefault();
+    };
+    addEventListener("keydown", press);
+    return () => removeEventListener("keydown", press);
+  });
+  if (!members) return <BenchLoading />;
+  const add = (files: readonly File[]) => void work.add(files).catch(complain);
+  const made = members.flatMap((m) => (m.is?.made ? [m.is.made] : []));
+  const over = members.flatMap((m) =>
+    m.is?.made?.is_over && m.is.made.edits.length > 0 ? [{ id: m.item.id, edits: m.is.made.edits }] : [],
+  );
+  const seconds = made.reduce((sum, m) => sum + m.seconds, 0);
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the whole page takes dropped pictures; the button does the same
+    <div
+      className="grid h-full grid-rows-[52px_minmax(0,1fr)] gap-1.5 p-1.5"
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={(e) => e.currentTarget === e.target && setOver(false)}
+      onDrop={(e) => {
+        e.preventDefault();
+        setOver(false);
+        add([...e.dataTransfer.files]);
+      }}
+    >
+      <header className="flex items-center gap-3 rounded-tile bg-tile pr-2 pl-4">
+        <ToShelf />
+        <h1 className="truncate font-display text-xl font-semibold">{label}</h1>
+        <span className="text-sm whitespace-nowrap text-soft">
+          a set of {members.length}
+          {made.length > 0 && `, ${clock(seconds)} in all, one by one`}
+        </span>
+        <span className="ml-auto flex items-center gap-1.5">
+          <Button disabled={progress !== null} onClick={() => input.current?.click()}>
+            Add pictures
+          </Button>
+          <FileInput ref={input} label="Pictures to add" accept={PICTURE_TYPES} onFiles={add} />
+          <Button
+            look="solid"
+            disabled={made.length === 0}
+            onClick={() =>
+              void put(
+                members.filter((m) => m.is?.made).map((m) => m.item.id),
+                null,
+              )
+            }
+          >
+            Put all on a bed
+          </Button>
+          <Button
+            look="bare"
+            aria-label="Undo"
+            title={undo ? "Undo the last change of all" : "Nothing to undo"}
+            disabled={!undo}
+            onClick={() => undo?.()}
+          >
+            <Icon name="undo" />
+          </Button>
+          <PageTools />
+        </span>
+      </header>
+      <main className="grid min-h-0 grid-cols-[minmax(0,1fr)_330px] gap-1.5">
+        <Panel
+          title="Designs"
+          note={
+            isOver
+              ? "let go to add them"
+              : "what one has of its own is marked, and stays when the others change"
+          }
+          tools={
+            over.length > 0 && (
+              <Button
+                className="text-xs"
+                disabled={progress !== null}
+                onClick={() => void work.change(over).catch(complain)}
+              >
+                Make {over.length} smaller, to keep the limit
+              </Button>
+            )
+          }
+        >
+          <div className="absolute inset-0 overflow-y-auto px-4 pb-3">
+            {members.length === 0 && (
+              <p className="py-10 text-center text-soft">
+                Nothing on the shelf has the label “{label}”. Drop pictures here, or label designs on the
+                shelf.
+              </p>
+            )}
+            <SetTable work={work} />
+          </div>
+        </Panel>
+        {usual ? <SetCard work={work} usual={usual} onLimit={setLimit} /> : <span />}
+      </main>
+    </div>
+  );
+}

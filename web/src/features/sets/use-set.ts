@@ -1,0 +1,144 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, refusal } from "../../api/client";
+import type { Edit } from "../../api/generated/Edit";
+import type { SetMember } from "../../api/generated/SetMember";
+import type { ShelfItem } from "../../api/generated/ShelfItem";
+import { MEMBERS, useMembers } from "../../api/members";
+import { SHELF } from "../shelf/start";
+import { type Usual, usualOf } from "./usual";
+
+/** A design of the set, as far as it is known. */
+export interface Member {
+  item: ShelfItem;
+  is: SetMember | undefined;
+  /** Why the last change did not reach it, or why nothing is known of it. */
+  why: string | null;
+}
+
+/** Edits for some of the designs. */
+export type Change = readonly { id: string; edits: Edit[] }[];
+
+export interface SetWork {
+  members: Member[] | undefined;
+  usual: Usual | undefined;
+  /** Changes one design after the other. Rejects where the first refuses; where a later one does, its row says why. */
+  change: (changes: Change) => Promise<number>;
+  /** Takes back the last change of all of them together. */
+  undo: (() => void) | null;
+  /** So many of so many are done. */
+  progress: { done: number; of: number } | null;
+  add: (files: readonly File[]) => Promise<void>;
+}
+
+/** The designs with a label, worked on together. */
+export function useSet(label: string, limit: string): SetWork {
+  const cache = useQueryClient();
+  const { data: items } = useQuery({ queryKey: SHELF, queryFn: api.shelf, refetchOnMount: "always" });
+  // By name: what was changed last comes first on the shelf, and rows would jump about here.
+  const inSet = items
+    ?.filter((d) => d.labels.includes(label))
+    .sort((a, b) => a.name.localeCompare(b.name, "en", { numeric: true }));
+  const asked = useMembers(inSet?.map((d) => d.id) ?? [], limit);
+  const [refused, setRefused] = useState<ReadonlyMap<string, string>>(new Map());
+  const [progress, setProgress] = useState<SetWork["progress"]>(null);
+  const [steps, setSteps] = useState<readonly (readonly string[])[]>([]);
+  const members = inSet?.map((item, k): Member => {
+    const error = asked[k]?.error;
+    return { item, is: asked[k]?.data, why: refused.get(item.id) ?? (error ? refusal(error) : null) };
+  });
+  const usual = usualOf(members?.flatMap((m) => (m.is ? [m.is] : [])) ?? []);
+  const versionOf = async (id: string) => (await api.member(id, "")).version;
+  const refresh = async () => {
+    await Promise.all([
+      cache.invalidateQueries({ queryKey: MEMBERS }),
+      cache.invalidateQueries({ queryKey: SHELF }),
+      cache.invalidateQueries({ queryKey: ["design"] }),
+    ]);
+  };
+
+  async function change(changes: Change): Promise<number> {
+    const done: string[] = [];
+    const whys = new Map<string, string>();
+    try {
+      for (const [n, { id, edits }] of changes.entries()) {
+        setProgress({ done: n, of: changes.length });
+        try {
+          await api.edit(id, await versionOf(id), edits);
+          done.push(id);
+        } catch (e) {
+          // What the first one refuses was meant for all.
+          if (n === 0) throw e;
+          whys.set(id, refusal(e));
+        }
+      }
+    } finally {
+      setProgress(null);
+      setRefused(whys);
+    }
+    setSteps((all) => [...all, done]);
+    await refresh();
+    return done.length;
+  }
+
+  async function undo(ids: readonly string[]) {
+    const whys = new Map<string, string>();
+    for (const [n, id] of ids.entries()) {
+      setProgress({ done: n, of: ids.length });
+      try {
+        await api.undo(id, await versionOf(id));
+      } catch (e) {
+        whys.set(id, refusal(e));
+      }
+    }
+    setProgress(null);
+    setRefused(whys);
+    setSteps((all) => all.slice(0, -1));
+    await refresh();
+  }
+
+  async function add(files: readonly File[]) {
+    const refusals: string[] = [];
+    for (const [n, file] of files.entries()) {
+      setProgress({ done: n, of: files.length });
+      try {
+        const made = await api.upload(file, usual ? { recipe: usual.recipe } : {});
+        await api.label([made.id], [label], []);
+        if (usual) await alike(made.id, made.version, usual);
+      } catch (e) {
+        refusals.push(`${file.name}: ${refusal(e)}`);
+      }
+    }
+    setProgress(null);
+    await refresh();
+    if (refusals.length > 0) throw new Error(refusals.join(". "));
+  }
+
+  const last = steps.at(-1);
+  return {
+    members,
+    usual,
+    change,
+    undo: last && !progress ? () => void undo(last) : null,
+    progress,
+    add,
+  };
+}
+
+/** Gives a new design the measures and filaments of the others. */
+async function alike(id: string, version: number, usual: Usual) {
+  const measures = Object.fromEntries(
+    usual.measures.filter((m) => m.value !== m.default).map((m) => [m.name, m.value]),
+  );
+  const after = await api.edit(id, version, [{ kind: "set-measures", recipe: usual.recipe, measures }]);
+  const { tiers } = await api.member(id, "");
+  const filaments = usual.tiers.filter((u) =>
+    tiers.some((t) => t.key === u.key && t.filament !== u.filament),
+  );
+  if (filaments.length > 0)
+    await api.edit(
+      id,
+      after.version,
+      filaments.map((t) => ({ kind: "set-filament", key: t.key, filament: t.filament })),
+    );
+}
