@@ -7,7 +7,7 @@ use kachel_trace::TraceSettings;
 use serde_json::{Map, Value};
 
 /// The version of documents that this program writes.
-pub const VERSION: u32 = 12;
+pub const VERSION: u32 = 13;
 /// Why a stored document cannot be used.
 #[derive(Debug, thiserror::Error)]
 pub enum DocumentError {
@@ -41,7 +41,14 @@ pub(crate) fn upgrade(value: &mut Value) -> Result<(), DocumentError> {
 
 /// What brings a document of version 1, 2 and so on up to the next one.
 const LIFTS: [fn(&mut Value); VERSION as usize - 1] =
-    [lift_1, lift_2, lift_3, lift_4, lift_5, lift_6, lift_7, lift_8, lift_9, lift_10, lift_11];
+    [lift_1, lift_2, lift_3, lift_4, lift_5, lift_6, lift_7, lift_8, lift_9, lift_10, lift_11, lift_12];
+
+/// Version 13 tells ink within ink of another colour apart. What was begun before keeps its guesses, which it states.
+fn lift_12(value: &mut Value) {
+    if value.get("guesses").is_none() {
+        value["guesses"] = serde_json::json!(Guesses::ByObject);
+    }
+}
 
 /// Version 12 knows how the design is printed.
 fn lift_11(value: &mut Value) {

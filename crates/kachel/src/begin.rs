@@ -52,7 +52,7 @@ impl Engine {
             prepare: Prepare::default(),
             trace: TraceSettings::default(),
             pen_width: None,
-            guesses: Guesses::ByObject,
+            guesses: Guesses::default(),
             choices: vec![],
             changes: vec![],
             pins: vec![],

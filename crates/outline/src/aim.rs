@@ -34,8 +34,10 @@ impl Aim {
 #[serde(rename_all = "kebab-case")]
 #[ts(export)]
 pub enum Guesses {
-    /// By the kind of object.
+    /// By the kind of object; of ink that lies in ink of another colour, the one is drawn and the other left out.
     #[default]
+    ByObjectAndColour,
+    /// By the kind of object, as in designs that were begun before nested colours were told apart: all ink within is drawn.
     ByObject,
     /// By nesting alone, as in designs that were begun before guesses knew the object: the outermost ink is the edge, ink
     /// within is detail, gaps are put aside.
@@ -109,6 +111,37 @@ pub(crate) fn guess(patches: &mut [Patch], of: &[usize], contours: &Contours, ai
             _ => Use::Aside,
         };
     }
+    if guesses == Guesses::ByObjectAndColour {
+        let swallows = in_turn(contours, &outer_use);
+        for (p, c) in patches.iter_mut().zip(of) {
+            if p.depth > 0 && p.is_ink && swallows[*c] {
+                p.use_ = Use::Aside;
+            }
+        }
+    }
+}
+
+/// Ink within ink that covers at least this share of it goes on with what is under it: the cream disc in a badge's border.
+const LINING_SHARE: f64 = 0.5;
+
+/// Ink that would swallow, or be swallowed by, ink of another colour if both were drawn: lying in each other, they are drawn in turn.
+fn in_turn(contours: &Contours, outer_use: &[Use]) -> Vec<bool> {
+    let all = &contours.contours;
+    let mut holds_ink = vec![false; all.len()];
+    for c in all.iter().filter(|c| c.is_ink) {
+        c.parent.into_iter().for_each(|p| holds_ink[p] = true);
+    }
+    let mut left_out = vec![false; all.len()];
+    for k in (0..all.len()).filter(|k| all[*k].is_ink) {
+        let Some(parent) = all[k].parent.filter(|p| all[*p].is_ink) else { continue };
+        let is_drawn = match all[parent].parent {
+            None => outer_use[parent].is_detail(),
+            Some(_) => !left_out[parent],
+        };
+        let is_lining = holds_ink[k] && all[k].ring.area().abs() >= LINING_SHARE * all[parent].ring.area().abs();
+        left_out[k] = is_drawn || is_lining;
+    }
+    left_out
 }
 
 /// What within an outermost patch is detail.

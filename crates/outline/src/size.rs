@@ -134,7 +134,7 @@ pub fn size_outline_from(
         }
     }
     // Nothing else moves when a detail is moved on a plate of its own form.
-    let stays = aim == Aim::Plate && wanted.guesses == Guesses::ByObject;
+    let stays = aim == Aim::Plate && wanted.guesses != Guesses::ByNesting;
     let origin = if stays { before.circle.centre } else { edge_px.centre() };
     let place = Place { origin, mm_per_px };
     let outer: Vec<Ring<Mm>> =

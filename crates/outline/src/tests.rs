@@ -28,9 +28,9 @@ fn run(choices: &[Choice], size: Size) -> Result<Outline, OutlineError> {
 #[test]
 fn first_guesses_follow_the_nesting() {
     let uses: Vec<(bool, Use)> =
-        patches(&contours(), Aim::Cutter, Guesses::ByObject).iter().map(|p| (p.is_ink, p.use_)).collect();
+        patches(&contours(), Aim::Cutter, Guesses::default()).iter().map(|p| (p.is_ink, p.use_)).collect();
     assert_eq!(uses, [(true, Use::Edge), (false, Use::Aside), (true, Use::Edge), (true, Use::Detail)]);
-    let areas: Vec<f64> = patches(&contours(), Aim::Cutter, Guesses::ByObject).iter().map(|p| p.area_px2).collect();
+    let areas: Vec<f64> = patches(&contours(), Aim::Cutter, Guesses::default()).iter().map(|p| p.area_px2).collect();
     assert_eq!(areas, [3600.0, 6000.0, 2500.0, 400.0]);
 }
 
@@ -114,7 +114,7 @@ fn about(x: f64, y: f64, side: f64) -> Ring<Px> {
 fn guesses(rings: Vec<(Ring<Px>, Option<usize>, bool)>, aim: Aim) -> Vec<Use> {
     let of = |(ring, parent, is_ink)| kachel_trace::Contour::of_ring(ring, parent, is_ink);
     let contours = Contours::of(400.0, 400.0, rings.into_iter().map(of).collect());
-    patches(&contours, aim, Guesses::ByObject).iter().map(|p| p.use_).collect()
+    patches(&contours, aim, Guesses::default()).iter().map(|p| p.use_).collect()
 }
 
 const AIMS: [Aim; 6] = [Aim::Cutter, Aim::Plate, Aim::PlateInForm, Aim::Tag, Aim::Body, Aim::Lines];
@@ -150,6 +150,51 @@ fn a_filled_face_with_open_eyes_is_guessed_by_the_kind_of_object() {
     assert_eq!(guesses(animal, Aim::Plate), [Detail, Aside]);
     let open = || face()[..3].to_vec();
     assert_eq!(guesses(open(), Aim::Cutter), [Edge, Detail, Detail], "a stamp presses the eyes");
+}
+
+#[test]
+fn colours_that_lie_in_each_other_are_drawn_in_turn() {
+    use Use::{Aside, Both, Detail, Edge};
+    // A badge: a border, a disc in it of another colour that nearly fills it, a radish on that, and a shine on the radish.
+    let badge = || {
+        vec![
+            (about(200.0, 200.0, 300.0), None, true),
+            (about(200.0, 200.0, 260.0), Some(0), true),
+            (about(200.0, 200.0, 100.0), Some(1), true),
+            (about(210.0, 190.0, 20.0), Some(2), true),
+        ]
+    };
+    for aim in [Aim::Cutter, Aim::Plate, Aim::PlateInForm, Aim::Tag, Aim::Body] {
+        assert_eq!(
+            guesses(badge(), aim),
+            [Edge, Aside, Detail, Aside],
+            "{aim:?}: the radish shows, its shine is left open"
+        );
+    }
+    // A beetle that fills little of its plate, with spots: it is drawn, the spots are left open.
+    let beetle = || {
+        vec![
+            (about(200.0, 200.0, 300.0), None, true),
+            (about(200.0, 200.0, 150.0), Some(0), true),
+            (about(180.0, 180.0, 20.0), Some(1), true),
+        ]
+    };
+    assert_eq!(guesses(beetle(), Aim::Tag), [Edge, Detail, Aside]);
+    // Where the drawing itself is the body, the disc is an opening.
+    assert_eq!(guesses(badge(), Aim::Lines), [Both, Aside, Detail, Aside]);
+    // A long animal is drawn on a plate, so its eye of another colour is left open.
+    let long =
+        Ring([(20.0, 150.0), (20.0, 220.0), (380.0, 220.0), (380.0, 150.0)].map(|(x, y)| Point::new(x, y)).to_vec());
+    assert_eq!(
+        guesses(vec![(long, None, true), (about(60.0, 180.0, 10.0), Some(0), true)], Aim::Plate),
+        [Detail, Aside]
+    );
+    // Designs that were begun before drew all of it.
+    let contours =
+        badge().into_iter().map(|(ring, parent, is_ink)| kachel_trace::Contour::of_ring(ring, parent, is_ink));
+    let contours = Contours::of(400.0, 400.0, contours.collect());
+    let before: Vec<Use> = patches(&contours, Aim::Tag, Guesses::ByObject).iter().map(|p| p.use_).collect();
+    assert_eq!(before, [Edge, Detail, Detail, Detail]);
 }
 
 #[test]

@@ -68,7 +68,7 @@ impl Wanted<'_> {
             size,
             pen: None,
             aim: Aim::Cutter,
-            guesses: Guesses::ByObject,
+            guesses: Guesses::ByObjectAndColour,
             usual: Usual::Longest(90.0),
         }
     }

@@ -152,7 +152,7 @@ fn with_detail(half: f64) -> Outline {
             kachel_trace::Contour::of_ring(ring(half), Some(1), true),
         ],
     );
-    o.patches = kachel_outline::patches(&contours, Aim::Cutter, Guesses::ByObject);
+    o.patches = kachel_outline::patches(&contours, Aim::Cutter, Guesses::default());
     o.details = vec![(o.patches[2].id, square(half))];
     o
 }

@@ -321,7 +321,7 @@ fn set_recipe(d: &mut Document, recipe: RecipeKind, outline: Option<&Outline>) {
             d.size = Size::Usual;
         }
     }
-    d.guesses = Guesses::ByObject;
+    d.guesses = Guesses::default();
     let old = std::mem::take(&mut d.measures);
     let new = recipe.recipe();
     let alike = |name: &str| {

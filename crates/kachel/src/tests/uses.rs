@@ -42,7 +42,7 @@ fn designs_made_before_guesses_knew_the_object_are_what_they_were() {
     assert!((engraved(&design) - (6400.0 - 450.0) * mm * mm).abs() < 1e-3);
     // Another recipe guesses as a new design does.
     design.edit(&[TierEdit::SetRecipe { recipe: RecipeKind::Token }.into()]).unwrap();
-    assert_eq!(design.document.guesses, kachel_outline::Guesses::ByObject);
+    assert_eq!(design.document.guesses, kachel_outline::Guesses::default());
 }
 
 #[test]

@@ -3,4 +3,4 @@
 /**
  * How first guesses are made.
  */
-export type Guesses = "by-object" | "by-nesting";
+export type Guesses = "by-object-and-colour" | "by-object" | "by-nesting";
