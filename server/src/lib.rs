@@ -34,7 +34,7 @@ pub use api::openapi;
 pub use api::{
     BedEdits, BedItem, BedOnShelf, BinItem, BinView, Damage, DesignView, Edits, FailureAsked, FilesWanted, JobView,
     LabelChange, NewBed, OrderGiven, QueuePlace, ReallyTook, RecipeView, SampleView, SentJob, SetMember, ShelfItem,
-    SideView, SnapshotName, SnapshotView, Speed, StateView, StepView, TakenItem, TakenView, WorkshopView,
+    SideView, SnapshotName, SnapshotView, Speed, StateView, StepView, TakenItem, TakenView, VersionView, WorkshopView,
 };
 pub use clock::time_of;
 pub use computes::serve as serve_as_helper;

@@ -323,6 +323,12 @@ fn shelf_parts(e: &DbError) -> (StatusCode, &'static str, &'static str, &'static
             "Give the design its picture once more, at Artwork under 'Another picture'.",
         ),
         DbError::NoShelf(_) => (S::INTERNAL_SERVER_ERROR, "No shelf", "no-shelf", "Put a copy in its place."),
+        DbError::Removed => (
+            S::SERVICE_UNAVAILABLE,
+            "The shelf is gone",
+            "shelf-removed",
+            "Stop Kachel. What was there is kept among its copies; put it in place with `kachel restore`, and start again.",
+        ),
         DbError::UnknownPicture => (S::NOT_FOUND, "Unknown picture", "unknown-picture", "Go back to the shelf."),
         DbError::Stale { .. } => {
             (S::PRECONDITION_FAILED, "Changed meanwhile", "stale", "Load the newer state, then make the change again.")

@@ -970,6 +970,25 @@ fn a_bed_goes_to_files_that_lie_as_it_does() {
 }
 
 #[test]
+fn versions_tell_whether_somebody_has_changed_something() {
+    let server = TestServer::in_dir(&fresh_dir("versions"));
+    let (_, made) = server.post("/api/samples/ginkgo", None, &json!({}));
+    let design = made["id"].as_str().unwrap();
+    let bed = server.post("/api/beds", None, &json!({ "designs": [design] })).1["id"].clone();
+    let of = |what: &str, id: &str| server.get_json(&format!("/api/{what}/{id}/version"));
+    assert_eq!(of("designs", design), json!({ "version": 1, "of_designs": 0 }));
+    let bed = bed.as_str().unwrap();
+    assert_eq!(of("beds", bed), json!({ "version": 1, "of_designs": 1 }));
+    let edits = json!({ "edits": [{ "kind": "set-size", "axis": "width", "value": "40 mm" }] });
+    assert_eq!(server.post(&format!("/api/designs/{design}/edits"), Some(1), &edits).0, 200);
+    assert_eq!(of("designs", design)["version"], 2);
+    assert_eq!(of("beds", bed), json!({ "version": 1, "of_designs": 2 }));
+    assert_eq!(server.delete(&format!("/api/designs/{design}")), 204);
+    assert_eq!(of("beds", bed)["of_designs"], 0);
+    assert_eq!(server.get(&format!("/api/designs/{design}/version")).status(), 404);
+}
+
+#[test]
 fn pieces_are_printed_one_by_one_where_the_head_has_room() {
     let server = TestServer::in_dir(&fresh_dir("api"));
     let ginkgo = server.post("/api/samples/ginkgo", None, &json!({})).1["id"].clone();

@@ -22,6 +22,7 @@ mod shop;
 mod snapshots;
 mod states;
 mod taken;
+mod watching;
 mod workshop;
 
 use actix_web::web::ServiceConfig;
@@ -47,6 +48,7 @@ pub(crate) use shop::{MAX_UPLOAD, Shared, job};
 pub use snapshots::{SnapshotName, SnapshotView};
 pub use states::{StateView, StepView};
 pub use taken::{ReallyTook, TakenItem, TakenView};
+pub use watching::VersionView;
 pub use workshop::WorkshopView;
 
 pub(crate) fn configure(routes: &mut ServiceConfig) {
@@ -70,6 +72,7 @@ pub(crate) fn configure(routes: &mut ServiceConfig) {
         .configure(workshop::configure)
         .configure(snapshots::configure)
         .configure(states::configure)
+        .configure(watching::configure)
         .configure(jobs::configure)
         .configure(openapi::configure);
 }

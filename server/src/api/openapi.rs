@@ -17,7 +17,7 @@ async fn show() -> HttpResponse {
 mod made {
     use crate::api::{
         beds, bin, designs, files, jobs, labels, mends, meshes, outline, plates, print, printer, recipes, samples,
-        send, sets, snapshots, states, taken, workshop,
+        send, sets, snapshots, states, taken, watching, workshop,
     };
     use utoipa::OpenApi;
 
@@ -110,6 +110,8 @@ mod made {
             snapshots::branch,
             states::list,
             states::show,
+            watching::design,
+            watching::bed,
             workshop::show,
             workshop::change,
             workshop::houses,

@@ -1,6 +1,6 @@
 use super::shop::{Look, Shared, answer, compute, item, on_shelf, version};
 use super::states::StateView;
-use crate::db::Snapshot;
+use crate::db::Listed;
 use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
@@ -18,8 +18,10 @@ pub struct SnapshotView {
     pub name: String,
     /// When it was kept.
     pub created_at: String,
-    /// Its recipe's label.
-    pub recipe: &'static str,
+    /// Its recipe's label; none where it cannot be read.
+    pub recipe: Option<&'static str>,
+    /// Why it cannot be opened, where it cannot.
+    pub damage: Option<String>,
 }
 
 /// What a snapshot is called.
@@ -42,13 +44,9 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/designs/{id}/snapshots/{snapshot}/branch", web::post().to(branch));
 }
 
-fn view(s: &Snapshot) -> SnapshotView {
-    SnapshotView {
-        id: s.id.clone(),
-        name: s.name.clone(),
-        created_at: s.created_at.clone(),
-        recipe: s.document.recipe.recipe().label,
-    }
+fn view(s: Listed) -> SnapshotView {
+    let recipe = s.recipe.as_ref().ok().map(|r| r.recipe().label);
+    SnapshotView { id: s.id, name: s.name, created_at: s.created_at, recipe, damage: s.recipe.err() }
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -61,7 +59,7 @@ fn view(s: &Snapshot) -> SnapshotView {
     responses((status = 200, description = "What was asked for", body = Vec<SnapshotView>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn list(shop: Shared, id: Path<String>) -> Result<Json<Vec<SnapshotView>>, ApiError> {
-    on_shelf(&shop, move |shop| Ok(Json(shop.db.snapshots(&id)?.iter().map(view).collect()))).await
+    on_shelf(&shop, move |shop| Ok(Json(shop.db.snapshots(&id)?.into_iter().map(view).collect()))).await
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -80,7 +78,7 @@ pub(super) async fn keep(shop: Shared, id: Path<String>, name: Json<SnapshotName
         if !(1..=80).contains(&name.chars().count()) {
             return Err(ApiError::Malformed("a snapshot's name has 1 to 80 characters".into()));
         }
-        Ok(view(&shop.db.keep(&id, name)?))
+        Ok(view(shop.db.keep(&id, name)?))
     })
     .await?;
     Ok(HttpResponse::Created().json(kept))

@@ -20,12 +20,7 @@ struct Checked {
 impl Db {
     /// Copies the shelf into a new file. What is acknowledged before is in it.
     pub fn copy_to(&self, file: &Path) -> Result<(), DbError> {
-        // Beside its place first, so that a copy is whole or is not there.
-        let part = file.with_extension("part");
-        let _ = std::fs::remove_file(&part);
-        diesel::sql_query("VACUUM INTO ?").bind::<Text, _>(part.to_string_lossy()).execute(&mut *self.connection()?)?;
-        for_its_owner(&part);
-        std::fs::rename(&part, file).map_err(|e| DbError::Other(format!("{} cannot be written: {e}", file.display())))
+        copy_into(&mut *self.connection()?, file)
     }
 
     /// Looks over the whole file: `None` where it is sound, else what is the matter.
@@ -50,6 +45,16 @@ impl Db {
         }
         Ok(())
     }
+}
+
+/// Copies what a connection sees into a new file.
+pub(super) fn copy_into(c: &mut SqliteConnection, file: &Path) -> Result<(), DbError> {
+    // Beside its place first, so that a copy is whole or is not there.
+    let part = file.with_extension("part");
+    let _ = std::fs::remove_file(&part);
+    diesel::sql_query("VACUUM INTO ?").bind::<Text, _>(part.to_string_lossy()).execute(c)?;
+    for_its_owner(&part);
+    std::fs::rename(&part, file).map_err(|e| DbError::Other(format!("{} cannot be written: {e}", file.display())))
 }
 
 /// Whether a copy of a day is still kept.

@@ -2,7 +2,7 @@
 
 use super::DbError;
 use super::schema::revisions;
-use super::works::{Works, head};
+use super::works::{Works, head, read};
 use diesel::prelude::*;
 use kachel_engine::Document;
 
@@ -41,8 +41,12 @@ impl Works<'_, Document> {
     pub fn at_step(&self, id: &str, number: i64) -> Result<Document, DbError> {
         let mut c = self.db.connection()?;
         head::<Document>(&mut c, id)?;
-        let text: Option<String> =
-            revisions::table.find((id, number)).select(revisions::document).first(&mut c).optional()?;
-        Ok(Document::from_json(&text.ok_or(DbError::UnknownStep)?)?)
+        let row: Option<(String, String)> = revisions::table
+            .find((id, number))
+            .select((revisions::document, revisions::sum))
+            .first(&mut c)
+            .optional()?;
+        let (text, sum) = row.ok_or(DbError::UnknownStep)?;
+        Ok(read(&text, &sum)?)
     }
 }

@@ -6,7 +6,9 @@ mod copies;
 mod history;
 mod labels;
 mod open;
+mod place;
 mod schema;
+mod snapshots;
 mod taken;
 mod works;
 mod workshop;
@@ -16,19 +18,21 @@ use diesel::r2d2::{ConnectionManager, Pool, PooledConnection};
 use diesel::result::{DatabaseErrorKind, Error as DieselError};
 use diesel_migrations::{EmbeddedMigrations, embed_migrations};
 use kachel_engine::{Bed, Document, DocumentError};
+use place::Place;
 use schema::pictures;
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 
 pub use bin::Binned;
 pub use copies::for_its_owner;
 pub use history::Step;
+pub use snapshots::Listed;
 pub use taken::TimedPrint;
 pub use works::{Damaged, Shelved, Works};
-pub use workshop::Snapshot;
 
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!("migrations");
 /// Written to the file's user_version; a file with a higher one was made by a newer program.
-const FILE_VERSION: i32 = 6;
+const FILE_VERSION: i32 = 7;
 /// The file of the shelf in a data directory.
 pub fn shelf_in(data: &Path) -> PathBuf {
     data.join("kachel.db")
@@ -76,6 +80,9 @@ pub enum DbError {
     /// What should be the shelf is none.
     #[error("{0}")]
     NoShelf(&'static str),
+    /// The file was removed, or another one was put in its place, while it was open.
+    #[error("the shelf's file was removed or replaced while Kachel runs, so nothing more is saved")]
+    Removed,
     /// Somebody changed it meanwhile.
     #[error("this was changed meanwhile, in another tab or on another device")]
     Stale {
@@ -127,13 +134,19 @@ impl From<DieselError> for DbError {
 #[derive(Clone)]
 pub struct Db {
     pool: Pool<ConnectionManager<SqliteConnection>>,
+    place: Arc<Place>,
 }
 
 type Connection = PooledConnection<ConnectionManager<SqliteConnection>>;
 
 impl Db {
     fn connection(&self) -> Result<Connection, DbError> {
-        self.pool.get().map_err(|e| DbError::Other(e.to_string()))
+        let mut c = self.pool.get().map_err(|e| DbError::Other(e.to_string()))?;
+        if self.place.is_as_it_was() {
+            return Ok(c);
+        }
+        self.place.rescue(&mut c);
+        Err(DbError::Removed)
     }
 
     /// Runs a change with the write lock taken first.

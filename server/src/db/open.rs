@@ -1,6 +1,8 @@
 //! Opening the shelf: what lies there is looked at, copied before it is changed, and brought up to date.
 
 use super::copies::for_its_owner;
+use super::place::Place;
+use super::snapshots::fill_snapshot_sums;
 use super::works::fill_sums;
 use super::{COPIES, Db, DbError, FILE_VERSION, MIGRATIONS};
 use diesel::connection::SimpleConnection;
@@ -8,6 +10,7 @@ use diesel::prelude::*;
 use diesel::r2d2::{ConnectionManager, CustomizeConnection, Pool};
 use diesel_migrations::MigrationHarness;
 use std::path::Path;
+use std::sync::Arc;
 
 #[derive(Clone, Debug)]
 struct Pragmas {
@@ -42,11 +45,14 @@ impl Db {
         let manager = ConnectionManager::<SqliteConnection>::new(path.to_string_lossy());
         let pool = Pool::builder()
             .max_size(4)
+            // One that is opened anew would make a new file where the old one has been removed.
+            .max_lifetime(None)
+            .idle_timeout(None)
             .connection_timeout(std::time::Duration::from_secs(8))
             .connection_customizer(Box::new(Pragmas { max_pages }))
             .build(manager)
             .map_err(|e| DbError::Other(e.to_string()))?;
-        Ok(Self { pool })
+        Ok(Self { pool, place: Arc::new(Place::of(path)) })
     }
 
     /// Opens the file, makes it where there is none, and brings it up to date. `max_pages` limits its size (pages of
@@ -70,6 +76,7 @@ impl Db {
         }
         c.run_pending_migrations(MIGRATIONS).map_err(|e| other(&e))?;
         db.write(fill_sums)?;
+        db.write(fill_snapshot_sums)?;
         c.batch_execute(&format!("PRAGMA user_version = {FILE_VERSION}"))?;
         let beside =
             |end: &str| path.with_file_name(format!("{}{end}", path.file_name().unwrap_or_default().to_string_lossy()));

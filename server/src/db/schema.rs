@@ -45,6 +45,7 @@ diesel::table! {
         design_id -> Text,
         name -> Text,
         document -> Text,
+        sum -> Text,
         created_at -> Text,
     }
 }

@@ -152,6 +152,51 @@ fn snapshots_belong_to_their_design_and_outlast_its_history() {
     assert_eq!(db.designs().get(&a.id).unwrap().version, b.version, "a snapshot is no change");
 }
 
+#[test]
+fn a_damaged_snapshot_or_step_is_told_and_the_others_are_there() {
+    use super::schema::{revisions, snapshots};
+    let (db, _dir) = open("damaged-snapshot");
+    let (d, bytes) = sample();
+    let a = db.designs().create(&d, &bytes, "New").unwrap();
+    let [hurt, sound] = ["Hurt", "Sound"].map(|name| db.keep(&a.id, name).unwrap());
+    // One letter: still a document, but not the one that was kept.
+    let other = renamed(&d, "Hedgehug").to_json().unwrap();
+    let mut c = db.connection().unwrap();
+    diesel::update(snapshots::table.find(&hurt.id)).set(snapshots::document.eq(&other)).execute(&mut c).unwrap();
+    let listed = db.snapshots(&a.id).unwrap();
+    let of = |id: &str| listed.iter().find(|s| s.id == id).unwrap();
+    assert!(of(&hurt.id).recipe.as_ref().unwrap_err().contains("not what was written"));
+    assert_eq!(of(&sound.id).recipe, Ok(d.recipe));
+    assert!(matches!(db.snapshot(&a.id, &hurt.id), Err(DbError::Document(_))));
+    assert!(matches!(db.branch(&a.id, &hurt.id), Err(DbError::Document(_))));
+    db.forget(&a.id, &hurt.id).unwrap();
+    // What was kept before there were sums gets one when the shelf is opened.
+    diesel::update(snapshots::table.find(&sound.id)).set(snapshots::sum.eq("")).execute(&mut c).unwrap();
+    super::snapshots::fill_snapshot_sums(&mut c).unwrap();
+    assert_eq!(db.snapshot(&a.id, &sound.id).unwrap().document, d);
+    diesel::update(revisions::table.find((&a.id, 1_i64))).set(revisions::document.eq(&other)).execute(&mut c).unwrap();
+    assert!(matches!(db.designs().at_step(&a.id, 1), Err(DbError::Document(_))));
+}
+
+#[test]
+fn a_shelf_that_is_removed_while_it_is_open_is_noticed_and_kept() {
+    let (db, dir) = open("removed");
+    let (d, bytes) = sample();
+    let a = db.designs().create(&d, &bytes, "New").unwrap();
+    let file = dir.join("kachel.db");
+    ["", "-wal", "-shm"].iter().for_each(|end| drop(std::fs::remove_file(dir.join(format!("kachel.db{end}")))));
+    // Neither read nor written any more, and no new shelf comes of it.
+    assert!(matches!(db.designs().list(), Err(DbError::Removed)));
+    assert!(matches!(db.designs().change(&a.id, a.version, &renamed(&d, "B"), "Rename"), Err(DbError::Removed)));
+    assert!(!file.exists());
+    let rescued: Vec<_> = std::fs::read_dir(dir.join(COPIES)).unwrap().flatten().map(|e| e.path()).collect();
+    let [rescued] = &rescued[..] else { panic!("{rescued:?}") };
+    assert_eq!(Db::open(rescued, None).unwrap().designs().get(&a.id).unwrap().document, d);
+    // Another file in its place is another shelf.
+    std::fs::copy(rescued, &file).unwrap();
+    assert!(matches!(db.designs().list(), Err(DbError::Removed)));
+}
+
 /// Breaks the present document of a work on the disk.
 fn break_head(db: &Db, id: &str, text: &str) {
     use super::schema::{revisions, works};

@@ -111,6 +111,11 @@ impl<'a, D: Kept> Works<'a, D> {
         })
     }
 
+    /// The version of one that is on the shelf.
+    pub fn version(&self, id: &str) -> Result<i64, DbError> {
+        Ok(head_and_version::<D>(&mut *self.db.connection()?, id)?.1)
+    }
+
     /// One of them.
     pub fn get(&self, id: &str) -> Result<Stored<D>, DbError> {
         load(&mut *self.db.connection()?, id)
@@ -261,7 +266,7 @@ pub(super) fn labels_of(column: &str) -> Vec<String> {
 }
 
 /// Reads a document that is what was written.
-fn read<D: Kept>(document: &str, sum: &str) -> Result<D, DocumentError> {
+pub(super) fn read<D: Kept>(document: &str, sum: &str) -> Result<D, DocumentError> {
     if Engine::hash(document.as_bytes()) == sum {
         D::read(document)
     } else {

@@ -8,7 +8,10 @@ pub fn stays(method: &str, path: &str) -> bool {
         (_, ["api", "shelf", "labels"]) => true,
         ("GET", ["api", "designs" | "beds" | "samples" | "workshop"]) => true,
         ("GET", ["api", "samples", _, "picture"]) => true,
-        ("GET", ["api", "designs", _, "picture" | "steps" | "snapshots"]) => true,
+        (
+            "GET",
+            ["api", "designs", _, "picture" | "steps" | "snapshots" | "version"] | ["api", "beds", _, "version"],
+        ) => true,
         ("DELETE", ["api", "designs" | "beds", _] | ["api", "designs", _, "snapshots", _]) => true,
         ("POST", ["api", "designs" | "beds", _, "restore" | "rescue" | "duplicate" | "try-again"]) => true,
         (_, ["api", ..]) => false,

@@ -72,6 +72,12 @@ fn a_bed_is_filled_moved_by_hand_and_undone() {
         until_bed(&server, &id, |b| (pose(b) - 60.0).abs() < 1e-9).await;
         page.click_text("button", "Arrange").await;
         until_bed(&server, &id, |b| b["undo"] == json!("Arrange")).await;
+        // Somebody else, on another device, takes one off: it is seen.
+        let there = server.get_json(&format!("/api/beds/{id}"));
+        let count = pieces(&there).len();
+        let off = json!({ "edits": [{ "kind": "remove", "pieces": [there["document"]["pieces"][0]["id"]] }] });
+        assert_eq!(server.post(&format!("/api/beds/{id}/edits"), there["version"].as_i64(), &off).0, 200);
+        page.until("return document.querySelectorAll('[data-piece]').length", &json!(count - 1)).await;
         // Layers of all of it.
         page.click_text("button", "Show layers").await;
         page.find("[aria-label=Layer]").await;

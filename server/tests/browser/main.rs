@@ -203,11 +203,24 @@ fn two_tabs_follow_each_other_and_never_overwrite() {
         page.client().switch_to_window(first).await.unwrap();
         until_size(&page, "× 20.0").await;
 
-        // Another device, of which this browser does not know: the change is refused, the newer state shown.
+        // Another device, of which this browser does not know: it is seen without doing anything.
         let id = path.split('/').nth(2).unwrap();
-        let version = server.get_json(&format!("/api/designs/{id}"))["version"].as_i64().unwrap();
-        let edit = json!({ "edits": [{ "kind": "set-measure", "name": "wall-height", "value": "30" }] });
-        server.post(&format!("/api/designs/{id}/edits"), Some(version), &edit);
+        let elsewhere = |height: &str| {
+            let version = server.get_json(&format!("/api/designs/{id}"))["version"].as_i64().unwrap();
+            let edit = json!({ "edits": [{ "kind": "set-measure", "name": "wall-height", "value": height }] });
+            assert_eq!(server.post(&format!("/api/designs/{id}/edits"), Some(version), &edit).0, 200);
+        };
+        elsewhere("25");
+        until_size(&page, "× 25.0").await;
+        // One that is quicker than the page looks: the change is refused, the newer state shown.
+        page.run(
+            "const real = window.fetch;
+            window.fetch = (at, ...more) =>
+                String(at).endsWith('/version') ? new Promise(() => {}) : real(at, ...more)",
+        )
+        .await;
+        tokio::time::sleep(std::time::Duration::from_millis(1500)).await;
+        elsewhere("30");
         page.type_into("Margin", "2").await;
         page.until_text("changed in another tab").await;
         until_size(&page, "× 30.0").await;

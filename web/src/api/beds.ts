@@ -8,6 +8,7 @@ import type { BedLayerView } from "./generated/BedLayerView";
 import type { BedOnShelf } from "./generated/BedOnShelf";
 import type { PrintView } from "./generated/PrintView";
 import { useInTurn } from "./in-turn";
+import { useOthers } from "./use-others";
 import { whenThere } from "./waiting";
 
 /** What the server can be asked of beds. */
@@ -63,6 +64,12 @@ export function useBed(id: string): { work: BedWork | null; problem: ApiProblem 
     retry: false,
   });
   const { inTurn, isSaving } = useInTurn();
+  useOthers({
+    path: `/api/beds/${id}`,
+    version: data?.version,
+    isSaving,
+    refresh: () => void refetch(),
+  });
   const send = useCallback(
     (change: (version: number) => Promise<BedOnShelf>) =>
       inTurn(async () => {

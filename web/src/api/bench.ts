@@ -8,6 +8,7 @@ import type { Edit } from "./generated/Edit";
 import type { ResultView } from "./generated/ResultView";
 import { useInTurn } from "./in-turn";
 import { rebased } from "./rebase";
+import { useOthers } from "./use-others";
 import { whenThere } from "./waiting";
 
 /** Everything that a station needs of the design on the bench. */
@@ -93,6 +94,12 @@ export function useBench(id: string): {
   });
   const [previewed, setPreviewed] = useState<ResultView | null>(null);
   const { inTurn, isSaving } = useInTurn();
+  useOthers({
+    path: `/api/designs/${id}`,
+    version: data?.version,
+    isSaving,
+    refresh: () => void refetch(),
+  });
   // `told` counts what was saved or forgotten: a preview asked for before that says nothing any more.
   const wanted = useRef<{ edits: Edit[] | null; isRunning: boolean; told: number; asked: string }>({
     edits: null,

@@ -17,6 +17,10 @@ name: string,
  */
 created_at: string, 
 /**
- * Its recipe's label.
+ * Its recipe's label; none where it cannot be read.
  */
-recipe: string, };
+recipe: string | null, 
+/**
+ * Why it cannot be opened, where it cannot.
+ */
+damage: string | null, };

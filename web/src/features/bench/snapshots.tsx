@@ -36,6 +36,10 @@ export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => voi
       () => cache.invalidateQueries({ queryKey: key }),
       (e: unknown) => setRefused(refusal(e)),
     );
+  const forget = (kept: string) => {
+    setChosen(null);
+    act(api.forget(id, kept));
+  };
   const earlier = steps?.filter((s) => !s.is_present) ?? [];
   return (
     <DialogFrame
@@ -74,7 +78,7 @@ export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => voi
               <State
                 key={s.id}
                 words={s.name}
-                note={`${s.recipe} · ${when(s.created_at)}`}
+                note={`${s.recipe ?? "damaged"} · ${when(s.created_at)}`}
                 isChosen={chosen !== null && "kept" in chosen && chosen.kept === s.id}
                 onChoose={() => setChosen({ kept: s.id, words: s.name })}
               />
@@ -112,21 +116,23 @@ export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => voi
                 bench={bench}
                 snapshot={chosen.kept}
                 onClose={onClose}
-                onForget={() => {
-                  setChosen(null);
-                  act(api.forget(id, chosen.kept));
-                }}
+                onForget={() => forget(chosen.kept)}
               />
             )}
           </>
         ) : (
-          <p className="m-auto max-w-72 text-center text-sm text-soft" role={error ? "alert" : undefined}>
-            {error
-              ? refusal(error)
-              : chosen
-                ? "Working it out…"
-                : "Choose a state to lay it beside what is on the bench."}
-          </p>
+          <div className="m-auto grid max-w-72 justify-items-center gap-3 text-center text-sm text-soft">
+            <p role={error ? "alert" : undefined}>
+              {error
+                ? refusal(error)
+                : chosen
+                  ? "Working it out…"
+                  : "Choose a state to lay it beside what is on the bench."}
+            </p>
+            {error && chosen && "kept" in chosen && (
+              <Button onClick={() => forget(chosen.kept)}>Forget it</Button>
+            )}
+          </div>
         )}
       </div>
     </DialogFrame>
