@@ -125,7 +125,7 @@ fn width_at(edges: &NearEdges, at: Point<Mm>, (nx, ny): (f64, f64), most: f64, a
     let Some(opposite) = opposite else { return Found::Room };
     // Seen from the middle of the disc.
     let (x, y) = (opposite.x - at.x, opposite.y - at.y);
-    let half = ((x.hypot(y) / 2.0) / r).clamp(-1.0, 1.0).asin();
+    let half = (((x * x + y * y).sqrt() / 2.0) / r).clamp(-1.0, 1.0).asin();
     if 2.0 * half.to_degrees() >= LEAST_APART_DEG {
         Found::Width(Width { at, opposite, across: 2.0 * r, along })
     } else {

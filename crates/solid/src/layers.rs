@@ -3,6 +3,7 @@
 use crate::mesh::Mesh;
 use crate::soundness::SoundMesh;
 use kachel_geom::{GRID_PER_MM, Grid, GridPoint, OffGrid, Point, Region};
+use rayon::prelude::*;
 use std::collections::HashMap;
 use std::sync::Arc;
 
@@ -36,21 +37,23 @@ impl Layers {
     ///
     /// Layers are stacked as long as their middle lies in the solid, as a slicer does.
     pub fn of(mesh: &SoundMesh, first: f64, height: f64) -> Result<Self, OffGrid> {
-        let mut all: Vec<Layer> = Vec::new();
-        let mut cutter = Cutter::new(mesh.mesh());
-        for (bottom, end) in heights(mesh.mesh().extent().1[2], first, height) {
-            let middle = f64::midpoint(bottom, end);
-            let area = match all.last() {
-                Some(l) if cutter.is_as_before(middle)? => Arc::clone(&l.area),
-                last => {
-                    let rings = cutter.rings(middle)?;
-                    match last {
-                        Some(l) if l.area.rings() == rings => Arc::clone(&l.area),
-                        _ => Arc::new(Region::new(rings)),
-                    }
+        let heights: Vec<(f64, f64)> = heights(mesh.mesh().extent().1[2], first, height).collect();
+        let sorted = Sorted::of(mesh.mesh());
+        let each = heights.len().div_ceil(rayon::current_num_threads()).max(LEAST_TOGETHER);
+        let parts: Vec<Vec<Layer>> = heights.par_chunks(each).map(|part| sorted.cut(part)).collect::<Result<_, _>>()?;
+        let mut all: Vec<Layer> = Vec::with_capacity(heights.len());
+        for part in parts {
+            // What goes on from one part into the next is one area, too.
+            let goes_on = match (all.last(), part.first()) {
+                (Some(before), Some(next)) if before.area.rings() == next.area.rings() => {
+                    Some((Arc::clone(&next.area), Arc::clone(&before.area)))
                 }
+                _ => None,
             };
-            all.push(Layer { bottom, top: end, area });
+            all.extend(part.into_iter().map(|l| match &goes_on {
+                Some((next, before)) if Arc::ptr_eq(&l.area, next) => Layer { area: Arc::clone(before), ..l },
+                _ => l,
+            }));
         }
         Ok(Self { all })
     }
@@ -73,31 +76,64 @@ impl Layers {
     }
 }
 
+/// So many layers are cut one after the other, at least: what one has met the next one knows.
+const LEAST_TOGETHER: usize = 8;
+
+/// A mesh, sorted to be cut at rising heights.
+struct Sorted<'m> {
+    mesh: &'m Mesh,
+    /// Triangles from the lowest up.
+    order: Vec<usize>,
+    /// All heights of vertices, rising.
+    heights: Vec<i32>,
+}
+
+impl<'m> Sorted<'m> {
+    fn of(mesh: &'m Mesh) -> Self {
+        let mut order: Vec<usize> = (0..mesh.triangles.len()).collect();
+        order.sort_by_cached_key(|t| mesh.triangles[*t].map(|v| mesh.vertices[v as usize][2]).into_iter().min());
+        let mut heights: Vec<i32> = mesh.vertices.iter().map(|v| v[2]).collect();
+        heights.sort_unstable();
+        heights.dedup();
+        Self { mesh, order, heights }
+    }
+
+    /// Layers that follow each other, by their lower and upper ends.
+    fn cut(&self, heights: &[(f64, f64)]) -> Result<Vec<Layer>, OffGrid> {
+        let mut all: Vec<Layer> = Vec::with_capacity(heights.len());
+        let mut cutter = Cutter { mesh: self.mesh, sorted: self, met: 0, active: vec![], last: None };
+        for &(bottom, top) in heights {
+            let middle = f64::midpoint(bottom, top);
+            let area = match all.last() {
+                Some(l) if cutter.is_as_before(middle)? => Arc::clone(&l.area),
+                last => {
+                    let rings = cutter.rings(middle)?;
+                    match last {
+                        Some(l) if l.area.rings() == rings => Arc::clone(&l.area),
+                        _ => Arc::new(Region::new(rings)),
+                    }
+                }
+            };
+            all.push(Layer { bottom, top, area });
+        }
+        Ok(all)
+    }
+}
+
 /// Triangles by their lower ends, so that rising heights meet each once.
 struct Cutter<'m> {
     mesh: &'m Mesh,
-    /// Triangles from the lowest up, and how many of them have been met.
-    order: Vec<usize>,
+    sorted: &'m Sorted<'m>,
+    /// How many triangles have been met.
     met: usize,
     active: Vec<usize>,
-    /// All heights of vertices, rising.
-    heights: Vec<i32>,
     /// Where it was cut last, in half steps, and whether everything stood upright there.
     last: Option<(i64, bool)>,
 }
 
 type Edge = (u32, u32);
 
-impl<'m> Cutter<'m> {
-    fn new(mesh: &'m Mesh) -> Self {
-        let mut order: Vec<usize> = (0..mesh.triangles.len()).collect();
-        order.sort_by_key(|t| mesh.triangles[*t].map(|v| mesh.vertices[v as usize][2]).into_iter().min());
-        let mut heights: Vec<i32> = mesh.vertices.iter().map(|v| v[2]).collect();
-        heights.sort_unstable();
-        heights.dedup();
-        Self { mesh, order, met: 0, active: vec![], heights, last: None }
-    }
-
+impl Cutter<'_> {
     /// A height in half steps, half a grid step off the grid: no vertex lies there, so each triangle is met by two of its edges or
     /// none.
     fn half_steps(mm: f64) -> Result<i64, OffGrid> {
@@ -108,8 +144,8 @@ impl<'m> Cutter<'m> {
     fn is_as_before(&self, mm: f64) -> Result<bool, OffGrid> {
         let Some((last, true)) = self.last else { return Ok(false) };
         let z2 = Self::half_steps(mm)?;
-        let next = self.heights.partition_point(|z| 2 * i64::from(*z) < last);
-        Ok(self.heights.get(next).is_none_or(|z| 2 * i64::from(*z) > z2))
+        let next = self.sorted.heights.partition_point(|z| 2 * i64::from(*z) < last);
+        Ok(self.sorted.heights.get(next).is_none_or(|z| 2 * i64::from(*z) > z2))
     }
 
     fn z(&self, v: u32) -> i64 {
@@ -119,7 +155,7 @@ impl<'m> Cutter<'m> {
     /// The rings at a height, outer ones anticlockwise, each beginning at its smallest point; the rings in order.
     fn rings(&mut self, mm: f64) -> Result<Vec<Vec<GridPoint>>, OffGrid> {
         let z2 = Self::half_steps(mm)?;
-        while let Some(t) = self.order.get(self.met) {
+        while let Some(t) = self.sorted.order.get(self.met) {
             if self.mesh.triangles[*t].iter().all(|v| 2 * self.z(*v) > z2) {
                 break;
             }
