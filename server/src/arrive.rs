@@ -22,7 +22,7 @@ use uuid::Uuid;
 /// Largest body, bytes: a picture, and the form round it.
 const MOST: usize = MAX_UPLOAD + (64 << 10);
 /// A body that brings no byte for so long is given up.
-const STALLED: Duration = Duration::from_secs(10);
+pub(crate) const STALLED: Duration = Duration::from_secs(10);
 /// Bodies above this are large, bytes, and so many of them are held at a time; others wait outside.
 const LARGE: usize = 1 << 20;
 const LARGE_AT_ONCE: usize = 3;
@@ -56,6 +56,10 @@ pub async fn arrive(
     // Held until the answer has been made: the body lives as long.
     let mut _held = None;
     let mut body = Bytes::new();
+    // A whole shelf goes to the disk as it comes.
+    if request.path() == "/api/shelf/home" {
+        return Ok(next.call(request).await?.map_into_boxed_body());
+    }
     if has_body {
         // A printer takes whole prints.
         let most = if request.path().starts_with("/api/printer") { MAX_PLAN } else { MOST };

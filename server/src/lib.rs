@@ -11,6 +11,7 @@ mod follow;
 mod gone;
 mod guard;
 mod helper;
+mod home;
 mod printer;
 mod problem;
 mod strict;
@@ -32,9 +33,10 @@ use std::sync::Arc;
 #[cfg(feature = "schema")]
 pub use api::openapi;
 pub use api::{
-    BedEdits, BedItem, BedOnShelf, BinItem, BinView, Damage, DesignView, Edits, FailureAsked, FilesWanted, JobView,
-    LabelChange, NewBed, OrderGiven, QueuePlace, ReallyTook, RecipeView, SampleView, SentJob, SetMember, ShelfItem,
-    SideView, SnapshotName, SnapshotView, Speed, StateView, StepView, TakenItem, TakenView, VersionView, WorkshopView,
+    BedEdits, BedItem, BedOnShelf, BinItem, BinView, BroughtView, Damage, DesignView, Edits, FailureAsked, FilesWanted,
+    JobView, LabelChange, NewBed, OrderGiven, QueuePlace, ReallyTook, RecipeView, RefusedView, SampleView, SentJob,
+    SetMember, ShelfItem, SideView, SnapshotName, SnapshotView, Speed, StateView, StepView, TakenItem, TakenView,
+    VersionView, WorkshopView,
 };
 pub use clock::time_of;
 pub use computes::serve as serve_as_helper;
@@ -186,6 +188,7 @@ fn guard_for(config: &Config, address: SocketAddr) -> Result<Guard, StartError> 
 /// Opens the shelf and binds the address. To be called within an Actix system.
 pub fn prepare(config: &Config) -> Result<Ready, StartError> {
     let lock = lock(&config.data)?;
+    home::clear(&config.data);
     let path = db::shelf_in(&config.data);
     let shelf = |source| StartError::Shelf { path: path.clone(), source };
     let db = Db::open(&path, config.max_pages).map_err(shelf)?;

@@ -1,5 +1,6 @@
 //! The printer: the practice printer beside the shelf, opened when it is needed, or another one that answers at an address.
 
+use crate::db::for_its_owner;
 use crate::problem::ApiError;
 use base64::Engine as _;
 use kachel_printer::{JobItem, Plan, Practice, PrinterError};
@@ -69,6 +70,9 @@ impl Port {
             return Ok(Arc::clone(printer));
         }
         let printer = Arc::new(Practice::open(path)?);
+        for end in ["", "-wal", "-shm"] {
+            for_its_owner(&path.with_extension(format!("db{end}")));
+        }
         *open = Some(Arc::clone(&printer));
         Ok(printer)
     }

@@ -65,6 +65,12 @@ pub enum ApiError {
     /// A package without a design of ours.
     #[error("this 3MF holds a mesh, but no design of Kachel's")]
     NoDesignInside,
+    /// A file that should be a shelf is none, or a part of it cannot be read.
+    #[error("this is no shelf that can be read: {0}")]
+    NoShelfInside(String),
+    /// What is brought from another shelf is not taken, for this reason.
+    #[error("{0}")]
+    NotBrought(String),
     /// There is no such thing.
     #[error("there is no such {0}")]
     Unknown(&'static str),
@@ -144,27 +150,12 @@ impl ApiError {
             Self::Export(
                 ExportError::Picture(_) | ExportError::Exchange(_) | ExportError::Document(_) | ExportError::NoPicture,
             ) => (S::INTERNAL_SERVER_ERROR, "No file", "no-file", "Try another format."),
-            Self::Import(_) => (
-                S::UNPROCESSABLE_ENTITY,
-                "Damaged file",
-                "damaged-package",
-                "Export it again from where it was made, or start from the picture.",
-            ),
+            Self::Import(_) | Self::House(_) | Self::NoDesignInside | Self::NoShelfInside(_) | Self::NotBrought(_) => {
+                self.file_parts()
+            }
             Self::Workshop(_) => {
                 (S::UNPROCESSABLE_ENTITY, "Settings refused", "settings-refused", "Type a value in the range.")
             }
-            Self::House(_) => (
-                S::UNPROCESSABLE_ENTITY,
-                "House measures refused",
-                "house-refused",
-                "Take a file that Kachel wrote, or choose another name.",
-            ),
-            Self::NoDesignInside => (
-                S::UNPROCESSABLE_ENTITY,
-                "No design inside",
-                "no-design-inside",
-                "Kachel opens 3MF files that it wrote itself; start from a picture instead.",
-            ),
             Self::Unknown(_) => (S::NOT_FOUND, "Not found", "not-found", "Go back to the shelf."),
             Self::NoVersion => (S::PRECONDITION_REQUIRED, "Version needed", "no-version", "Load the design again."),
             Self::UploadTooLarge { .. } => (
@@ -203,6 +194,31 @@ impl ApiError {
                 (S::INTERNAL_SERVER_ERROR, "Fault", "fault", "Nothing is lost. Load the page again; please report it.")
             }
         }
+    }
+
+    /// Of a file that came in.
+    fn file_parts(&self) -> (StatusCode, &'static str, &'static str, &'static str) {
+        let (title, code, hint) = match self {
+            Self::Import(_) => (
+                "Damaged file",
+                "damaged-package",
+                "Export it again from where it was made, or start from the picture.",
+            ),
+            Self::House(_) => {
+                ("House measures refused", "house-refused", "Take a file that Kachel wrote, or choose another name.")
+            }
+            Self::NoDesignInside => (
+                "No design inside",
+                "no-design-inside",
+                "Kachel opens 3MF files that it wrote itself; start from a picture instead.",
+            ),
+            _ => (
+                "No shelf inside",
+                "no-shelf-inside",
+                "Take a ZIP that Kachel wrote when a shelf was taken home, or one of 3MF files that it wrote.",
+            ),
+        };
+        (StatusCode::UNPROCESSABLE_ENTITY, title, code, hint)
     }
 
     fn value_and_limit(&self) -> (Option<String>, Option<String>) {

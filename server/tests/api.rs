@@ -1115,3 +1115,91 @@ fn the_bin_shows_what_lies_in_it_and_is_emptied_for_good() {
         assert!(server.get_json(&format!("/api/designs/{id}"))["result"]["solid"].is_object(), "its picture is there");
     }
 }
+
+/// What stands on a shelf, but for times and what is computed anew.
+fn shelf_as_it_is(server: &TestServer) -> Value {
+    let mut all = server.get_json("/api/designs").as_array().unwrap().clone();
+    all.sort_by_key(|d| d["id"].to_string());
+    let design = |d: &Value| {
+        let id = d["id"].as_str().unwrap();
+        let mut picture = server.get(&format!("/api/designs/{id}/picture"));
+        let bytes = picture.body_mut().read_to_vec().unwrap();
+        let kept = server.get_json(&format!("/api/designs/{id}/snapshots"));
+        let names: Vec<&Value> = kept.as_array().unwrap().iter().map(|s| &s["name"]).collect();
+        json!([id, d["labels"], server.get_json(&format!("/api/designs/{id}"))["document"], bytes.len(), names])
+    };
+    let mut beds = server.get_json("/api/beds").as_array().unwrap().clone();
+    beds.sort_by_key(|b| b["id"].to_string());
+    let bed = |b: &Value| server.get_json(&format!("/api/beds/{}", b["id"].as_str().unwrap()))["document"].clone();
+    json!({
+        "designs": all.iter().map(design).collect::<Vec<_>>(),
+        "beds": beds.iter().map(bed).collect::<Vec<_>>(),
+        "workshop": server.get_json("/api/workshop")["workshop"],
+    })
+}
+
+#[test]
+fn a_shelf_taken_home_stands_on_another_one_just_as_it_was() {
+    let mut demo = config(&fresh_dir("home-there"));
+    demo.is_demo = true;
+    let there = TestServer::start(demo).unwrap();
+    let first = there.get_json("/api/designs")[0]["id"].as_str().unwrap().to_string();
+    assert_eq!(there.post(&format!("/api/designs/{first}/snapshots"), None, &json!({ "name": "Kept" })).0, 201);
+    let mut answer = there.get("/api/shelf/home");
+    assert_eq!(answer.headers()["content-type"], "application/zip");
+    let file = answer.body_mut().with_config().limit(1 << 30).read_to_vec().unwrap();
+
+    let dir = fresh_dir("home-here");
+    let here = TestServer::in_dir(&dir);
+    let bring = |server: &TestServer, bytes: &[u8]| server.post_bytes("/api/shelf/home", bytes);
+    let (status, came) = bring(&here, &file);
+    let (designs, beds) = (there.get_json("/api/designs").as_array().unwrap().len(), 2);
+    assert_eq!(status, 200, "{came}");
+    assert_eq!(came, json!({ "designs": designs, "beds": beds, "were_there": 0, "refused": [] }));
+    assert_eq!(shelf_as_it_is(&here), shelf_as_it_is(&there));
+    // Once more: it is there already. A design that was changed since comes beside the other, and its bed names it.
+    assert_eq!(bring(&here, &file).1["were_there"], json!(designs + beds));
+    let version = here.get_json(&format!("/api/designs/{first}"))["version"].as_i64();
+    let edits = json!({ "edits": [{ "kind": "rename", "name": "Mine" }] });
+    assert_eq!(here.post(&format!("/api/designs/{first}/edits"), version, &edits).0, 200);
+    assert_eq!(bring(&here, &file).1["designs"], json!(1));
+    assert_eq!(here.get_json(&format!("/api/designs/{first}"))["document"]["name"], "Mine", "what is here stays");
+
+    // A part that is damaged says why, and the others come.
+    let mut zip = zip::ZipArchive::new(std::io::Cursor::new(&file)).unwrap();
+    let mut hurt = zip::ZipWriter::new(std::io::Cursor::new(Vec::new()));
+    let mut lost = 0;
+    for n in 0..zip.len() {
+        let entry = zip.by_index(n).unwrap();
+        if lost == 0 && entry.name().unwrap().starts_with("pictures/") {
+            lost += 1;
+        } else {
+            hurt.raw_copy_file(entry).unwrap();
+        }
+    }
+    let hurt = hurt.finish().unwrap().into_inner();
+    let other = TestServer::in_dir(&fresh_dir("home-hurt"));
+    let came = bring(&other, &hurt).1;
+    let refused = came["refused"].as_array().unwrap();
+    assert!(!refused.is_empty() && refused.iter().all(|r| r["why"].as_str().unwrap().contains("pictures/")), "{came}");
+    assert!(came["designs"].as_u64().unwrap() > 0, "{came}");
+    // What is no shelf is refused, and no file stays behind.
+    for bytes in [&b"no zip"[..], &hurt[..hurt.len() / 2], b""] {
+        let (status, problem) = bring(&other, bytes);
+        assert_eq!((status, &problem["code"]), (422, &json!("no-shelf-inside")));
+    }
+    let left = std::fs::read_dir(&dir).unwrap().flatten().map(|e| e.file_name().to_string_lossy().into_owned());
+    assert!(left.into_iter().all(|n| !n.ends_with(".zip")));
+}
+
+#[test]
+fn a_zip_of_3mf_files_is_a_shelf_too() {
+    let there = TestServer::in_dir(&fresh_dir("zip-there"));
+    let ids = ["ginkgo", "snail"].map(|s| there.post(&format!("/api/samples/{s}"), None, &json!({})).1["id"].clone());
+    let mut answer = there.post_raw("/api/shelf/files", &json!({ "designs": ids, "format": "3mf" }));
+    let file = answer.body_mut().read_to_vec().unwrap();
+    let here = TestServer::in_dir(&fresh_dir("zip-here"));
+    assert_eq!(here.post_bytes("/api/shelf/home", &file).1["designs"], json!(2));
+    let names = here.get_json("/api/designs");
+    assert!(names.as_array().unwrap().iter().any(|d| d["name"] == "Snail"), "{names}");
+}

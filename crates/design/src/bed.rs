@@ -289,6 +289,27 @@ impl Bed {
         Ok(bed)
     }
 
+    /// Refuses a bed that no list of edits would lead to.
+    pub fn check(&self) -> Result<(), EditError> {
+        text("The name", &self.name, 1, MAX_NAME)?;
+        in_range("The gap", self.gap, GAP_RANGE_MM, |mm| kachel_tiers::show_length(mm, Unit::Mm))?;
+        infill_in_range(self.infill)?;
+        if self.pieces.len() > MAX_PIECES {
+            return Err(EditError::TooManyPieces { found: self.pieces.len() });
+        }
+        let mut ids: Vec<u32> = self.pieces.iter().map(|p| p.id).collect();
+        ids.sort_unstable();
+        ids.dedup();
+        if ids.len() < self.pieces.len() || ids.last().is_some_and(|last| *last >= self.next) {
+            return Err(EditError::UnknownPiece);
+        }
+        for p in &self.pieces {
+            text("The design", &p.design, 1, MAX_NAME)?;
+            p.place.map_or(Ok(()), |place| self.clone().put(&Moved { piece: p.id, place }, Unit::Mm))?;
+        }
+        Ok(())
+    }
+
     /// The bed with pieces where an arrangement puts them.
     pub fn arranged(&self, places: &[Moved], unit: Unit) -> Result<Self, EditError> {
         let mut bed = self.clone();

@@ -154,6 +154,20 @@ impl Workshop {
         if after.houses.len() > MAX_HOUSES { Err(HouseError::TooMany) } else { Ok(after) }
     }
 
+    /// With filaments, printers and house measures of another workshop that this one does not have.
+    pub fn joined(mut self, other: Self) -> Self {
+        let room = |n: usize| MAX_THINGS.saturating_sub(n);
+        let filaments: Vec<Filament> =
+            other.filaments.into_iter().filter(|f| self.filaments.iter().all(|own| own.id != f.id)).collect();
+        self.filaments.extend(filaments.into_iter().take(room(self.filaments.len())));
+        let printers: Vec<Printer> =
+            other.printers.into_iter().filter(|p| self.printers.iter().all(|own| own.name != p.name)).collect();
+        self.printers.extend(printers.into_iter().take(room(self.printers.len())));
+        let houses: Vec<House> = other.houses.into_iter().filter(|h| self.house(&h.name).is_none()).collect();
+        self.houses.extend(houses.into_iter().take(MAX_HOUSES.saturating_sub(self.houses.len())));
+        self
+    }
+
     /// Refuses settings that cannot be worked with, saying which and what its range is.
     pub fn check(&self) -> Result<(), WorkshopError> {
         let fail = |what: String| Err(WorkshopError(what));

@@ -5,15 +5,19 @@ use actix_web::http::header::{CACHE_CONTROL, CONTENT_TYPE, ContentDisposition, D
 
 /// A file to save, never to open in place: what was uploaded is not to be trusted.
 pub(super) fn attachment(name: &str, media_type: &str, bytes: Vec<u8>) -> HttpResponse {
-    let disposition = ContentDisposition {
-        disposition: DispositionType::Attachment,
-        parameters: vec![DispositionParam::Filename(name.chars().filter(char::is_ascii).collect()), extended(name)],
-    };
     HttpResponse::Ok()
         .insert_header((CONTENT_TYPE, media_type))
-        .insert_header(disposition)
+        .insert_header(disposition(name))
         .insert_header((CACHE_CONTROL, "no-cache"))
         .body(bytes)
+}
+
+/// A file to be saved under a name.
+pub(super) fn disposition(name: &str) -> ContentDisposition {
+    ContentDisposition {
+        disposition: DispositionType::Attachment,
+        parameters: vec![DispositionParam::Filename(name.chars().filter(char::is_ascii).collect()), extended(name)],
+    }
 }
 
 /// RFC 6266: names beyond ASCII go into filename*.

@@ -1,5 +1,5 @@
 use super::attachment::{attachment, media_type};
-use super::shop::{Shared, compute, on_shelf};
+use super::shop::{Shared, Shop, compute, on_shelf};
 use crate::problem::ApiError;
 use actix_web::http::header::HeaderValue;
 use actix_web::http::header::{CACHE_CONTROL, CONTENT_TYPE};
@@ -7,7 +7,7 @@ use actix_web::web::{self, Path, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::EngineError;
 use kachel_engine::artwork::Prepare;
-use kachel_engine::{ExportFormat, export, export_contours, file_name, thumbnail};
+use kachel_engine::{ExportFormat, Watch, export, export_contours, file_name, thumbnail};
 
 pub(super) fn configure(routes: &mut ServiceConfig) {
     routes
@@ -133,20 +133,27 @@ pub(super) async fn object(
         "3mf" => ExportFormat::ThreeMf,
         _ => return Err(ApiError::Unknown("file format")),
     };
-    let (name, bytes) = compute(&shop, &request, move |shop, watch| {
-        let stored = shop.db.designs().get(&id)?;
-        let d = &stored.document;
-        let mut run = shop.engine.run(d, &|| shop.picture(d), watch);
-        // A finding never stops an export; a solid only exists when its mesh is sound.
-        match (run.solid.is_some(), run.failed.take()) {
-            (true, _) => {
-                let bytes = export(d, &run, &|| shop.picture(d), format, Some(stored.created_at.clone()))?;
-                Ok((file_name(&d.name, format.extension()), bytes))
-            }
-            (false, Some(e)) => Err(e.into()),
-            (false, None) => Err(ApiError::Fault),
-        }
-    })
-    .await?;
+    let (name, bytes) = compute(&shop, &request, move |shop, watch| object_of(shop, &id, format, watch)).await?;
     Ok(attachment(&name, format.media_type(), bytes))
+}
+
+/// A design's object as a file, with its name.
+pub(super) fn object_of(
+    shop: &Shop,
+    id: &str,
+    format: ExportFormat,
+    watch: &Watch,
+) -> Result<(String, Vec<u8>), ApiError> {
+    let stored = shop.db.designs().get(id)?;
+    let d = &stored.document;
+    let mut run = shop.engine.run(d, &|| shop.picture(d), watch);
+    // A finding never stops an export; a solid only exists when its mesh is sound.
+    match (run.solid.is_some(), run.failed.take()) {
+        (true, _) => {
+            let bytes = export(d, &run, &|| shop.picture(d), format, Some(stored.created_at.clone()))?;
+            Ok((file_name(&d.name, format.extension()), bytes))
+        }
+        (false, Some(e)) => Err(e.into()),
+        (false, None) => Err(ApiError::Fault),
+    }
 }

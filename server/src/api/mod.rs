@@ -5,6 +5,7 @@ mod beds;
 mod bin;
 mod designs;
 mod files;
+mod home;
 mod jobs;
 mod labels;
 mod mends;
@@ -31,6 +32,7 @@ pub(crate) use beds::new_bed;
 pub use beds::{BedEdits, BedItem, BedOnShelf, NewBed};
 pub use bin::{BinItem, BinView};
 pub use designs::Edits;
+pub use home::{BroughtView, RefusedView};
 pub use jobs::JobView;
 pub use labels::{FilesWanted, LabelChange};
 #[cfg(feature = "schema")]
@@ -59,6 +61,7 @@ pub(crate) fn configure(routes: &mut ServiceConfig) {
         .configure(plates::configure)
         .configure(files::configure)
         .configure(labels::configure)
+        .configure(home::configure)
         .configure(meshes::configure)
         .configure(outline::configure)
         .configure(samples::configure)

@@ -16,8 +16,8 @@ async fn show() -> HttpResponse {
 #[cfg(feature = "schema")]
 mod made {
     use crate::api::{
-        beds, bin, designs, files, jobs, labels, mends, meshes, outline, plates, print, printer, recipes, samples,
-        send, sets, snapshots, states, taken, watching, workshop,
+        beds, bin, designs, files, home, jobs, labels, mends, meshes, outline, plates, print, printer, recipes,
+        samples, send, sets, snapshots, states, taken, watching, workshop,
     };
     use utoipa::OpenApi;
 
@@ -66,6 +66,10 @@ mod made {
             files::small,
             files::contours,
             files::object,
+            home::home,
+            home::bring,
+            home::outline,
+            home::part,
             labels::label,
             labels::files,
             meshes::show,

@@ -7,7 +7,7 @@ use super::{DbError, Works};
 use diesel::prelude::*;
 
 /// Most labels of one work.
-const MAX_LABELS: usize = 12;
+pub(super) const MAX_LABELS: usize = 12;
 /// Longest label, characters.
 const MAX_LABEL: usize = 30;
 
@@ -44,7 +44,7 @@ fn is_same(a: &str, b: &str) -> bool {
 }
 
 /// A label without what nobody sees.
-fn tidied(label: &str) -> Result<String, DbError> {
+pub(super) fn tidied(label: &str) -> Result<String, DbError> {
     let label = label.split_whitespace().collect::<Vec<_>>().join(" ");
     if label.is_empty() {
         return Err(DbError::Labels("a label has to have a letter".into()));
@@ -55,6 +55,6 @@ fn tidied(label: &str) -> Result<String, DbError> {
     Ok(label)
 }
 
-fn written(labels: &[String]) -> Result<String, DbError> {
+pub(super) fn written(labels: &[String]) -> Result<String, DbError> {
     serde_json::to_string(labels).map_err(|e| DbError::Other(e.to_string()))
 }

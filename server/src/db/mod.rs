@@ -2,6 +2,7 @@
 //! redo only move the head, so both reach back over restarts.
 
 mod bin;
+mod bring;
 mod copies;
 mod history;
 mod labels;
@@ -24,6 +25,7 @@ use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 pub use bin::Binned;
+pub use bring::Brought;
 pub use copies::for_its_owner;
 pub use history::Step;
 pub use snapshots::Listed;
@@ -160,6 +162,11 @@ impl Db {
             })
         });
         done.map_err(|e| why.unwrap_or(e))
+    }
+
+    /// The directory in which the shelf lies.
+    pub(crate) fn directory(&self) -> PathBuf {
+        self.place.path().parent().map_or_else(|| PathBuf::from("."), Path::to_path_buf)
     }
 
     /// The designs.

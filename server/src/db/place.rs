@@ -23,6 +23,10 @@ impl Place {
         Self { path: path.to_path_buf(), is: file_at(path), is_rescued: AtomicBool::new(false) }
     }
 
+    pub(super) fn path(&self) -> &Path {
+        &self.path
+    }
+
     /// Whether the file that was opened is still there.
     pub(super) fn is_as_it_was(&self) -> bool {
         file_at(&self.path) == self.is

@@ -55,6 +55,16 @@ pub enum Shelved<D> {
     Damaged(Damaged),
 }
 
+impl<D> Shelved<D> {
+    /// What can be read.
+    pub fn sound(self) -> Option<Stored<D>> {
+        match self {
+            Self::Sound(stored) => Some(*stored),
+            Self::Damaged(_) => None,
+        }
+    }
+}
+
 /// A work whose present state cannot be read.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Damaged {
@@ -339,7 +349,7 @@ pub(super) fn fill_sums(c: &mut SqliteConnection) -> Result<(), DbError> {
     }
 }
 
-fn keep_picture(c: &mut SqliteConnection, document: &Document, picture: &[u8]) -> Result<(), DbError> {
+pub(super) fn keep_picture(c: &mut SqliteConnection, document: &Document, picture: &[u8]) -> Result<(), DbError> {
     diesel::insert_or_ignore_into(pictures::table)
         .values((pictures::hash.eq(&document.artwork.hash), pictures::bytes.eq(picture)))
         .execute(c)?;
@@ -361,7 +371,16 @@ fn add_revision<D: Kept>(
 }
 
 pub(super) fn insert<D: Kept>(c: &mut SqliteConnection, document: &D, label: &str) -> Result<Stored<D>, DbError> {
-    let id = Uuid::new_v4().to_string();
+    insert_as(c, Uuid::new_v4().to_string(), document, label)
+}
+
+/// The same under a name for the program that nothing has.
+pub(super) fn insert_as<D: Kept>(
+    c: &mut SqliteConnection,
+    id: String,
+    document: &D,
+    label: &str,
+) -> Result<Stored<D>, DbError> {
     diesel::insert_into(works::table)
         .values((
             works::id.eq(&id),

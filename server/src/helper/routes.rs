@@ -5,7 +5,7 @@ pub fn stays(method: &str, path: &str) -> bool {
     let parts: Vec<&str> = path.trim_start_matches('/').split('/').collect();
     match (method, parts.as_slice()) {
         (_, ["api", "bin" | "printer" | "taken" | "recipes" | "openapi.json", ..]) => true,
-        (_, ["api", "shelf", "labels"]) => true,
+        (_, ["api", "shelf", "labels" | "home"]) => true,
         ("GET", ["api", "designs" | "beds" | "samples" | "workshop"]) => true,
         ("GET", ["api", "samples", _, "picture"]) => true,
         (

@@ -48,3 +48,31 @@ fn a_shelf_of_hundreds_is_put_on_the_page_as_it_is_seen() {
         page.until(&format!("document.querySelector('main').scrollTo(0, 1e6); {shown}"), &json!(150)).await;
     });
 }
+
+#[test]
+fn a_shelf_is_taken_home_and_brought_to_another_one() {
+    browse(|page| async move {
+        let (there, dir) = (TestServer::in_dir(&fresh_dir("home-there")), fresh_dir("home-here"));
+        for sample in ["ginkgo", "snail"] {
+            there.post(&format!("/api/samples/{sample}"), None, &json!({}));
+        }
+        page.goto(&there.url("/")).await;
+        page.click_text("button", "The whole shelf").await;
+        page.find("a[href='/api/shelf/home'][download]").await;
+        let file = dir.join("shelf.zip");
+        std::fs::write(&file, there.get("/api/shelf/home").body_mut().read_to_vec().unwrap()).unwrap();
+        let here = TestServer::in_dir(&dir);
+        page.goto(&here.url("/")).await;
+        page.until_text("Nothing on the shelf yet").await;
+        let input = page.find("[aria-label='A shelf to bring']").await;
+        input.send_keys(&file.to_string_lossy()).await.unwrap();
+        page.until_text("2 designs and 0 beds brought").await;
+        page.click_text("button", "Done").await;
+        page.until("return document.querySelectorAll('[data-design]').length", &json!(2)).await;
+        // What is no shelf is refused, and the shelf stays as it is.
+        std::fs::write(&file, b"PK is not enough").unwrap();
+        page.find("[aria-label='A shelf to bring']").await.send_keys(&file.to_string_lossy()).await.unwrap();
+        page.until_text("it is no ZIP, or it breaks off").await;
+        page.until("return document.querySelectorAll('[data-design]').length", &json!(2)).await;
+    });
+}

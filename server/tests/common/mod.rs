@@ -88,6 +88,19 @@ impl TestServer {
         send(agent().post(self.url(path)), version, body)
     }
 
+    /// Posts JSON, for an answer that is none.
+    #[allow(dead_code, reason = "each test program uses its part of this")]
+    pub fn post_raw(&self, path: &str, body: &Value) -> Response<ureq::Body> {
+        agent().post(self.url(path)).send_json(body).expect("an answer")
+    }
+
+    /// Posts a file as it is.
+    #[allow(dead_code, reason = "each test program uses its part of this")]
+    pub fn post_bytes(&self, path: &str, bytes: &[u8]) -> (u16, Value) {
+        let mut answer = agent().post(self.url(path)).send(bytes).expect("an answer");
+        (answer.status().as_u16(), answer.body_mut().read_json().unwrap_or(Value::Null))
+    }
+
     #[allow(dead_code, reason = "each test program uses its part of this")]
     pub fn put(&self, path: &str, version: Option<i64>, body: &Value) -> (u16, Value) {
         send(agent().put(self.url(path)), version, body)

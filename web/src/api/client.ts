@@ -2,6 +2,7 @@ import { useActivity } from "../state/activity";
 import { AWAY, untilBack } from "../state/away";
 import { useInterface } from "../state/interface";
 import type { BinView } from "./generated/BinView";
+import type { BroughtView } from "./generated/BroughtView";
 import type { Change } from "./generated/Change";
 import type { Credit } from "./generated/Credit";
 import type { CupView } from "./generated/CupView";
@@ -166,6 +167,8 @@ export const api = {
   duplicate: (id: string) => json<ShelfItem>(`/api/designs/${id}/duplicate`, post()),
   remove: (id: string) => request(`/api/designs/${id}`, { method: "DELETE" }),
   restore: (id: string) => json<ShelfItem>(`/api/designs/${id}/restore`, post()),
+  /** Puts what was taken home on this shelf, beside what is there. */
+  bringShelf: (file: File) => json<BroughtView>("/api/shelf/home", { method: "POST", body: file }),
   bin: () => json<BinView>("/api/bin"),
   emptyBin: () => request("/api/bin", { method: "DELETE" }),
   /** Gives labels to designs, and takes others away. */

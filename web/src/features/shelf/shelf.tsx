@@ -15,6 +15,7 @@ import { ManyPictures } from "./many";
 import { Standing } from "./standing";
 import { SHELF, useStart } from "./start";
 import { useSeen } from "./use-seen";
+import { useBring, WholeShelf } from "./whole-shelf";
 
 /** How the shelf can be sorted. */
 const SORTS = { changed: "Last changed", name: "Name", recipe: "Kind" } as const;
@@ -36,6 +37,7 @@ export function Shelf() {
   const [sort, setSort] = useState<keyof typeof SORTS>("changed");
   const [onlyLabel, setOnlyLabel] = useState<string | null>(null);
   const input = useRef<HTMLInputElement>(null);
+  const whole = useBring();
 
   useEffect(() => {
     document.title = "Kachel";
@@ -49,7 +51,8 @@ export function Shelf() {
 
   const take = (files: readonly File[]) => {
     const [file] = files;
-    if (files.length > 1) setMany(files);
+    if (file && files.length === 1 && /\.zip$/i.test(file.name)) void whole.bring(file);
+    else if (files.length > 1) setMany(files);
     else if (file) void start(() => api.upload(file));
   };
   const labels = labelsOf(items ?? []);
@@ -168,6 +171,9 @@ export function Shelf() {
                 />
               </>
             )}
+            <span className={clsx("flex", (items?.length ?? 0) < 2 && "ml-auto")}>
+              <WholeShelf isEmpty={items?.length === 0} work={whole} />
+            </span>
           </div>
           <LabelFilter labels={labels} chosen={label} onChoose={setOnlyLabel} />
           {there.length > 0 && (
