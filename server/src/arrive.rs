@@ -2,7 +2,7 @@
 //! helper.
 
 use crate::api::{MAX_PLAN, MAX_UPLOAD, Shared, job};
-use crate::gone::gone;
+use crate::gone::{STALLED, gone};
 use crate::helper::{Answer, Asked, Helper, stays};
 use crate::problem::ApiError;
 use actix_web::body::{BoxBody, MessageBody};
@@ -15,14 +15,11 @@ use actix_web::web::{self, Bytes, BytesMut};
 use actix_web::{Error, HttpMessage as _, HttpRequest, HttpResponse};
 use futures_util::StreamExt as _;
 use std::sync::Arc;
-use std::time::Duration;
 use tokio::sync::Semaphore;
 use uuid::Uuid;
 
 /// Largest body, bytes: a picture, and the form round it.
 const MOST: usize = MAX_UPLOAD + (64 << 10);
-/// A body that brings no byte for so long is given up.
-pub(crate) const STALLED: Duration = Duration::from_secs(10);
 /// Bodies above this are large, bytes, and so many of them are held at a time; others wait outside.
 const LARGE: usize = 1 << 20;
 const LARGE_AT_ONCE: usize = 3;

@@ -10,6 +10,9 @@ use std::os::fd::AsFd;
 use std::sync::Arc;
 use std::time::Duration;
 
+/// A body that brings no byte for so long is given up.
+pub const STALLED: Duration = Duration::from_secs(10);
+
 /// So often.
 const EVERY: Duration = Duration::from_millis(100);
 

@@ -3,8 +3,8 @@
 use super::attachment::disposition;
 use super::files::object_of;
 use super::shop::{Shared, Shop, compute, on_shelf};
-use crate::arrive::STALLED;
 use crate::db::{Brought, DbError};
+use crate::gone::STALLED;
 use crate::helper::{Answer, Asked, Helper};
 use crate::home::{Outline, Part, open_outline, passing, take};
 use crate::problem::ApiError;

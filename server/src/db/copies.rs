@@ -1,6 +1,7 @@
 //! Copies of the shelf: one a day, one before each migration, and those that somebody asks for. They are made while the shelf is in
 //! use.
 
+use super::copying::{CopyError, copy_into};
 use super::{Db, DbError};
 use diesel::prelude::*;
 use diesel::sql_types::Text;
@@ -17,10 +18,19 @@ struct Checked {
     quick_check: String,
 }
 
+impl From<CopyError> for DbError {
+    fn from(e: CopyError) -> Self {
+        match e {
+            CopyError::Shelf(e) => e.into(),
+            CopyError::File { .. } => Self::Other(e.to_string()),
+        }
+    }
+}
+
 impl Db {
     /// Copies the shelf into a new file. What is acknowledged before is in it.
     pub fn copy_to(&self, file: &Path) -> Result<(), DbError> {
-        copy_into(&mut *self.connection()?, file)
+        Ok(copy_into(&mut *self.connection()?, file)?)
     }
 
     /// Looks over the whole file: `None` where it is sound, else what is the matter.
@@ -47,16 +57,6 @@ impl Db {
     }
 }
 
-/// Copies what a connection sees into a new file.
-pub(super) fn copy_into(c: &mut SqliteConnection, file: &Path) -> Result<(), DbError> {
-    // Beside its place first, so that a copy is whole or is not there.
-    let part = file.with_extension("part");
-    let _ = std::fs::remove_file(&part);
-    diesel::sql_query("VACUUM INTO ?").bind::<Text, _>(part.to_string_lossy()).execute(c)?;
-    for_its_owner(&part);
-    std::fs::rename(&part, file).map_err(|e| DbError::Other(format!("{} cannot be written: {e}", file.display())))
-}
-
 /// Whether a copy of a day is still kept.
 fn is_kept(copy: Date, today: Date) -> bool {
     let age = today - copy;
@@ -79,16 +79,6 @@ fn day(text: &str) -> Option<Date> {
     let (year, month, day) = (next()?, next()?, next()?);
     let month = Month::try_from(u8::try_from(month).ok()?).ok()?;
     Date::from_calendar_date(i32::try_from(year).ok()?, month, u8::try_from(day).ok()?).ok()
-}
-
-/// Lets nobody else read a file, where the system knows owners.
-pub fn for_its_owner(path: &Path) {
-    #[cfg(unix)]
-    {
-        use std::os::unix::fs::PermissionsExt as _;
-        let mode = if path.is_dir() { 0o700 } else { 0o600 };
-        let _ = std::fs::set_permissions(path, std::fs::Permissions::from_mode(mode));
-    }
 }
 
 #[cfg(test)]

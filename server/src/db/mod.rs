@@ -4,6 +4,7 @@
 mod bin;
 mod bring;
 mod copies;
+mod copying;
 mod history;
 mod labels;
 mod open;
@@ -26,7 +27,7 @@ use std::sync::Arc;
 
 pub use bin::Binned;
 pub use bring::Brought;
-pub use copies::for_its_owner;
+pub use copying::{COPIES, for_its_owner};
 pub use history::Step;
 pub use snapshots::Listed;
 pub use taken::TimedPrint;
@@ -39,9 +40,6 @@ const FILE_VERSION: i32 = 7;
 pub fn shelf_in(data: &Path) -> PathBuf {
     data.join("kachel.db")
 }
-
-/// The directory of copies, beside the shelf.
-pub const COPIES: &str = "copies";
 
 /// A stored design, or a bed, at its head.
 #[derive(Clone, Debug)]

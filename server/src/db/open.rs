@@ -1,6 +1,6 @@
 //! Opening the shelf: what lies there is looked at, copied before it is changed, and brought up to date.
 
-use super::copies::for_its_owner;
+use super::copying::for_its_owner;
 use super::place::Place;
 use super::snapshots::fill_snapshot_sums;
 use super::works::fill_sums;

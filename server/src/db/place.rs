@@ -1,8 +1,7 @@
 //! Where the shelf's file lies, and whether it is still the one that was opened: SQLite goes on writing into a file that has been
 //! removed, and all of that would be lost with the process.
 
-use super::COPIES;
-use super::copies::copy_into;
+use super::copying::{COPIES, copy_into};
 use crate::clock::now;
 use diesel::prelude::*;
 use std::path::{Path, PathBuf};
