@@ -314,6 +314,26 @@ fn the_front_end_is_built_in_and_cached_by_its_names() {
     assert!(server.get(&script).headers()["cache-control"].to_str().unwrap().contains("immutable"));
     let again = agent().get(server.url("/")).header("If-None-Match", &tag).call().unwrap();
     assert_eq!(again.status(), 304);
+    // As small as the browser can read it; the same text either way.
+    let packed = |coding: &str| {
+        let agent: ureq::Agent = ureq::Agent::config_builder().accept_encoding(coding).build().into();
+        let answer = agent.get(server.url(&script)).call().unwrap();
+        let header = |name: &str| answer.headers().get(name).map(|v| v.to_str().unwrap().to_string());
+        assert_eq!(header("vary").as_deref(), Some("accept-encoding"));
+        assert!(header("content-type").unwrap().contains("javascript"));
+        let length: u64 = header("content-length").unwrap().parse().unwrap();
+        (header("content-encoding"), length)
+    };
+    let (plain, gzip, brotli) = (packed("identity"), packed("gzip"), packed("gzip, deflate, br;q=0.9"));
+    assert_eq!((plain.0, gzip.0.as_deref(), brotli.0.as_deref()), (None, Some("gzip"), Some("br")));
+    assert!(brotli.1 < gzip.1 && 2 * gzip.1 < plain.1, "{} {} {}", brotli.1, gzip.1, plain.1);
+    assert_eq!(packed("br;q=0, gzip").0.as_deref(), Some("gzip"));
+    // What is chosen from is small, what is begun with is whole.
+    let size = |path: &str| server.get(path).body_mut().read_to_vec().unwrap().len();
+    let samples = server.get_json("/api/samples");
+    let all = samples.as_array().unwrap().iter().map(|s| s["id"].as_str().unwrap());
+    assert!(all.map(|s| size(&format!("/api/samples/{s}/picture?small=true"))).sum::<usize>() < 40_000);
+    assert!(size("/api/samples/leaf-photo/picture") > 100_000);
     assert_eq!(server.get("/assets/nothing.js").status(), 404);
     assert_eq!(server.get("/api/nothing").status(), 404);
 }

@@ -7,6 +7,7 @@ import { STATIONS, type Station, useInterface } from "./state/interface";
 import { ActivityNote } from "./ui/activity-note";
 import { Help } from "./ui/help";
 import { Notices } from "./ui/notices";
+import { SkipLink } from "./ui/skip-link";
 
 // The shelf comes first and does not wait for the bench.
 const BedPage = lazy(() => import("./features/beds/bed-page").then((m) => ({ default: m.BedPage })));
@@ -39,6 +40,7 @@ export function App() {
   }, [isDark]);
   return (
     <>
+      <SkipLink />
       <Switch>
         <Route path="/design/:id/:station?">
           {({ id, station }) => (

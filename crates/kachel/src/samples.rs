@@ -15,6 +15,8 @@ pub struct Sample {
     pub file_name: &'static str,
     /// The file.
     pub bytes: &'static [u8],
+    /// The same, small: to be chosen from.
+    pub small: &'static [u8],
 }
 
 /// Who drew them.
@@ -23,13 +25,18 @@ pub const SAMPLE_MAKER: &str = "Fennhollow Allotments";
 pub const SAMPLE_LICENCE: &str = "CC0-1.0";
 
 macro_rules! sample {
+    // Drawings are small as they are.
     ($id:literal, $title:literal, $kind:literal, $file:literal) => {
+        sample!($id, $title, $kind, $file, $file)
+    };
+    ($id:literal, $title:literal, $kind:literal, $file:literal, $small:literal) => {
         Sample {
             id: $id,
             title: $title,
             kind: $kind,
             file_name: $file,
             bytes: include_bytes!(concat!("../../../samples/", $file)),
+            small: include_bytes!(concat!("../../../samples/", $small)),
         }
     };
 }
@@ -38,15 +45,15 @@ macro_rules! sample {
 pub const SAMPLES: &[Sample] = &[
     sample!("hedgehog", "Hedgehog", "silhouette", "hedgehog.svg"),
     sample!("ginkgo", "Ginkgo leaf", "silhouette", "ginkgo.svg"),
-    sample!("beetroot", "Beetroot", "silhouette", "beetroot.png"),
+    sample!("beetroot", "Beetroot", "silhouette", "beetroot.png", "small/beetroot.png"),
     sample!("snail", "Snail", "silhouette", "snail.svg"),
-    sample!("watering-can", "Watering can", "silhouette", "watering-can.png"),
+    sample!("watering-can", "Watering can", "silhouette", "watering-can.png", "small/watering-can.png"),
     sample!("ladybird", "Ladybird", "line art", "ladybird.svg"),
-    sample!("pumpkin-badge", "Pumpkin badge", "two colours", "pumpkin-badge.png"),
-    sample!("swap-badge", "Radish badge", "four colours", "swap-badge.png"),
-    sample!("signature", "Signature", "pen line", "signature.png"),
-    sample!("bean-scan", "Bean pod", "pencil, scanned", "bean-scan.jpg"),
-    sample!("leaf-photo", "Oak leaf", "phone photo", "leaf-photo.jpg"),
+    sample!("pumpkin-badge", "Pumpkin badge", "two colours", "pumpkin-badge.png", "small/pumpkin-badge.png"),
+    sample!("swap-badge", "Radish badge", "four colours", "swap-badge.png", "small/swap-badge.png"),
+    sample!("signature", "Signature", "pen line", "signature.png", "small/signature.png"),
+    sample!("bean-scan", "Bean pod", "pencil, scanned", "bean-scan.jpg", "small/bean-scan.jpg"),
+    sample!("leaf-photo", "Oak leaf", "phone photo", "leaf-photo.jpg", "small/leaf-photo.jpg"),
 ];
 
 impl Sample {

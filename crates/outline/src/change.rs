@@ -274,7 +274,7 @@ impl Change {
         match self {
             Self::Join { .. } => "Join patches",
             Self::TakeAway { .. } => "Take patches away",
-            Self::Common { .. } => "Keep what is common",
+            Self::Common { .. } => "Keep the overlap",
             Self::FillHoles { .. } => "Fill holes",
             Self::Rim { .. } => "Keep a rim",
             Self::Grow { .. } => "Grow or shrink",

@@ -84,9 +84,9 @@ choices! {
     /// Whether the flange of a cutter is closed.
     Back {
         /// Open through the middle.
-        Open = "open" "Open",
+        Open = "open" "Open right through",
         /// Closed but for an opening.
-        Backed = "backed" "Backed",
+        Backed = "backed" "Closed at the back",
     }
     /// How details become stamp lines.
     StampAs {

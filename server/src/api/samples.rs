@@ -1,10 +1,10 @@
 use super::attachment::{attachment, media_type};
 use super::shop::{Look, Shared, answer, compute};
 use crate::problem::ApiError;
-use actix_web::web::{self, Json, Path, ServiceConfig};
+use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::{Basis, Edit, GeneralEdit, SAMPLE_LICENCE, SAMPLES, Sample};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
 /// A picture that ships with Kachel.
@@ -52,12 +52,20 @@ pub(super) async fn list() -> Json<Vec<SampleView>> {
     operation_id = "samples_picture",
     tag = "samples",
     summary = "The sample's picture",
-    params(("id" = String, Path, description = "The sample")),
+    params(("id" = String, Path, description = "The sample"), ("small" = Option<bool>, Query, description = "`true` for one to be chosen from, at most 220 x 150 pixels")),
     responses((status = 200, description = "The file", body = Vec<u8>, content_type = "application/octet-stream"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
-pub(super) async fn picture(id: Path<String>) -> Result<HttpResponse, ApiError> {
+pub(super) async fn picture(id: Path<String>, wish: Query<Wish>) -> Result<HttpResponse, ApiError> {
     let sample = Sample::by_id(&id).ok_or(ApiError::Unknown("sample"))?;
-    Ok(attachment(sample.file_name, media_type(sample.bytes), sample.bytes.to_vec()))
+    let bytes = if wish.small { sample.small } else { sample.bytes };
+    Ok(attachment(sample.file_name, media_type(bytes), bytes.to_vec()))
+}
+
+/// How large a sample's picture is to be.
+#[derive(Deserialize)]
+pub(super) struct Wish {
+    #[serde(default)]
+    small: bool,
 }
 
 /// Starts a design from a sample, with its credit filled in.

@@ -227,7 +227,7 @@ fn a_sheet_of_known_size_and_two_points_give_the_true_size() {
         s.until_saved(|v| v["document"]["size"]["mm_per_px"].as_f64().is_some_and(|k| (k - 0.2).abs() < 0.001)).await;
         s.page.press(&char::from(Key::Escape).to_string()).await;
 
-        s.tool("Sheet").await;
+        s.tool("Card or sheet").await;
         s.choose("What lies there", "card").await;
         // Corners that cross are refused in words, and nothing is lost.
         s.drag(&[(160.0, 100.0), (640.0, 400.0)]).await;
@@ -235,8 +235,8 @@ fn a_sheet_of_known_size_and_two_points_give_the_true_size() {
         s.button("Straighten").await;
         s.page.find("[role=alert]").await;
         assert_eq!(s.prepare()["straighten"], Value::Null);
-        s.tool("Sheet").await;
-        s.tool("Sheet").await;
+        s.tool("Card or sheet").await;
+        s.tool("Card or sheet").await;
         s.drag(&[(160.0, 100.0), (100.0, 150.0)]).await;
         // By keyboard ten pixels to the right, and the same back.
         s.focus("[aria-label='Top right corner']").await;

@@ -295,6 +295,12 @@ fn everything_is_within_reach_of_the_keyboard() {
         let undo = format!("{}z{}", char::from(Key::Control), char::from(Key::Null));
         page.press(&undo).await;
         until_size(&page, "× 15.2").await;
+        // Right after a typed measure, too, with the focus still in its field.
+        page.type_into("Height", "20").await;
+        until_size(&page, "× 20.0").await;
+        page.press(&undo).await;
+        until_size(&page, "× 15.2").await;
+        page.run("document.activeElement.blur()").await;
         page.press("m").await;
         page.until_text("the tool as printed, mirrored").await;
 

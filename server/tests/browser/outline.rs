@@ -169,7 +169,7 @@ fn patches_are_joined_mirrored_and_repeated_and_a_refusal_is_told() {
         )
         .await;
         let before = edge();
-        page.click_text("button", "None").await;
+        page.click_text("button", "Choose none").await;
         page.click("[aria-label='Choose ink 2']").await;
         page.click_text("button", "Rim").await;
         until_changes(&page, &["repeat", "rim"]).await;
@@ -307,7 +307,7 @@ fn patches_are_swept_moved_by_hand_and_by_keys_pinned_and_doubled() {
         changes(&server, &id, 4).await;
         until_patches(&page, 4).await;
         page.click("[aria-label='Choose ink 1']").await;
-        page.click_text("button", "None").await;
+        page.click_text("button", "Choose none").await;
         page.click("[aria-label='Choose ink 1']").await;
         page.click_text("button", "Pin").await;
         page.find("[data-patch='0'][data-pinned]").await;
@@ -337,7 +337,7 @@ fn text_is_written_in_a_face_on_an_arc_and_stays_text() {
         until_patches(&page, 9).await;
         page.click("select[aria-label=Face] option[value=blackletter]").await;
         until_design(&server, &id, |d| d["document"]["changes"][0]["change"]["text"]["face"] == "blackletter").await;
-        page.type_into("Capitals", "1/4 in").await;
+        page.type_into("Height of capitals", "1/4 in").await;
         page.type_into("Arc radius (0: straight)", "30").await;
         let design =
             until_design(&server, &id, |d| d["document"]["changes"][0]["change"]["text"]["arc"] == json!(30.0)).await;

@@ -105,7 +105,7 @@ fn own_tiers_bars_and_filaments() {
         page.click_text("*[@role='menuitem']", "Remove").await;
         page.until("return document.querySelectorAll(\"[data-stack='own-1']\").length", &json!(0)).await;
         // The recipe's flange becomes the maker's own, and is the recipe's again by undo.
-        page.click("[aria-label='Loosen Flange']").await;
+        page.click("[aria-label='Make Flange your own']").await;
         page.until("return document.querySelectorAll(\"[data-stack=flange]\").length", &json!(0)).await;
         page.click("[aria-label=Undo]").await;
         page.find("[data-stack=flange]").await;

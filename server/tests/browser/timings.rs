@@ -64,7 +64,7 @@ fn timings() {
         image.save(&file).unwrap();
         drop_picture(&page, &server, &file).await;
         tokio::time::sleep(std::time::Duration::from_secs(2)).await;
-        for slider in ["Deviation", "Threshold"] {
+        for slider in ["Smoothing", "Threshold"] {
             for (how, times) in slider_times(&page, slider).await {
                 say(&format!("1024 px, {slider} by {how} to new contours on the screen"), times);
             }
@@ -168,7 +168,7 @@ async fn outline_times(page: &Page, server: &TestServer) {
         pause(250).await;
     }
     say("20 000 nodes, choosing patches", taken_down(page).await);
-    page.click_text("button", "None").await;
+    page.click_text("button", "Choose none").await;
     page.press("n").await;
     page.click_at(places[0], 0);
     page.find("[data-node]").await;
@@ -202,7 +202,7 @@ async fn outline_times(page: &Page, server: &TestServer) {
         times.push(page.client().execute_async(script, vec![]).await.unwrap().as_f64().unwrap());
         // Until the solid is there: it is not what is measured.
         pause(4000).await;
-        page.click_text("button", "None").await;
+        page.click_text("button", "Choose none").await;
         pause(300).await;
     }
     say("20 000 nodes, a patch grown, to its new line on the screen", times);

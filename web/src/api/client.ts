@@ -41,8 +41,10 @@ const asked = (what: Record<string, string | number>) =>
 export class ApiProblem extends Error {
   readonly problem: Problem;
   constructor(problem: Problem) {
-    super(problem.detail);
-    this.problem = problem;
+    // The core words it to go on after a name or a colon; here it stands alone.
+    const detail = problem.detail.charAt(0).toUpperCase() + problem.detail.slice(1);
+    super(detail);
+    this.problem = { ...problem, detail };
   }
 }
 
@@ -253,4 +255,4 @@ export const exportUrl = (id: string, format: "stl" | "stl-text" | "stl-parts" |
   `/api/designs/${id}/export/${format}`;
 export const contoursUrl = (id: string) => `/api/designs/${id}/contours.svg`;
 export const outlineUrl = (id: string) => `/api/designs/${id}/outline.svg`;
-export const samplePictureUrl = (id: string) => `/api/samples/${id}/picture`;
+export const samplePictureUrl = (id: string) => `/api/samples/${id}/picture?small=true`;

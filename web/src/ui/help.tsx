@@ -48,6 +48,7 @@ const GROUPS: [string, [string, string][]][] = [
       ["↑ ↓", "One step; with Shift ten, with Alt a tenth"],
       ["Enter", "Take what was typed: 3, 3 mm, 1/8 in, 2,5"],
       ["Esc", "Take back what was typed"],
+      ["Ctrl Z", "Once it is taken: undo it"],
     ],
   ],
   [
@@ -78,6 +79,8 @@ const GROUPS: [string, [string, string][]][] = [
 /** Whether a key was meant for a field rather than for the page. */
 export function isTyping(e: KeyboardEvent): boolean {
   const t = e.target as HTMLElement | null;
+  // A field whose text is saved has nothing to take back itself.
+  if (t?.dataset.saved && (e.ctrlKey || e.metaKey) && /^[zy]$/i.test(e.key)) return false;
   return t !== null && (t.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(t.tagName));
 }
 

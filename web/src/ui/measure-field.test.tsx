@@ -57,7 +57,10 @@ describe("a measure's field", () => {
   it("Escape takes back what was typed and sends nothing", () => {
     const commit = vi.fn(async (_: string) => undefined);
     const { input } = field(commit);
+    expect(input.dataset.saved).toBe("true");
     fireEvent.change(input, { target: { value: "7" } });
+    // Undo is the field's own as long as what is typed is not saved.
+    expect(input.dataset.saved).toBeUndefined();
     fireEvent.keyDown(input, { key: "Escape" });
     fireEvent.blur(input);
     expect([input.value, commit.mock.calls.length]).toEqual(["3.0", 0]);

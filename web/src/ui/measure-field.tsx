@@ -95,6 +95,8 @@ export function MeasureField(p: Props) {
             inputMode="decimal"
             autoComplete="off"
             spellCheck={false}
+            // What was typed is saved, so undo is the page's.
+            data-saved={draft === null || undefined}
             aria-invalid={refused !== null}
             aria-describedby={`${id}-note`}
             className="w-full min-w-0 bg-transparent py-[3px] pr-1 pl-2 text-right text-sm outline-none disabled:opacity-50"

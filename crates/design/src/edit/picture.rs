@@ -155,7 +155,7 @@ impl PictureEdit {
             Self::SetColours { .. } => "Colours".into(),
             Self::SetPenWidth { value: Some(v) } => format!("Pen width {}", v.words()),
             Self::SetPenWidth { value: None } => "Pen width as drawn".into(),
-            Self::SetDeviation { .. } => "Deviation".into(),
+            Self::SetDeviation { .. } => "Smoothing".into(),
             Self::SetLevel { level: true } => "Level the light".into(),
             Self::SetLevel { level: false } => "Light as it is".into(),
             Self::AddStroke { stroke } => stroke_label(stroke.kind).into(),

@@ -83,8 +83,8 @@ pub(super) const FLANGE: &[MeasureSpec] = &[
     MeasureSpec::length(
         m::FLANGE_DENTS,
         "Flange",
-        "Fill dents under",
-        "Dents of its outer edge narrower than twice this are filled",
+        "Fill dents",
+        "How far into a dent of its outer edge filament reaches from both sides: dents up to twice as wide are filled",
         Picture::Gap,
         (0.0, 0.0, 20.0),
     ),
@@ -94,8 +94,8 @@ pub(super) const BACK: &[MeasureSpec] = &[
     MeasureSpec::choice(
         m::BACK,
         "Flange",
-        "Middle",
-        "Open through the middle, or backed with an opening to push the dough out",
+        "Inside",
+        "Open right through, or closed at the back but for an opening to push the dough out",
         Back::OPTIONS,
     ),
     MeasureSpec::length(
@@ -135,7 +135,7 @@ pub(super) const STAMP: &[MeasureSpec] = &[
     MeasureSpec::length(
         m::STAMP_LEAST,
         "Stamp lines",
-        "At least",
+        "Thinnest line",
         "Areas thinner than this are thickened to it; 0 leaves them as they are",
         Picture::Thick,
         (0.75, 0.0, 5.0),

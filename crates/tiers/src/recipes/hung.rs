@@ -62,7 +62,7 @@ pub(super) const PENDANT: &[MeasureSpec] = &[
     MeasureSpec::length(
         m::LINE_LEAST,
         "Lines",
-        "At least",
+        "Thinnest line",
         "What is thinner is widened to this: two lines of a nozzle of 0.4 mm hold. 0 leaves it as it is drawn",
         Picture::Thick,
         (0.8, 0.0, 5.0),

@@ -152,7 +152,7 @@ const BARS: &[MeasureSpec] = &[
     MeasureSpec::count(
         m::BARS,
         "Tie bars",
-        "At least",
+        "For each piece",
         "How many bars at least hold each loose piece; 0 gives large rings two and others one",
         (0.0, 0.0, 6.0),
     ),

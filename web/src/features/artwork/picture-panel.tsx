@@ -29,7 +29,7 @@ export const TOOLS: { tool: Tool; words: string; icon: IconName; use: UseTool; f
   { tool: "crop", words: "Crop", icon: "crop", use: useCrop },
   { tool: "turn", words: "Turn", icon: "turn", use: useTurn },
   { tool: "brush", words: "Tidy", icon: "brush", use: useBrush, forPixels: true },
-  { tool: "corners", words: "Sheet", icon: "sheet", use: useCorners, forPixels: true },
+  { tool: "corners", words: "Card or sheet", icon: "sheet", use: useCorners, forPixels: true },
   { tool: "distance", words: "Distance", icon: "distance", use: useDistance },
 ];
 

@@ -111,7 +111,7 @@ export function Settings({
         />
         <Live
           bench={bench}
-          label="Deviation"
+          label="Smoothing"
           unit="px"
           value={t.deviation}
           min={0}

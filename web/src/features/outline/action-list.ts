@@ -17,7 +17,7 @@ export function actionsFor(
   return [
     { words: "Join", least: 2, change: { do: "join", on } },
     { words: "Take away", least: 2, change: { do: "take-away", from: on.slice(0, 1), what: on.slice(1) } },
-    { words: "Common", least: 2, change: { do: "common", on } },
+    { words: "Keep overlap", least: 2, change: { do: "common", on } },
     {
       words: "Bridge",
       title: "Bars at the nearest places",

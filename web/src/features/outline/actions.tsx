@@ -73,7 +73,7 @@ export function Actions(p: {
       )}
       <div className="flex gap-1 pt-1">
         <Button className="px-1.5 text-xs" disabled={on.length === 0} onClick={() => p.setChosen([])}>
-          None
+          Choose none
         </Button>
         <Button
           className="px-1.5 text-xs"

@@ -92,7 +92,7 @@ export function WrittenText(p: {
           ))}
         </div>
       )}
-      {p.length("size", "Capitals", t.size)}
+      {p.length("size", "Height of capitals", t.size)}
       {p.length("spacing", "Letter spacing", t.spacing)}
       {p.length("arc", "Arc radius (0: straight)", t.arc)}
       <div className="grid grid-cols-2 gap-1">

@@ -114,7 +114,7 @@ export function Print({ bench }: { bench: Bench }) {
               <Fact words="Mass" value={`${s.mass.toFixed(1)} g`} note="filled solid" />
             </Group>
             <Group title="Mesh">
-              <Fact words="Sound" value={ready ? "yes" : "no"} note="closed, 2-manifold" />
+              <Fact words="Sound" value={ready ? "yes" : "no"} note="watertight" />
               <Fact words="Triangles" value={`${s.triangles}`} />
             </Group>
             <Group title="Parts">

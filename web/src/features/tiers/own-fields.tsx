@@ -45,27 +45,27 @@ export function OwnFields({ bench, tier }: { bench: Bench; tier: OwnTier }) {
         {f.shape !== "square" && (
           <>
             <MeasureField
-              label="In"
+              label="How far in"
               value={f.inset}
               unit={unit}
               step={0.1}
               onCommit={typed(`${which}-inset`)}
             />
             <MeasureField
-              label={which === "top" ? "Down" : "Up"}
+              label={which === "top" ? "How far down" : "How far up"}
               value={f.depth}
               unit={unit}
               step={0.1}
               onCommit={typed(`${which}-depth`)}
             />
             <Choice
-              label="On"
+              label="Which edges"
               value={f.edges}
               options={EDGES}
               onChoose={(edges) => put({ edges: edges as Finish["edges"] })}
             />
             <Choice
-              label="Way"
+              label="Direction"
               value={f.way}
               options={WAYS}
               onChoose={(way) => put({ way: way as Finish["way"] })}

@@ -213,7 +213,7 @@ export function StackList({ bench }: { bench: Bench }) {
                     <Button
                       look="bare"
                       className="size-7"
-                      aria-label={`Loosen ${t.name}`}
+                      aria-label={`Make ${t.name} your own`}
                       onClick={() => loosen(t)}
                     >
                       <Icon name="lift" className="size-4" />
