@@ -161,9 +161,36 @@ fn lift_1(value: &mut Value) {
     value["prepare"] = serde_json::json!(Prepare::default());
     value["pen_width"] = Value::Null;
     let usual = TraceSettings::default();
-    if let Some(trace) = value.get_mut("trace") {
-        trace["min_gap"] = trace.get("min_area").cloned().unwrap_or_else(|| usual.min_gap.into());
-        trace["bend"] = usual.bend.into();
-        trace["colours"] = serde_json::json!(usual.colours);
+    // What is no object is refused when the document is read.
+    if let Some(trace) = value.get_mut("trace").and_then(Value::as_object_mut) {
+        let gap = trace.get("min_area").cloned().unwrap_or_else(|| usual.min_gap.into());
+        trace.insert("min_gap".into(), gap);
+        trace.insert("bend".into(), usual.bend.into());
+        trace.insert("colours".into(), serde_json::json!(usual.colours));
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use crate::Document;
+
+    #[test]
+    fn old_documents_of_any_shape_are_refused_with_words() {
+        for version in 0..=super::VERSION + 1 {
+            for rest in [
+                "",
+                r#","trace":5"#,
+                r#","trace":[1,2],"measures":"x""#,
+                r#","trace":{"min_area":null},"other_measures":[3]"#,
+                r#","recipe":7,"measures":{"wall-height":"high"},"tiers":{},"guesses":4"#,
+                r#","prepare":1,"choices":"no","size":[]"#,
+            ] {
+                let text = format!("{{\"version\":{version}{rest}}}");
+                assert!(Document::from_json(&text).is_err(), "{text}");
+            }
+        }
+        for text in ["", "null", "[]", "7", "{\"version\":\"1\"}", "[{\"version\":1}]"] {
+            assert!(Document::from_json(text).is_err(), "{text}");
+        }
     }
 }

@@ -126,6 +126,33 @@ fn units_and_nested_transforms_are_followed() {
 }
 
 #[test]
+fn components_are_counted_as_they_are_met() {
+    // Eight levels of 40 components each and nothing in them: 40^8 visits, were they not counted.
+    let level = |n: usize, inner: usize| {
+        let all = format!("<component objectid=\"{inner}\"/>").repeat(40);
+        format!("<object id=\"{n}\"><components>{all}</components></object>")
+    };
+    let empty = r#"<object id="1"><mesh><vertices/><triangles/></mesh></object>"#;
+    let levels: String = (2..9).map(|n| level(n, n - 1)).collect();
+    let model = format!("<model><resources>{empty}{levels}</resources><build><item objectid=\"8\"/></build></model>");
+    assert!(matches!(read_threemf(&package(&model)), Err(ExchangeError::Damaged { .. })));
+    // One mesh that stands for more triangles than are read.
+    let one = r#"<object id="1"><mesh><vertices><vertex x="0" y="0" z="0"/><vertex x="1" y="0" z="0"/><vertex x="0" y="1" z="0"/></vertices><triangles>"#;
+    let mesh = format!("{one}{}</triangles></mesh></object>", r#"<triangle v1="0" v2="1" v3="2"/>"#.repeat(2000));
+    let model = format!(
+        "<model><resources>{mesh}{}{}</resources><build><item objectid=\"3\"/></build></model>",
+        level(2, 1),
+        level(3, 2)
+    );
+    // 1600 times 2000 is allowed, 64 000 times is not.
+    assert_eq!(read_threemf(&package(&model)).unwrap().len(), 1600);
+    let model = model
+        .replace("</resources>", &format!("{}</resources>", level(4, 3)))
+        .replace("item objectid=\"3\"", "item objectid=\"4\"");
+    assert!(matches!(read_threemf(&package(&model)), Err(ExchangeError::Damaged { .. })));
+}
+
+#[test]
 fn damaged_files_are_told_and_do_no_harm() {
     let good = write_stl_binary(&two_parts()[0].mesh, "x").unwrap();
     for bytes in [

@@ -4,7 +4,7 @@
 //! display colours (5.1); a thumbnail (2.1.2). The design itself travels as further parts of the package, which others
 //! leave alone.
 
-use crate::{Credit, DesignInside, ExchangeError, MAX_BYTES, Material, NamedMesh, Welder, damaged, mm};
+use crate::{Credit, DesignInside, ExchangeError, MAX_BYTES, MAX_TRIANGLES, Material, NamedMesh, Welder, damaged, mm};
 use kachel_geom::Pose;
 use kachel_solid::Mesh;
 use quick_xml::escape::escape;
@@ -33,6 +33,8 @@ const MAX_DESIGN: u64 = 32 << 20;
 const MODEL: &str = "3D/3dmodel.model";
 /// Components within components that are followed.
 const MAX_DEPTH: usize = 8;
+/// Objects and components that are visited.
+const MAX_COMPONENTS: usize = 10_000;
 
 /// Writes the parts as one model that lies at the origin's corner of the bed, with a thumbnail (PNG) and the design that
 /// it was made from where they are given.
@@ -245,11 +247,11 @@ pub fn read_threemf(bytes: &[u8]) -> Result<Vec<ReadPart>, ExchangeError> {
         return Err(ExchangeError::TooLarge { what: "bytes", found: text.len() as u64, limit: MAX_BYTES as u64 });
     }
     let (objects, items, scale) = parse(&text)?;
-    let mut parts = Vec::new();
+    let mut found = Found::default();
     for (id, place) in items {
-        collect(&objects, id, &[place], scale, &mut parts)?;
+        collect(&objects, id, &[place], scale, &mut found)?;
     }
-    Ok(parts)
+    Ok(found.parts)
 }
 
 type Parsed = (HashMap<u32, Object>, Vec<(u32, Transform)>, f64);
@@ -317,22 +319,36 @@ fn unit(name: &str) -> Result<f64, ExchangeError> {
     })
 }
 
+/// What is found on the way through the components.
+#[derive(Default)]
+struct Found {
+    parts: Vec<ReadPart>,
+    visits: usize,
+    triangles: usize,
+}
+
 fn collect(
     objects: &HashMap<u32, Object>,
     id: u32,
     places: &[Transform],
     scale: f64,
-    parts: &mut Vec<ReadPart>,
+    found: &mut Found,
 ) -> Result<(), ExchangeError> {
+    // Counted as they are met: components that hold nothing but components double with each level.
+    found.visits += 1;
     let object = objects.get(&id).ok_or_else(|| damaged(FORMAT, format!("object {id} does not exist")))?;
-    if places.len() > MAX_DEPTH || parts.len() > 10_000 {
+    if places.len() > MAX_DEPTH || found.visits > MAX_COMPONENTS {
         return Err(damaged(FORMAT, "components are nested too deep or too many"));
     }
     for (component, place) in &object.components {
         let inner: Vec<Transform> = std::iter::once(*place).chain(places.iter().copied()).collect();
-        collect(objects, *component, &inner, scale, parts)?;
+        collect(objects, *component, &inner, scale, found)?;
     }
     if !object.triangles.is_empty() {
+        found.triangles += object.triangles.len();
+        if found.triangles > MAX_TRIANGLES {
+            return Err(damaged(FORMAT, "it stands for too many triangles"));
+        }
         let mut welder = Welder::default();
         let at = |v: usize| {
             let p = object.vertices.get(v).ok_or_else(|| damaged(FORMAT, format!("vertex {v} does not exist")))?;
@@ -341,7 +357,7 @@ fn collect(
         for &[a, b, c] in &object.triangles {
             welder.triangle([at(a)?, at(b)?, at(c)?])?;
         }
-        parts.push(ReadPart { name: object.name.clone(), mesh: welder.mesh });
+        found.parts.push(ReadPart { name: object.name.clone(), mesh: welder.mesh });
     }
     Ok(())
 }

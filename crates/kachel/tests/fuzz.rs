@@ -6,10 +6,11 @@ use kachel_engine::artwork::Artwork;
 use kachel_engine::exchange::{read_stl, read_threemf, write_stl_binary, write_stl_text};
 use kachel_engine::rehearse::parse_time;
 use kachel_engine::{
-    Bed, BedEdit, Document, Engine, ExportFormat, Length, Watch, export, import_design, offered_credit, read_houses,
-    tiers::Unit,
+    Basis, Bed, BedEdit, Document, Edit, Engine, ExportFormat, Length, Watch, export, import_design, offered_credit,
+    read_houses, tiers::Unit,
 };
 use kachel_oracle::Random;
+use serde_json::{Value, json};
 use std::io::Cursor;
 use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::sync::atomic::{AtomicU64, Ordering};
@@ -175,4 +176,116 @@ fn readers_survive_anything() {
         }
     });
     println!("{} files read in {:.0} s", done.load(Ordering::Relaxed), start.elapsed().as_secs_f64());
+}
+
+/// Edits of every kind, each sound.
+fn sound_edits() -> Vec<Value> {
+    let on = json!([{ "at": [20.0, 15.0], "is_ink": true }]);
+    let nodes = json!([{ "at": [1.0, 2.0] }, { "at": [9.0, 2.0] }, { "at": [5.0, 8.0] }]);
+    let all = json!([
+        { "kind": "rename", "name": "Bean" },
+        { "kind": "set-unit", "unit": "in" },
+        { "kind": "set-size", "axis": "width", "value": "40 mm", "of": "object" },
+        { "kind": "pin-size", "axis": "height" },
+        { "kind": "usual-size" },
+        { "kind": "set-scale", "mm_per_px": 0.3 },
+        { "kind": "set-print", "print": { "quality": "fine", "infill": 20.0 } },
+        { "kind": "set-recipe", "recipe": "coaster" },
+        { "kind": "set-recipe", "recipe": "cutter-stamp" },
+        { "kind": "set-measure", "name": "wall-height", "value": "18 mm" },
+        { "kind": "set-measure", "name": "thickness", "value": 4.0 },
+        { "kind": "set-measure", "name": "bars", "value": 2 },
+        { "kind": "set-measures", "recipe": "coaster", "measures": { "thickness": 5.0 } },
+        { "kind": "reset-measure", "name": "wall-height" },
+        { "kind": "set-filament", "key": "wall", "filament": "cobalt" },
+        { "kind": "set-bars", "bars": [{ "from": [1.0, 2.0], "to": [30.0, 20.0] }] },
+        { "kind": "set-ink", "ink": "pen" },
+        { "kind": "set-threshold", "threshold": 99 },
+        { "kind": "set-deviation", "deviation": 0.4 },
+        { "kind": "set-bend", "bend": 60.0 },
+        { "kind": "set-guides", "guides": [{ "is_upright": true, "at": 4.0 }] },
+        { "kind": "add-change", "change": { "do": "mirror", "on": on, "through": [20.0, 15.0], "degrees": 90.0 } },
+        { "kind": "add-change", "change": { "do": "grow", "on": on, "by": 1.5, "corner": "round" } },
+        { "kind": "add-change", "change": { "do": "repeat", "on": on, "centre": [20.0, 15.0], "times": 6, "is_mirrored": false } },
+        { "kind": "add-change", "change": { "do": "shape", "shape": { "form": "ring", "width": 34.0, "hole": 26.0 },
+            "at": [20.0, 15.0], "degrees": 0.0, "use": "detail" } },
+        { "kind": "add-change", "change": { "do": "line", "line": { "nodes": nodes, "is_closed": true, "width": 1.0 }, "use": "detail" } },
+        { "kind": "switch-change", "id": 1, "is_off": true },
+        { "kind": "order-change", "id": 1, "to": 0 },
+        { "kind": "remove-change", "id": 1 },
+        { "kind": "remove-tier", "id": 1 },
+    ]);
+    all.as_array().cloned().unwrap_or_default()
+}
+
+/// Puts something hard in the place of a number or a word.
+fn hardened(value: &mut Value, random: &mut Random) {
+    const NUMBERS: [f64; 12] = [0.0, -1.0, 1e308, -1e300, 1e-300, 4e9, 1e20, 0.5, 65_536.0, -0.0, 1e15, 255.0];
+    const WORDS: [&str; 8] =
+        ["", "1e999 mm", "-3 in", "\u{202e}x", "wall", "NaN", "0", "aaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaa"];
+    match value {
+        Value::Array(all) if !all.is_empty() => {
+            let n = random.below(all.len());
+            if random.below(12) == 0 { all.truncate(n) } else { hardened(&mut all[n], random) }
+        }
+        Value::Object(all) if !all.is_empty() => {
+            let n = random.below(all.len());
+            // What says what an edit is stays mostly as it is: else nothing else is tried.
+            let inner = all.iter_mut().nth(n).filter(|(k, _)| !matches!(k.as_str(), "kind" | "do" | "form"));
+            if let Some((_, inner)) = inner {
+                hardened(inner, random);
+            }
+        }
+        Value::Number(_) => *value = json!(NUMBERS[random.below(NUMBERS.len())]),
+        Value::String(_) => *value = json!(WORDS[random.below(WORDS.len())]),
+        other => *other = json!(random.below(3)),
+    }
+}
+
+/// Lists of edits, hard ones among them: each is refused or leaves a document that can be saved and read again as it is.
+#[test]
+fn edit_lists_survive_anything() {
+    let given = std::env::var("KACHEL_FUZZ_SECONDS").ok().and_then(|s| s.parse().ok());
+    let (time, start) = (given.map_or(USUAL / 3, Duration::from_secs), Instant::now());
+    let first: u64 = std::env::var("KACHEL_FUZZ_SEED").ok().and_then(|s| s.parse().ok()).unwrap_or(1);
+    let sound = sound_edits();
+    let svg = b"<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 40 30'><path d='M5 5h30v20H5z'/></svg>";
+    let begun = Engine::default().new_document("Sound", "sound.svg", svg, &Watch::default()).unwrap();
+    let (lists, taken, refused) = (AtomicU64::new(0), AtomicU64::new(0), AtomicU64::new(0));
+    std::thread::scope(|all| {
+        for worker in 0..2 {
+            let (sound, begun, lists, taken, refused) = (&sound, &begun, &lists, &taken, &refused);
+            all.spawn(move || {
+                let mut seed = first * 1_000_000_007 + worker;
+                while start.elapsed() < time {
+                    seed += 2;
+                    let mut random = Random::new(seed);
+                    let mut document = begun.clone();
+                    for _ in 0..=random.below(12) {
+                        let mut edit = sound[random.below(sound.len())].clone();
+                        if random.below(2) == 0 {
+                            hardened(&mut edit, &mut random);
+                        }
+                        let after = serde_json::from_value::<Edit>(edit.clone())
+                            .ok()
+                            .and_then(|e| e.apply(&document, &Basis::default()).ok());
+                        match after {
+                            Some(after) => {
+                                document = after;
+                                taken.fetch_add(1, Ordering::Relaxed);
+                            }
+                            None => _ = refused.fetch_add(1, Ordering::Relaxed),
+                        }
+                    }
+                    let text = document.to_json().unwrap_or_else(|e| panic!("seed {seed}: {e}"));
+                    let again = Document::from_json(&text).unwrap_or_else(|e| panic!("seed {seed}: {e}: {text}"));
+                    assert!(again == document, "seed {seed}: {text}");
+                    lists.fetch_add(1, Ordering::Relaxed);
+                }
+            });
+        }
+    });
+    let [lists, taken, refused] = [lists, taken, refused].map(|n| n.load(Ordering::Relaxed));
+    println!("{lists} lists in {:.0} s: {taken} edits taken, {refused} refused", start.elapsed().as_secs_f64());
+    assert!(taken > 0 && refused > 0, "both have to be tried");
 }

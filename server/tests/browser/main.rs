@@ -238,7 +238,7 @@ fn what_is_wrong_is_said_where_it_is_and_loses_nothing() {
         let text = fresh_dir("picture").join("diary.png");
         std::fs::write(&text, "Dear diary").unwrap();
         page.find("input[type=file]").await.send_keys(&text.to_string_lossy()).await.unwrap();
-        page.until_text("this is not a picture that can be read").await;
+        page.until_text("This is not a picture that can be read").await;
 
         drop_picture(&page, &server, &picture("a.svg")).await;
         page.press("3").await;

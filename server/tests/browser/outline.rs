@@ -178,7 +178,7 @@ fn patches_are_joined_mirrored_and_repeated_and_a_refusal_is_told() {
         // What is out of range is refused in words, and nothing changes.
         page.run("const f = [...document.querySelectorAll('[data-change=rim] input')].find(i => i.type !== 'checkbox'); f.focus(); f.select()").await;
         page.press(&format!("999{}", char::from(fantoccini::key::Key::Enter))).await;
-        page.until_text("lengths are 0.05 to 400 mm").await;
+        page.until_text("Lengths are 0.05 to 400 mm").await;
         assert_eq!(edge().1, after.1);
     });
 }
@@ -312,7 +312,7 @@ fn patches_are_swept_moved_by_hand_and_by_keys_pinned_and_doubled() {
         page.click_text("button", "Pin").await;
         page.find("[data-patch='0'][data-pinned]").await;
         page.click_text("button", "Rim").await;
-        page.until_text("that patch is pinned").await;
+        page.until_text("That patch is pinned").await;
         changes(&server, &id, 4).await;
         // The drawing of what lies in what is walked by arrow keys; D gives the use.
         page.client().execute("document.querySelector('[data-walk=\"0\"]').focus()", vec![]).await.unwrap();
@@ -350,7 +350,7 @@ fn text_is_written_in_a_face_on_an_arc_and_stays_text() {
         page.run(write).await;
         page.press("   ").await;
         page.run("document.activeElement.blur()").await;
-        page.until_text("type a letter or more").await;
+        page.until_text("Type a letter or more").await;
     });
 }
 

@@ -62,7 +62,7 @@ fn a_coaster_in_two_filaments_is_printed_with_its_change_and_its_time_comes_back
         page.run("document.querySelector('input[placeholder=\"1h35\"]').focus()").await;
         page.press("never").await;
         page.click_text("button", "Save").await;
-        page.until_text("write a time such as 35min or 1h30").await;
+        page.until_text("Write a time such as 35min or 1h30").await;
         page.click_text("button", "Forget these").await;
         page.until("return document.querySelector('[data-testid=likely]') === null", &json!(true)).await;
     });

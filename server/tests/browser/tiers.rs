@@ -98,13 +98,20 @@ fn own_tiers_bars_and_filaments() {
         page.until("return document.querySelector(\"[data-stack='own-1']\").innerText.includes('4.0')", &json!(true))
             .await;
         choose(&page, "Upper edge", "Round").await;
-        page.until_text("Way").await;
+        page.until_text("Direction").await;
         choose(&page, "Filament of Tier 1", "Cobalt").await;
         page.until_text("1 finding").await;
         page.click("[aria-label='More of Tier 1']").await;
         page.click_text("*[@role='menuitem']", "Remove").await;
         page.until("return document.querySelectorAll(\"[data-stack='own-1']\").length", &json!(0)).await;
         // The recipe's flange becomes the maker's own, and is the recipe's again by undo.
+        // A thin thing's heights are drawn higher, which the drawing says; what is dragged then moves by as much less.
+        page.click("[aria-label='Heights 1 times']").await;
+        page.click("[aria-label='Heights 2 times']").await;
+        page.until("return document.querySelector('[data-stretch]')?.textContent.includes('4 times')", &json!(true))
+            .await;
+        page.click("[aria-label='Heights 4 times']").await;
+        page.until("return document.querySelector('[data-stretch]') === null", &json!(true)).await;
         page.click("[aria-label='Make Flange your own']").await;
         page.until("return document.querySelectorAll(\"[data-stack=flange]\").length", &json!(0)).await;
         page.click("[aria-label=Undo]").await;

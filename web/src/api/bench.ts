@@ -153,7 +153,7 @@ export function useBench(id: string): {
   );
 
   // Another design starts with its section in the middle.
-  useEffect(() => () => useInterface.setState({ section: 0, turned: 0 }), []);
+  useEffect(() => () => useInterface.setState({ section: 0, turned: 0, stretch: 1 }), []);
 
   const complain = useCallback(
     (e: unknown) => {

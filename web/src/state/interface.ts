@@ -5,6 +5,10 @@ export type Station = (typeof STATIONS)[number];
 /** Which side is shown: what is cut, as the picture reads, or the tool that cuts it, its mirror image. */
 export type Side = "cookie" | "tool";
 
+/** How often heights of the section may be stretched. */
+export const STRETCHES = [1, 2, 4] as const;
+export type Stretch = (typeof STRETCHES)[number];
+
 interface Interface {
   side: Side;
   isDark: boolean;
@@ -19,6 +23,8 @@ interface Interface {
   section: number;
   /** How far the section is turned, degrees anticlockwise as the picture reads. */
   turned: number;
+  /** So many times as high as it is, the section is drawn. */
+  stretch: Stretch;
   /** A handle is held; scales do not change meanwhile. */
   isDragging: boolean;
   /** Index of the patch or finding that is pointed at. */
@@ -50,6 +56,7 @@ export const useInterface = create<Interface>((set, get) => ({
   isDragging: false,
   section: 0,
   turned: 0,
+  stretch: 1,
   patch: null,
   finding: null,
   place: null,

@@ -78,7 +78,7 @@ const GROUPS: [string, [string, string][]][] = [
 
 /** Whether a key was meant for a field rather than for the page. */
 export function isTyping(e: KeyboardEvent): boolean {
-  const t = e.target as HTMLElement | null;
+  const t = e.target instanceof HTMLElement ? e.target : null;
   // A field whose text is saved has nothing to take back itself.
   if (t?.dataset.saved && (e.ctrlKey || e.metaKey) && /^[zy]$/i.test(e.key)) return false;
   return t !== null && (t.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(t.tagName));

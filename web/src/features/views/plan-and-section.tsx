@@ -1,8 +1,9 @@
 import { type ReactNode, useState } from "react";
 import type { Bench } from "../../api/bench";
-import { useInterface } from "../../state/interface";
+import { STRETCHES, useInterface } from "../../state/interface";
 import { withUnit } from "../../ui/length";
 import { Panel } from "../../ui/panel";
+import { WordSwitch } from "../../ui/word-switch";
 import { FilamentSwitch } from "./filament-switch";
 import { fitScale, useExtent } from "./frame";
 import { Plan, type PlanProps, planBox } from "./plan";
@@ -47,7 +48,8 @@ export function PlanAndSection({
   const [held, setHeld] = useState(fresh);
   if (!isDragging && held !== fresh) setHeld(fresh);
   const scale = isDragging ? held : fresh;
-  const section = Math.min(extent.height * 0.6, Math.max(104, top * scale + SECTION_ROOM));
+  const stretch = useInterface((s) => s.stretch);
+  const section = Math.min(extent.height * 0.6, Math.max(104, top * scale * stretch + SECTION_ROOM));
   const y = useInterface((s) => s.section);
   const turned = useInterface((s) => s.turned);
   const where =
@@ -86,6 +88,19 @@ export function PlanAndSection({
         title="Section"
         note={`A–A, ${where}${turned === 0 ? "" : `, turned by ${turned}°`} · ${words}`}
         isOld={isOld}
+        tools={
+          <WordSwitch
+            isOn={stretch > 1}
+            title="Draw heights once, twice or four times as high as they are"
+            aria-label={`Heights ${stretch} times`}
+            onClick={() => {
+              const next = STRETCHES[(STRETCHES.indexOf(stretch) + 1) % STRETCHES.length];
+              useInterface.setState({ stretch: next ?? 1 });
+            }}
+          >
+            Heights {stretch}×
+          </WordSwitch>
+        }
       >
         <Section bench={bench} side={side} scale={scale} isReading={isReading} marks={marks} />
       </Panel>

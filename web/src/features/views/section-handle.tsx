@@ -22,9 +22,11 @@ export function Handle(p: {
   handle: HandleView;
   x: number;
   bed: number;
+  /** Pixels to a millimetre, along and up. */
   k: number;
+  kz: number;
 }) {
-  const { bench, tier, handle, k } = p;
+  const { bench, tier, handle, k, kz } = p;
   const drag = useRef<{ x: number; y: number; value: number; last: number } | null>(null);
   const [live, setLive] = useState<number | null>(null);
   const layer = bench.result.layer;
@@ -63,16 +65,16 @@ export function Handle(p: {
   const moved = (e: { clientX: number; clientY: number; altKey: boolean }) => {
     const d = drag.current;
     if (!d) return null;
-    const up = (d.y - e.clientY) / k;
+    const up = (d.y - e.clientY) / kz;
     if (handle.moves === "inset") return bounded(Math.round((d.value - (e.clientX - d.x) / k) * 20) / 20);
     if (handle.moves === "depth") return bounded(Math.round((d.value - up) * 10) / 10);
     const height = handle.is_down ? handle.base - d.value + up : handle.base + d.value + up;
     const others = bench.result.tiers.flatMap((t) => (t === tier ? [] : [t.top, t.bottom]));
-    const near = others.find((o) => Math.abs(o - height) * k < 5);
+    const near = others.find((o) => Math.abs(o - height) * kz < 5);
     const to = e.altKey ? Math.round(height * 100) / 100 : (near ?? snapped(height, layer));
     return bounded(handle.is_down ? handle.base - to : to - handle.base);
   };
-  const y = p.bed - at * k + (handle.moves === "depth" ? value * k : 0);
+  const y = p.bed - at * kz + (handle.moves === "depth" ? value * kz : 0);
   const now = live ?? value;
   const words = isFinish
     ? `${withUnit(now, unit, 2)} ${handle.moves === "inset" ? "in" : "down"}`

@@ -4,6 +4,7 @@ import { afterEach, expect, it } from "vitest";
 import type { Bench } from "../../api/bench";
 import type { CutView } from "../../api/generated/CutView";
 import type { TierView } from "../../api/generated/TierView";
+import { useInterface } from "../../state/interface";
 import { SectionDrawing, sectionTop } from "./section";
 
 afterEach(cleanup);
@@ -84,4 +85,23 @@ it("what a measure moves has a handle that says its value and range", () => {
   const said = ["aria-valuenow", "aria-valuemin", "aria-valuemax"].map((a) => handle?.getAttribute(a));
   expect(said).toEqual(["15", "2", "60"]);
   expect(handle?.getAttribute("role")).toBe("slider");
+});
+
+it("stretches heights, and says so; widths stay those of the plan", () => {
+  const drawn = () => {
+    const { container } = render(
+      <SectionDrawing bench={bench} side="cookie" scale={4} extent={{ width: 400, height: 300 }} />,
+    );
+    const points = container.querySelector("[data-cut=wall]")?.getAttribute("points")?.split(" ") ?? [];
+    const all = points.map((p) => p.split(",").map(Number));
+    const span = (k: number) =>
+      Math.max(...all.map((p) => p[k] ?? 0)) - Math.min(...all.map((p) => p[k] ?? 0));
+    return { wide: span(0), high: span(1), says: container.querySelector("[data-stretch]")?.textContent };
+  };
+  const once = drawn();
+  useInterface.setState({ stretch: 4 });
+  const often = drawn();
+  useInterface.setState({ stretch: 1 });
+  expect([once.high, often.high, often.wide - once.wide]).toEqual([60, 240, 0]);
+  expect([once.says, often.says]).toEqual([undefined, "heights 4 times as high as they are"]);
 });

@@ -60,6 +60,9 @@ export function SectionDrawing(p: Props & { extent: Extent }) {
   const isDragging = useInterface((s) => s.isDragging);
   const unit = design.document.unit;
   const k = scale;
+  // Heights may be stretched, widths stay those of the plan above.
+  const stretch = useInterface((s) => s.stretch);
+  const kz = scale * stretch;
   // Cuts come as the tool is printed.
   const flip = (side === "tool" ? 1 : -1) * (result.is_mirrored ? 1 : -1);
   const [cx, bed] = [extent.width / 2, extent.height - 30];
@@ -75,7 +78,7 @@ export function SectionDrawing(p: Props & { extent: Extent }) {
   const faces: Face[] = result.section.map((c) => ({
     tier: c.tier,
     isCut: c.is_cut,
-    points: c.corners.map(([x, z]) => [cx + flip * x * k, bed - z * k]),
+    points: c.corners.map(([x, z]) => [cx + flip * x * k, bed - z * kz]),
   }));
   const xs = faces.filter((f) => !f.isCut).flatMap((f) => f.points.map((p) => p[0]));
   const left = Math.min(...xs, cx);
@@ -85,7 +88,7 @@ export function SectionDrawing(p: Props & { extent: Extent }) {
     ...result.section.filter((c) => !c.is_cut).flatMap((c) => c.corners.map((p) => p[1])),
   );
   // Layer lines only where they can be told apart.
-  const each = [1, 5, 10, 25].find((n) => n * result.layer * k >= 5) ?? 50;
+  const each = [1, 5, 10, 25].find((n) => n * result.layer * kz >= 5) ?? 50;
   const lines = Math.floor(top / result.layer / each);
   const boxOf = (tier: number) => {
     const own = faces.filter((f) => f.tier === tier).flatMap((f) => f.points);
@@ -112,7 +115,7 @@ export function SectionDrawing(p: Props & { extent: Extent }) {
     .map(([at, names]) => {
       const text = `${names.length > 1 ? "= " : ""}${shown(at, unit, 1)}`;
       lane += Math.max(25, text.length * DIGIT_PX + 5);
-      return { at, names, text, x: lane, y: bed - at * k };
+      return { at, names, text, x: lane, y: bed - at * kz };
     });
   const highest = stands[0];
   const handles = result.tiers.flatMap((t, i) => {
@@ -126,7 +129,7 @@ export function SectionDrawing(p: Props & { extent: Extent }) {
       <Hatches id={id} {...(colours ? { colours } : {})} />
       <g stroke="var(--line)" strokeWidth="1" opacity="0.8">
         {Array.from({ length: lines }, (_, i) => {
-          const y = bed - (i + 1) * each * result.layer * k;
+          const y = bed - (i + 1) * each * result.layer * kz;
           return <path key={y} d={`M${left - 30} ${y}H${right + 30}`} />;
         })}
       </g>
@@ -144,7 +147,7 @@ export function SectionDrawing(p: Props & { extent: Extent }) {
       ))}
       <path d={`M${left - 40} ${bed}H${right + 40}`} stroke="var(--ink)" strokeWidth="1.8" />
       <path
-        d={`M${cx} ${bed - top * k - 8}V${bed + 8}`}
+        d={`M${cx} ${bed - top * kz - 8}V${bed + 8}`}
         stroke="var(--soft)"
         strokeDasharray="12 3 2 3"
         strokeWidth="0.9"
@@ -179,9 +182,21 @@ export function SectionDrawing(p: Props & { extent: Extent }) {
           {Math.round(highest.at / result.layer)} layers
         </text>
       )}
+      {stretch > 1 && (
+        <text
+          x="8"
+          y={extent.height - 8}
+          fontSize="11.5"
+          fontWeight="600"
+          className="text-glaze"
+          data-stretch
+        >
+          heights {stretch} times as high as they are
+        </text>
+      )}
       {p.marks?.(
         (mm) => cx + flip * mm * k,
-        (mm) => bed - mm * k,
+        (mm) => bed - mm * kz,
       )}
       {(p.isReading ? [] : handles).map(({ tier, handle, box, index }) => {
         const name = `${handle.own ?? ""}${handle.name}`;
@@ -191,7 +206,16 @@ export function SectionDrawing(p: Props & { extent: Extent }) {
         const isHeight = handle.moves === "top" || handle.moves === "bottom";
         const x = isHeight ? Math.min(box.middle, box.left + 60) : box.right;
         return (
-          <Handle key={`${index}-${name}`} bench={bench} tier={tier} handle={handle} x={x} bed={bed} k={k} />
+          <Handle
+            key={`${index}-${name}`}
+            bench={bench}
+            tier={tier}
+            handle={handle}
+            x={x}
+            bed={bed}
+            k={k}
+            kz={kz}
+          />
         );
       })}
     </svg>
