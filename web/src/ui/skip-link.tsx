@@ -9,7 +9,7 @@ export function SkipLink() {
   return (
     <button
       type="button"
-      className="sr-only z-50 rounded-tile bg-deep px-4 py-2 text-sm font-semibold text-on-deep focus:not-sr-only focus:fixed focus:top-2 focus:left-2"
+      className="sr-only z-50 rounded-tile bg-deep text-sm font-semibold text-on-deep focus:not-sr-only focus:fixed focus:top-2 focus:left-2 focus:px-4 focus:py-2"
       onClick={skip}
     >
       To the work

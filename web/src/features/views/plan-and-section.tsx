@@ -39,7 +39,9 @@ export function PlanAndSection({
   const extent = useExtent(element);
   const isDragging = useInterface((s) => s.isDragging);
   const box = planBox(result);
-  const top = sectionTop(bench);
+  const stretch = useInterface((s) => s.stretch);
+  // As high as it is drawn.
+  const top = sectionTop(bench) * stretch;
   // One scale for both: the section is what a drawing would project straight down from the plan. It holds still
   // while a height is dragged.
   const both = { width: box.width, height: box.height + top };
@@ -48,8 +50,7 @@ export function PlanAndSection({
   const [held, setHeld] = useState(fresh);
   if (!isDragging && held !== fresh) setHeld(fresh);
   const scale = isDragging ? held : fresh;
-  const stretch = useInterface((s) => s.stretch);
-  const section = Math.min(extent.height * 0.6, Math.max(104, top * scale * stretch + SECTION_ROOM));
+  const section = Math.min(extent.height * 0.6, Math.max(104, top * scale + SECTION_ROOM));
   const y = useInterface((s) => s.section);
   const turned = useInterface((s) => s.turned);
   const where =
