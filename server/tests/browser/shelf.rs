@@ -1,7 +1,8 @@
 //! The shelf with many designs on it.
 
-use crate::common::{TestServer, fresh_dir};
+use crate::common::{FRAME, TestServer, fresh_dir};
 use crate::page::browse;
+use fantoccini::key::Key;
 use serde_json::json;
 
 #[test]
@@ -74,5 +75,39 @@ fn a_shelf_is_taken_home_and_brought_to_another_one() {
         page.find("[aria-label='A shelf to bring']").await.send_keys(&file.to_string_lossy()).await.unwrap();
         page.until_text("it is no ZIP, or it breaks off").await;
         page.until("return document.querySelectorAll('[data-design]').length", &json!(2)).await;
+    });
+}
+
+#[test]
+fn the_same_is_made_again_with_another_picture() {
+    browse(|page| async move {
+        let dir = fresh_dir("again");
+        let server = TestServer::in_dir(&dir);
+        let made = server.post("/api/samples/hedgehog", None, &json!({})).1;
+        let edits = json!({ "edits": [
+            { "kind": "set-recipe", "recipe": "key-tag" },
+            { "kind": "set-measure", "name": "thickness", "value": "4 mm" },
+        ] });
+        let id = made["id"].as_str().unwrap();
+        let (status, after) = server.post(&format!("/api/designs/{id}/edits"), made["version"].as_i64(), &edits);
+        assert_eq!(status, 200);
+        let lowest = |id: &str| server.get_json(&format!("/api/designs/{id}/member?limit="))["tiers"][0].clone();
+        let edits = json!({ "edits": [{ "kind": "set-filament", "key": lowest(id)["key"], "filament": "cobalt" }] });
+        assert_eq!(server.post(&format!("/api/designs/{id}/edits"), after["version"].as_i64(), &edits).0, 200);
+        let bean = dir.join("bean.svg");
+        std::fs::write(&bean, FRAME).unwrap();
+        page.goto(&server.url("/")).await;
+        page.click("[aria-label='More about Hedgehog']").await;
+        page.until_text("Same again with another picture…").await;
+        page.press(&char::from(Key::Escape).to_string()).await;
+        let input = page.find("[aria-label='Another picture for a copy of Hedgehog']").await;
+        input.send_keys(&bean.to_string_lossy()).await.unwrap();
+        page.until("return location.pathname.endsWith('/tiers')", &json!(true)).await;
+        let again = page.run("return location.pathname.split('/')[2]").await;
+        let again = again.as_str().unwrap();
+        assert_eq!(lowest(again)["filament"], json!("cobalt"));
+        let again = server.get_json(&format!("/api/designs/{again}"))["document"].clone();
+        assert_eq!((&again["name"], &again["recipe"]), (&json!("Bean"), &json!("key-tag")));
+        assert_eq!(again["measures"]["thickness"], json!(4.0));
     });
 }

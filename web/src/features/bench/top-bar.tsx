@@ -1,6 +1,5 @@
 import { useState } from "react";
 import type { Bench } from "../../api/bench";
-import { exportUrl } from "../../api/client";
 import { useInterface } from "../../state/interface";
 import { UndoRedo, WorkTitle } from "../../ui/bar-parts";
 import { Button } from "../../ui/button";
@@ -9,6 +8,7 @@ import { rough } from "../../ui/length";
 import { LinkItem, Menu } from "../../ui/menu";
 import { PageTools } from "../../ui/page-tools";
 import { RenameDialog } from "../../ui/rename-dialog";
+import { homeFiles } from "../../ui/take-home";
 import { Tip } from "../../ui/tip";
 import { Snapshots } from "./snapshots";
 
@@ -66,8 +66,9 @@ export function TopBar({ bench }: { bench: Bench }) {
           </Button>
         }
       >
-        <LinkItem words="STL" note="one body" href={exportUrl(design.id, "stl")} />
-        <LinkItem words="3MF" note="with name and credit" href={exportUrl(design.id, "3mf")} />
+        {homeFiles(design.id, s).map((f) => (
+          <LinkItem key={f.href} {...f} />
+        ))}
       </Menu>
       {isRenaming && (
         <RenameDialog

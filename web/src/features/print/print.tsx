@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Bench } from "../../api/bench";
-import { ApiProblem, exportUrl } from "../../api/client";
+import { ApiProblem } from "../../api/client";
 import type { PrintWish } from "../../api/generated/PrintWish";
 import type { ResultView } from "../../api/generated/ResultView";
 import { printerApi } from "../../api/printer";
@@ -9,6 +9,7 @@ import { Button } from "../../ui/button";
 import { rough, shown, withUnit } from "../../ui/length";
 import { Card, Group, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
+import { homeFiles } from "../../ui/take-home";
 import { SendToPrinter } from "../printer/send";
 import { Dimension } from "../views/drawing";
 import { type Extent, useExtent } from "../views/frame";
@@ -63,28 +64,9 @@ export function Print({ bench }: { bench: Bench }) {
         title="Take home"
         foot={
           <div className="grid gap-2">
-            <FileLink
-              words="STL"
-              note="one body, binary"
-              href={exportUrl(design.id, "stl")}
-              isReady={ready}
-              isFirst
-            />
-            <FileLink
-              words="3MF"
-              note="parts, colours, the design itself"
-              href={exportUrl(design.id, "3mf")}
-              isReady={ready}
-            />
-            <FileLink words="STL as text" note="" href={exportUrl(design.id, "stl-text")} isReady={ready} />
-            {(s?.parts.length ?? 0) > 1 && (
-              <FileLink
-                words="STL, one a filament"
-                note="ZIP"
-                href={exportUrl(design.id, "stl-parts")}
-                isReady={ready}
-              />
-            )}
+            {homeFiles(design.id, s).map((f, k) => (
+              <FileLink key={f.href} {...f} isReady={ready} isFirst={k === 0} />
+            ))}
           </div>
         }
       >

@@ -9,6 +9,7 @@ import { isTyping } from "../../ui/help";
 import { Icon } from "../../ui/icons";
 import { PageTools } from "../../ui/page-tools";
 import { Panel } from "../../ui/panel";
+import { useDrop } from "../../ui/use-drop";
 import { BenchLoading } from "../bench/bench-loading";
 import { clock } from "../print/time";
 import { usePutOnBed } from "../shelf/beds";
@@ -27,8 +28,9 @@ function Together({ label }: { label: string }) {
   const work = useSet(label, limit);
   const put = usePutOnBed();
   const input = useRef<HTMLInputElement>(null);
-  const [isOver, setOver] = useState(false);
   const { members, usual, undo, progress } = work;
+  const add = (files: readonly File[]) => void work.add(files).catch(complain);
+  const { isOver, drop } = useDrop(add);
   useEffect(() => {
     document.title = `${label} · Kachel`;
     const press = (e: KeyboardEvent) => {
@@ -40,7 +42,6 @@ function Together({ label }: { label: string }) {
     return () => removeEventListener("keydown", press);
   });
   if (!members) return <BenchLoading />;
-  const add = (files: readonly File[]) => void work.add(files).catch(complain);
   const made = members.flatMap((m) => (m.is?.made ? [m.is.made] : []));
   const over = members.flatMap((m) =>
     m.is?.made?.is_over && m.is.made.edits.length > 0 ? [{ id: m.item.id, edits: m.is.made.edits }] : [],
@@ -48,19 +49,7 @@ function Together({ label }: { label: string }) {
   const seconds = made.reduce((sum, m) => sum + m.seconds, 0);
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the whole page takes dropped pictures; the button does the same
-    <div
-      className="grid h-full grid-rows-[52px_minmax(0,1fr)] gap-1.5 p-1.5"
-      onDragOver={(e) => {
-        e.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={(e) => e.currentTarget === e.target && setOver(false)}
-      onDrop={(e) => {
-        e.preventDefault();
-        setOver(false);
-        add([...e.dataTransfer.files]);
-      }}
-    >
+    <div className="grid h-full grid-rows-[52px_minmax(0,1fr)] gap-1.5 p-1.5" {...drop}>
       <header className="flex items-center gap-3 rounded-tile bg-tile pr-2 pl-4">
         <ToShelf />
         <h1 className="truncate font-display text-xl font-semibold">{label}</h1>

@@ -6,6 +6,7 @@ import type { SetMember } from "../../api/generated/SetMember";
 import type { ShelfItem } from "../../api/generated/ShelfItem";
 import { MEMBERS, useMembers } from "../../api/members";
 import { SHELF } from "../shelf/start";
+import { startedAs } from "./alike";
 import { type Usual, usualOf } from "./usual";
 
 /** A design of the set, as far as it is known. */
@@ -102,9 +103,8 @@ export function useSet(label: string, limit: string): SetWork {
     for (const [n, file] of files.entries()) {
       setProgress({ done: n, of: files.length });
       try {
-        const made = await api.upload(file, usual ? { recipe: usual.recipe } : {});
-        await api.label([made.id], [label], []);
-        if (usual) await alike(made.id, made.version, usual);
+        const made = usual ? await startedAs(file, usual) : (await api.upload(file)).id;
+        await api.label([made], [label], []);
       } catch (e) {
         refusals.push(`${file.name}: ${refusal(e)}`);
       }
@@ -123,22 +123,4 @@ export function useSet(label: string, limit: string): SetWork {
     progress,
     add,
   };
-}
-
-/** Gives a new design the measures and filaments of the others. */
-async function alike(id: string, version: number, usual: Usual) {
-  const measures = Object.fromEntries(
-    usual.measures.filter((m) => m.value !== m.default).map((m) => [m.name, m.value]),
-  );
-  const after = await api.edit(id, version, [{ kind: "set-measures", recipe: usual.recipe, measures }]);
-  const { tiers } = await api.member(id, "");
-  const filaments = usual.tiers.filter((u) =>
-    tiers.some((t) => t.key === u.key && t.filament !== u.filament),
-  );
-  if (filaments.length > 0)
-    await api.edit(
-      id,
-      after.version,
-      filaments.map((t) => ({ kind: "set-filament", key: t.key, filament: t.filament })),
-    );
 }

@@ -7,6 +7,7 @@ import { Choice } from "../../ui/choice";
 import { FileInput } from "../../ui/file-input";
 import { Mark } from "../../ui/icons";
 import { PageTools } from "../../ui/page-tools";
+import { useDrop } from "../../ui/use-drop";
 import { Beds, useBeds } from "./beds";
 import { Bin } from "./bin";
 import { ChosenBar } from "./chosen-bar";
@@ -30,7 +31,6 @@ export function Shelf() {
   } = useQuery({ queryKey: SHELF, queryFn: api.shelf, refetchOnMount: "always" });
   const { data: beds } = useBeds();
   const { data: samples } = useQuery({ queryKey: ["samples"], queryFn: api.samples, staleTime: Infinity });
-  const [isOver, setOver] = useState(false);
   const [many, setMany] = useState<readonly File[] | null>(null);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [search, setSearch] = useState("");
@@ -55,6 +55,7 @@ export function Shelf() {
     else if (files.length > 1) setMany(files);
     else if (file) void start(() => api.upload(file));
   };
+  const { isOver, drop } = useDrop(take);
   const labels = labelsOf(items ?? []);
   // The last design with it may have lost it.
   const label = labels.find((l) => l === onlyLabel) ?? null;
@@ -69,19 +70,7 @@ export function Shelf() {
 
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the whole page takes dropped pictures; the button does the same
-    <div
-      className="flex h-full flex-col gap-1.5 p-1.5"
-      onDragOver={(e) => {
-        e.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={(e) => e.currentTarget === e.target && setOver(false)}
-      onDrop={(e) => {
-        e.preventDefault();
-        setOver(false);
-        take([...e.dataTransfer.files]);
-      }}
-    >
+    <div className="flex h-full flex-col gap-1.5 p-1.5" {...drop}>
       <header className="flex h-13 flex-none items-center gap-3 rounded-tile bg-tile pr-2 pl-4">
         <Mark />
         <h1 className="font-display text-xl font-semibold">Kachel</h1>

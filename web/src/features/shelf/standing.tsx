@@ -1,14 +1,18 @@
 import { useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
-import { useState } from "react";
-import { Link } from "wouter";
+import { useRef, useState } from "react";
+import { Link, useLocation } from "wouter";
 import { designKey } from "../../api/bench";
-import { api, thumbnailUrl } from "../../api/client";
+import { api, PICTURE_TYPES, thumbnailUrl } from "../../api/client";
+import { complain } from "../../api/complain";
 import type { ShelfItem } from "../../api/generated/ShelfItem";
 import { Button } from "../../ui/button";
+import { FileInput } from "../../ui/file-input";
 import { Icon } from "../../ui/icons";
 import { Item, Menu } from "../../ui/menu";
 import { RenameDialog } from "../../ui/rename-dialog";
+import { startedAs } from "../sets/alike";
+import { usualOf } from "../sets/usual";
 import { useBeds, usePutOnBed } from "./beds";
 import { useShelfWork } from "./shelf-work";
 import { SHELF } from "./start";
@@ -25,6 +29,8 @@ export function Standing(p: {
   const cache = useQueryClient();
   const { attempt, refresh, sayGone } = useShelfWork(SHELF);
   const [isRenaming, setRenaming] = useState(false);
+  const picture = useRef<HTMLInputElement>(null);
+  const [, go] = useLocation();
   const { data: beds } = useBeds();
   const put = usePutOnBed();
 
@@ -37,6 +43,15 @@ export function Standing(p: {
     const d = await api.design(item.id);
     await api.edit(item.id, d.version, [{ kind: "rename", name }]);
     await Promise.all([refresh(), cache.invalidateQueries({ queryKey: designKey(item.id) })]);
+  }
+
+  /** A new design with this one's recipe, measures and filaments. */
+  async function again(file: File) {
+    const usual = usualOf([await api.member(item.id, "")]);
+    if (!usual) return;
+    const made = await startedAs(file, usual);
+    await refresh();
+    go(`/design/${made}/tiers`);
   }
 
   const when = new Date(item.saved_at);
@@ -99,6 +114,7 @@ export function Standing(p: {
             <>
               <Item words="Rename…" onPick={() => setRenaming(true)} />
               <Item words="Duplicate" onPick={() => attempt(api.duplicate(item.id))} />
+              <Item words="Same again with another picture…" onPick={() => picture.current?.click()} />
               <Item words="Put on a new bed" onPick={() => void put([item.id], null)} />
               {beds?.slice(0, 5).map((bed) => (
                 <Item key={bed.id} words={`Put on ${bed.name}`} onPick={() => void put([item.id], bed.id)} />
@@ -108,6 +124,13 @@ export function Standing(p: {
           <Item words="Delete" onPick={() => attempt(remove())} />
         </Menu>
       </div>
+      <FileInput
+        ref={picture}
+        label={`Another picture for a copy of ${item.name}`}
+        accept={PICTURE_TYPES}
+        tabIndex={-1}
+        onFile={(file) => void again(file).catch(complain)}
+      />
       {isRenaming && <RenameDialog name={item.name} onClose={() => setRenaming(false)} onRename={rename} />}
     </li>
   );
