@@ -48,7 +48,7 @@ function Together({ label }: { label: string }) {
   );
   const seconds = made.reduce((sum, m) => sum + m.seconds, 0);
   return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: the whole page takes dropped pictures; the button does the same
+    // The whole page takes dropped pictures; the button does the same.
     <div className="grid h-full grid-rows-[52px_minmax(0,1fr)] gap-1.5 p-1.5" {...drop}>
       <header className="flex items-center gap-3 rounded-tile bg-tile pr-2 pl-4">
         <ToShelf />

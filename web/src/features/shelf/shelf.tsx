@@ -69,7 +69,7 @@ export function Shelf() {
   const { count, more } = useSeen(`${wanted} ${sort} ${label}`, found?.length ?? 0);
 
   return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: the whole page takes dropped pictures; the button does the same
+    // The whole page takes dropped pictures; the button does the same.
     <div className="flex h-full flex-col gap-1.5 p-1.5" {...drop}>
       <header className="flex h-13 flex-none items-center gap-3 rounded-tile bg-tile pr-2 pl-4">
         <Mark />
