@@ -267,7 +267,7 @@ fn what_is_wrong_is_said_where_it_is_and_loses_nothing() {
         until_size(&page, "× 15.0").await;
 
         page.goto(&server.url("/design/nothing/tiers")).await;
-        page.until_text("there is no such design on the shelf").await;
+        page.until_text("There is no such design on the shelf").await;
     });
 }
 
