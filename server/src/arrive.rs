@@ -2,7 +2,7 @@
 //! helper.
 
 use crate::api::{MAX_PLAN, MAX_UPLOAD, Shared, job};
-use crate::gone::{STALLED, gone};
+use crate::gone::{gone, next_chunk};
 use crate::helper::{Answer, Asked, Helper, stays};
 use crate::problem::ApiError;
 use actix_web::body::{BoxBody, MessageBody};
@@ -10,10 +10,8 @@ use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
 use actix_web::http::StatusCode;
 use actix_web::http::header::{self, HeaderName, HeaderValue};
 use actix_web::middleware::Next;
-use actix_web::rt::time::timeout;
 use actix_web::web::{self, Bytes, BytesMut};
 use actix_web::{Error, HttpMessage as _, HttpRequest, HttpResponse};
-use futures_util::StreamExt as _;
 use std::sync::Arc;
 use tokio::sync::Semaphore;
 use uuid::Uuid;
@@ -91,16 +89,13 @@ const fn limit_of(most: usize) -> usize {
 /// A body, read to its end.
 async fn whole(mut payload: Payload, most: usize) -> Result<Bytes, ApiError> {
     let mut all = BytesMut::new();
-    loop {
-        let next =
-            timeout(STALLED, payload.next()).await.map_err(|_| ApiError::Stalled { seconds: STALLED.as_secs() })?;
-        let Some(chunk) = next else { return Ok(all.freeze()) };
-        let chunk = chunk.map_err(|e| ApiError::Malformed(e.to_string()))?;
+    while let Some(chunk) = next_chunk(&mut payload).await? {
         if all.len() + chunk.len() > most {
             return Err(ApiError::UploadTooLarge { limit: limit_of(most) });
         }
         all.extend_from_slice(&chunk);
     }
+    Ok(all.freeze())
 }
 
 /// Stops a computation when nobody waits for it any more.

@@ -1,17 +1,29 @@
 //! Whether whoever asked is still there. A client that closes its connection in the usual way sends no more and reads no more, and
 //! nobody hears of it before the answer is written: so the connection is looked at.
 
+use crate::problem::ApiError;
 use actix_web::HttpRequest;
 use actix_web::dev::Extensions;
+use actix_web::error::PayloadError;
 use actix_web::rt::net::TcpStream;
-use actix_web::rt::time::sleep;
+use actix_web::rt::time::{sleep, timeout};
+use actix_web::web::Bytes;
+use futures_util::{Stream, StreamExt as _};
 use std::any::Any;
 use std::os::fd::AsFd;
 use std::sync::Arc;
 use std::time::Duration;
 
 /// A body that brings no byte for so long is given up.
-pub const STALLED: Duration = Duration::from_secs(10);
+const STALLED: Duration = Duration::from_secs(10);
+
+/// What comes next of a body; `None` at its end.
+pub async fn next_chunk(
+    body: &mut (impl Stream<Item = Result<Bytes, PayloadError>> + Unpin),
+) -> Result<Option<Bytes>, ApiError> {
+    let next = timeout(STALLED, body.next()).await.map_err(|_| ApiError::Stalled { seconds: STALLED.as_secs() })?;
+    next.transpose().map_err(|e| ApiError::Malformed(e.to_string()))
+}
 
 /// So often.
 const EVERY: Duration = Duration::from_millis(100);

@@ -305,7 +305,7 @@ impl Bed {
         }
         for p in &self.pieces {
             text("The design", &p.design, 1, MAX_NAME)?;
-            p.place.map_or(Ok(()), |place| self.clone().put(&Moved { piece: p.id, place }, Unit::Mm))?;
+            p.place.map_or(Ok(()), |place| within_reach(place, Unit::Mm))?;
         }
         Ok(())
     }
@@ -325,12 +325,7 @@ impl Bed {
     }
 
     fn put(&mut self, m: &Moved, unit: Unit) -> Result<(), EditError> {
-        let at = m.place.pose;
-        for v in [at.x, at.y] {
-            in_range("The place", v, (-REACH_MM, REACH_MM), |mm| kachel_tiers::show_length(mm, unit))?;
-        }
-        in_range("The turn", at.degrees, (-3600.0, 3600.0), |v| format!("{v}°"))?;
-        in_range("The bed's number", m.place.plate as f64, (0.0, MAX_PLATES as f64 - 1.0), |v| v.to_string())?;
+        within_reach(m.place, unit)?;
         let piece = self.pieces.iter_mut().find(|p| p.id == m.piece).ok_or(EditError::UnknownPiece)?;
         piece.place = Some(m.place);
         Ok(())
@@ -358,6 +353,17 @@ impl Bed {
         }
         Ok(())
     }
+}
+
+/// Refuses a place that no bed has.
+fn within_reach(place: Place, unit: Unit) -> Result<(), EditError> {
+    let at = place.pose;
+    for v in [at.x, at.y] {
+        in_range("The place", v, (-REACH_MM, REACH_MM), |mm| kachel_tiers::show_length(mm, unit))?;
+    }
+    in_range("The turn", at.degrees, (-3600.0, 3600.0), |v| format!("{v}°"))?;
+    in_range("The bed's number", place.plate as f64, (0.0, MAX_PLATES as f64 - 1.0), |v| v.to_string())?;
+    Ok(())
 }
 
 #[cfg(test)]

@@ -4,17 +4,16 @@ use super::attachment::disposition;
 use super::files::object_of;
 use super::shop::{Shared, Shop, compute, on_shelf};
 use crate::db::{Brought, DbError};
-use crate::gone::STALLED;
+use crate::gone::next_chunk;
 use crate::helper::{Answer, Asked, Helper};
 use crate::home::{Outline, Part, open_outline, passing, take};
 use crate::problem::ApiError;
 use actix_web::body::SizedStream;
 use actix_web::http::StatusCode;
 use actix_web::http::header::{CACHE_CONTROL, CONTENT_TYPE};
-use actix_web::rt::time::timeout;
 use actix_web::web::{self, Bytes, Json, Path, Payload, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
-use futures_util::{StreamExt as _, stream};
+use futures_util::stream;
 use kachel_engine::{ExportFormat, Watch};
 use serde::Serialize;
 use std::collections::HashMap;
@@ -166,11 +165,7 @@ pub(super) async fn bring(
     let own = Passing(path_of(&shop, name));
     let mut file = File::create_new(&own.0).map_err(|e| no_file(&e))?;
     let mut size = 0;
-    loop {
-        let next =
-            timeout(STALLED, payload.next()).await.map_err(|_| ApiError::Stalled { seconds: STALLED.as_secs() })?;
-        let Some(chunk) = next else { break };
-        let chunk = chunk.map_err(|e| ApiError::Malformed(e.to_string()))?;
+    while let Some(chunk) = next_chunk(&mut payload).await? {
         size += chunk.len() as u64;
         if size > MOST {
             return Err(ApiError::NoShelfInside(format!("it is larger than {} GB", MOST >> 30)));

@@ -1,7 +1,8 @@
 //! What comes from another shelf.
 
 use super::labels::{MAX_LABELS, tidied, written};
-use super::schema::{snapshots, works};
+use super::schema::works;
+use super::snapshots::insert_snapshot;
 use super::works::{Kept, insert_as, keep_picture, load};
 use super::{DbError, Works};
 use crate::clock::now;
@@ -57,17 +58,7 @@ impl Works<'_, Document> {
                     return Err(DbError::DamagedPicture);
                 }
                 keep_picture(c, document, picture)?;
-                let text = document.to_json()?;
-                diesel::insert_into(snapshots::table)
-                    .values((
-                        snapshots::id.eq(Uuid::new_v4().to_string()),
-                        snapshots::design_id.eq(own),
-                        snapshots::name.eq(name),
-                        snapshots::sum.eq(Engine::hash(text.as_bytes())),
-                        snapshots::document.eq(text),
-                        snapshots::created_at.eq(created_at),
-                    ))
-                    .execute(c)?;
+                insert_snapshot(c, own, name, document, created_at)?;
             }
             Ok(brought)
         })

@@ -39,7 +39,7 @@ pub struct Listed {
 const MAX_SNAPSHOTS: i64 = 200;
 
 /// Name for the program, name, document, its sum, and when it was kept.
-type Row = (String, String, String, String, String);
+pub(super) type Row = (String, String, String, String, String);
 
 const COLUMNS: (snapshots::id, snapshots::name, snapshots::document, snapshots::sum, snapshots::created_at) =
     (snapshots::id, snapshots::name, snapshots::document, snapshots::sum, snapshots::created_at);
@@ -64,6 +64,30 @@ pub(super) fn fill_snapshot_sums(c: &mut SqliteConnection) -> Result<(), DbError
     Ok(())
 }
 
+/// Adds a kept state to a design.
+pub(super) fn insert_snapshot(
+    c: &mut SqliteConnection,
+    design: &str,
+    name: &str,
+    document: &Document,
+    created_at: &str,
+) -> Result<Row, DbError> {
+    let text = document.to_json()?;
+    let sum = Engine::hash(text.as_bytes());
+    let row = (Uuid::new_v4().to_string(), name.to_string(), text, sum, created_at.to_string());
+    diesel::insert_into(snapshots::table)
+        .values((
+            snapshots::id.eq(&row.0),
+            snapshots::design_id.eq(design),
+            snapshots::name.eq(&row.1),
+            snapshots::document.eq(&row.2),
+            snapshots::sum.eq(&row.3),
+            snapshots::created_at.eq(&row.4),
+        ))
+        .execute(c)?;
+    Ok(row)
+}
+
 impl Db {
     /// Keeps the state of a design under a name.
     pub fn keep(&self, id: &str, name: &str) -> Result<Listed, DbError> {
@@ -73,20 +97,7 @@ impl Db {
             if count >= MAX_SNAPSHOTS {
                 return Err(DbError::TooManySnapshots { most: MAX_SNAPSHOTS });
             }
-            let text = document.to_json()?;
-            let sum = Engine::hash(text.as_bytes());
-            let row = (Uuid::new_v4().to_string(), name.to_string(), text, sum, now());
-            diesel::insert_into(snapshots::table)
-                .values((
-                    snapshots::id.eq(&row.0),
-                    snapshots::design_id.eq(id),
-                    snapshots::name.eq(&row.1),
-                    snapshots::document.eq(&row.2),
-                    snapshots::sum.eq(&row.3),
-                    snapshots::created_at.eq(&row.4),
-                ))
-                .execute(c)?;
-            Ok(listed(row))
+            Ok(listed(insert_snapshot(c, id, name, &document, &now())?))
         })
     }
 

@@ -7,9 +7,14 @@ import type { VersionView } from "./generated/VersionView";
 /** So often it is looked whether somebody else has changed what is open, ms. */
 const EVERY_MS = 700;
 
+type Path = `/api/${"designs" | "beds"}/${string}`;
+
+/** At what a design or a bed is; cheap, as nothing is computed for it. */
+export const versionOf = (path: Path) => json<VersionView>(`${path}/version`);
+
 /** Asks anew once somebody else, in another browser, has changed a design or a bed that is open here. */
 export function useOthers(p: {
-  path: `/api/${"designs" | "beds"}/${string}`;
+  path: Path;
   /** The version that is shown; undefined while there is none. */
   version: number | undefined;
   /** What is being saved here is no change of somebody else. */
@@ -19,7 +24,7 @@ export function useOthers(p: {
   const isAway = useAway((s) => s.isAway);
   const { data } = useQuery({
     queryKey: ["version", p.path],
-    queryFn: () => json<VersionView>(`${p.path}/version`),
+    queryFn: () => versionOf(p.path),
     enabled: p.version !== undefined && !p.isSaving && !isAway,
     // One that is gone does not come back by itself.
     refetchInterval: (q) => (q.state.error instanceof ApiProblem ? false : EVERY_MS),

@@ -1,5 +1,5 @@
 import { api } from "../../api/client";
-import type { Usual } from "./usual";
+import { measuresOf, type Usual } from "./usual";
 
 /** Begins a design from a picture that is like others: of their recipe, with their measures and filaments. */
 export async function startedAs(file: File, usual: Usual): Promise<string> {
@@ -10,11 +10,8 @@ export async function startedAs(file: File, usual: Usual): Promise<string> {
 
 /** Gives a new design the measures and filaments of the others. */
 async function alike(id: string, version: number, usual: Usual) {
-  const measures = Object.fromEntries(
-    usual.measures.filter((m) => m.value !== m.default).map((m) => [m.name, m.value]),
-  );
-  const after = await api.edit(id, version, [{ kind: "set-measures", recipe: usual.recipe, measures }]);
-  const { tiers } = await api.member(id, "");
+  const after = await api.edit(id, version, [measuresOf(usual)]);
+  const tiers = after.result.tiers.filter((t) => !t.is_cut);
   const filaments = usual.tiers.filter((u) =>
     tiers.some((t) => t.key === u.key && t.filament !== u.filament),
   );

@@ -9,6 +9,7 @@ import { AskField } from "../../ui/ask-field";
 import { Choice } from "../../ui/choice";
 import { Card, Group } from "../../ui/panel";
 import { WordButton } from "../../ui/word-button";
+import { chosenOf } from "../tiers/chosen-of";
 import { MeasureList } from "../tiers/measure-list";
 import { spoolOption } from "../views/look";
 import type { Member, SetWork } from "./use-set";
@@ -143,11 +144,7 @@ export function SetCard(p: { work: SetWork; usual: Usual; onLimit: (limit: strin
             <Own count={own.length}>
               <WordButton
                 disabled={busy}
-                onClick={() =>
-                  void forAll(own, [
-                    { kind: "set-measure", name: m.name, value: m.options[m.value]?.name ?? m.value },
-                  ])
-                }
+                onClick={() => void forAll(own, [{ kind: "set-measure", name: m.name, value: chosenOf(m) }])}
               >
                 Make all alike
               </WordButton>

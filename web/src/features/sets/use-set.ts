@@ -5,6 +5,7 @@ import type { Edit } from "../../api/generated/Edit";
 import type { SetMember } from "../../api/generated/SetMember";
 import type { ShelfItem } from "../../api/generated/ShelfItem";
 import { MEMBERS, useMembers } from "../../api/members";
+import { versionOf } from "../../api/use-others";
 import { SHELF } from "../shelf/start";
 import { startedAs } from "./alike";
 import { type Usual, usualOf } from "./usual";
@@ -32,6 +33,8 @@ export interface SetWork {
   add: (files: readonly File[]) => Promise<void>;
 }
 
+const versionNow = async (id: string) => (await versionOf(`/api/designs/${id}`)).version;
+
 /** The designs with a label, worked on together. */
 export function useSet(label: string, limit: string): SetWork {
   const cache = useQueryClient();
@@ -49,7 +52,6 @@ export function useSet(label: string, limit: string): SetWork {
     return { item, is: asked[k]?.data, why: refused.get(item.id) ?? (error ? refusal(error) : null) };
   });
   const usual = usualOf(members?.flatMap((m) => (m.is ? [m.is] : [])) ?? []);
-  const versionOf = async (id: string) => (await api.member(id, "")).version;
   const refresh = async () => {
     await Promise.all([
       cache.invalidateQueries({ queryKey: MEMBERS }),
@@ -65,7 +67,7 @@ export function useSet(label: string, limit: string): SetWork {
       for (const [n, { id, edits }] of changes.entries()) {
         setProgress({ done: n, of: changes.length });
         try {
-          await api.edit(id, await versionOf(id), edits);
+          await api.edit(id, await versionNow(id), edits);
           done.push(id);
         } catch (e) {
           // What the first one refuses was meant for all.
@@ -87,7 +89,7 @@ export function useSet(label: string, limit: string): SetWork {
     for (const [n, id] of ids.entries()) {
       setProgress({ done: n, of: ids.length });
       try {
-        await api.undo(id, await versionOf(id));
+        await api.undo(id, await versionNow(id));
       } catch (e) {
         whys.set(id, refusal(e));
       }

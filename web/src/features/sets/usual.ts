@@ -3,6 +3,7 @@ import type { MeasureView } from "../../api/generated/MeasureView";
 import type { MemberTier } from "../../api/generated/MemberTier";
 import type { RecipeKind } from "../../api/generated/RecipeKind";
 import type { SetMember } from "../../api/generated/SetMember";
+import { chosenOf } from "../tiers/chosen-of";
 
 /** What most designs of a set have in common. */
 export interface Usual {
@@ -39,6 +40,12 @@ export function usualOf(members: readonly SetMember[]): Usual | undefined {
   return { recipe, measures, tiers };
 }
 
+/** The edit that gives a design all of these measures. */
+export function measuresOf({ recipe, measures }: Usual): Edit {
+  const own = measures.filter((m) => m.value !== m.default);
+  return { kind: "set-measures", recipe, measures: Object.fromEntries(own.map((m) => [m.name, m.value])) };
+}
+
 /** Something in which a design is not as the others, and the edits that make it so. */
 export interface Differs {
   what: "recipe" | "measure" | "filament";
@@ -50,17 +57,11 @@ export interface Differs {
 /** In what a design differs from what is usual. One of another recipe has other measures: they are not compared. */
 export function differsIn(m: SetMember, usual: Usual): Differs[] {
   if (m.recipe !== usual.recipe) {
-    const measures = Object.fromEntries(
-      usual.measures.filter((u) => u.value !== u.default).map((u) => [u.name, u.value]),
-    );
     return [
       {
         what: "recipe",
         name: usual.recipe,
-        edits: [
-          { kind: "set-recipe", recipe: usual.recipe },
-          { kind: "set-measures", recipe: usual.recipe, measures },
-        ],
+        edits: [{ kind: "set-recipe", recipe: usual.recipe }, measuresOf(usual)],
       },
     ];
   }
@@ -70,7 +71,7 @@ export function differsIn(m: SetMember, usual: Usual): Differs[] {
       (u): Differs => ({
         what: "measure",
         name: u.name,
-        edits: [{ kind: "set-measure", name: u.name, value: u.options[u.value]?.name ?? u.value }],
+        edits: [{ kind: "set-measure", name: u.name, value: chosenOf(u) }],
       }),
     );
   const filaments = usual.tiers

@@ -4,6 +4,7 @@ import type { Unit } from "../../api/generated/Unit";
 import { Choice } from "../../ui/choice";
 import { MeasureField } from "../../ui/measure-field";
 import { Group } from "../../ui/panel";
+import { chosenOf } from "./chosen-of";
 import { printed } from "./heights";
 import { MeasurePicture } from "./measure-picture";
 
@@ -70,11 +71,6 @@ const IDLE: Record<string, (of: (name: string) => number | string) => boolean> =
   hole: (of) => of("hang") === "none",
   "hole-round": (of) => of("hang") === "none",
 };
-
-/** The stable name of what is chosen, or the number. */
-export function chosenOf(m: MeasureView): number | string {
-  return m.options[m.value]?.name ?? m.value;
-}
 
 /** Measures by the part of the object they belong to, without those that do nothing now; of one part alone where it is named. */
 export function MeasureList(p: {
