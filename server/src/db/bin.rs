@@ -1,7 +1,7 @@
 //! What was taken off the shelf lies in the bin until that is emptied.
 
+use super::kept::name_in;
 use super::schema::{revisions, works};
-use super::works::name_in;
 use super::{Db, DbError};
 use diesel::connection::SimpleConnection;
 use diesel::prelude::*;

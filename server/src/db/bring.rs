@@ -1,9 +1,10 @@
 //! What comes from another shelf.
 
+use super::kept::{Kept, load};
 use super::labels::{MAX_LABELS, tidied, written};
 use super::schema::works;
 use super::snapshots::insert_snapshot;
-use super::works::{Kept, insert_as, keep_picture, load};
+use super::works::{insert_as, keep_picture};
 use super::{DbError, Works};
 use crate::clock::now;
 use diesel::prelude::*;

@@ -1,8 +1,9 @@
 //! The steps of a design's history, to be looked at.
 
 use super::DbError;
+use super::kept::read;
 use super::schema::revisions;
-use super::works::{Works, head, read};
+use super::works::{Works, head};
 use diesel::prelude::*;
 use kachel_engine::Document;
 

@@ -1,8 +1,8 @@
 //! Words by which the maker sorts what is on the shelf. They are no part of a design, so they are neither undone with it nor do they
 //! go into its files.
 
+use super::kept::{Kept, labels_of};
 use super::schema::works;
-use super::works::{Kept, labels_of};
 use super::{DbError, Works};
 use diesel::prelude::*;
 

@@ -6,6 +6,7 @@ mod bring;
 mod copies;
 mod copying;
 mod history;
+mod kept;
 mod labels;
 mod open;
 mod place;
@@ -29,9 +30,10 @@ pub use bin::Binned;
 pub use bring::Brought;
 pub use copying::{COPIES, for_its_owner};
 pub use history::Step;
+pub use kept::{Damaged, Shelved};
 pub use snapshots::Listed;
 pub use taken::TimedPrint;
-pub use works::{Damaged, Shelved, Works};
+pub use works::Works;
 
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!("migrations");
 /// Written to the file's user_version; a file with a higher one was made by a newer program.

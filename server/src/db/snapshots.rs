@@ -1,7 +1,8 @@
 //! Kept states of designs on disk.
 
+use super::kept::{load, read as read_document};
 use super::schema::snapshots;
-use super::works::{insert, load, read as read_document};
+use super::works::insert;
 use super::{Db, DbError};
 use crate::clock::now;
 use diesel::prelude::*;

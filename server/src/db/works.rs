@@ -1,86 +1,14 @@
 //! What lies on the shelf with a history: designs, and beds. All are kept the same way, so all are undone the same way.
 
+use super::kept::{Kept, Shelved, StepRow, WorkRow, last_readable, load, shelved, stored};
 use super::schema::{pictures, revisions, works};
 use super::{Db, DbError, Stored};
 use crate::clock::now;
 use diesel::prelude::*;
-use kachel_engine::{Bed, Document, DocumentError, Engine};
+use kachel_engine::{Document, Engine};
+use std::collections::HashMap;
 use std::marker::PhantomData;
 use uuid::Uuid;
-
-/// A kind of work that the shelf keeps.
-pub trait Kept: Sized {
-    /// Its name in the file, and in words.
-    const KIND: &'static str;
-    /// Reads it, in any of its versions.
-    fn read(json: &str) -> Result<Self, DocumentError>;
-    /// Writes it.
-    fn written(&self) -> Result<String, DocumentError>;
-    /// What the maker calls it.
-    fn name(&mut self) -> &mut String;
-}
-
-impl Kept for Document {
-    const KIND: &'static str = "design";
-    fn read(json: &str) -> Result<Self, DocumentError> {
-        Self::from_json(json)
-    }
-    fn written(&self) -> Result<String, DocumentError> {
-        self.to_json()
-    }
-    fn name(&mut self) -> &mut String {
-        &mut self.name
-    }
-}
-
-impl Kept for Bed {
-    const KIND: &'static str = "bed";
-    fn read(json: &str) -> Result<Self, DocumentError> {
-        Self::from_json(json)
-    }
-    fn written(&self) -> Result<String, DocumentError> {
-        self.to_json()
-    }
-    fn name(&mut self) -> &mut String {
-        &mut self.name
-    }
-}
-
-/// A work on the shelf.
-#[derive(Debug)]
-pub enum Shelved<D> {
-    /// It can be read.
-    Sound(Box<Stored<D>>),
-    /// Its present state cannot.
-    Damaged(Damaged),
-}
-
-impl<D> Shelved<D> {
-    /// What can be read.
-    pub fn sound(self) -> Option<Stored<D>> {
-        match self {
-            Self::Sound(stored) => Some(*stored),
-            Self::Damaged(_) => None,
-        }
-    }
-}
-
-/// A work whose present state cannot be read.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct Damaged {
-    /// Its name for the program.
-    pub id: String,
-    /// For If-Match.
-    pub version: i64,
-    /// What the maker calls it, as far as that can be told.
-    pub name: String,
-    /// When anything last changed, RFC 3339.
-    pub updated_at: String,
-    /// Why it cannot be read.
-    pub why: String,
-    /// Whether an earlier state can.
-    pub has_earlier: bool,
-}
 
 /// All works of a kind.
 pub struct Works<'a, D> {
@@ -95,14 +23,37 @@ impl<'a, D: Kept> Works<'a, D> {
 
     /// All that are not deleted, the last changed first. What cannot be read stands among them with the reason.
     pub fn list(&self) -> Result<Vec<Shelved<D>>, DbError> {
-        let mut c = self.db.connection()?;
-        let ids: Vec<String> = works::table
-            .filter(works::deleted_at.is_null())
-            .filter(works::kind.eq(D::KIND))
-            .order((works::updated_at.desc(), works::id))
-            .select(works::id)
-            .load(&mut c)?;
-        ids.iter().map(|id| shelved(&mut c, id)).collect()
+        // One transaction: a change between two questions would pair the step of one state with that of another.
+        self.db.connection()?.transaction(|c| {
+            let here = works::table.filter(works::deleted_at.is_null()).filter(works::kind.eq(D::KIND));
+            let ids: Vec<String> = here.order((works::updated_at.desc(), works::id)).select(works::id).load(c)?;
+            // A few questions for all: one for each of a thousand takes most of the time until the shelf is seen.
+            let heads: Vec<(WorkRow, StepRow)> = here
+                .inner_join(revisions::table)
+                .filter(revisions::seq.eq(works::head))
+                .select(<(WorkRow, StepRow)>::as_select())
+                .load(c)?;
+            let redos: HashMap<String, String> = here
+                .inner_join(revisions::table)
+                .filter(revisions::seq.eq(works::head + 1))
+                .select((works::id, revisions::label))
+                .load::<(String, String)>(c)?
+                .into_iter()
+                .collect();
+            let mut sound: HashMap<String, Stored<D>> = heads
+                .into_iter()
+                .filter_map(|(work, step)| {
+                    let redo = redos.get(&work.id).cloned();
+                    Some((work.id.clone(), stored(work, step, redo).ok()?))
+                })
+                .collect();
+            ids.iter()
+                .map(|id| match sound.remove(id) {
+                    Some(stored) => Ok(Shelved::Sound(Box::new(stored))),
+                    None => shelved(c, id),
+                })
+                .collect()
+        })
     }
 
     /// How many there are.
@@ -239,95 +190,6 @@ fn copy_name(name: &str) -> String {
     };
     let base: String = base.chars().take(100).collect();
     if number == 1 { format!("{base} copy") } else { format!("{base} copy {number}") }
-}
-
-pub(super) fn load<D: Kept>(c: &mut SqliteConnection, id: &str) -> Result<Stored<D>, DbError> {
-    let found: Option<(i64, i64, String, String)> = works::table
-        .find(id)
-        .filter(works::kind.eq(D::KIND))
-        .filter(works::deleted_at.is_null())
-        .select((works::head, works::version, works::updated_at, works::labels))
-        .first(c)
-        .optional()?;
-    let (head, version, updated_at, labels) = found.ok_or(DbError::UnknownWork(D::KIND))?;
-    let found: Option<(String, String, String, String)> = revisions::table
-        .find((id, head))
-        .select((revisions::document, revisions::sum, revisions::label, revisions::created_at))
-        .first(c)
-        .optional()?;
-    let (document, sum, label, created_at) =
-        found.ok_or_else(|| DocumentError::Damaged("its present state is missing".into()))?;
-    let redo = revisions::table.find((id, head + 1)).select(revisions::label).first(c).optional()?;
-    Ok(Stored {
-        id: id.into(),
-        version,
-        document: read(&document, &sum)?,
-        created_at,
-        updated_at,
-        undo: (head > 1).then_some(label),
-        redo,
-        labels: labels_of(&labels),
-    })
-}
-
-/// Labels out of their column; what cannot be read is no label.
-pub(super) fn labels_of(column: &str) -> Vec<String> {
-    serde_json::from_str(column).unwrap_or_default()
-}
-
-/// Reads a document that is what was written.
-pub(super) fn read<D: Kept>(document: &str, sum: &str) -> Result<D, DocumentError> {
-    if Engine::hash(document.as_bytes()) == sum {
-        D::read(document)
-    } else {
-        Err(DocumentError::Damaged("what is on the disk is not what was written there".into()))
-    }
-}
-
-fn shelved<D: Kept>(c: &mut SqliteConnection, id: &str) -> Result<Shelved<D>, DbError> {
-    let why = match load(c, id) {
-        Ok(stored) => return Ok(Shelved::Sound(Box::new(stored))),
-        Err(DbError::Document(why)) => why.to_string(),
-        Err(e) => return Err(e),
-    };
-    let (head, version, updated_at): (i64, i64, String) =
-        works::table.find(id).select((works::head, works::version, works::updated_at)).first(c)?;
-    let text: Option<String> = revisions::table.find((id, head)).select(revisions::document).first(c).optional()?;
-    let before = last_readable::<D>(c, id, head)?;
-    let named = |text: &str| name_in(text, 100);
-    let name = match (text.as_deref().and_then(named), before) {
-        (Some(name), _) => name,
-        (None, Some(seq)) => {
-            let text: String = revisions::table.find((id, seq)).select(revisions::document).first(c)?;
-            named(&text).unwrap_or_default()
-        }
-        (None, None) => format!("A damaged {}", D::KIND),
-    };
-    Ok(Shelved::Damaged(Damaged { id: id.into(), version, name, updated_at, why, has_earlier: before.is_some() }))
-}
-
-/// What a document calls itself, up to so many characters, where it can be read at all.
-pub(super) fn name_in(document: &str, most: usize) -> Option<String> {
-    let value: serde_json::Value = serde_json::from_str(document).ok()?;
-    Some(value.get("name")?.as_str()?.chars().take(most).collect())
-}
-
-/// The last step before one that can be read.
-fn last_readable<D: Kept>(c: &mut SqliteConnection, id: &str, before: i64) -> Result<Option<i64>, DbError> {
-    let steps: Vec<i64> = revisions::table
-        .filter(revisions::work_id.eq(id))
-        .filter(revisions::seq.lt(before))
-        .order(revisions::seq.desc())
-        .select(revisions::seq)
-        .load(c)?;
-    for seq in steps {
-        let (text, sum): (String, String) =
-            revisions::table.find((id, seq)).select((revisions::document, revisions::sum)).first(c)?;
-        if read::<D>(&text, &sum).is_ok() {
-            return Ok(Some(seq));
-        }
-    }
-    Ok(None)
 }
 
 /// Writes the sums of documents that were written before there were any.

@@ -13,7 +13,7 @@ import { chosenOf } from "../tiers/chosen-of";
 import { MeasureList } from "../tiers/measure-list";
 import { spoolOption } from "../views/look";
 import type { Member, SetWork } from "./use-set";
-import { asUsual, differsIn, type Usual } from "./usual";
+import type { Usual } from "./usual";
 
 type Known = Member & { is: NonNullable<Member["is"]> };
 
@@ -35,16 +35,10 @@ export function SetCard(p: { work: SetWork; usual: Usual; onLimit: (limit: strin
       return undefined;
     });
   };
-  const alikeIn = (measure: string) => {
-    const kept = new Set(
-      asUsual(
-        same.map((m) => m.is),
-        usual,
-        measure,
-      ),
-    );
-    return same.filter((m) => kept.has(m.is));
-  };
+  const hasOwn = (m: Known, name: string) => m.differs.some((d) => d.name === name);
+  const ownIn = (name: string) => same.filter((m) => hasOwn(m, name));
+  /** Those that differ on purpose are left as they are. */
+  const alikeIn = (name: string) => same.filter((m) => !hasOwn(m, name));
   const size = (text: string, of: readonly Known[], axis: (m: Known) => "width" | "height") => {
     if (text === "") return;
     setWrong(null);
@@ -108,7 +102,7 @@ export function SetCard(p: { work: SetWork; usual: Usual; onLimit: (limit: strin
       </Group>
       <Group title="Filaments">
         {usual.tiers.map((t) => {
-          const own = same.filter((m) => differsIn(m.is, usual).some((d) => d.name === t.key));
+          const own = ownIn(t.key);
           return (
             <div key={t.key}>
               <Choice
@@ -117,7 +111,7 @@ export function SetCard(p: { work: SetWork; usual: Usual; onLimit: (limit: strin
                 options={workshop?.filaments.map(spoolOption) ?? []}
                 onChoose={(filament) =>
                   forAll(
-                    same.filter((m) => !own.includes(m) && m.is.tiers.some((of) => of.key === t.key)),
+                    alikeIn(t.key).filter((m) => m.is.tiers.some((of) => of.key === t.key)),
                     [{ kind: "set-filament", key: t.key, filament }],
                   )
                 }
@@ -138,7 +132,7 @@ export function SetCard(p: { work: SetWork; usual: Usual; onLimit: (limit: strin
         }}
         onReset={(m) => void forAll(alikeIn(m.name), [{ kind: "reset-measure", name: m.name }])}
         below={(m) => {
-          const own = same.filter((of) => differsIn(of.is, usual).some((d) => d.name === m.name));
+          const own = ownIn(m.name);
           if (own.length === 0) return null;
           return (
             <Own count={own.length}>

@@ -5,7 +5,7 @@ import { withUnit } from "../../ui/length";
 import { WordButton } from "../../ui/word-button";
 import { MadeCells } from "../shelf/many-row";
 import type { Member, SetWork } from "./use-set";
-import { type Differs, differsIn, type Usual } from "./usual";
+import type { Differs, Usual } from "./usual";
 
 /** So many differences are named in a row. */
 const NAMED = 3;
@@ -23,9 +23,8 @@ export function SetTable({ work }: { work: SetWork }) {
   );
 }
 
-function Row({ member: { item, is, why }, work }: { member: Member; work: SetWork }) {
+function Row({ member: { item, is, differs, why }, work }: { member: Member; work: SetWork }) {
   const { usual } = work;
-  const differs = is && usual ? differsIn(is, usual) : [];
   return (
     <tr className="border-b border-line align-middle last:border-b-0" data-member={item.id}>
       <td className="h-14 w-16 pr-2">

@@ -8,12 +8,14 @@ import { MEMBERS, useMembers } from "../../api/members";
 import { versionOf } from "../../api/use-others";
 import { SHELF } from "../shelf/start";
 import { startedAs } from "./alike";
-import { type Usual, usualOf } from "./usual";
+import { type Differs, differsIn, type Usual, usualOf } from "./usual";
 
 /** A design of the set, as far as it is known. */
 export interface Member {
   item: ShelfItem;
   is: SetMember | undefined;
+  /** In what it is not as the others. */
+  differs: Differs[];
   /** Why the last change did not reach it, or why nothing is known of it. */
   why: string | null;
 }
@@ -47,11 +49,13 @@ export function useSet(label: string, limit: string): SetWork {
   const [refused, setRefused] = useState<ReadonlyMap<string, string>>(new Map());
   const [progress, setProgress] = useState<SetWork["progress"]>(null);
   const [steps, setSteps] = useState<readonly (readonly string[])[]>([]);
+  const usual = usualOf(asked.flatMap((a) => (a.data ? [a.data] : [])));
   const members = inSet?.map((item, k): Member => {
     const error = asked[k]?.error;
-    return { item, is: asked[k]?.data, why: refused.get(item.id) ?? (error ? refusal(error) : null) };
+    const is = asked[k]?.data;
+    const differs = is && usual ? differsIn(is, usual) : [];
+    return { item, is, differs, why: refused.get(item.id) ?? (error ? refusal(error) : null) };
   });
-  const usual = usualOf(members?.flatMap((m) => (m.is ? [m.is] : [])) ?? []);
   const refresh = async () => {
     await Promise.all([
       cache.invalidateQueries({ queryKey: MEMBERS }),

@@ -85,8 +85,3 @@ export function differsIn(m: SetMember, usual: Usual): Differs[] {
     );
   return [...measures, ...filaments];
 }
-
-/** The members whose measure is as it usually is: those that differ on purpose are left as they are. */
-export function asUsual<M extends SetMember>(members: readonly M[], usual: Usual, measure: string): M[] {
-  return members.filter((m) => !differsIn(m, usual).some((d) => d.what === "recipe" || d.name === measure));
-}
