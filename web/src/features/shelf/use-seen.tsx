@@ -15,10 +15,7 @@ export function useSeen(list: string, all: number): { count: number; more: React
     (element: HTMLLIElement | null) => {
       observer.current?.disconnect();
       if (!element) return;
-      observer.current = new IntersectionObserver(([e]) => e?.isIntersecting && grow(), {
-        // Before the end is there.
-        rootMargin: "600px",
-      });
+      observer.current = new IntersectionObserver(([e]) => e?.isIntersecting && grow());
       observer.current.observe(element);
     },
     [grow],
