@@ -1,5 +1,5 @@
 use kachel_design::{Credit, Printer};
-use kachel_geom::{Mm, OffGrid, Point, Region, join_all};
+use kachel_geom::{Inside, Mm, OffGrid, Point, Region, join_all};
 use kachel_outline::Outline;
 use kachel_solid::{Layers, Solid};
 use kachel_tiers::{Measures, Role, Stack, Tier};
@@ -41,6 +41,17 @@ impl<'a> Object<'a> {
     pub(crate) fn covering(&self, at: Point<Mm>, z: f64) -> impl Iterator<Item = &'a Tier> {
         let is_there = move |t: &&Tier| t.bottom.mm() < z && z < t.top.mm() && t.footprint.winding(at) != 0;
         self.stack.tiers.iter().rev().filter(is_there)
+    }
+
+    /// Which places lie in each tier's footprint, for [`Object::covering_of`].
+    pub(crate) fn insides(&self) -> Vec<Inside> {
+        self.stack.tiers.iter().map(|t| Inside::of(&t.footprint)).collect()
+    }
+
+    /// [`Object::covering`] for many places.
+    pub(crate) fn covering_of(&self, insides: &[Inside], at: Point<Mm>, z: f64) -> impl Iterator<Item = &'a Tier> {
+        let is_there = move |(t, inside): &(&Tier, &Inside)| t.bottom.mm() < z && z < t.top.mm() && inside.has(at);
+        self.stack.tiers.iter().zip(insides).rev().filter(is_there).map(|(t, _)| t)
     }
 
     /// The plan area of all tiers of a role.

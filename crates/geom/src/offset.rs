@@ -1,8 +1,9 @@
 use crate::boolean::rings;
-use crate::{GRID_PER_MM, GridPoint, Mm, OffGrid, Point, Region, Ring, simplify};
+use crate::{BoolOp, Bounds, GRID_PER_MM, GridPoint, Mm, OffGrid, Point, Region, Ring, combine, join_all, simplify};
 use clipper2_rust::{EndType, JoinType, Path64, Paths64, Point64, inflate_paths_64};
 use i_overlay::mesh::float::stroke::offset::StrokeOffset;
 use i_overlay::mesh::float::style::{LineCap, LineJoin, StrokeStyle};
+use rayon::prelude::*;
 use serde::{Deserialize, Serialize};
 
 /// Largest distance (Hausdorff, mm) between a rounded corner of an offset and its true arc.
@@ -59,18 +60,96 @@ pub fn offset_with(region: &Region, d: f64, corner: Corner) -> Result<Region, Of
     // How far a mitre may reach, in distances of the offset.
     let reach = 1.0 / (SHARPEST_MITRE_DEG.to_radians() / 2.0).sin();
     let source: Vec<Ring<Mm>> = region.rings_mm().iter().map(|r| simplify(r, SOURCE_DEVIATION_MM)).collect();
-    let path = |ring: &Vec<GridPoint>| -> Path64 {
-        ring.iter().map(|p| Point64::new(i64::from(p.x()), i64::from(p.y()))).collect()
+    let source = Region::from_mm(&source)?;
+    let inflated = |rings: &[Vec<GridPoint>], d: f64| -> Result<Region, OffGrid> {
+        let path = |ring: &Vec<GridPoint>| -> Path64 {
+            ring.iter().map(|p| Point64::new(i64::from(p.x()), i64::from(p.y()))).collect()
+        };
+        let paths: Paths64 = rings.iter().map(path).collect();
+        let grown =
+            inflate_paths_64(&paths, d * GRID_PER_MM, join, EndType::Polygon, reach, ARC_TOLERANCE_MM * GRID_PER_MM);
+        let point = |p: &Point64| {
+            let at = i32::try_from(p.x).ok().zip(i32::try_from(p.y).ok());
+            at.and_then(|(x, y)| GridPoint::new(x, y)).ok_or(OffGrid { mm: d })
+        };
+        let rings: Result<Vec<Vec<GridPoint>>, OffGrid> = grown.iter().map(|r| r.iter().map(point).collect()).collect();
+        Ok(Region::new(rings?))
     };
-    let paths: Paths64 = Region::from_mm(&source)?.rings().iter().map(path).collect();
-    let grown =
-        inflate_paths_64(&paths, d * GRID_PER_MM, join, EndType::Polygon, reach, ARC_TOLERANCE_MM * GRID_PER_MM);
-    let point = |p: &Point64| {
-        let at = i32::try_from(p.x).ok().zip(i32::try_from(p.y).ok());
-        at.and_then(|(x, y)| GridPoint::new(x, y)).ok_or(OffGrid { mm: d })
+    if source.rings().len() <= TOGETHER {
+        return inflated(source.rings(), d);
+    }
+    ring_by_ring(&join_all([&source])?, d, inflated)
+}
+
+/// Regions of more rings are offset ring by ring: the library takes the square of the rings (5000 discs: 1.7 s), a ring takes
+/// microseconds.
+const TOGETHER: usize = 64;
+
+/// Level by level from the outside: outer rings' offsets join what there is, those of holes, taken as areas, are left out of it. `offset`
+/// gives that of an area. Rings of the region do not cross.
+fn ring_by_ring(
+    region: &Region,
+    d: f64,
+    offset: impl Fn(&[Vec<GridPoint>], f64) -> Result<Region, OffGrid> + Sync,
+) -> Result<Region, OffGrid> {
+    let depths = depths(region);
+    let own = |(ring, depth): (&Vec<GridPoint>, &usize)| {
+        if depth % 2 == 0 {
+            offset(std::slice::from_ref(ring), d)
+        } else {
+            offset(&[ring.iter().rev().copied().collect()], -d)
+        }
     };
-    let rings: Result<Vec<Vec<GridPoint>>, OffGrid> = grown.iter().map(|r| r.iter().map(point).collect()).collect();
-    Ok(Region::new(rings?))
+    let offsets: Vec<Region> = region.rings().par_iter().zip(&depths).map(own).collect::<Result<_, _>>()?;
+    let mut whole = Region::default();
+    for level in 0..=depths.iter().copied().max().unwrap_or(0) {
+        let parts: Vec<&Region> = offsets.iter().zip(&depths).filter(|(_, k)| **k == level).map(|(r, _)| r).collect();
+        // What shrinks stays apart.
+        let all = if (level % 2 == 0) == (d > 0.0) {
+            join_many(&parts)?
+        } else {
+            Region::new(parts.iter().flat_map(|r| r.rings().iter().cloned()))
+        };
+        whole = combine(&whole, &all, if level % 2 == 0 { BoolOp::Join } else { BoolOp::TakeAway })?;
+    }
+    Ok(whole)
+}
+
+/// How many other rings each ring lies in: outer ones in an even number of them.
+fn depths(region: &Region) -> Vec<usize> {
+    let rings: Vec<(Ring<Mm>, Bounds<Mm>)> =
+        region.rings_mm().into_iter().filter_map(|r| r.bounds().map(|b| (r, b))).collect();
+    let depth = |k: usize| {
+        let (own, _) = &rings[k];
+        let is_hole = own.area() < 0.0;
+        let round = |p: Point<Mm>| {
+            let others = rings.iter().enumerate().filter(|(j, (_, b))| *j != k && b.has(p));
+            others.filter(|(_, (r, _))| r.contains(p)).count()
+        };
+        // A node may lie on the ring that is touched there: another one tells.
+        let fits = own.0.iter().map(|p| round(*p)).find(|n| (n % 2 == 1) == is_hole);
+        fits.unwrap_or(usize::from(is_hole))
+    };
+    (0..rings.len()).into_par_iter().map(depth).collect()
+}
+
+/// So many areas are joined at a time.
+const AT_A_TIME: usize = 48;
+
+/// Everything that lies in any of many regions: neighbours first, so that what lies inside is gone before far ones meet.
+fn join_many(regions: &[&Region]) -> Result<Region, OffGrid> {
+    let middle = |r: &&Region| r.bounds().map(|b| b.centre());
+    let mut placed: Vec<(Point<Mm>, &Region)> = regions.iter().filter_map(|r| Some((middle(r)?, *r))).collect();
+    let strips = (placed.len() / AT_A_TIME).isqrt() + 1;
+    placed.sort_by(|a, b| a.0.x.total_cmp(&b.0.x));
+    let wide = placed.len().div_ceil(strips).max(1);
+    placed.chunks_mut(wide).for_each(|strip| strip.sort_by(|a, b| a.0.y.total_cmp(&b.0.y)));
+    let mut all: Vec<Region> =
+        placed.par_chunks(AT_A_TIME).map(|some| join_all(some.iter().map(|s| s.1))).collect::<Result<_, _>>()?;
+    while all.len() > 1 {
+        all = all.par_chunks(AT_A_TIME).map(join_all).collect::<Result<_, _>>()?;
+    }
+    Ok(all.pop().unwrap_or_default())
 }
 
 /// A line `width` mm wide along the points, with round ends and joins, within [`ARC_TOLERANCE_MM`].
@@ -165,6 +244,40 @@ mod tests {
                 let apart = differs(&ours, &theirs) + differs(&theirs, &ours);
                 let most = (ARC_TOLERANCE_MM + SOURCE_DEVIATION_MM) * perimeter(&theirs);
                 assert!(apart < most, "by {d}: {apart} mm2 apart, not {most}");
+            }
+        });
+    }
+
+    #[test]
+    fn many_rings_one_by_one_are_what_all_at_once_give() {
+        for_all(40, |random| {
+            // Discs with holes, and islands in these, so near that they meet when they grow.
+            let mut region = Region::default();
+            for k in 0..9u32 {
+                let at = Point::<Mm>::new(f64::from(k % 3) * 9.0, f64::from(k / 3) * 9.0);
+                let disc = |r: f64| {
+                    let ring = polygon(8 + k * 3, r, 1.0 - 0.3 * random.unit()).rings_mm().remove(0);
+                    Region::from_mm([&Ring(ring.0.iter().map(|p| Point::new(p.x + at.x, p.y + at.y)).collect())])
+                        .unwrap()
+                };
+                let [outer, hole, island] = [4.2, 2.8, 1.2].map(disc);
+                let whole: Vec<Vec<GridPoint>> =
+                    [outer.with_hole(&hole), island].iter().flat_map(|r| r.rings().to_vec()).collect();
+                region = Region::new(region.rings().iter().cloned().chain(whole));
+            }
+            for d in [-1.5, -0.6, 0.3, 0.9, 2.5] {
+                for corner in [Corner::Round, Corner::Mitred, Corner::Square] {
+                    let whole = offset_with(&region, d, corner).unwrap();
+                    let alone = |ring: &[Vec<GridPoint>], d| offset_with(&Region::new(ring.to_vec()), d, corner);
+                    let one_by_one = ring_by_ring(&region, d, alone).unwrap();
+                    let differs = |a: &Region, b: &Region| combine(a, b, BoolOp::TakeAway).unwrap().area_mm2();
+                    let apart = differs(&whole, &one_by_one) + differs(&one_by_one, &whole);
+                    // Arcs begin at other nodes: a fifth of their tolerance. What is enclosed wrongly is off by a mm2.
+                    assert!(
+                        apart < ARC_TOLERANCE_MM / 5.0 * perimeter(&region),
+                        "by {d}, {corner:?}: {apart} mm2 apart"
+                    );
+                }
             }
         });
     }

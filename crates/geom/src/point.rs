@@ -228,6 +228,11 @@ impl<S: Space> Bounds<S> {
         Point::new((self.min.x + self.max.x) / 2.0, (self.min.y + self.max.y) / 2.0)
     }
 
+    /// Whether a point lies in the box.
+    pub fn has(&self, p: Point<S>) -> bool {
+        self.min.x <= p.x && p.x <= self.max.x && self.min.y <= p.y && p.y <= self.max.y
+    }
+
     /// Whether the boxes have a point in common.
     pub fn overlaps(&self, other: &Self) -> bool {
         self.min.x <= other.max.x && other.min.x <= self.max.x && self.min.y <= other.max.y && other.min.y <= self.max.y

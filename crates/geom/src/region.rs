@@ -143,17 +143,9 @@ impl Region {
         (Self { rings }, gone)
     }
 
-    /// Winding number of the region's rings about `p` (mm); undefined on a ring.
+    /// Winding number of the region's rings about `p` (mm); undefined on a ring. [`Inside`](crate::Inside) is for many places.
     pub fn winding(&self, p: Point<Mm>) -> i32 {
-        let mut w = 0;
-        for ring in self.rings_mm() {
-            for (a, b) in ring.edges() {
-                if (a.y > p.y) != (b.y > p.y) && a.x + (p.y - a.y) / (b.y - a.y) * (b.x - a.x) > p.x {
-                    w += if b.y > a.y { 1 } else { -1 };
-                }
-            }
-        }
-        w
+        self.rings_mm().iter().map(|ring| ring.winding(p)).sum()
     }
 
     /// The spans, in millimetres, in which the horizontal line at `y` (mm) runs inside the region.

@@ -28,6 +28,21 @@ impl<S: Space> Ring<S> {
         Bounds::of(&self.0)
     }
 
+    /// How often the line runs anticlockwise round `p`; undefined on the line.
+    pub fn winding(&self, p: Point<S>) -> i32 {
+        let step = |(a, b): (Point<S>, Point<S>)| match crosses(a, b, p.y) {
+            Some(x) if x > p.x => {
+                if b.y > a.y {
+                    1
+                } else {
+                    -1
+                }
+            }
+            _ => 0,
+        };
+        self.edges().map(step).sum()
+    }
+
     /// Even-odd containment; points on the border may fall to either side.
     pub fn contains(&self, p: Point<S>) -> bool {
         self.edges().filter(|(a, b)| crosses(*a, *b, p.y).is_some_and(|x| x > p.x)).count() % 2 == 1

@@ -4,7 +4,7 @@ use crate::change::Change;
 use crate::drawn::DrawnLine;
 use crate::entry::{Astray, Entry};
 use crate::error::OutlineError;
-use crate::known::patch_at;
+use crate::known::Known;
 use crate::parts::Seen;
 use crate::patch::{Letters, Patch, PatchId, Use, number};
 use crate::place::{DEVIATION_MM, Place};
@@ -101,11 +101,12 @@ pub(crate) fn told(lost: Vec<Spot>, is_empty: bool) -> Told {
 impl Desk<'_> {
     /// Patches of the spots, each once, and those that were not found.
     pub(crate) fn found(&self, on: &[Spot]) -> (Vec<usize>, Vec<Spot>) {
-        let mut all = Vec::new();
-        let mut lost = Vec::new();
+        let known = Known::of(self.patches);
+        let (mut all, mut lost) = (Vec::new(), Vec::new());
+        let mut has = vec![false; self.patches.len()];
         for s in on {
-            match patch_at(self.patches, s) {
-                Some(k) if all.contains(&k) => {}
+            match known.at(s) {
+                Some(k) if std::mem::replace(&mut has[k], true) => {}
                 Some(k) => all.push(k),
                 None => lost.push(*s),
             }

@@ -2,6 +2,7 @@
 
 use crate::patch::{Patch, Use};
 use crate::spot::{LEAST_SHARE, Likeness, Root, Spot};
+use kachel_geom::{Bounds, Px, Ring};
 use serde::{Deserialize, Serialize};
 
 /// A use that the maker gave to a patch.
@@ -17,53 +18,75 @@ pub struct Choice {
     pub use_: Use,
 }
 
+/// The patches of a list, to be known again: their boxes are looked at before their lines, so that thousands are found in thousands.
+pub(crate) struct Known<'a> {
+    patches: &'a [Patch],
+    boxes: Vec<Option<Bounds<Px>>>,
+}
+
 /// The place in the list of the patch that a spot names. An altered patch is found by where it comes from; otherwise it
 /// is the one round the point (the most alike of several, or the smallest: what lies on top is meant first); where none is
 /// round the point, one whose box is much the same.
 pub fn patch_at(patches: &[Patch], spot: &Spot) -> Option<usize> {
-    let of_kind = || patches.iter().enumerate().filter(|(_, p)| p.is_ink == spot.is_ink);
-    let best = |score: &dyn Fn(&Patch) -> Option<f64>| {
-        let scored = of_kind().filter_map(|(k, p)| Some((k, score(p)?)));
-        scored.max_by(|a, b| a.1.total_cmp(&b.1)).map(|(k, _)| k)
-    };
-    // It was as traced when it was named; an earlier entry may have moved it since.
-    let as_traced = || Some(Root::Traced { at: spot.at, like: spot.like? });
-    let by_root = spot.root.or_else(as_traced).and_then(|root| {
-        let exact = of_kind().find(|(_, p)| p.root == Some(root)).map(|(k, _)| k);
-        let Some(Root::Traced { like, .. }) = spot.root else { return exact };
-        let alike = |p: &Patch| match p.root {
-            Some(Root::Traced { like: own, .. }) if like.is_same(&own) => Some(like.score(&own)),
-            _ => None,
+    Known::of(patches).at(spot)
+}
+
+impl<'a> Known<'a> {
+    /// Of a list.
+    pub(crate) fn of(patches: &'a [Patch]) -> Self {
+        let boxes = patches.iter().map(|p| p.rings.first().and_then(Ring::bounds)).collect();
+        Self { patches, boxes }
+    }
+
+    /// [`patch_at`].
+    pub(crate) fn at(&self, spot: &Spot) -> Option<usize> {
+        let Self { patches, boxes } = self;
+        let of_kind = || patches.iter().enumerate().filter(|(_, p)| p.is_ink == spot.is_ink);
+        let best = |score: &dyn Fn(&Patch) -> Option<f64>| {
+            let scored = of_kind().filter_map(|(k, p)| Some((k, score(p)?)));
+            scored.max_by(|a, b| a.1.total_cmp(&b.1)).map(|(k, _)| k)
         };
-        exact.or_else(|| best(&alike))
-    });
-    let at = spot.at;
-    let by_place = || {
-        let score = |p: &Patch| {
-            if !p.contains(at) {
-                return None;
-            }
-            let Some(like) = spot.like else { return Some(0.0) };
-            let own = Likeness::of(p);
-            // What was made or altered and is gone must not become the plate on which it lay.
-            let is_other = spot.root.is_some() && like.share(&own) < LEAST_SHARE;
-            (!is_other).then(|| like.score(&own))
+        // It was as traced when it was named; an earlier entry may have moved it since.
+        let as_traced = || Some(Root::Traced { at: spot.at, like: spot.like? });
+        let by_root = spot.root.or_else(as_traced).and_then(|root| {
+            let exact = of_kind().find(|(_, p)| p.root == Some(root)).map(|(k, _)| k);
+            let Some(Root::Traced { like, .. }) = spot.root else { return exact };
+            let alike = |p: &Patch| match p.root {
+                Some(Root::Traced { like: own, .. }) if like.is_same(&own) => Some(like.score(&own)),
+                _ => None,
+            };
+            exact.or_else(|| best(&alike))
+        });
+        let at = spot.at;
+        let by_place = || {
+            let score = |k: usize, p: &Patch| {
+                if !boxes[k].is_some_and(|b| b.has(at)) || !p.contains(at) {
+                    return None;
+                }
+                let Some(like) = spot.like else { return Some(0.0) };
+                let own = Likeness::of(p);
+                // What was made or altered and is gone must not become the plate on which it lay.
+                let is_other = spot.root.is_some() && like.share(&own) < LEAST_SHARE;
+                (!is_other).then(|| like.score(&own))
+            };
+            let hits = of_kind().filter_map(|(k, p)| Some((k, score(k, p)?, p.area_px2)));
+            hits.max_by(|a, b| a.1.total_cmp(&b.1).then(b.2.total_cmp(&a.2))).map(|(k, ..)| k)
         };
-        let hits = of_kind().filter_map(|(k, p)| Some((k, score(p)?, p.area_px2)));
-        hits.max_by(|a, b| a.1.total_cmp(&b.1).then(b.2.total_cmp(&a.2))).map(|(k, ..)| k)
-    };
-    let by_overlap = || {
-        let like = spot.like?;
-        best(&|p: &Patch| Some(Likeness::of(p)).filter(|own| like.is_same(own)).map(|own| like.score(&own)))
-    };
-    by_root.or_else(by_place).or_else(by_overlap)
+        let by_overlap = || {
+            let like = spot.like?;
+            best(&|p: &Patch| Some(Likeness::of(p)).filter(|own| like.is_same(own)).map(|own| like.score(&own)))
+        };
+        by_root.or_else(by_place).or_else(by_overlap)
+    }
 }
 
 /// Gives the choices to the patches they mean; returns those that found none.
 pub fn apply_choices(patches: &mut [Patch], choices: &[Choice]) -> Vec<Choice> {
+    let known = Known::of(patches);
+    let found: Vec<Option<usize>> = choices.iter().map(|c| known.at(&c.spot)).collect();
     let mut lost = Vec::new();
-    for choice in choices {
-        match patch_at(patches, &choice.spot) {
+    for (choice, at) in choices.iter().zip(found) {
+        match at {
             Some(k) => patches[k].use_ = choice.use_,
             None => lost.push(*choice),
         }
@@ -75,8 +98,7 @@ pub fn apply_choices(patches: &mut [Patch], choices: &[Choice]) -> Vec<Choice> {
 mod tests {
     use super::*;
     use crate::patch::PatchId;
-    use kachel_geom::Ring;
-    use kachel_geom::{Point, Px};
+    use kachel_geom::Point;
 
     #[derive(Deserialize)]
     struct Table {

@@ -3,7 +3,7 @@ use crate::shape::{self, Style};
 use crate::stroke::densified;
 use crate::{Contour, Contours, Ink, PenLine, Swatch, TraceError, TraceSettings, cut, nest};
 use kachel_artwork::{Area, Drawing};
-use kachel_geom::{BoolOp, Curve, Point, Px, Ring, Watch};
+use kachel_geom::{BoolOp, Bounds, Curve, Point, Px, Ring, Watch};
 
 /// Side that a drawing is fitted at, so that deviations mean the same whatever its units.
 const SIDE: f64 = 2048.0;
@@ -49,11 +49,11 @@ fn contours(
     out: &mut Contours,
     watch: &Watch,
 ) -> Result<Vec<Contour>, TraceError> {
-    let mut own: Vec<(Ring<Px>, Curve<Px>, Option<String>)> = Vec::new();
+    let mut own: Vec<Own> = Vec::new();
     let mut rings: Vec<Ring<Px>> = Vec::new();
     for piece in pieces {
         if let Some(curves) = piece.curves {
-            own.extend(curves.into_iter().map(|c| (c.ring(crate::FLATNESS), c, piece.group.clone())));
+            own.extend(curves.into_iter().filter_map(|c| Own::new(c, piece.group.clone())));
         }
         rings.extend(piece.rings);
     }
@@ -68,17 +68,18 @@ fn contours(
         softness: 0.2,
         grain: Some(0.0),
     };
+    own.sort_by(|a, b| a.bounds.min.x.total_cmp(&b.bounds.min.x));
     let total = found.len();
     for (i, c) in found.iter_mut().enumerate() {
         watch.step(i, total)?;
         // The curve whose line this is, run the right way round.
-        let mine = own.iter().find(|(r, ..)| same_ring(r, &c.ring));
-        c.group = mine.and_then(|m| m.2.clone());
+        let mine = Own::of(&own, &c.ring);
+        c.group = mine.and_then(|m| m.group.clone());
         if s.deviation <= 0.0 {
             continue;
         }
-        if let Some((r, curve, _)) = mine {
-            let is_turned = r.area() * c.ring.area() < 0.0;
+        if let Some(Own { curve, area, .. }) = mine {
+            let is_turned = area * c.ring.area() < 0.0;
             c.set_curve(if is_turned { curve.reversed() } else { curve.clone() });
             continue;
         }
@@ -89,15 +90,34 @@ fn contours(
     Ok(found)
 }
 
-fn same_ring(a: &Ring<Px>, b: &Ring<Px>) -> bool {
-    let (Some(p), Some(q)) = (a.bounds(), b.bounds()) else { return false };
-    let size = q.width().max(q.height()).max(1e-9);
-    let near = |u: f64, v: f64| (u - v).abs() <= size * 1e-3;
-    near(p.min.x, q.min.x)
-        && near(p.min.y, q.min.y)
-        && near(p.max.x, q.max.x)
-        && near(p.max.y, q.max.y)
-        && (a.area().abs() - b.area().abs()).abs() <= b.area().abs() * 2e-3
+/// A curve of the drawing's own, and what it is known by.
+struct Own {
+    bounds: Bounds<Px>,
+    area: f64,
+    curve: Curve<Px>,
+    group: Option<String>,
+}
+
+impl Own {
+    fn new(curve: Curve<Px>, group: Option<String>) -> Option<Self> {
+        let ring = curve.ring(crate::FLATNESS);
+        Some(Self { bounds: ring.bounds()?, area: ring.area(), curve, group })
+    }
+
+    /// The one whose line the ring is. `all` are sorted by their left ends, so that few of thousands are looked at.
+    fn of<'a>(all: &'a [Self], ring: &Ring<Px>) -> Option<&'a Self> {
+        let (b, area) = (ring.bounds()?, ring.area().abs());
+        let off = b.width().max(b.height()).max(1e-9) * 1e-3;
+        let near = |u: f64, v: f64| (u - v).abs() <= off;
+        let first = all.partition_point(|o| o.bounds.min.x < b.min.x - off);
+        all[first..].iter().take_while(|o| o.bounds.min.x <= b.min.x + off).find(|o| {
+            let a = &o.bounds;
+            near(a.min.y, b.min.y)
+                && near(a.max.x, b.max.x)
+                && near(a.max.y, b.max.y)
+                && (o.area.abs() - area).abs() <= area * 2e-3
+        })
+    }
 }
 
 /// Each colour as it is seen, later paint over earlier.

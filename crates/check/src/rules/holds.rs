@@ -2,7 +2,8 @@
 
 use crate::rule::{Fault, Rule, held, set};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
-use kachel_geom::{Mm, Region, Ring, interior_point, regions};
+use kachel_geom::{Inside, Mm, Point, Region, Ring, interior_point, regions};
+use kachel_solid::Layers;
 use kachel_tiers::measures as m;
 
 pub(super) const RULE: Rule = Rule { looks_at: "how it holds on the bed", codes: &[SMALL_FOOT, CORNERS_LIFT], run };
@@ -29,6 +30,21 @@ const DIRECTIONS: u32 = 36;
 /// Feet that are looked at.
 const MOST_FEET: usize = 400;
 
+/// How high it stands over each place without a break, mm: a foot carries what stands over its middle.
+fn tops(layers: &Layers, at: &[Point<Mm>]) -> Vec<f64> {
+    let mut tops = vec![0.0; at.len()];
+    let mut standing: Vec<usize> = (0..at.len()).collect();
+    for (first, count) in layers.runs() {
+        let inside = Inside::of(&layers.all[first].area);
+        standing.retain(|k| inside.has(at[*k]));
+        if standing.is_empty() {
+            break;
+        }
+        standing.iter().for_each(|k| tops[*k] = layers.all[first + count - 1].top);
+    }
+    tops
+}
+
 fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let Some(first) = o.layers.all.first() else { return Ok(()) };
     let feet = regions(&first.area)?;
@@ -41,13 +57,12 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let mut small: Vec<(f64, f64, Place)> = Vec::new();
     // Loose pieces of a cutter have a finding of their own.
     let is_loose = o.measures.kind().is_cutter() && feet.len() > 1;
-    for foot in feet.iter().take(if is_loose { 0 } else { MOST_FEET }) {
-        let rings = foot.rings_mm();
-        let Some(at) = interior_point(&rings.iter().collect::<Vec<_>>()) else { continue };
-        // A foot carries what stands over its middle.
-        let is_over = |l: &&kachel_solid::Layer| l.area.winding(at) != 0;
-        let top = o.layers.all.iter().take_while(is_over).last().map_or(0.0, |l| l.top);
-        let (wide, mm2) = (narrowest(&rings[0]), foot.area_mm2());
+    let middle = |foot: &Region| interior_point(&foot.rings_mm().iter().collect::<Vec<_>>());
+    let feet: Vec<(&Region, Point<Mm>)> =
+        feet.iter().take(if is_loose { 0 } else { MOST_FEET }).filter_map(|f| Some((f, middle(f)?))).collect();
+    let tops = tops(o.layers, &feet.iter().map(|f| f.1).collect::<Vec<_>>());
+    for ((foot, _), top) in feet.into_iter().zip(tops) {
+        let (wide, mm2) = (narrowest(&foot.rings_mm()[0]), foot.area_mm2());
         if top > SLENDER * wide || (mm2 < SMALL_MM2 && top >= TALL_MM) {
             small.push((top, mm2, Place::of_region(foot).between(0.0, top)));
         }

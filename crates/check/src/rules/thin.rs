@@ -4,7 +4,7 @@ use crate::rule::{Fault, Rule, counted, held, scaled, set};
 use crate::spread::{Spread, TOGETHER_MM};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_design::{OutlineEdit, TierEdit, Value};
-use kachel_geom::{Bounds, Mm, OffGrid, Point, Region, Width, gaps, offset, regions, widths};
+use kachel_geom::{Bounds, Inside, Mm, OffGrid, Point, Region, Width, gaps, offset, regions, widths};
 use kachel_outline::{Change, Patch, Spot, Use};
 use kachel_tiers::{Moves, Op, Role, StampAs, Tier, measures as m};
 
@@ -62,6 +62,7 @@ fn falls_apart(area: &Region) -> Result<bool, OffGrid> {
 
 fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let mut thins: Vec<Thin<'_>> = Vec::new();
+    let insides = o.insides();
     let mut least: Option<(f64, Point<Mm>, (f64, f64))> = None;
     for (first, count) in looked_at(o) {
         let layer = &o.layers.all[first];
@@ -71,7 +72,7 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         let limit = if count == 1 { o.printer.line.min(THINNEST_MM) } else { THINNEST_MM };
         let all = widths(&layer.area, STEP_MM, if count == 1 { limit } else { TOLD_MM });
         // A bay that the border of a shape closes is no loss; a line that was to be engraved is.
-        let is_cut = |w: &Width| o.covering(w.middle(), middle).any(|t| t.op == Op::Cut);
+        let is_cut = |w: &Width| o.covering_of(&insides, w.middle(), middle).any(|t| t.op == Op::Cut);
         let narrow = gaps(&layer.area, STEP_MM, o.printer.line - SLACK_MM);
         let narrow: Vec<Width> = narrow.into_iter().filter(is_cut).collect();
         if count > 1 {
@@ -89,7 +90,7 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
             if is_hair(&s) && !*parts.get_or_insert(falls_apart(&layer.area)?) {
                 continue;
             }
-            if let Some(tier) = owner(o, nearest(&thin, &s), middle) {
+            if let Some(tier) = owner(o, &insides, nearest(&thin, &s), middle) {
                 add(&mut thins, Some(tier), limit, s, heights);
             }
         }
@@ -100,7 +101,7 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     }
     match least {
         Some((width, at, heights)) => {
-            let on = owner(o, at, f64::midpoint(heights.0, heights.1));
+            let on = owner(o, &insides, at, f64::midpoint(heights.0, heights.1));
             let said = on.map_or_else(|| format!("{width:.2} mm"), |t| format!("{width:.2} mm, at '{}'", t.name));
             let place = Place::of_box(&Bounds { min: at, max: at }.grown(width.max(0.5)));
             found.looked("Thinnest place", said, [place.between(heights.0, heights.1)]);
@@ -152,8 +153,8 @@ fn looked_at(o: &Object<'_>) -> Vec<(usize, usize)> {
     (0..runs.len()).filter(|k| is_end(*k)).map(|k| runs[k]).filter(|r| !o.layers.all[r.0].area.is_empty()).collect()
 }
 
-fn owner<'o>(o: &Object<'o>, at: Point<Mm>, z: f64) -> Option<&'o Tier> {
-    o.covering(at, z).find(|t| t.op == Op::Add)
+fn owner<'o>(o: &Object<'o>, insides: &[Inside], at: Point<Mm>, z: f64) -> Option<&'o Tier> {
+    o.covering_of(insides, at, z).find(|t| t.op == Op::Add)
 }
 
 fn finding(o: &Object<'_>, thin: &Thin<'_>) -> Finding {
