@@ -32,7 +32,7 @@ impl Engine {
         self.run_until(d, picture, Stage::Check, watch)
     }
 
-    /// Runs the stages up to `last`: to [`Stage::Outline`] for contours while a hand moves, or to the end.
+    /// Runs the stages up to `last`: to [`Stage::Outline`] or [`Stage::Solid`] while a hand moves, or to the end.
     pub fn run_until(&self, d: &Document, picture: Picture<'_>, last: Stage, watch: &Watch) -> Run {
         let mut run = Run { workshop: self.workshop(), ..Run::default() };
         run.failed = self.stages(d, picture, last, watch, &mut run).err();
@@ -61,7 +61,12 @@ impl Engine {
         if last == Stage::Outline {
             return Ok(());
         }
-        self.build(d, &outline_key, &outline, &contours, watch, run)
+        let (key, stack, built) = self.build(d, &outline_key, &outline, watch, run)?;
+        run.solid = Some((key.clone(), Arc::clone(&built.solid)));
+        if last == Stage::Solid {
+            return Ok(());
+        }
+        self.check(d, (&contours, &outline, &stack, &built), &key, watch, run)
     }
 
     pub(crate) fn trace(
@@ -151,12 +156,11 @@ impl Engine {
         d: &Document,
         outline_key: &str,
         outline: &Outline,
-        contours: &Contours,
         watch: &Watch,
         run: &mut Run,
-    ) -> Result<(), EngineError> {
+    ) -> Result<(String, Arc<Stack>, Arc<Built>), EngineError> {
         let m: Measures = d.measures()?;
-        let (given, gone) = Self::given(d, outline, &run.workshop);
+        let (given, _) = Self::given(d, outline, &run.workshop);
         let measures: Vec<_> = m.all().map(|(n, v)| (n, v.to_bits())).collect();
         let asked = (&given.filaments, &given.paints, &given.filament, &given.own, &given.bars);
         let stack_key = key(&(outline_key, d.recipe, &measures, asked))?;
@@ -184,11 +188,23 @@ impl Engine {
                 })?
             }
         };
-        run.solid = Some((stack_key.clone(), Arc::clone(&built.solid)));
+        Ok((stack_key, stack, built))
+    }
+
+    fn check(
+        &self,
+        d: &Document,
+        (contours, outline, stack, built): (&Contours, &Outline, &Stack, &Built),
+        stack_key: &str,
+        watch: &Watch,
+        run: &mut Run,
+    ) -> Result<(), EngineError> {
+        let m: Measures = d.measures()?;
+        let (_, gone) = Self::given(d, outline, &run.workshop);
         let printer = run.workshop.printer();
         let colours: Vec<[u8; 3]> = stack.filaments.iter().map(|f| run.workshop.filament(f).colour).collect();
         let about = (&d.credit, &d.credit_of, d.trace.deviation);
-        let findings_key = key(&(&stack_key, printer, &gone, &colours, about))?;
+        let findings_key = key(&(stack_key, printer, &gone, &colours, about))?;
         run.report = timed(&mut run.timings, Stage::Check, || {
             self.reports.get_or_once(&findings_key, || {
                 let layers = &looked_at(&built.solid, printer.layer)?;
@@ -196,7 +212,7 @@ impl Engine {
                     contours,
                     outline,
                     measures: &m,
-                    stack: &stack,
+                    stack,
                     solid: &built.solid,
                     layers,
                     printer,

@@ -23,6 +23,12 @@ const LONGEST: Duration = Duration::from_secs(20);
 /// Largest file that is made.
 const MOST_BYTES: usize = 20_000;
 
+/// For how long this thread has been at work: on a busy machine a clock on the wall says nothing of the reader.
+fn at_work() -> Duration {
+    let stat = std::fs::read_to_string("/proc/thread-self/schedstat").unwrap_or_default();
+    Duration::from_nanos(stat.split(' ').next().and_then(|ns| ns.parse().ok()).unwrap_or(0))
+}
+
 type Reader = fn(&[u8]);
 
 /// Names of readers, and what each of them does with bytes.
@@ -162,10 +168,10 @@ fn readers_survive_anything() {
                     let other = &corpus[random.below(corpus.len())].1;
                     let bytes = changed(sound.clone(), other, &mut random);
                     let (name, read) = READERS[*reader];
-                    let since = Instant::now();
+                    let since = at_work();
                     let outcome = catch_unwind(AssertUnwindSafe(|| read(&bytes)));
                     done.fetch_add(1, Ordering::Relaxed);
-                    if outcome.is_err() || since.elapsed() > LONGEST {
+                    if outcome.is_err() || at_work().saturating_sub(since) > LONGEST {
                         let dir = concat!(env!("CARGO_MANIFEST_DIR"), "/../../target/fuzz");
                         std::fs::create_dir_all(dir).unwrap();
                         std::fs::write(format!("{dir}/{name}-{seed}"), &bytes).unwrap();
