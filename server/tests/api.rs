@@ -1223,3 +1223,30 @@ fn a_zip_of_3mf_files_is_a_shelf_too() {
     let names = here.get_json("/api/designs");
     assert!(names.as_array().unwrap().iter().any(|d| d["name"] == "Snail"), "{names}");
 }
+
+#[test]
+fn a_shelf_with_its_documents_in_the_list_comes_too() {
+    let there = TestServer::in_dir(&fresh_dir("inline-there"));
+    for sample in ["ginkgo", "snail"] {
+        there.post(&format!("/api/samples/{sample}"), None, &json!({}));
+    }
+    let file = there.get("/api/shelf/home").body_mut().with_config().limit(1 << 30).read_to_vec().unwrap();
+    let mut zip = zip::ZipArchive::new(std::io::Cursor::new(&file)).unwrap();
+    let mut list: Value = serde_json::from_reader(zip.by_name("shelf.json").unwrap()).unwrap();
+    for design in list["designs"].as_array_mut().unwrap() {
+        let entry = design["document"].as_str().unwrap().to_string();
+        design["document"] = serde_json::from_reader(zip.by_name(&entry).unwrap()).unwrap();
+    }
+    let mut older = zip::ZipWriter::new(std::io::Cursor::new(Vec::new()));
+    for n in 0..zip.len() {
+        let entry = zip.by_index(n).unwrap();
+        if entry.name().unwrap().starts_with("pictures/") {
+            older.raw_copy_file(entry).unwrap();
+        }
+    }
+    older.start_file("shelf.json", zip::write::SimpleFileOptions::default()).unwrap();
+    serde_json::to_writer(&mut older, &list).unwrap();
+    let here = TestServer::in_dir(&fresh_dir("inline-here"));
+    assert_eq!(here.post_bytes("/api/shelf/home", &older.finish().unwrap().into_inner()).1["designs"], json!(2));
+    assert_eq!(shelf_as_it_is(&here), shelf_as_it_is(&there));
+}

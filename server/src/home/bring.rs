@@ -1,6 +1,6 @@
 //! Bringing a shelf: part by part, so that one that cannot be read holds up none of the others.
 
-use super::model::{CONTENTS, Contents, DesignAtHome, FORMAT};
+use super::model::{CONTENTS, Contents, DesignAtHome, FORMAT, Written};
 use crate::api::Shop;
 use crate::db::Brought;
 use crate::problem::ApiError;
@@ -14,6 +14,7 @@ use zip::ZipArchive;
 
 /// Largest list of contents, picture and 3MF, bytes, unpacked.
 const MOST_CONTENTS: u64 = 128 << 20;
+const MOST_DOCUMENT: u64 = 64 << 20;
 const MOST_PICTURE: u64 = 32 << 20;
 const MOST_OBJECT: u64 = 512 << 20;
 /// Most designs and beds of a shelf that is brought.
@@ -59,7 +60,14 @@ impl Outline {
 pub(crate) fn open_outline(file: &Path) -> Result<Outline, ApiError> {
     let contents = open_contents(file)?;
     let name = |document: &serde_json::Value| document["name"].as_str().unwrap_or_default().to_string();
-    let design = |d: &DesignAtHome| (d.id.clone(), d.document.as_ref().map_or_else(|| d.id.clone(), name));
+    let design = |d: &DesignAtHome| {
+        let called = match &d.document {
+            Some(Written::Here(document)) => name(document),
+            Some(Written::Entry(_)) => d.name.clone(),
+            None => d.id.clone(),
+        };
+        (d.id.clone(), called)
+    };
     Ok(Outline {
         designs: contents.designs.iter().map(design).collect(),
         beds: contents.beds.iter().map(|b| name(&b.document)).collect(),
@@ -88,6 +96,7 @@ fn open_contents(file: &Path) -> Result<Contents, ApiError> {
     if zip.index_for_name(CONTENTS).is_none() {
         let design = |name: &str| DesignAtHome {
             id: name.into(),
+            name: String::new(),
             document: None,
             picture: None,
             object: Some(name.into()),
@@ -167,7 +176,7 @@ fn workshop(shop: &Shop, given: Option<Workshop>) -> Result<Brought, ApiError> {
 fn design(shop: &Shop, file: &Path, given: &DesignAtHome, watch: &Watch) -> Result<Brought, ApiError> {
     let mut zip = open(file)?;
     let (document, picture) = match (&given.document, &given.picture, &given.object) {
-        (Some(document), Some(name), _) => (read(document)?, entry(&mut zip, name, MOST_PICTURE)?),
+        (Some(document), Some(name), _) => (read(&mut zip, document)?, entry(&mut zip, name, MOST_PICTURE)?),
         (_, _, Some(object)) => {
             let bytes = entry(&mut zip, object, MOST_OBJECT)?;
             import_design(&bytes)?.ok_or(ApiError::NoDesignInside)?
@@ -179,7 +188,7 @@ fn design(shop: &Shop, file: &Path, given: &DesignAtHome, watch: &Watch) -> Resu
     }
     let mut kept = Vec::new();
     for s in &given.snapshots {
-        let own = read(&s.document)?;
+        let own = read(&mut zip, &s.document)?;
         let picture = entry(&mut zip, &s.picture, MOST_PICTURE)?;
         kept.push((s.name.clone(), s.created_at.clone(), own, picture));
     }
@@ -189,6 +198,10 @@ fn design(shop: &Shop, file: &Path, given: &DesignAtHome, watch: &Watch) -> Resu
     Ok(shop.db.designs().bring_design(&given.id, (&document, &picture), &given.labels, &kept)?)
 }
 
-fn read(document: &serde_json::Value) -> Result<Document, ApiError> {
-    Ok(Document::from_json(&document.to_string()).map_err(crate::db::DbError::from)?)
+fn read(zip: &mut ZipArchive<File>, document: &Written) -> Result<Document, ApiError> {
+    let text = match document {
+        Written::Entry(name) => String::from_utf8_lossy(&entry(zip, name, MOST_DOCUMENT)?).into_owned(),
+        Written::Here(document) => document.to_string(),
+    };
+    Ok(Document::from_json(&text).map_err(crate::db::DbError::from)?)
 }

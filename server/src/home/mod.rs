@@ -3,7 +3,8 @@
 //!
 //! | in the ZIP | what |
 //! |---|---|
-//! | `shelf.json` | documents, labels, snapshots, beds, the workshop |
+//! | `shelf.json` | the list: designs with their labels and snapshots, beds, the workshop |
+//! | `documents/ID.json` | each design's document, and those of its snapshots |
 //! | `designs/0001 Name.3mf` | the object, with its design in it; left out where there is no object |
 //! | `pictures/HASH` | the pictures as they were uploaded, by their SHA-256 |
 //!

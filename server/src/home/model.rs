@@ -16,13 +16,26 @@ pub(crate) struct Contents {
     pub(crate) beds: Vec<BedAtHome>,
 }
 
+/// A document, as the program writes it, of whatever version.
+#[derive(Clone, Debug, Serialize, Deserialize)]
+#[serde(untagged)]
+pub(crate) enum Written {
+    /// By its name in the ZIP: a design is then read without the thousand others.
+    Entry(String),
+    /// In the list itself.
+    Here(serde_json::Value),
+}
+
 /// A design of it.
 #[derive(Clone, Debug, Serialize, Deserialize)]
 pub(crate) struct DesignAtHome {
     /// Its name for the program, by which beds name it.
     pub(crate) id: String,
-    /// As the program writes documents, of whatever version. Left out where the 3MF holds it.
-    pub(crate) document: Option<serde_json::Value>,
+    /// What people call it.
+    #[serde(default)]
+    pub(crate) name: String,
+    /// Left out where the 3MF holds it.
+    pub(crate) document: Option<Written>,
     /// The name of its picture in the ZIP.
     pub(crate) picture: Option<String>,
     /// The name of its 3MF in the ZIP.
@@ -36,7 +49,7 @@ pub(crate) struct DesignAtHome {
 pub(crate) struct SnapshotAtHome {
     pub(crate) name: String,
     pub(crate) created_at: String,
-    pub(crate) document: serde_json::Value,
+    pub(crate) document: Written,
     pub(crate) picture: String,
 }
 

@@ -1,6 +1,6 @@
 //! Taking the shelf home.
 
-use super::model::{BedAtHome, CONTENTS, Contents, DesignAtHome, FORMAT, SnapshotAtHome, picture_name};
+use super::model::{BedAtHome, CONTENTS, Contents, DesignAtHome, FORMAT, SnapshotAtHome, Written, picture_name};
 use crate::db::{Db, DbError, Shelved, Stored};
 use kachel_engine::{Bed, Document, file_name};
 use std::collections::BTreeSet;
@@ -37,12 +37,17 @@ impl Packer<'_> {
         Ok(name)
     }
 
+    fn document(&mut self, name: String, d: &Document) -> Result<Written, DbError> {
+        self.put(&name, d.to_json()?.as_bytes(), CompressionMethod::Deflated)?;
+        Ok(Written::Entry(name))
+    }
+
     fn snapshots(&mut self, id: &str) -> Result<Vec<SnapshotAtHome>, DbError> {
         let mut all = Vec::new();
         for listed in self.db.snapshots(id)?.into_iter().rev().filter(|s| s.recipe.is_ok()) {
             let kept = self.db.snapshot(id, &listed.id)?;
             let picture = self.picture(&kept.document)?;
-            let document = written(&kept.document)?;
+            let document = self.document(format!("documents/{id} {}.json", listed.id), &kept.document)?;
             all.push(SnapshotAtHome { name: kept.name, created_at: kept.created_at, document, picture });
         }
         Ok(all)
@@ -69,8 +74,16 @@ pub(crate) fn take(
             packer.put(name, bytes, CompressionMethod::Stored)?;
         }
         let picture = Some(packer.picture(d)?);
-        let document = Some(written(d)?);
-        designs.push(DesignAtHome { id: stored.id, document, picture, object: name, labels: stored.labels, snapshots });
+        let document = Some(packer.document(format!("documents/{}.json", stored.id), d)?);
+        designs.push(DesignAtHome {
+            id: stored.id,
+            name: stored.document.name,
+            document,
+            picture,
+            object: name,
+            labels: stored.labels,
+            snapshots,
+        });
     }
     let bed = |b: Stored<Bed>| {
         let document = serde_json::to_value(&b.document).map_err(|e| failed(&e))?;
@@ -81,8 +94,4 @@ pub(crate) fn take(
     let text = serde_json::to_vec_pretty(&contents).map_err(|e| failed(&e))?;
     packer.put(CONTENTS, &text, CompressionMethod::Deflated)?;
     packer.zip.finish().map_err(|e| failed(&e))?.flush().map_err(|e| failed(&e))
-}
-
-fn written(d: &Document) -> Result<serde_json::Value, DbError> {
-    serde_json::from_str(&d.to_json()?).map_err(|e| failed(&e))
 }
