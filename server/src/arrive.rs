@@ -5,6 +5,7 @@ use crate::api::{MAX_PLAN, MAX_UPLOAD, Shared, job};
 use crate::gone::{gone, next_chunk};
 use crate::helper::{Answer, Asked, Helper, stays};
 use crate::problem::ApiError;
+use crate::texts::HAS;
 use actix_web::body::{BoxBody, MessageBody};
 use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
 use actix_web::http::StatusCode;
@@ -124,7 +125,8 @@ async fn asked(helper: &Arc<Helper>, request: &HttpRequest, body: Bytes) -> Resu
         return Ok(HttpResponse::NoContent().finish());
     }
     let job = job(request).unwrap_or_else(|| Uuid::new_v4().to_string());
-    let keep = |name: &HeaderName| matches!(name.as_str(), "content-type" | "if-match" | "if-none-match" | "accept");
+    let keep =
+        |name: &HeaderName| matches!(name.as_str(), "content-type" | "if-match" | "if-none-match" | "accept" | HAS);
     let text = |v: &HeaderValue| v.to_str().ok().map(ToString::to_string);
     let headers = request.headers().iter().filter(|(n, _)| keep(n));
     let asked = Asked {

@@ -53,6 +53,7 @@ pub fn serve(data: &Path, server: SocketAddr, can_be_harmed: bool) -> Result<(),
                 .app_data(token.clone())
                 .app_data(shop.clone())
                 .configure(strict::read_strictly)
+                .wrap(from_fn(crate::texts::only_new))
                 .wrap(from_fn(knows_token))
                 .configure(move |routes| harm(routes, can_be_harmed))
                 .configure(api::configure)

@@ -15,6 +15,7 @@ mod home;
 mod printer;
 mod problem;
 mod strict;
+mod texts;
 mod tries;
 mod worker;
 
@@ -230,6 +231,7 @@ pub fn prepare(config: &Config) -> Result<Ready, StartError> {
             .app_data(shop.clone())
             .app_data(gates.clone())
             .configure(strict::read_strictly)
+            .wrap(from_fn(texts::only_new))
             .wrap(from_fn(api::elsewhere))
             .wrap(from_fn(arrive::arrive))
             .wrap(from_fn(guard::guard))

@@ -218,7 +218,7 @@ pub(super) async fn replace(
     operation_id = "designs_show",
     tag = "designs",
     summary = "A design with its result",
-    params(("id" = String, Path, description = "The design"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn show(
@@ -238,7 +238,7 @@ pub(super) async fn show(
     operation_id = "designs_edit",
     tag = "designs",
     summary = "Changes a design: all edits or none",
-    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     request_body = Edits,
     responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
@@ -268,7 +268,7 @@ pub(super) async fn edit(
     operation_id = "designs_preview",
     tag = "designs",
     summary = "What edits would give; nothing is saved",
-    params(("id" = String, Path, description = "The design"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     request_body = Edits,
     responses((status = 200, description = "What was asked for", body = ResultView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
@@ -304,7 +304,7 @@ async fn step(shop: Shared, request: HttpRequest, id: String, look: Look, by: i6
     operation_id = "designs_undo",
     tag = "designs",
     summary = "One step back",
-    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn undo(
@@ -322,7 +322,7 @@ pub(super) async fn undo(
     operation_id = "designs_redo",
     tag = "designs",
     summary = "One step forth",
-    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn redo(

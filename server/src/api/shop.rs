@@ -117,12 +117,14 @@ pub(super) struct Look {
 #[serde(rename_all = "kebab-case")]
 pub(super) enum Until {
     Outline,
+    Solid,
 }
 
 impl Shop {
     pub(super) fn result(&self, d: &Document, look: Look, watch: &Watch) -> ResultView {
         let last = match look.until {
             Some(Until::Outline) => Stage::Outline,
+            Some(Until::Solid) => Stage::Solid,
             None => Stage::Check,
         };
         let run = self.engine.run_until(d, &|| self.picture(d), last, watch);

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useInterface } from "../state/interface";
 import { useNotices } from "../state/notices";
-import { ApiProblem, api } from "./client";
+import { ApiProblem, api, type Until } from "./client";
 import type { DesignView } from "./generated/DesignView";
 import type { Edit } from "./generated/Edit";
 import type { ResultView } from "./generated/ResultView";
@@ -164,7 +164,8 @@ export function useBench(id: string): {
     [say],
   );
 
-  // The solid of a picture that is still being changed: begun when the hand rests, given up when it moves on.
+  // The solid of a picture that is still being changed, and what Check says of a height: begun when the hand rests, given up when it moves
+  // on.
   const rest = useRef({ moves: 0, timer: 0, stop: new AbortController() });
   const moveOn = useCallback(() => {
     rest.current.moves += 1;
@@ -173,14 +174,18 @@ export function useBench(id: string): {
   }, []);
 
   const show = useCallback(
-    async (now: Edit[], until: "outline" | "all", signal?: AbortSignal) => {
+    async (now: Edit[], until: Until, signal?: AbortSignal) => {
       const { told } = wanted.current;
       wanted.current.asked = JSON.stringify(now);
       const result = await api.preview(id, now, until, signal).catch(() => null);
       // Shown while its change is still being saved, not after that.
-      if (result && wanted.current.told === told && !signal?.aborted) setPreviewed(result);
+      if (!result || wanted.current.told !== told || signal?.aborted) return;
+      // Nothing was checked: what was found last stands meanwhile.
+      const last = until === "solid" ? cache.getQueryData<DesignView>(designKey(id))?.result : undefined;
+      const { findings, looked } = last ?? result;
+      setPreviewed({ ...result, findings, looked });
     },
-    [id],
+    [cache, id],
   );
 
   const preview = useCallback(
@@ -196,8 +201,8 @@ export function useBench(id: string): {
           const now = want.edits;
           want.edits = null;
           const { moves } = rest.current;
-          await show(now, isOfPicture(now) ? "outline" : "all");
-          if (!isOfPicture(now) || moves !== rest.current.moves) continue;
+          await show(now, isOfPicture(now) ? "outline" : "solid");
+          if (moves !== rest.current.moves) continue;
           const stop = new AbortController();
           const timer = window.setTimeout(() => void show(now, "all", stop.signal), REST_MS);
           rest.current = { moves, timer, stop };

@@ -30,6 +30,7 @@ import type { Thinnest } from "./generated/Thinnest";
 import type { Unit } from "./generated/Unit";
 import type { Workshop } from "./generated/Workshop";
 import type { WorkshopView } from "./generated/WorkshopView";
+import { textsNow, whole } from "./texts";
 
 /** Which cup stands on a coaster and where, mm; what is left out is the server's choice. */
 export type CupAsked = Partial<Pick<CupView, "foot" | "right" | "up">>;
@@ -107,7 +108,12 @@ async function problemOf(response: Response): Promise<Problem> {
 }
 
 export async function json<T>(path: string, init: RequestInit = {}): Promise<T> {
-  return (await (await request(path, init)).json()) as T;
+  const had = textsNow();
+  const headers = new Headers(init.headers);
+  headers.set("X-Kachel-Has", [...had.keys()].join(","));
+  const response = await request(path, { ...init, headers });
+  const answer = await response.json();
+  return response.headers.has("X-Kachel-Texts") ? whole<T>(answer, had) : (answer as T);
 }
 
 export function post(body?: unknown, version?: number): RequestInit {
@@ -128,7 +134,10 @@ function formOf(file: File): FormData {
 }
 
 /** How the page wants to see results. */
-function look(until: "outline" | "all" = "all"): string {
+/** How far a design is computed: to the outline, to a solid that nothing has been checked of, or to the end. Sooner is quicker. */
+export type Until = "outline" | "solid" | "all";
+
+function look(until: Until = "all"): string {
   const { section, turned } = useInterface.getState();
   const wishes = [
     ...(section === 0 ? [] : [`section=${section}`]),
@@ -159,8 +168,8 @@ export const api = {
       body: formOf(file),
       headers: { "If-Match": `"${version}"` },
     }),
-  /** What edits would give; `until` the outline only, which is quicker, or everything. */
-  preview: (id: string, edits: Edit[], until: "outline" | "all", signal: AbortSignal | null = null) =>
+  /** What edits would give. */
+  preview: (id: string, edits: Edit[], until: Until, signal: AbortSignal | null = null) =>
     json<ResultView>(`/api/designs/${id}/preview${look(until)}`, { ...post({ edits }), signal }),
   undo: (id: string, version: number) =>
     json<DesignView>(`/api/designs/${id}/undo${look()}`, post(undefined, version)),
