@@ -194,3 +194,32 @@ fn no_file_does_too_much() {
         assert!(found <= most, "{} has {found} lines; the most is {most}", file.display());
     }
 }
+
+/// A step of the guide names what is to be pressed as the interface has it.
+#[test]
+fn the_guide_names_what_the_interface_has() {
+    let web = files_under(&root().join("web/src"), &["ts", "tsx"]);
+    let core = source_dirs().iter().flat_map(|d| files_under(d, &["rs"])).collect::<Vec<_>>();
+    let sources: String = web.iter().chain(&core).map(|f| std::fs::read_to_string(f).unwrap()).collect();
+    let pages = files_under(&root().join("docs/guide"), &["md"]);
+    assert_eq!(pages.len(), 10);
+    let mut missing = Vec::new();
+    for page in pages {
+        let text = std::fs::read_to_string(&page).unwrap();
+        for name in text.split("**").skip(1).step_by(2) {
+            // Some words get their capital where they are shown.
+            let small = name.to_lowercase();
+            let forms = [
+                format!("\"{name}\""),
+                format!("\"{small}\""),
+                format!(">{name}<"),
+                format!("{name}\n"),
+                format!("{name} {{"),
+            ];
+            if !forms.iter().any(|f| sources.contains(f)) {
+                missing.push(format!("{}: {name}", page.display()));
+            }
+        }
+    }
+    assert!(missing.is_empty(), "{missing:#?}");
+}

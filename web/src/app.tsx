@@ -14,6 +14,7 @@ const BedPage = lazy(() => import("./features/beds/bed-page").then((m) => ({ def
 const PrinterPage = lazy(() =>
   import("./features/printer/printer-page").then((m) => ({ default: m.PrinterPage })),
 );
+const GuidePage = lazy(() => import("./features/guide/guide-page").then((m) => ({ default: m.GuidePage })));
 const SetPage = lazy(() => import("./features/sets/set-page").then((m) => ({ default: m.SetPage })));
 const BenchPage = lazy(() => import("./features/bench/bench-page").then((m) => ({ default: m.BenchPage })));
 
@@ -53,6 +54,13 @@ export function App() {
           <Suspense fallback={<BenchLoading />}>
             <PrinterPage />
           </Suspense>
+        </Route>
+        <Route path="/guide/:name?">
+          {({ name }) => (
+            <Suspense fallback={<BenchLoading />}>
+              <GuidePage name={name ?? "README"} />
+            </Suspense>
+          )}
         </Route>
         <Route path="/bed/:id">
           {({ id }) => (

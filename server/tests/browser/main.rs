@@ -6,6 +6,7 @@ mod beds;
 mod common;
 mod hands;
 mod in_use;
+mod newcomer;
 mod outline;
 mod page;
 mod placing;
@@ -196,6 +197,7 @@ fn two_tabs_follow_each_other_and_never_overwrite() {
         until_size(&page, "× 15.0").await;
         let second = page.client().new_window(true).await.unwrap().handle;
         page.client().switch_to_window(second.clone()).await.unwrap();
+        page.screen(1280, 800, 1, false);
         page.goto(&server.url(&path)).await;
         until_size(&page, "× 15.0").await;
         page.type_into("Height", "20").await;
@@ -321,7 +323,7 @@ fn everything_is_within_reach_of_the_keyboard() {
 }
 
 #[test]
-fn every_page_passes_the_accessibility_rules_by_day_and_by_night() {
+fn every_page_passes_the_accessibility_rules_on_every_screen() {
     // axe-core's rules for WCAG 2.2 A and AA.
     let axe =
         std::fs::read_to_string(Path::new(env!("CARGO_MANIFEST_DIR")).join("../web/node_modules/axe-core/axe.min.js"))
@@ -333,11 +335,25 @@ fn every_page_passes_the_accessibility_rules_by_day_and_by_night() {
         let shelf = server.get_json("/api/designs");
         let with_findings = shelf.as_array().unwrap().iter().find(|d| d["name"] == "Ladybird with spots").unwrap();
         let id = with_findings["id"].as_str().unwrap();
-        for is_dark in [false, true] {
-            for path in ["", "printer", "artwork", "outline", "tiers", "check", "print"] {
+        let bed = server.get_json("/api/beds")[0]["id"].as_str().unwrap().to_string();
+        let paths = ["", "printer", "artwork", "outline", "tiers", "check", "print", "bed", "set"];
+        // By day and by night, at 200 %, on a small screen, on a tablet held upright and on a phone.
+        let screens = [
+            (1280, 800, false, false),
+            (1280, 800, true, false),
+            (640, 400, false, false),
+            (1024, 640, false, false),
+            (768, 1024, false, true),
+            (390, 844, true, true),
+        ];
+        for (width, height, is_dark, is_touched) in screens {
+            page.screen(width, height, 1, is_touched);
+            for path in paths {
                 let url = match path {
                     "" => "/".into(),
                     "printer" => "/printer".to_string(),
+                    "bed" => format!("/bed/{bed}"),
+                    "set" => "/set?label=Seed%20labels".to_string(),
                     _ => format!("/design/{id}/{path}"),
                 };
                 page.goto(&server.url(&url)).await;
@@ -346,7 +362,9 @@ fn every_page_passes_the_accessibility_rules_by_day_and_by_night() {
                 page.reload().await;
                 page.find(match path {
                     "" => "li[data-design]",
-                    "printer" => "[data-testid=printer-says]",
+                    "printer" => "main section",
+                    "bed" => "section[aria-label=Bed]",
+                    "set" => "tr[data-member]",
                     _ => "nav a[aria-current]",
                 })
                 .await;
@@ -360,7 +378,7 @@ fn every_page_passes_the_accessibility_rules_by_day_and_by_night() {
                     )
                     .await
                     .unwrap();
-                assert_eq!(result, json!([]), "{url}, dark: {is_dark}");
+                assert_eq!(result, json!([]), "{url}, {width} x {height}, dark: {is_dark}");
             }
         }
     });

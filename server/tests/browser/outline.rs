@@ -369,7 +369,7 @@ fn lines_are_drawn_freehand_patches_cut_and_places_measured() {
         assert!(list[0]["line"]["nodes"].as_array().unwrap().len() < 16, "{}", list[0]["line"]);
         until_patches(&page, 4).await;
         // The middle square is cut in two.
-        page.press("v").await;
+        page.press("c").await;
         page.click_at((x, y), SHIFT);
         page.until_text("1 chosen").await;
         page.press("k").await;
@@ -383,7 +383,7 @@ fn lines_are_drawn_freehand_patches_cut_and_places_measured() {
         let scale = "return Number(document.querySelector('[role=application]').dataset.scale)";
         let fitted = page.run(scale).await.as_f64().unwrap();
         page.click("[aria-label='Zoom in']").await;
-        page.press("v").await;
+        page.press("c").await;
         page.find("[aria-pressed=true][title^=Choose]").await;
         assert!(page.run(scale).await.as_f64().unwrap() > fitted * 1.4);
         page.click("[aria-label='Fit the plan']").await;

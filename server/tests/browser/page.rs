@@ -37,6 +37,16 @@ const LONGEST_MEASUREMENT: Duration = Duration::from_secs(1500);
 /// How long the driver may take to start or to end.
 const LONGEST_START: Duration = Duration::from_secs(30);
 
+/// What may stand in the console, and why.
+const MEANT: [(&str, &str); 6] = [
+    ("/api/designs/nothing", "a design that is not there"),
+    ("status of 412", "a design that somebody else has changed"),
+    ("status of 422", "what is typed or dropped, and refused"),
+    ("status of 415", "a file that is no picture"),
+    ("net::ERR_", "a server that a test has stopped"),
+    ("GL Driver Message", "software rendering, and no fault of the page"),
+];
+
 /// A driver that ends with the test, whatever ends the test: the shell kills its whole group when its input closes.
 struct Driver {
     shell: Child,
@@ -185,7 +195,9 @@ fn within<F: Future<Output = ()>>(longest: Duration, test: impl FnOnce(Page) -> 
             witness.testify().await;
             std::panic::resume_unwind(panic);
         }
+        let complaints = witness.complaints();
         let _ = timeout(LONGEST_COMMAND, witness.client.close()).await;
+        assert!(complaints.is_empty(), "the page's console complains:\n{}", complaints.join("\n"));
     });
 }
 
@@ -245,19 +257,37 @@ impl Page {
         what.clone_into(&mut self.begun.borrow_mut());
     }
 
+    /// What stands in the page's console, each with its level.
+    fn console(&self) -> Result<Vec<(String, String)>, String> {
+        let url = format!("http://127.0.0.1:{}/session/{}/se/log", self.driver, self.session);
+        let log = driver_agent().post(url).send_json(json!({ "type": "browser" }));
+        let answer: Value =
+            log.map_err(|e| e.to_string())?.body_mut().read_json().map_err(|e: ureq::Error| e.to_string())?;
+        let text = |line: &Value, key: &str| line[key].as_str().unwrap_or("").to_string();
+        Ok(answer["value"].as_array().into_iter().flatten().map(|l| (text(l, "level"), text(l, "message"))).collect())
+    }
+
+    /// Warnings and errors in the console, but for what tests do on purpose.
+    fn complaints(&self) -> Vec<String> {
+        let console = self.console().unwrap_or_else(|why| vec![("SEVERE".into(), format!("no console: {why}"))]);
+        let is_bad = |level: &str| level == "SEVERE" || level == "WARNING";
+        let is_wanted = |message: &str| MEANT.iter().any(|(said, _)| message.contains(said));
+        console
+            .into_iter()
+            .filter(|(level, m)| is_bad(level) && !is_wanted(m))
+            .map(|(level, m)| format!("{level} {m}"))
+            .collect()
+    }
+
     /// Prints what was done last and the page's console, and keeps a picture of the page.
     async fn testify(&self) {
         eprintln!("-- last begun: {}", self.begun.borrow());
-        let url = format!("http://127.0.0.1:{}/session/{}/se/log", self.driver, self.session);
-        let log = driver_agent().post(url).send_json(json!({ "type": "browser" }));
-        match log.map_err(|e| e.to_string()).and_then(|mut r| r.body_mut().read_json().map_err(|e| e.to_string())) {
-            Ok(Value::Object(answer)) => {
+        match self.console() {
+            Ok(lines) => {
                 eprintln!("-- the page's console:");
-                for line in answer["value"].as_array().into_iter().flatten() {
-                    eprintln!("   {} {}", line["level"].as_str().unwrap_or(""), line["message"].as_str().unwrap_or(""));
-                }
+                lines.iter().for_each(|(level, message)| eprintln!("   {level} {message}"));
             }
-            other => eprintln!("-- no console: {other:?}"),
+            Err(why) => eprintln!("-- no console: {why}"),
         }
         match timeout(LONGEST_COMMAND, self.client.screenshot()).await {
             Ok(Ok(png)) => {
@@ -405,6 +435,41 @@ impl Page {
             "type": what, "x": x, "y": y, "button": button, "buttons": buttons, "clickCount": 1, "modifiers": keys
         });
         self.devtools("Input.dispatchMouseEvent", event);
+    }
+
+    /// A screen of this size in CSS pixels, at so many pixels each; touched with fingers or not.
+    pub fn screen(&self, width: u32, height: u32, density: u32, is_touched: bool) {
+        let metrics = json!({ "width": width, "height": height, "deviceScaleFactor": density, "mobile": is_touched });
+        self.devtools("Emulation.setDeviceMetricsOverride", metrics);
+        self.devtools("Emulation.setTouchEmulationEnabled", json!({ "enabled": is_touched, "maxTouchPoints": 5 }));
+    }
+
+    /// Fingers: 'touchStart', 'touchMove' or 'touchEnd', and where those are that touch now.
+    pub fn touch(&self, what: &str, fingers: &[(f64, f64)]) {
+        let points: Vec<Value> =
+            fingers.iter().enumerate().map(|(k, (x, y))| json!({ "x": x, "y": y, "id": k })).collect();
+        self.devtools("Input.dispatchTouchEvent", json!({ "type": what, "touchPoints": points }));
+    }
+
+    /// One finger on the middle of an element, once it is in sight.
+    pub async fn tap(&self, css: &str) {
+        self.find(css).await;
+        self.run(&format!("document.querySelector({}).scrollIntoView({{ block: 'center' }})", json!(css))).await;
+        let at = self.middle(css).await;
+        self.touch("touchStart", &[at]);
+        self.touch("touchEnd", &[]);
+    }
+
+    /// The same on the first of these with exactly this text.
+    pub async fn tap_text(&self, css: &str, text: &str) {
+        let mark = format!(
+            "const e = [...document.querySelectorAll({})].find(e => e.innerText.trim() === {}); if (e) e.dataset.tapped = {}; return !!e",
+            json!(css),
+            json!(text),
+            json!(text)
+        );
+        self.until(&mark, &json!(true)).await;
+        self.tap(&format!("[data-tapped='{text}']")).await;
     }
 
     /// A click at a place, with keys held.

@@ -61,6 +61,7 @@ fn tie_bars_are_drawn_from_anywhere_to_anywhere_and_straight_through() {
             page.click("[aria-label='Tie bars']").await;
             page.click_text("*[@role='menuitem']", item).await;
         };
+        page.click("[aria-label='Close the hint']").await;
         pick("A bar straight through").await;
         until_design(&server, &id, |d| bars(d) == first + 1).await;
         pick("Draw a tie bar").await;

@@ -185,7 +185,7 @@ async fn outline_times(page: &Page, server: &TestServer) {
     say("20 000 nodes, a node dragged", taken_down(page).await);
     page.mouse("mouseReleased", (x + 19.0, y + 19.0), 1);
     pause(4000).await;
-    page.press("v").await;
+    page.press("c").await;
     // An edit of one patch, from the click to the plan with it.
     let mut times = Vec::new();
     for place in &places[1..6] {

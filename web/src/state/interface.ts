@@ -19,6 +19,8 @@ interface Interface {
   /** Whether earlier states are laid beside the present one. */
   isComparing: boolean;
   helpIsOpen: boolean;
+  /** Whether a letter or digit alone does something: who speaks to the machine, or strikes keys by chance, switches that off. */
+  hasLetterKeys: boolean;
   /** Where the section runs, mm above the middle of the edge. */
   section: number;
   /** How far the section is turned, degrees anticlockwise as the picture reads. */
@@ -27,6 +29,8 @@ interface Interface {
   stretch: Stretch;
   /** A handle is held; scales do not change meanwhile. */
   isDragging: boolean;
+  /** The measure that is pointed at, in the list or on a drawing. */
+  measure: string | null;
   /** Index of the patch or finding that is pointed at. */
   patch: number | null;
   finding: number | null;
@@ -36,6 +40,7 @@ interface Interface {
   showFilaments: (on: boolean) => void;
   toggleDark: () => void;
   setHelp: (open: boolean) => void;
+  setLetterKeys: (on: boolean) => void;
   pointPatch: (index: number | null) => void;
   pointFinding: (index: number | null, place?: number | null) => void;
 }
@@ -53,10 +58,12 @@ export const useInterface = create<Interface>((set, get) => ({
   isInUse: false,
   isComparing: false,
   helpIsOpen: false,
+  hasLetterKeys: localStorage.getItem("kachel-letter-keys") !== "no",
   isDragging: false,
   section: 0,
   turned: 0,
   stretch: 1,
+  measure: null,
   patch: null,
   finding: null,
   place: null,
@@ -68,6 +75,10 @@ export const useInterface = create<Interface>((set, get) => ({
     set({ isDark });
   },
   setHelp: (helpIsOpen) => set({ helpIsOpen }),
+  setLetterKeys: (hasLetterKeys) => {
+    localStorage.setItem("kachel-letter-keys", hasLetterKeys ? "yes" : "no");
+    set({ hasLetterKeys });
+  },
   pointPatch: (patch) => set({ patch }),
   pointFinding: (finding, place = null) => set({ finding, place }),
 }));

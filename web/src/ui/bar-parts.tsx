@@ -4,6 +4,10 @@ import { Button } from "./button";
 import { Icon, Mark } from "./icons";
 import { Tip } from "./tip";
 
+/** The bar at the top of a page; where it is narrow, it goes on below. */
+export const BAR =
+  "flex min-h-13 min-w-0 items-center gap-3 rounded-tile bg-tile pr-2 pl-3 narrow:min-h-11 low:min-h-9 narrow:flex-wrap narrow:gap-x-2 narrow:gap-y-1 narrow:py-1";
+
 /** The way to the shelf. */
 export function ToShelf() {
   return (
@@ -25,7 +29,7 @@ export function WorkTitle(p: { name: string; version: number; savedAt: string; o
         <button
           type="button"
           onClick={p.onRename}
-          className="max-w-72 truncate rounded-tile px-1 font-display text-xl font-semibold hover:text-glaze"
+          className="max-w-72 min-w-0 shrink truncate rounded-tile px-1 font-display text-xl font-semibold hover:text-glaze narrow:max-w-40 narrow:text-base"
           aria-label={`Name: ${p.name}. Rename`}
         >
           {p.name}
@@ -48,7 +52,7 @@ function Saved(p: { at: string; version: number }) {
   }
   if (!isAway) {
     return (
-      <span className="text-sm text-soft" data-version={p.version}>
+      <span className="text-sm text-soft narrow:sr-only" data-version={p.version}>
         saved {p.at}
       </span>
     );

@@ -1,5 +1,6 @@
 import { Dialog } from "radix-ui";
 import { useEffect } from "react";
+import { Link } from "wouter";
 import { useInterface } from "../state/interface";
 import { Button } from "./button";
 import { DialogFrame } from "./dialog";
@@ -29,13 +30,13 @@ const GROUPS: [string, [string, string][]][] = [
   [
     "On the outline",
     [
-      ["V P F N K R", "Choose, pen, freehand, nodes, cut, measure (ruler)"],
+      ["C P F N K R", "Choose, pen, freehand, nodes, cut, measure (ruler)"],
       ["E D B O A", "What is chosen becomes edge, detail, both, opening, or is put aside"],
       ["Shift click, drag", "Choose several; sweep a frame, with Alt a loop"],
       ["Arrows", "Move what is chosen by a millimetre; in a tool, its crosshair"],
       ["Space, Enter", "Set a node at the crosshair; end the line (Shift: closed)"],
       ["A, Backspace", "Pen: arcs; take the last node back"],
-      ["C, S, N, Delete", "Nodes: corner, smooth, the next one, out"],
+      ["X, S, N, Delete", "Nodes: corner, smooth, the next one, out"],
       ["Ctrl A, C, V, D", "Choose all; copy, paste (into any design), double"],
       ["Alt, held", "Catch nothing while drawing"],
       ["+ − 0, wheel", "Zoom, fit; Space or the middle button moves"],
@@ -76,8 +77,10 @@ const GROUPS: [string, [string, string][]][] = [
   ],
 ];
 
-/** Whether a key was meant for a field rather than for the page. */
+/** Whether a key was meant for a field rather than for the page, or is one of those that are switched off. */
 export function isTyping(e: KeyboardEvent): boolean {
+  const isAlone = e.key.length === 1 && !e.ctrlKey && !e.metaKey && !e.altKey;
+  if (isAlone && !useInterface.getState().hasLetterKeys) return true;
   const t = e.target instanceof HTMLElement ? e.target : null;
   // A field whose text is saved has nothing to take back itself.
   if (t?.dataset.saved && (e.ctrlKey || e.metaKey) && /^[zy]$/i.test(e.key)) return false;
@@ -85,7 +88,7 @@ export function isTyping(e: KeyboardEvent): boolean {
 }
 
 export function Help() {
-  const { helpIsOpen, setHelp } = useInterface();
+  const { helpIsOpen, setHelp, hasLetterKeys, setLetterKeys } = useInterface();
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
       if (e.key === "?" && !isTyping(e)) setHelp(true);
@@ -101,12 +104,29 @@ export function Help() {
     >
       <div className="flex items-center pb-3">
         <Dialog.Title className="font-display text-xl font-semibold">Keys</Dialog.Title>
+        <Link
+          href="/guide"
+          onClick={() => setHelp(false)}
+          className="ml-4 text-sm font-semibold text-glaze underline"
+        >
+          Guide: from a picture to a file
+        </Link>
         <Dialog.Close asChild>
           <Button look="bare" className="ml-auto" aria-label="Close">
             <Icon name="close" />
           </Button>
         </Dialog.Close>
       </div>
+      <label className="flex items-center gap-2 pb-4 text-sm">
+        <input
+          type="checkbox"
+          className="size-6 accent-(--glaze)"
+          checked={hasLetterKeys}
+          onChange={(e) => setLetterKeys(e.target.checked)}
+        />
+        Letters and digits alone do something
+        <span className="text-soft">(in a drawing that has the focus they always do)</span>
+      </label>
       <div className="grid gap-x-8 gap-y-5 sm:grid-cols-2">
         {GROUPS.map(([title, rows]) => (
           <section key={title}>

@@ -10,7 +10,7 @@ export function Menu({ trigger, children }: { trigger: ReactNode; children: Reac
         <DropdownMenu.Content
           align="end"
           sideOffset={5}
-          className="z-50 min-w-44 rounded-tile border border-line bg-tile p-1 shadow-xl"
+          className="z-50 max-h-(--radix-dropdown-menu-content-available-height) min-w-44 overflow-y-auto rounded-tile border border-line bg-tile p-1 shadow-xl"
         >
           {children}
         </DropdownMenu.Content>
@@ -20,7 +20,7 @@ export function Menu({ trigger, children }: { trigger: ReactNode; children: Reac
 }
 
 const ITEM =
-  "flex cursor-default items-baseline gap-3 rounded-xs px-2.5 py-1.5 text-sm outline-none data-[highlighted]:bg-sunk data-[highlighted]:text-glaze data-[disabled]:opacity-45";
+  "flex cursor-default items-baseline gap-3 rounded-xs px-2.5 py-1.5 text-sm outline-none pointer-coarse:min-h-9 pointer-coarse:items-center data-[highlighted]:bg-sunk data-[highlighted]:text-glaze data-[disabled]:opacity-45";
 
 export function Item(p: { words: string; note?: string; onPick: () => void; disabled?: boolean }) {
   return (

@@ -18,7 +18,7 @@ export function Panel(p: {
         p.className,
       )}
     >
-      <header className="flex h-9 flex-none items-center gap-2 pr-1.5 pl-3">
+      <header className="flex min-h-9 flex-none items-center gap-x-2 pr-1.5 pl-3 narrow:flex-wrap">
         <h2 className="font-display text-sm font-semibold">{p.title}</h2>
         <span className="truncate text-xs text-soft">{p.note}</span>
         {p.isOld && (

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Bench } from "../../api/bench";
+import { Views } from "../../ui/views";
 import { PicturePanel, TOOLS, type Tool, WithTool } from "./picture-panel";
 import { Settings } from "./settings";
 import { usePick } from "./tools/pick";
@@ -11,7 +12,7 @@ export function Artwork({ bench }: { bench: Bench }) {
   const active = [...TOOLS, { tool: "pick" as const, use: usePick }].find((t) => t.tool === tool);
   const isDrawing = bench.result.picture?.is_drawing ?? false;
   return (
-    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_320px] gap-1.5">
+    <Views names={["Picture", "Settings"]} columns="grid-cols-[minmax(0,1fr)_320px]">
       {active ? (
         // A tool's own state lives as long as the tool is in the hand, and starts anew with another picture.
         <WithTool
@@ -28,6 +29,6 @@ export function Artwork({ bench }: { bench: Bench }) {
         <PicturePanel bench={bench} tool={null} setTool={setTool} isDrawing={isDrawing} parts={null} />
       )}
       <Settings bench={bench} onPick={() => setTool("pick")} onMark={() => setTool("distance")} />
-    </div>
+    </Views>
   );
 }

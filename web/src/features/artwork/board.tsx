@@ -3,6 +3,7 @@ import { type ReactNode, useMemo, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import { preparedUrl } from "../../api/client";
 import type { PictureView } from "../../api/generated/PictureView";
+import { pinched, usePinch } from "../../ui/use-pinch";
 import { ZoomButtons } from "../outline/canvas-drawing";
 import type { Zoom } from "../outline/canvas-view";
 import { useExtent } from "../views/frame";
@@ -28,6 +29,8 @@ export interface BoardEvents {
   onDown?: (p: Px, near: Px) => void;
   onMove?: (p: Px, near: Px) => void;
   onUp?: (p: Px, near: Px) => void;
+  /** What was begun with onDown is given up. */
+  onCancel?: () => void;
 }
 
 interface Props {
@@ -57,6 +60,7 @@ export function Board(p: Props) {
   const isDown = useRef(false);
   // Where the maker has zoomed to; none fits.
   const [zoom, setZoom] = useState<Zoom | null>(null);
+  const fingers = usePinch();
   const pan = useRef<{ x: number; y: number; at: Px } | null>(null);
   const { result, design } = p.bench;
   const picture = result.picture;
@@ -75,6 +79,11 @@ export function Board(p: Props) {
     const next = Math.min(100, Math.max(fitted / 4, scale * by));
     const k = 1 - scale / next;
     setZoom({ scale: next, at: [seen[0] + (about[0] - seen[0]) * k, seen[1] + (about[1] - seen[1]) * k] });
+  };
+  const giveUp = () => {
+    pan.current = null;
+    isDown.current = false;
+    p.events.onCancel?.();
   };
   const box = { left: offset[0], top: offset[1], width: w * scale, height: h * scale };
   const toScreen = ([a, b]: Px): Px => [offset[0] + (a - x) * scale, offset[1] + (b - y) * scale];
@@ -160,6 +169,12 @@ export function Board(p: Props) {
         const at = toPicture(e.clientX, e.clientY);
         p.events.onUp?.(at, caught(at));
       }}
+      {...fingers({
+        onBegin: giveUp,
+        // Several come between two frames: each goes on from the one before.
+        onPinch: (pinch) => setZoom((z) => pinched(z ?? { scale, at: seen }, pinch, fitted / 4, 100)),
+      })}
+      onPointerCancel={giveUp}
       onPointerLeave={() => !isDown.current && setPointer(null)}
     >
       {scale > 0 && (

@@ -115,7 +115,11 @@ export function PicturePanel(p: {
       }
     >
       <div className="flex h-full flex-col">
-        <div role="toolbar" aria-label="Tools on the picture" className="flex flex-none gap-1 px-2 pb-1.5">
+        <div
+          role="toolbar"
+          aria-label="Tools on the picture"
+          className="flex flex-none flex-wrap gap-1 px-2 pb-1.5"
+        >
           {TOOLS.map((x) => (
             <Button
               key={x.tool}

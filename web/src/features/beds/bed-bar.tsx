@@ -4,7 +4,7 @@ import { useState } from "react";
 import { type BedWork, bedFileUrl } from "../../api/beds";
 import { api, thumbnailUrl } from "../../api/client";
 import { printerApi } from "../../api/printer";
-import { UndoRedo, WorkTitle } from "../../ui/bar-parts";
+import { BAR, UndoRedo, WorkTitle } from "../../ui/bar-parts";
 import { Button } from "../../ui/button";
 import { DialogFrame } from "../../ui/dialog";
 import { Icon } from "../../ui/icons";
@@ -21,7 +21,7 @@ export function BedBar({ work, plate }: { work: BedWork; plate: number }) {
   const isEmpty = bed.result.plates === 0;
   const file = (format: Parameters<typeof bedFileUrl>[2]) => bedFileUrl(bed.id, plate, format);
   return (
-    <header className="flex items-center gap-3 rounded-tile bg-tile pr-2 pl-3">
+    <header className={BAR}>
       <WorkTitle
         name={bed.document.name}
         version={bed.version}

@@ -8,6 +8,7 @@ import { Button } from "../../ui/button";
 import { isTyping } from "../../ui/help";
 import { PageProblem } from "../../ui/page-problem";
 import { Panel } from "../../ui/panel";
+import { Views } from "../../ui/views";
 import { BenchLoading } from "../bench/bench-loading";
 import { LayerSlider } from "../print/layers";
 import { useExtent } from "../views/frame";
@@ -58,91 +59,98 @@ function Open({ work }: { work: BedWork }) {
   });
 
   return (
-    <div className="grid h-full grid-rows-[52px_minmax(0,1fr)] gap-1.5 p-1.5">
+    <div className="grid h-full grid-rows-[auto_minmax(0,1fr)] gap-1.5 p-1.5">
       <BedBar work={work} plate={at} />
-      <main className="grid min-h-0 grid-cols-[minmax(0,1fr)_330px] gap-1.5">
-        <Panel
-          title={view === "bed" ? "Bed" : "Layers"}
-          note={
-            view === "bed"
-              ? "drag pieces, or use the arrow keys; T turns, Delete takes off"
-              : "as the nozzle lays them"
-          }
-          tools={
-            <>
-              {count > 1 && (
-                // biome-ignore lint/a11y/useSemanticElements: a set of buttons in a panel's head is no form
-                <span className="flex gap-1 pr-2" role="group" aria-label="Fillings of the bed">
-                  {Array.from({ length: count }, (_, n) => n).map((n) => (
-                    <Button
-                      key={n}
-                      className="text-xs aria-pressed:bg-deep aria-pressed:text-on-deep"
-                      aria-pressed={n === at}
-                      onClick={() => {
-                        setPlate(n);
-                        setChosen([]);
-                      }}
-                    >
-                      {n + 1}
-                    </Button>
-                  ))}
-                </span>
-              )}
-              <Button
-                className="text-xs"
-                disabled={!print}
-                onClick={() => setView(view === "bed" ? "layers" : "bed")}
-              >
-                {view === "bed" ? "Show layers" : "Show the bed"}
-              </Button>
-            </>
-          }
-        >
-          <div ref={setElement} className="absolute inset-0">
-            {view === "layers" && print ? (
-              <LayerSlider
-                print={print}
-                unit={bed.result.unit}
-                box={{ x: 0, y: -bed.result.size[1], width: bed.result.size[0], height: bed.result.size[1] }}
-                isBed
-                solid={(layer, byFilament) => <BedSolid bed={bed} layer={layer} byFilament={byFilament} />}
-                query={(n) => ({
-                  queryKey: ["bed-layer", bed.id, bed.version, at, n],
-                  queryFn: ({ signal }) => bedApi.layer(bed.id, at, n, signal),
-                })}
-              />
-            ) : (
-              extent.width > 0 && (
-                <Plate
-                  bed={bed}
-                  plate={at}
-                  extent={extent}
-                  chosen={there}
-                  onChoose={setChosen}
-                  onMove={(places) => void commit([{ kind: "move", places }])}
-                  onRemove={(pieces) => void commit([{ kind: "remove", pieces }])}
+      <main className="grid min-h-0">
+        <Views names={["Bed", "What lies on it"]} columns="grid-cols-[minmax(0,1fr)_330px]">
+          <Panel
+            title={view === "bed" ? "Bed" : "Layers"}
+            note={
+              view === "bed"
+                ? "drag pieces, or use the arrow keys; T turns, Delete takes off"
+                : "as the nozzle lays them"
+            }
+            tools={
+              <>
+                {count > 1 && (
+                  // biome-ignore lint/a11y/useSemanticElements: a set of buttons in a panel's head is no form
+                  <span className="flex gap-1 pr-2" role="group" aria-label="Fillings of the bed">
+                    {Array.from({ length: count }, (_, n) => n).map((n) => (
+                      <Button
+                        key={n}
+                        className="text-xs aria-pressed:bg-deep aria-pressed:text-on-deep"
+                        aria-pressed={n === at}
+                        onClick={() => {
+                          setPlate(n);
+                          setChosen([]);
+                        }}
+                      >
+                        {n + 1}
+                      </Button>
+                    ))}
+                  </span>
+                )}
+                <Button
+                  className="text-xs"
+                  disabled={!print}
+                  onClick={() => setView(view === "bed" ? "layers" : "bed")}
+                >
+                  {view === "bed" ? "Show layers" : "Show the bed"}
+                </Button>
+              </>
+            }
+          >
+            <div ref={setElement} className="absolute inset-0">
+              {view === "layers" && print ? (
+                <LayerSlider
+                  print={print}
+                  unit={bed.result.unit}
+                  box={{
+                    x: 0,
+                    y: -bed.result.size[1],
+                    width: bed.result.size[0],
+                    height: bed.result.size[1],
+                  }}
+                  isBed
+                  solid={(layer, byFilament) => <BedSolid bed={bed} layer={layer} byFilament={byFilament} />}
+                  query={(n) => ({
+                    queryKey: ["bed-layer", bed.id, bed.version, at, n],
+                    queryFn: ({ signal }) => bedApi.layer(bed.id, at, n, signal),
+                  })}
                 />
-              )
-            )}
-            {bed.document.pieces.length === 0 && (
-              <p className="absolute inset-x-0 top-1/2 text-center text-soft">
-                Nothing lies on this bed yet. Press Add designs above.
-              </p>
-            )}
-          </div>
-        </Panel>
-        <BedCard
-          work={work}
-          plate={at}
-          print={print}
-          problem={error instanceof ApiProblem ? error.problem : null}
-          chosen={there}
-          onChoose={(pieces, on) => {
-            setChosen(pieces);
-            if (on !== null) setPlate(on);
-          }}
-          commit={commit}
-        />
+              ) : (
+                extent.width > 0 && (
+                  <Plate
+                    bed={bed}
+                    plate={at}
+                    extent={extent}
+                    chosen={there}
+                    onChoose={setChosen}
+                    onMove={(places) => void commit([{ kind: "move", places }])}
+                    onRemove={(pieces) => void commit([{ kind: "remove", pieces }])}
+                  />
+                )
+              )}
+              {bed.document.pieces.length === 0 && (
+                <p className="absolute inset-x-0 top-1/2 text-center text-soft">
+                  Nothing lies on this bed yet. Press Add designs above.
+                </p>
+              )}
+            </div>
+          </Panel>
+          <BedCard
+            work={work}
+            plate={at}
+            print={print}
+            problem={error instanceof ApiProblem ? error.problem : null}
+            chosen={there}
+            onChoose={(pieces, on) => {
+              setChosen(pieces);
+              if (on !== null) setPlate(on);
+            }}
+            commit={commit}
+          />
+        </Views>
       </main>
     </div>
   );

@@ -13,7 +13,7 @@ import { coarsened, type TierMesh } from "../views/mesh";
 import { meshQuery } from "../views/mesh-query";
 import { SolidCanvas } from "../views/solid-canvas";
 import { radiusOf } from "../views/solid-frame";
-import { useGeometries } from "../views/solid-geometries";
+import { facesOf, useGeometries } from "../views/solid-geometries";
 import { SolidLines } from "../views/solid-lines";
 import type { SolidHold } from "../views/solid-props";
 import { COLOURS } from "../views/solid-tiers";
@@ -85,7 +85,10 @@ function Copy(p: {
   copies: readonly Stood[];
 }) {
   const { tiers } = p;
-  const geometries = useGeometries(useMemo(() => tiers.map((t) => coarsened(t, CELL_MM)), [tiers]));
+  const geometries = useGeometries(
+    useMemo(() => tiers.map((t) => coarsened(t, CELL_MM)), [tiers]),
+    facesOf,
+  );
   const invalidate = useThree((s) => s.invalidate);
   // biome-ignore lint/correctness/useExhaustiveDependencies: how far they have come is the trigger
   useEffect(() => invalidate(), [invalidate, p.copies]);
@@ -115,6 +118,7 @@ function Below(p: {
         color={`rgb(${p.colour.join(",")})`}
         clippingPlanes={planes}
         side={DoubleSide}
+        flatShading
         roughness={0.62}
         polygonOffset
         polygonOffsetFactor={1}

@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import type { ReactNode } from "react";
+import { memo, type ReactNode } from "react";
 import { Link } from "wouter";
 import type { Bench } from "../../api/bench";
 import { preparedUrl } from "../../api/client";
@@ -21,9 +21,9 @@ const NAMES: Record<Station, string> = {
 };
 
 /** The row of five stations; each miniature is its station's own result. */
-export function Belt({ bench, station }: { bench: Bench; station: Station }) {
+export const Belt = memo(function Belt({ bench, station }: { bench: Bench; station: Station }) {
   return (
-    <nav aria-label="Stations" className="grid grid-cols-5 gap-1.5">
+    <nav aria-label="Stations" className="grid grid-cols-5 gap-1.5 narrow:gap-1">
       {STATIONS.map((s) => {
         const isHere = s === station;
         const { note, isBad } = noteOf(s, bench);
@@ -33,23 +33,31 @@ export function Belt({ bench, station }: { bench: Bench; station: Station }) {
             href={`/design/${bench.design.id}/${s}`}
             aria-current={isHere ? "page" : undefined}
             className={clsx(
-              "flex min-w-0 items-center gap-3 rounded-tile border-b-4 p-2.5 pb-1.5 transition-colors",
+              "flex h-26 min-w-0 items-center gap-3 rounded-tile border-b-4 p-2.5 pb-1.5 transition-colors",
+              "narrow:h-13.5 low:h-8 narrow:flex-col narrow:justify-center narrow:gap-0.5 narrow:p-0.5",
               isHere ? "border-celadon bg-deep text-on-deep" : "border-transparent bg-tile hover:border-line",
             )}
           >
             <span
               className={clsx(
-                "flex size-[74px] flex-none items-center justify-center overflow-hidden rounded-tile",
+                "flex size-[74px] flex-none items-center justify-center overflow-hidden rounded-tile low:hidden narrow:size-7 narrow:[&_svg]:max-h-full narrow:[&_svg]:max-w-full narrow:[&>span]:p-0.5",
                 isHere ? "bg-tile text-ink" : "bg-sunk",
               )}
             >
               <Miniature station={s} bench={bench} />
             </span>
             <span className="min-w-0">
-              <span className="block font-display text-base font-semibold">{NAMES[s]}</span>
               <span
                 className={clsx(
-                  "line-clamp-2 text-xs",
+                  "block font-display text-base font-semibold narrow:text-xs",
+                  isBad && !isHere && "narrow:text-terracotta",
+                )}
+              >
+                {NAMES[s]}
+              </span>
+              <span
+                className={clsx(
+                  "line-clamp-2 text-xs narrow:sr-only",
                   isHere ? "opacity-85" : isBad ? "font-semibold text-terracotta" : "text-soft",
                 )}
               >
@@ -61,7 +69,7 @@ export function Belt({ bench, station }: { bench: Bench; station: Station }) {
       })}
     </nav>
   );
-}
+});
 
 function noteOf(s: Station, { design, result, isOld }: Bench): { note: string; isBad: boolean } {
   const fails = (...stages: string[]) => result.problem !== null && stages.includes(result.problem.stage);

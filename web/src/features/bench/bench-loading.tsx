@@ -2,7 +2,7 @@
 export function BenchLoading() {
   return (
     <main
-      className="grid h-full grid-rows-[52px_104px_1fr] gap-1.5 p-1.5"
+      className="grid h-full grid-rows-[52px_104px_1fr] gap-1.5 p-1.5 narrow:grid-rows-[44px_54px_1fr] narrow:gap-1 narrow:p-1"
       aria-busy="true"
       aria-label="Loading"
     >

@@ -1,7 +1,7 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import type { Bench } from "../../api/bench";
 import { useInterface } from "../../state/interface";
-import { UndoRedo, WorkTitle } from "../../ui/bar-parts";
+import { BAR, UndoRedo, WorkTitle } from "../../ui/bar-parts";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 import { rough } from "../../ui/length";
@@ -12,7 +12,7 @@ import { homeFiles } from "../../ui/take-home";
 import { Tip } from "../../ui/tip";
 import { Snapshots } from "./snapshots";
 
-export function TopBar({ bench }: { bench: Bench }) {
+export const TopBar = memo(function TopBar({ bench }: { bench: Bench }) {
   const { design, result, isOld } = bench;
   const [isRenaming, setRenaming] = useState(false);
   const isComparing = useInterface((s) => s.isComparing);
@@ -20,7 +20,7 @@ export function TopBar({ bench }: { bench: Bench }) {
   const unit = design.document.unit;
   const s = result.solid;
   return (
-    <header className="flex items-center gap-3 rounded-tile bg-tile pr-2 pl-3">
+    <header className={BAR}>
       <WorkTitle
         name={design.document.name}
         version={design.version}
@@ -44,7 +44,7 @@ export function TopBar({ bench }: { bench: Bench }) {
           </>
         )}
       </div>
-      <div className="flex items-center lg:ml-2">
+      <div className="flex items-center narrow:ml-auto lg:ml-2">
         <UndoRedo
           undo={design.undo}
           redo={design.redo}
@@ -80,4 +80,4 @@ export function TopBar({ bench }: { bench: Bench }) {
       {isComparing && <Snapshots bench={bench} onClose={() => compare(false)} />}
     </header>
   );
-}
+});

@@ -9,6 +9,7 @@ import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 import { Card } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
+import { Views } from "../../ui/views";
 import { PlacesInSection } from "../views/places";
 import { PlanAndSection } from "../views/plan-and-section";
 import { SolidPanel } from "../views/solid-panel";
@@ -35,7 +36,7 @@ export function Check({ bench }: { bench: Bench }) {
     [...findings.keys()].filter((i) => findings[i]?.is_accepted === is),
   ) as [number[], number[]];
   return (
-    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_minmax(0,1fr)_380px] gap-1.5">
+    <Views names={["Drawings", "Solid", "Findings"]} columns="grid-cols-[minmax(0,1fr)_minmax(0,1fr)_380px]">
       <PlanAndSection
         bench={bench}
         isReading
@@ -121,7 +122,7 @@ export function Check({ bench }: { bench: Bench }) {
           />
         )}
       </Card>
-    </div>
+    </Views>
   );
 }
 

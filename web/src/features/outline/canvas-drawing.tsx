@@ -166,3 +166,21 @@ export function ZoomButtons(p: {
     </div>
   );
 }
+
+/** The picture that the patches come from. */
+export function Underlay(p: {
+  src: string;
+  box: { left: number; top: number; width: number; height: number };
+  opacity: number;
+  isMirrored: boolean;
+}) {
+  return (
+    <img
+      src={p.src}
+      alt=""
+      draggable={false}
+      className="pointer-events-none absolute max-w-none origin-top-left select-none"
+      style={{ ...p.box, opacity: p.opacity, transform: p.isMirrored ? "scaleX(-1)" : undefined }}
+    />
+  );
+}

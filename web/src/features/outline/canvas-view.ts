@@ -38,6 +38,8 @@ export interface CanvasEvents {
   onDown?: (p: Pointing) => void;
   onMove?: (p: Pointing) => void;
   onUp?: (p: Pointing) => void;
+  /** What was begun with onDown is given up. */
+  onCancel?: () => void;
   /** True where the key was the tool's. */
   onKey?: (e: React.KeyboardEvent) => boolean;
 }

@@ -1,13 +1,14 @@
 import clsx from "clsx";
-import { type ReactNode, useMemo, useRef, useState } from "react";
+import { type Dispatch, type ReactNode, type SetStateAction, useMemo, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import { preparedUrl } from "../../api/client";
 import { useInterface } from "../../state/interface";
 import { moveOf, withUnit } from "../../ui/length";
+import { pinched, usePinch } from "../../ui/use-pinch";
 import type { Px } from "../artwork/frame";
 import { Dimension, ScaleBar } from "../views/drawing";
 import { useExtent } from "../views/frame";
-import { Crosshair, Millimetres, Patches, ZoomButtons } from "./canvas-drawing";
+import { Crosshair, Millimetres, Patches, Underlay, ZoomButtons } from "./canvas-drawing";
 import {
   type CanvasEvents,
   type CanvasView,
@@ -29,11 +30,13 @@ interface Props {
   picture: number;
   /** Where the maker has zoomed to; none fits. */
   zoom: Zoom | null;
-  setZoom: (z: Zoom | null) => void;
+  setZoom: Dispatch<SetStateAction<Zoom | null>>;
   overlay: (view: CanvasView) => ReactNode;
 }
 
 const ROOM = 46;
+/** Wide enough for the legend beside the scale, pixels. */
+const LEGEND_BESIDE = 460;
 /** Screen pixels within which something is caught. */
 const REACH = 9;
 /** The patches at true size on the picture they come from, to work on: zoomed by the wheel, moved with the middle button or Space. */
@@ -45,6 +48,7 @@ export function Canvas(p: Props) {
   const on = useCatches((s) => s.on);
   const { zoom: own, setZoom: setOwn } = p;
   const [pointer, setPointer] = useState<Caught | null>(null);
+  const fingers = usePinch();
   const pan = useRef<{ x: number; y: number; at: Px } | null>(null);
   const isSpace = useRef(false);
   const isDown = useRef(false);
@@ -104,6 +108,11 @@ export function Canvas(p: Props) {
     const next = Math.min(400, Math.max(fitted / 8, scale * by));
     const k = 1 - scale / next;
     setOwn({ scale: next, at: [at[0] + (about[0] - at[0]) * k, at[1] + (about[1] - at[1]) * k] });
+  };
+  const giveUp = () => {
+    pan.current = null;
+    isDown.current = false;
+    p.events.onCancel?.();
   };
   const view: CanvasView = { toScreen, x: scale * flip, y: scale, ...extent, catching: caught, pointer };
 
@@ -197,28 +206,22 @@ export function Canvas(p: Props) {
         isDown.current = false;
         p.events.onUp?.(pointing(e, toPicture(e)));
       }}
-      onPointerCancel={() => {
-        pan.current = null;
-        isDown.current = false;
-      }}
+      onPointerCancel={giveUp}
+      {...fingers({
+        onBegin: giveUp,
+        // Several come between two frames: each goes on from the one before.
+        onPinch: (pinch) => setOwn((z) => pinched(z ?? { scale, at }, pinch, fitted / 8, 400, flip)),
+      })}
       onPointerLeave={() => setPointer(null)}
     >
       {extent.width > 0 && (
         <>
           {p.picture > 0 && (
-            <img
+            <Underlay
               src={preparedUrl(design.id, picture.key)}
-              alt=""
-              draggable={false}
-              className="pointer-events-none absolute max-w-none origin-top-left select-none"
-              style={{
-                left,
-                top,
-                width: Math.abs(right - left),
-                height: ph * scale,
-                opacity: p.picture,
-                transform: flip < 0 ? "scaleX(-1)" : undefined,
-              }}
+              box={{ left, top, width: Math.abs(right - left), height: ph * scale }}
+              opacity={p.picture}
+              isMirrored={flip < 0}
             />
           )}
           <svg
@@ -253,7 +256,8 @@ export function Canvas(p: Props) {
             {o && (
               <ScaleBar
                 x={RULER + 10}
-                y={extent.height - 12}
+                // Above the legend where there is no room beside it.
+                y={extent.height - (extent.width < LEGEND_BESIDE ? 36 : 12)}
                 pxPerMm={scale / mm}
                 unit={design.document.unit}
               />

@@ -8,6 +8,7 @@ import type { Use } from "../../api/generated/Use";
 import { Button } from "../../ui/button";
 import { Card, Group } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
+import { Views } from "../../ui/views";
 import { Measures } from "../tiers/measures";
 import { Actions } from "./actions";
 import type { Zoom } from "./canvas-view";
@@ -62,7 +63,7 @@ export function Outline({ bench }: { bench: Bench }) {
     bench.change([{ kind: "set-uses", choices: patches.map((p) => ({ spot: spotOf(p), use: use(p) })) }]);
   const toolProps: ToolProps = { bench, chosen, on, carried, setChosen, onDone: () => take("choose") };
   return (
-    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_320px] gap-1.5">
+    <Views names={["Plan", "Outline"]} columns="grid-cols-[minmax(0,1fr)_320px]">
       <WithTool key={`${tool.name}${tool.run}`} {...toolProps} name={tool.name} entry={tool.entry}>
         {(parts) => (
           <PlanPanel {...toolProps} tool={tool.name} take={take} parts={parts} onUse={giveChosen} {...seen} />
@@ -109,7 +110,7 @@ export function Outline({ bench }: { bench: Bench }) {
           <Nest bench={bench} chosen={chosen} onPick={pick} onUse={give} onPin={pin} />
         </Group>
       </Card>
-    </div>
+    </Views>
   );
 }
 

@@ -1,3 +1,4 @@
+import type { Dispatch, SetStateAction } from "react";
 import type { Bench } from "../../api/bench";
 import type { Thinnest } from "../../api/generated/Thinnest";
 import type { Use } from "../../api/generated/Use";
@@ -25,7 +26,7 @@ interface PlanPanelProps extends ToolProps {
   parts: ToolParts;
   thin: Thinnest | null;
   zoom: Zoom | null;
-  setZoom: (z: Zoom | null) => void;
+  setZoom: Dispatch<SetStateAction<Zoom | null>>;
   picture: number | null;
   setPicture: (percent: number) => void;
   /** Gives a use to what is chosen. */
@@ -61,7 +62,11 @@ export function PlanPanel(p: PlanPanelProps) {
       }
     >
       <div className="flex h-full flex-col">
-        <div role="toolbar" aria-label="Tools on the outline" className="flex flex-none gap-1 px-2 pb-1.5">
+        <div
+          role="toolbar"
+          aria-label="Tools on the outline"
+          className="flex flex-none flex-wrap gap-1 px-2 pb-1.5"
+        >
           {TOOLS.map((t) => (
             <Button
               key={t.tool}
@@ -85,7 +90,7 @@ export function PlanPanel(p: PlanPanelProps) {
               onUse={p.onUse}
             />
           ) : (
-            <p className="flex min-h-12 flex-none items-center border-y border-line bg-sunk px-3 text-xs text-soft">
+            <p className="flex min-h-12 flex-none items-center border-y border-line bg-sunk px-3 text-xs text-soft low:hidden">
               {bench.result.patches.length === 0
                 ? "Nothing is traced: draw over the picture with the pen or freehand, or add a shape or text. "
                 : ""}

@@ -3,7 +3,7 @@ import type { IconName } from "../../ui/icons";
 export type ToolName = "choose" | "pen" | "freehand" | "nodes" | "cut" | "measure";
 
 export const TOOLS: { tool: ToolName; words: string; icon: IconName; key: string }[] = [
-  { tool: "choose", words: "Choose", icon: "choose", key: "v" },
+  { tool: "choose", words: "Choose", icon: "choose", key: "c" },
   { tool: "pen", words: "Pen", icon: "pen", key: "p" },
   { tool: "freehand", words: "Freehand", icon: "brush", key: "f" },
   { tool: "nodes", words: "Nodes", icon: "nodes", key: "n" },

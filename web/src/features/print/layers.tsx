@@ -25,7 +25,7 @@ const NONE: readonly Look[] = [];
 const PLAY_MS = 90;
 
 /** The layers of a design one by one. */
-export function Layers(p: { bench: Bench; print: PrintView; wish: PrintWish }) {
+export function Layers(p: { bench: Bench; print: PrintView; wish: PrintWish; isBefore: boolean }) {
   const { bench, print, wish } = p;
   const { design } = bench;
   const [w, h] = design.result.solid?.reach ?? [100, 100];
@@ -38,6 +38,7 @@ export function Layers(p: { bench: Bench; print: PrintView; wish: PrintWish }) {
   return (
     <LayerSlider
       print={print}
+      isBefore={p.isBefore}
       unit={design.document.unit}
       looks={looks}
       onCheck={(look) => {
@@ -67,6 +68,8 @@ type Ask = (layer: number) => {
 /** Layers one by one: a slider, keys and play. The box is what is shown, mm, y down. */
 export function LayerSlider(p: {
   print: PrintView;
+  /** Whether the print is the one before a change: its layers may not be there any more. */
+  isBefore?: boolean;
   unit: Unit;
   box: Box;
   isBed?: boolean;
@@ -88,6 +91,7 @@ export function LayerSlider(p: {
   const n = Math.min(Math.max(1, chosen ?? count), count);
   const { data: layer } = useQuery({
     ...p.query(n),
+    enabled: !p.isBefore,
     placeholderData: keepPreviousData,
     staleTime: Infinity,
     retry: false,
@@ -97,7 +101,7 @@ export function LayerSlider(p: {
   const { query } = p;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the layer shown is the trigger
   useEffect(() => {
-    if (!layer) return;
+    if (!layer || p.isBefore) return;
     for (const near of [n + 1, n - 1, n + 2, n - 2])
       if (near >= 1 && near <= count) void cache.prefetchQuery({ ...query(near), staleTime: Infinity });
   }, [layer?.layer]);
@@ -122,7 +126,13 @@ export function LayerSlider(p: {
   const here = [...print.stops, ...print.pauses].filter((s) => s.layer === n);
   return (
     <div className="absolute inset-0 flex flex-col">
-      <div className={clsx("grid min-h-0 flex-1", isSolid && "grid-cols-2 divide-x divide-line")}>
+      <div
+        className={clsx(
+          "grid min-h-0 flex-1",
+          isSolid &&
+            "grid-cols-2 divide-line max-sm:grid-cols-1 max-sm:grid-rows-2 max-sm:divide-y sm:divide-x",
+        )}
+      >
         <div ref={setElement} className="relative min-h-0 min-w-0">
           {layer && extent.width > 0 && (
             <LayerPlan
@@ -170,7 +180,10 @@ export function LayerSlider(p: {
             )}
           </div>
         )}
-        <div className="flex items-baseline gap-3 text-sm" data-testid="layer-words">
+        <div
+          className="flex items-baseline gap-3 text-sm narrow:flex-wrap narrow:gap-y-0.5"
+          data-testid="layer-words"
+        >
           <b className="font-semibold">
             Layer {n} of {count}
           </b>

@@ -10,6 +10,7 @@ import { rough, shown, withUnit } from "../../ui/length";
 import { Card, Group, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
 import { homeFiles } from "../../ui/take-home";
+import { Views } from "../../ui/views";
 import { SendToPrinter } from "../printer/send";
 import { Dimension } from "../views/drawing";
 import { type Extent, useExtent } from "../views/frame";
@@ -35,9 +36,9 @@ export function Print({ bench }: { bench: Bench }) {
     void bench.commit([{ kind: "set-print", print }]).catch(() => setAsked(null));
   };
   const [view, setView] = useState<"layers" | "bed">("layers");
-  const { data: print, error } = usePrint(bench, wish);
+  const { data: print, error, isPlaceholderData } = usePrint(bench, wish);
   return (
-    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_320px] gap-1.5">
+    <Views names={["Layers and bed", "Take home"]} columns="grid-cols-[minmax(0,1fr)_320px]">
       <Panel
         title={view === "bed" ? "Bed" : "Layers"}
         note={view === "bed" ? "from above, as it is printed" : "as the nozzle lays them"}
@@ -57,7 +58,9 @@ export function Print({ bench }: { bench: Bench }) {
       >
         <div ref={setElement} className="absolute inset-0">
           {view === "bed" && extent.width > 0 && <Bed result={result} extent={extent} />}
-          {view === "layers" && print && s && <Layers bench={bench} print={print} wish={wish} />}
+          {view === "layers" && print && s && (
+            <Layers bench={bench} print={print} wish={wish} isBefore={isPlaceholderData} />
+          )}
         </div>
       </Panel>
       <Card
@@ -126,7 +129,7 @@ export function Print({ bench }: { bench: Bench }) {
           </>
         )}
       </Card>
-    </div>
+    </Views>
   );
 }
 

@@ -2,10 +2,11 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import type { WorkView } from "../../api/generated/WorkView";
 import { printerApi, usePrinter } from "../../api/printer";
-import { ToShelf } from "../../ui/bar-parts";
+import { BAR, ToShelf } from "../../ui/bar-parts";
 import { PageProblem } from "../../ui/page-problem";
 import { PageTools } from "../../ui/page-tools";
 import { Panel } from "../../ui/panel";
+import { Views } from "../../ui/views";
 import { BenchLoading } from "../bench/bench-loading";
 import { LayerPlan } from "../print/layer-plan";
 import { useExtent } from "../views/frame";
@@ -22,8 +23,8 @@ export function PrinterPage() {
   }, [headline]);
   if (!printer) return problem ? <PageProblem problem={problem} onRetry={retry} /> : <BenchLoading />;
   return (
-    <div className="grid h-full grid-rows-[52px_minmax(0,1fr)] gap-1.5 p-1.5">
-      <header className="flex items-center gap-3 rounded-tile bg-tile pr-2 pl-3">
+    <div className="grid h-full grid-rows-[auto_minmax(0,1fr)] gap-1.5 p-1.5">
+      <header className={BAR}>
         <ToShelf />
         <h1 className="font-display text-xl font-semibold">Practice printer</h1>
         <span className="text-sm text-soft">a simulated one, to learn what happens</span>
@@ -36,9 +37,11 @@ export function PrinterPage() {
           <PageTools />
         </span>
       </header>
-      <main className="grid min-h-0 grid-cols-[minmax(0,1fr)_minmax(0,1fr)_330px] gap-1.5">
-        <AtWork job={printer.job} isOver={printer.state === "ended"} />
-        <PrinterCard printer={printer} tell={tell} />
+      <main className="grid min-h-0">
+        <Views names={["At work", "Queue"]} columns="grid-cols-[minmax(0,1fr)_minmax(0,1fr)_330px]">
+          <AtWork job={printer.job} isOver={printer.state === "ended"} />
+          <PrinterCard printer={printer} tell={tell} />
+        </Views>
       </main>
     </div>
   );

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { useSearch } from "wouter";
 import { PICTURE_TYPES } from "../../api/client";
 import { complain } from "../../api/complain";
-import { ToShelf, undoKey } from "../../ui/bar-parts";
+import { BAR, ToShelf, undoKey } from "../../ui/bar-parts";
 import { Button } from "../../ui/button";
 import { FileInput } from "../../ui/file-input";
 import { isTyping } from "../../ui/help";
@@ -10,6 +10,7 @@ import { Icon } from "../../ui/icons";
 import { PageTools } from "../../ui/page-tools";
 import { Panel } from "../../ui/panel";
 import { useDrop } from "../../ui/use-drop";
+import { Views } from "../../ui/views";
 import { BenchLoading } from "../bench/bench-loading";
 import { clock } from "../print/time";
 import { usePutOnBed } from "../shelf/beds";
@@ -49,8 +50,8 @@ function Together({ label }: { label: string }) {
   const seconds = made.reduce((sum, m) => sum + m.seconds, 0);
   return (
     // The whole page takes dropped pictures; the button does the same.
-    <div className="grid h-full grid-rows-[52px_minmax(0,1fr)] gap-1.5 p-1.5" {...drop}>
-      <header className="flex items-center gap-3 rounded-tile bg-tile pr-2 pl-4">
+    <div className="grid h-full grid-rows-[auto_minmax(0,1fr)] gap-1.5 p-1.5" {...drop}>
+      <header className={BAR}>
         <ToShelf />
         <h1 className="truncate font-display text-xl font-semibold">{label}</h1>
         <span className="text-sm whitespace-nowrap text-soft">
@@ -86,37 +87,39 @@ function Together({ label }: { label: string }) {
           <PageTools />
         </span>
       </header>
-      <main className="grid min-h-0 grid-cols-[minmax(0,1fr)_330px] gap-1.5">
-        <Panel
-          title="Designs"
-          note={
-            isOver
-              ? "let go to add them"
-              : "what one has of its own is marked, and stays when the others change"
-          }
-          tools={
-            over.length > 0 && (
-              <Button
-                className="text-xs"
-                disabled={progress !== null}
-                onClick={() => void work.change(over).catch(complain)}
-              >
-                Make {over.length} smaller, to keep the limit
-              </Button>
-            )
-          }
-        >
-          <div className="absolute inset-0 overflow-y-auto px-4 pb-3">
-            {members.length === 0 && (
-              <p className="py-10 text-center text-soft">
-                Nothing on the shelf has the label “{label}”. Drop pictures here, or label designs on the
-                shelf.
-              </p>
-            )}
-            <SetTable work={work} />
-          </div>
-        </Panel>
-        {usual ? <SetCard work={work} usual={usual} onLimit={setLimit} /> : <span />}
+      <main className="grid min-h-0">
+        <Views names={["Designs", "In common"]} columns="grid-cols-[minmax(0,1fr)_330px]">
+          <Panel
+            title="Designs"
+            note={
+              isOver
+                ? "let go to add them"
+                : "what one has of its own is marked, and stays when the others change"
+            }
+            tools={
+              over.length > 0 && (
+                <Button
+                  className="text-xs"
+                  disabled={progress !== null}
+                  onClick={() => void work.change(over).catch(complain)}
+                >
+                  Make {over.length} smaller, to keep the limit
+                </Button>
+              )
+            }
+          >
+            <div className="absolute inset-0 overflow-y-auto px-4 pb-3">
+              {members.length === 0 && (
+                <p className="py-10 text-center text-soft">
+                  Nothing on the shelf has the label “{label}”. Drop pictures here, or label designs on the
+                  shelf.
+                </p>
+              )}
+              <SetTable work={work} />
+            </div>
+          </Panel>
+          {usual ? <SetCard work={work} usual={usual} onLimit={setLimit} /> : <span />}
+        </Views>
       </main>
     </div>
   );

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { useEffect, useRef, useState } from "react";
 import { api, PICTURE_TYPES, samplePictureUrl } from "../../api/client";
+import { useHints } from "../../state/hints";
 import { Button } from "../../ui/button";
 import { Choice } from "../../ui/choice";
 import { FileInput } from "../../ui/file-input";
@@ -49,6 +50,11 @@ export function Shelf() {
     return () => removeEventListener("paste", paste);
   }, [start]);
 
+  const isEmpty = items?.length === 0;
+  useEffect(() => {
+    if (isEmpty) useHints.getState().welcome();
+  }, [isEmpty]);
+
   const take = (files: readonly File[]) => {
     const [file] = files;
     if (file && files.length === 1 && /\.zip$/i.test(file.name)) void whole.bring(file);
@@ -80,15 +86,15 @@ export function Shelf() {
         </span>
       </header>
 
-      <main className="grid min-h-0 flex-1 grid-rows-[auto_auto_1fr] gap-1.5 overflow-y-auto">
+      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] grid-rows-[auto_auto_1fr] gap-1.5 overflow-y-auto">
         <section
           aria-label="New design"
           className={clsx(
-            "grid gap-1.5 md:grid-cols-[minmax(0,5fr)_minmax(0,8fr)]",
+            "grid grid-cols-[minmax(0,1fr)] gap-1.5 md:grid-cols-[minmax(0,5fr)_minmax(0,8fr)]",
             isOver && "[&>*:first-child]:bg-glaze",
           )}
         >
-          <div className="flex min-h-56 flex-col items-center justify-center gap-3 rounded-tile bg-oven p-6 text-center text-[#faf7f1]">
+          <div className="flex min-h-56 flex-col low:min-h-40 items-center justify-center gap-3 rounded-tile bg-oven p-6 text-center text-[#faf7f1]">
             <p className="font-display text-2xl font-semibold">Drop pictures here</p>
             <p className="max-w-72 text-sm opacity-80">
               A logo, a silhouette, a drawing, a photo: PNG, JPEG, WebP, GIF, BMP, TIFF or SVG, up to 32 MB.
@@ -135,7 +141,7 @@ export function Shelf() {
         <Beds />
 
         <section aria-label="Designs" className="rounded-tile bg-tile px-4 pt-4 pb-6">
-          <div className="flex items-center gap-2 pb-3">
+          <div className="flex flex-wrap items-center gap-2 pb-3">
             <h2 className="font-display font-semibold">
               Shelf{" "}
               <span className="font-sans text-sm font-normal text-soft">

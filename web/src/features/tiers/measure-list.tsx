@@ -1,6 +1,8 @@
+import clsx from "clsx";
 import type { ReactNode } from "react";
 import type { MeasureView } from "../../api/generated/MeasureView";
 import type { Unit } from "../../api/generated/Unit";
+import { useInterface } from "../../state/interface";
 import { Choice } from "../../ui/choice";
 import { MeasureField } from "../../ui/measure-field";
 import { Group } from "../../ui/panel";
@@ -97,7 +99,7 @@ export function MeasureList(p: {
       {p.measures
         .filter((m) => m.group === g && !(IDLE[m.name]?.(of) ?? false))
         .map((m) => (
-          <div key={m.name}>
+          <Pointed key={m.name} name={m.name}>
             <Measure
               measure={m}
               unit={p.unit}
@@ -105,11 +107,30 @@ export function MeasureList(p: {
               onReset={() => p.onReset(m)}
             />
             {p.below?.(m)}
-          </div>
+          </Pointed>
         ))}
       {p.foot?.(g)}
     </Group>
   ));
+}
+
+/** A measure in the list: pointed at here, it is marked on the drawings, and the other way round. */
+function Pointed({ name, children }: { name: string; children: ReactNode }) {
+  const isPointed = useInterface((s) => s.measure === name);
+  const point = (measure: string | null) => useInterface.setState({ measure });
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: to be pointed at marks it only; what does something is inside
+    <div
+      data-measure={name}
+      className={clsx("-mx-2 rounded-tile px-2", isPointed && "bg-sunk")}
+      onPointerEnter={() => point(name)}
+      onPointerLeave={() => point(null)}
+      onFocus={() => point(name)}
+      onBlur={() => point(null)}
+    >
+      {children}
+    </div>
+  );
 }
 
 function Measure(p: {

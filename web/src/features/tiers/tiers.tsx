@@ -6,6 +6,7 @@ import { Icon } from "../../ui/icons";
 import { Item, Menu } from "../../ui/menu";
 import { Card } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
+import { Views } from "../../ui/views";
 import { PlanAndSection } from "../views/plan-and-section";
 import { SolidPanel } from "../views/solid-panel";
 import { HoleHandle } from "./hole-handle";
@@ -19,21 +20,27 @@ import { BarDrawing, barActions, TieBars } from "./tie-bars";
 /** The outline becomes an object: plan, the section straight under it, the solid, and the measures. */
 export function Tiers({ bench }: { bench: Bench }) {
   return (
-    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_minmax(0,1fr)_316px] gap-1.5">
+    <Views names={["Drawings", "Solid", "Measures"]} columns="grid-cols-[minmax(0,1fr)_minmax(0,1fr)_316px]">
       <Drawings bench={bench} />
       <SolidPanel bench={bench} />
-      <Card title="Measures">
-        {bench.result.problem && <ProblemNote problem={bench.result.problem} />}
-        <div className="pb-3">
-          <RecipePicker bench={bench} />
-          <div className="pt-1.5">
-            <Houses bench={bench} />
-          </div>
+      <MeasureCard bench={bench} />
+    </Views>
+  );
+}
+
+function MeasureCard({ bench }: { bench: Bench }) {
+  return (
+    <Card title="Measures">
+      {bench.result.problem && <ProblemNote problem={bench.result.problem} />}
+      <div className="pb-3">
+        <RecipePicker bench={bench} />
+        <div className="pt-1.5">
+          <Houses bench={bench} />
         </div>
-        <StackList bench={bench} />
-        <Measures bench={bench} />
-      </Card>
-    </div>
+      </div>
+      <StackList bench={bench} />
+      <Measures bench={bench} />
+    </Card>
   );
 }
 

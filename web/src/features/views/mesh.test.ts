@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { boxOf, coarsened, readMesh, type TierMesh } from "./mesh";
+import { boxOf, coarsened, creases, readMesh, type TierMesh } from "./mesh";
 
 it("reads tiers as they lie in the answer", () => {
   const bytes = new ArrayBuffer(16 + 16 + 36 + 12);
@@ -47,4 +47,19 @@ it("puts corners of a cell together and keeps what is larger", () => {
   expect(box.high[0] - box.low[0]).toBeGreaterThan(47);
   // Nothing is put together where the cells are smaller than the triangles.
   expect(coarsened(plate(4, 40), 1).corners.length).toBe(plate(4, 40).corners.length);
+});
+
+it("draws lines where faces meet at an angle, or end", () => {
+  // A flat plate of many triangles shows its rim alone: four sides of three squares each.
+  expect(creases(plate(3, 10), 24)).toHaveLength(4 * 3 * 6);
+  // Folded along its diagonal it shows that, too; by less than the angle it does not.
+  const folded = (by: number): TierMesh => {
+    const flat = plate(1, 10);
+    const positions = Float32Array.from(flat.positions);
+    positions[2] = by;
+    return { ...flat, positions };
+  };
+  expect(creases(folded(0), 24)).toHaveLength(4 * 6);
+  expect(creases(folded(2), 24)).toHaveLength(4 * 6);
+  expect(creases(folded(7), 24)).toHaveLength(5 * 6);
 });

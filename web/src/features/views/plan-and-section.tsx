@@ -16,6 +16,8 @@ const GROUT = 6;
 /** Pixels that plan and section need above and below what they show, for dimensions. */
 const PLAN_ROOM = 104;
 const SECTION_ROOM = 66;
+/** Below this many pixels plan and section do not fit one above the other. */
+const LOW = 360;
 
 /** The plan, and the section straight under it. */
 export function PlanAndSection({
@@ -45,8 +47,13 @@ export function PlanAndSection({
   // One scale for both: the section is what a drawing would project straight down from the plan. It holds still
   // while a height is dragged.
   const both = { width: box.width, height: box.height + top };
+  // Where there is no height for both, the section lies beside the plan.
+  const isLow = extent.height < LOW && extent.width > extent.height;
+  const half = { width: (extent.width - GROUT) / 2, height: extent.height - HEADER - PLAN_ROOM / 2 };
   const room = { width: extent.width, height: extent.height - 2 * HEADER - GROUT - PLAN_ROOM - SECTION_ROOM };
-  const fresh = Math.min(fitScale(both, room, 0), fitScale(box, extent, 48));
+  const fresh = isLow
+    ? fitScale(box, half, 24)
+    : Math.min(fitScale(both, room, 0), fitScale(box, extent, 48));
   const [held, setHeld] = useState(fresh);
   if (!isDragging && held !== fresh) setHeld(fresh);
   const scale = isDragging ? held : fresh;
@@ -62,7 +69,11 @@ export function PlanAndSection({
     <div
       ref={setElement}
       className="grid min-h-0 gap-1.5"
-      style={{ gridTemplateRows: `minmax(0,1fr) ${section + HEADER}px` }}
+      style={
+        isLow
+          ? { gridTemplateColumns: "minmax(0,1fr) minmax(0,1fr)" }
+          : { gridTemplateRows: `minmax(0,1fr) ${section + HEADER}px` }
+      }
     >
       <Panel
         title="Plan"

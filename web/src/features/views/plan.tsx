@@ -60,6 +60,9 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
   // Tiers come as the tool is printed; the world is as the cookie reads.
   const tool = result.is_mirrored ? "scale(-1 1)" : undefined;
   const o = result.outline;
+  // What the measure that is pointed at is of.
+  const measure = useInterface((s) => s.measure);
+  const lit = measure === null ? [] : result.tiers.filter((t) => t.handles.some((h) => h.name === measure));
   const [half, bottom] = [(box.width / 2) * k, cy + (box.height / 2) * k];
   // Of a cutter the cookie, of a plate the plate.
   const across = result.edge_size?.[0] ?? o?.width ?? 0;
@@ -81,6 +84,17 @@ function PlanDrawing(p: PlanProps & { extent: Extent }) {
       <g transform={world}>
         <g transform={tool}>
           <TierShapes result={result} isNamed />
+          {lit.map((t) => (
+            <path
+              key={t.key}
+              d={t.path}
+              fill="none"
+              stroke="var(--glaze)"
+              strokeWidth={2.5}
+              vectorEffect="non-scaling-stroke"
+              data-lit={t.key}
+            />
+          ))}
           <path
             d={result.edge_path}
             fill="none"

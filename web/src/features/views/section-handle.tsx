@@ -14,7 +14,7 @@ function editOf(handle: HandleView, mm: number): Edit[] {
     : [{ kind: "set-tier-length", id: handle.own, name: handle.name, value }];
 }
 
-/** A height to be dragged or moved by arrow keys: it snaps to printed layers and to the other heights, and to nothing with
+/** A height to be dragged, moved by arrow keys, or pressed to be typed: it snaps to printed layers and to the other heights, and to nothing with
  * Alt held. A finish is dragged sideways at its tip, and down at its foot. */
 export function Handle(p: {
   bench: Bench;
@@ -27,6 +27,7 @@ export function Handle(p: {
   kz: number;
 }) {
   const { bench, tier, handle, k, kz } = p;
+  const isPointed = useInterface((s) => s.measure === handle.name);
   const drag = useRef<{ x: number; y: number; value: number; last: number } | null>(null);
   const [live, setLive] = useState<number | null>(null);
   const layer = bench.result.layer;
@@ -92,6 +93,8 @@ export function Handle(p: {
       data-handle={handle.name}
       transform={`translate(${p.x} ${y})`}
       className={`${handle.moves === "inset" ? "cursor-ew-resize" : "cursor-ns-resize"} touch-none outline-none [&:focus-visible_.grip]:stroke-[3px]`}
+      onPointerEnter={() => useInterface.setState({ measure: handle.name })}
+      onPointerLeave={() => useInterface.setState({ measure: null })}
       onPointerDown={(e) => {
         e.currentTarget.setPointerCapture(e.pointerId);
         drag.current = { x: e.clientX, y: e.clientY, value, last: value };
@@ -109,6 +112,9 @@ export function Handle(p: {
         const d = drag.current;
         release();
         if (d && d.last !== d.value) bench.change(editOf(handle, d.last));
+        // Pressed without being moved: it is to be typed.
+        else if (d)
+          document.querySelector<HTMLInputElement>(`[data-measure="${handle.name}"] input`)?.focus();
       }}
       onPointerCancel={() => {
         release();
@@ -129,8 +135,8 @@ export function Handle(p: {
           className="grip"
           d="M0 -5.5L5.5 0L0 5.5L-5.5 0Z"
           fill="var(--tile)"
-          stroke="var(--glaze)"
-          strokeWidth="1.8"
+          stroke={isPointed ? "var(--ink)" : "var(--glaze)"}
+          strokeWidth={isPointed ? 3 : 1.8}
         />
       ) : (
         <>
@@ -142,13 +148,13 @@ export function Handle(p: {
             height="10"
             rx="3"
             fill="var(--glaze)"
-            stroke="var(--tile)"
-            strokeWidth="1.5"
+            stroke={isPointed ? "var(--ink)" : "var(--tile)"}
+            strokeWidth={isPointed ? 2.5 : 1.5}
           />
           <path d="M-5 -1.6H5M-5 1.4H5" stroke="var(--on-glaze)" strokeWidth="1.2" pointerEvents="none" />
         </>
       )}
-      {live !== null && (
+      {(live !== null || isPointed) && (
         <text
           y="-12"
           textAnchor="middle"

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useRef, useState } from "react";
+import { lazy, Suspense, useMemo, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { CupAsked } from "../../api/client";
 import { useInterface } from "../../state/interface";
@@ -7,6 +7,7 @@ import { Icon } from "../../ui/icons";
 import { Item, Menu } from "../../ui/menu";
 import { Panel } from "../../ui/panel";
 import { Tip } from "../../ui/tip";
+import { useCalmed } from "../../ui/use-calmed";
 import { WordSwitch } from "../../ui/word-switch";
 import { SolidGuard } from "./solid-guard";
 import { type Marked, type NamedView, type SolidHold, seenOf } from "./solid-props";
@@ -14,6 +15,9 @@ import { useInUse } from "./use-in-use";
 import { UseNote } from "./use-note";
 
 const Solid = lazy(() => import("./solid"));
+
+/** While a handle is held, a new solid is shown so often. */
+const SOLID_EVERY_MS = 120;
 
 const VIEWS: { words: string; view: NamedView }[] = [
   { words: "As it stands", view: "stand" },
@@ -39,6 +43,13 @@ export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: b
   const [isClear, setClear] = useState(false);
   const [isCut, setCut] = useState(false);
   const [isMeasured, setMeasured] = useState(false);
+  // Drawings follow the hand first: a solid takes ten times as long.
+  const isDragging = useInterface((s) => s.isDragging);
+  const calm = useCalmed(result, isDragging ? SOLID_EVERY_MS : 0);
+  const seen = useMemo(() => (calm.solid ? seenOf(calm, calm.solid) : null), [calm]);
+  const name = view.name ?? usual;
+  const count = view.count + (use ? 0.5 : 0);
+  const asked = useMemo(() => ({ name, count }), [name, count]);
   const pictureName = [bench.design.document.name, ...(use ? [use.title] : [])].join(", ");
   const hold = useRef<SolidHold | null>(null);
   const toggles = [
@@ -129,17 +140,17 @@ export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: b
         {/* Laid over its room, so that the canvas shrinks with it. */}
         <div className="relative min-h-0 grow">
           <div className="absolute inset-0">
-            {result.solid ? (
+            {seen ? (
               <SolidGuard>
                 <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
                   <Solid
-                    {...seenOf(result, result.solid)}
+                    {...seen}
                     isLifted={isLifted}
                     isClear={isClear}
                     isCut={isCut}
                     isDark={isDark}
                     measures={isMeasured ? unit : null}
-                    view={{ name: view.name ?? usual, count: view.count + (use ? 0.5 : 0) }}
+                    view={asked}
                     hold={hold}
                     marked={marked}
                     use={use}

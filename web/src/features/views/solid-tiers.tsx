@@ -1,11 +1,11 @@
-import { Edges } from "@react-three/drei";
 import { useThree } from "@react-three/fiber";
 import { useEffect, useMemo, useState } from "react";
 import { DoubleSide, FrontSide, Plane, Vector3 } from "three";
 import { useInterface } from "../../state/interface";
 import { familyOf } from "./look";
 import { coarsened, type TierMesh } from "./mesh";
-import { useGeometries } from "./solid-geometries";
+import { Creases } from "./solid-creases";
+import { facesOf, linesOf, useGeometries } from "./solid-geometries";
 import type { SolidProps } from "./solid-props";
 
 export const COLOURS = {
@@ -52,6 +52,8 @@ const EDGES_UP_TO = 60_000;
 /** Cells of the coarser mesh along the longest side. */
 const COARSE_CELLS = 140;
 
+const NONE: readonly TierMesh[] = [];
+
 const trianglesOf = (tiers: readonly TierMesh[]) => tiers.reduce((n, t) => n + t.corners.length / 3, 0);
 
 export function Tiers(p: SolidProps & { tiers: TierMesh[]; isTurning: boolean }) {
@@ -66,8 +68,10 @@ export function Tiers(p: SolidProps & { tiers: TierMesh[]; isTurning: boolean })
     () => (turnedOne === whole ? whole.map((t) => coarsened(t, cell)) : []),
     [cell, turnedOne, whole],
   );
-  const fineOnes = useGeometries(whole);
-  const coarseOnes = useGeometries(coarse);
+  const fineOnes = useGeometries(whole, facesOf);
+  const coarseOnes = useGeometries(coarse, facesOf);
+  const isLined = !isLarge && (p.under?.height ?? null) === null;
+  const lines = useGeometries(isLined ? whole : NONE, linesOf);
   const [tiers, geometries] = p.isTurning && isLarge ? [coarse, coarseOnes] : [whole, fineOnes];
   const colours = COLOURS[isDark ? "dark" : "light"];
   const section = useInterface((s) => s.section);
@@ -81,19 +85,22 @@ export function Tiers(p: SolidProps & { tiers: TierMesh[]; isTurning: boolean })
     const normal = new Vector3(-Math.sin(a), Math.cos(a), 0);
     return [...above, new Plane(normal, -section * Math.cos(a))];
   }, [p.isCut, p.isMirrored, section, turned, height]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: how it is shown is the trigger
-  useEffect(() => invalidate(), [invalidate, p.isClear, p.colours, p.isTurning, planes, isLifted, isDark]);
   const byPart = useMemo(() => {
     const filaments = [...new Set((p.colours ?? []).filter((t) => !t.is_cut).map((t) => t.filament))];
     return filaments.map((f) => p.colours?.find((t) => t.filament === f && !t.is_cut)?.colour ?? [0, 0, 0]);
   }, [p.colours]);
+  const painted = byPart.join(" ");
+  // biome-ignore lint/correctness/useExhaustiveDependencies: how it is shown is the trigger
+  useEffect(() => invalidate(), [invalidate, p.isClear, painted, p.isTurning, planes, isLifted, isDark]);
   return (
     <>
       {geometries.map((g, i) => {
         const family = familyOf(ROLES[tiers[i]?.role ?? 1] ?? "wall");
         const filament = byPart[tiers[i]?.part ?? 0];
         return (
-          <mesh key={g.uuid} geometry={g} position={[0, 0, isLifted ? i * 14 : 0]} castShadow receiveShadow>
+          // By its place: with a name of its own each new mesh would link its shaders anew.
+          // biome-ignore lint/suspicious/noArrayIndexKey: a tier of the next mesh takes the place of this one's
+          <mesh key={i} geometry={g} position={[0, 0, isLifted ? i * 14 : 0]} castShadow receiveShadow>
             <meshStandardMaterial
               color={filament ? `rgb(${filament.join(",")})` : colours[family]}
               transparent={p.isClear}
@@ -101,12 +108,13 @@ export function Tiers(p: SolidProps & { tiers: TierMesh[]; isTurning: boolean })
               depthWrite={!p.isClear}
               clippingPlanes={planes}
               side={p.isCut || height !== null ? DoubleSide : FrontSide}
+              flatShading
               roughness={0.62}
               polygonOffset
               polygonOffsetFactor={1}
               polygonOffsetUnits={1}
             />
-            {!isLarge && height === null && <Edges threshold={24} color={colours.line} lineWidth={1} />}
+            <Creases geometry={lines[i]} colour={colours.line} planes={planes} />
           </mesh>
         );
       })}

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useRef, useState } from "react";
+import { memo, useMemo, useRef, useState } from "react";
 import { Light } from "./light";
-import { boxOf } from "./mesh";
+import { boxOf, type TierMesh } from "./mesh";
 import { meshQuery } from "./mesh-query";
 import { SolidCanvas } from "./solid-canvas";
 import { radiusOf } from "./solid-frame";
@@ -16,8 +16,26 @@ import { UseGroup } from "./use-things";
 
 /** The object in three dimensions. Draws only when something changes. */
 export default function Solid(p: SolidProps) {
-  // The last mesh stays while the next one is on its way.
-  const { data } = useQuery({ ...meshQuery(p.meshKey), placeholderData: (old) => old });
+  // The last mesh stays while the next one is on its way, and so does all that belongs to it: one frame a mesh. What is asked for is
+  // waited for: else none would ever be seen where they change faster than they come.
+  const [asked, setAsked] = useState(p);
+  const [held, setHeld] = useState(p);
+  const { data, isPlaceholderData, isError } = useQuery({
+    ...meshQuery(asked.meshKey),
+    placeholderData: (old) => old,
+  });
+  if (!isPlaceholderData && held !== asked) setHeld(asked);
+  if ((!isPlaceholderData || isError) && !isSame(asked, p)) setAsked(p);
+  return <Scene {...held} data={data} />;
+}
+
+function isSame(a: SolidProps, b: SolidProps): boolean {
+  const keys = new Set([...Object.keys(a), ...Object.keys(b)]) as Set<keyof SolidProps>;
+  return [...keys].every((k) => Object.is(a[k], b[k]));
+}
+
+const Scene = memo(function Scene(p: SolidProps & { data: TierMesh[] | undefined }) {
+  const { data } = p;
   const [isTurning, setTurning] = useState(false);
   const isMeasured = p.measures !== null;
   const box = useMemo(() => (data && isMeasured ? boxOf(data) : null), [data, isMeasured]);
@@ -65,4 +83,4 @@ export default function Solid(p: SolidProps) {
       )}
     </>
   );
-}
+});

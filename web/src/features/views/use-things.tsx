@@ -1,4 +1,3 @@
-import { Edges } from "@react-three/drei";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Quaternion, Vector3 } from "three";
@@ -6,7 +5,8 @@ import { api } from "../../api/client";
 import type { InUseView } from "../../api/generated/InUseView";
 import type { TiltView } from "../../api/generated/TiltView";
 import { readMesh, type TierMesh } from "./mesh";
-import { useGeometries } from "./solid-geometries";
+import { Creases } from "./solid-creases";
+import { facesOf, linesOf, useGeometries } from "./solid-geometries";
 import { SolidPlaces } from "./solid-places";
 import { COLOURS } from "./solid-tiers";
 import type { InUse } from "./use-in-use";
@@ -33,23 +33,26 @@ function Things({ meshKey, use, isDark }: { meshKey: string; use: InUse; isDark:
     retry: 1,
   });
   const tiers = data ?? NONE;
-  const geometries = useGeometries(tiers);
+  const geometries = useGeometries(tiers, facesOf);
+  const lines = useGeometries(tiers, linesOf);
   const day = isDark ? "dark" : "light";
   return geometries.map((g, i) => {
     const look = LOOK[use.materials[tiers[i]?.part ?? 0] ?? "paper"];
     return (
-      <mesh key={g.uuid} geometry={g} name="in-use">
+      // biome-ignore lint/suspicious/noArrayIndexKey: a thing of the next mesh takes the place of this one's
+      <mesh key={i} geometry={g} name="in-use">
         <meshStandardMaterial
           color={look.colour}
           transparent={look.opacity < 1}
           opacity={look.opacity}
           depthWrite={look.opacity === 1}
+          flatShading
           roughness={0.8}
           polygonOffset
           polygonOffsetFactor={1}
           polygonOffsetUnits={1}
         />
-        <Edges threshold={24} color={COLOURS[day].line} lineWidth={1} />
+        <Creases geometry={lines[i]} colour={COLOURS[day].line} />
       </mesh>
     );
   });

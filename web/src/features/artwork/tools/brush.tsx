@@ -52,6 +52,10 @@ export function useBrush(bench: Bench, onDone: () => void) {
         .catch(() => undefined)
         .finally(() => setPoints([]));
     },
+    onCancel: () => {
+      drawing.current = null;
+      setPoints([]);
+    },
   };
   const overlay = (view: BoardView) => {
     const r = isBrush ? (width / 2) * view.scale : 5;

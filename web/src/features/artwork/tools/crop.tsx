@@ -27,6 +27,9 @@ export function useCrop(bench: Bench, onDone: () => void) {
     onUp: () => {
       from.current = null;
     },
+    onCancel: () => {
+      from.current = null;
+    },
   };
   const corners: Px[] = [
     [crop.x, crop.y],

@@ -28,6 +28,9 @@ export function useDistance(bench: Bench, onDone: () => void) {
       isDown.current = false;
       setEnds(([from]) => [from, near]);
     },
+    onCancel: () => {
+      isDown.current = false;
+    },
   };
   const overlay = (view: BoardView) => {
     const [p, q] = [view.toScreen(a), view.toScreen(b)];

@@ -17,6 +17,10 @@ export function useTurn(bench: Bench, onDone: () => void) {
       from.current = p;
     },
     onMove: (p) => from.current && setLine([from.current, p]),
+    onCancel: () => {
+      from.current = null;
+      setLine(null);
+    },
     onUp: (p) => {
       const a = from.current;
       from.current = null;

@@ -42,6 +42,10 @@ export function useChoose(p: ToolProps): ToolParts {
       onDown: step("down"),
       onMove: step("move"),
       onUp: step("up"),
+      onCancel: () => {
+        setDrag(null);
+        bench.settle();
+      },
       onKey: (e) => {
         const move = moveOf(e);
         if (!move || on.length === 0) return false;

@@ -203,12 +203,15 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
         grip.current = null;
         if (g?.isNew && live) save(live);
       },
+      onCancel: () => {
+        grip.current = null;
+      },
       onKey: (e) => {
         const key = e.key.toLowerCase();
         const move = moveOf(e);
         if (chosen.size > 0 && move) nudge([move[0] / mm, move[1] / mm]);
         else if (chosen.size > 0 && (key === "delete" || key === "backspace")) remove();
-        else if (chosen.size > 0 && key === "c") makeCorners();
+        else if (chosen.size > 0 && key === "x") makeCorners();
         else if (chosen.size > 0 && key === "s") save(eachChosen(smooth));
         else if (key === "n" && lines.length > 0) {
           // The next node along, for hands without a mouse.

@@ -109,6 +109,11 @@ function usePath(p: ToolProps, isCut: boolean): ToolParts {
         held.current = null;
         if (h?.closes) done(true);
       },
+      onCancel: () => {
+        // The node that the first finger set.
+        if (held.current && !held.current.closes) setNodes((now) => now.slice(0, -1));
+        held.current = null;
+      },
       onKey: (e) => {
         if (e.key === "Enter") done(e.shiftKey);
         else if (e.key === "Backspace" || e.key === "Delete") {
@@ -228,6 +233,10 @@ export function useFreehand(p: ToolProps): ToolParts {
       onMove: (e) => {
         if (!isDown.current) return;
         setPoints((now) => (distance(now.at(-1) ?? e.bare, e.bare) * e.scale < 1.5 ? now : [...now, e.bare]));
+      },
+      onCancel: () => {
+        isDown.current = false;
+        setPoints([]);
       },
       onUp: (e) => {
         isDown.current = false;
