@@ -7,6 +7,7 @@ mod common;
 mod hands;
 mod in_use;
 mod newcomer;
+mod offers;
 mod outline;
 mod page;
 mod placing;

@@ -33,6 +33,8 @@ export interface Bench {
   /** Whether changes are still being saved: undo then takes back the last of them. */
   isSaving: boolean;
   undo: () => void;
+  /** So many steps forth, or back where it is less than 0. */
+  step: (by: number) => void;
   redo: () => void;
   /** The design as a snapshot has it. */
   goBack: (snapshot: string) => void;
@@ -245,6 +247,10 @@ export function useBench(id: string): {
         forget();
       },
       undo: () => void send((d) => api.undo(id, d.version)).catch(complain),
+      step: (by: number) => {
+        const one = by < 0 ? api.undo : api.redo;
+        for (let n = 0; n < Math.abs(by); n++) void send((d) => one(id, d.version)).catch(complain);
+      },
       redo: () => void send((d) => api.redo(id, d.version)).catch(complain),
       goBack: (snapshot: string) => void send((d) => api.goBack(id, d.version, snapshot)).catch(complain),
       refresh: () => void refetch().then(forget),

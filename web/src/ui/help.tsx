@@ -57,6 +57,7 @@ const GROUPS: [string, [string, string][]][] = [
     [
       ["Tab, then ↑ ↓", "Move a height by printed layers, the line A–A by millimetres"],
       ["Drag, wheel", "Turn and zoom the solid; the button brings the first view back"],
+      ["Tab, then arrows", "Turn the solid by 15°, with Shift by 45°"],
     ],
   ],
   [

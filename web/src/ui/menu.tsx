@@ -31,12 +31,12 @@ export function Item(p: { words: string; note?: string; onPick: () => void; disa
   );
 }
 
-export function LinkItem(p: { words: string; note?: string; href: string }) {
+export function LinkItem(p: { words: string; note?: string; href: string; onTake?: () => void }) {
   const isAway = useAway((s) => s.isAway);
   if (isAway) return <Item words={p.words} note="the server is away" onPick={() => undefined} disabled />;
   return (
     <DropdownMenu.Item className={ITEM} asChild>
-      <a href={p.href} download>
+      <a href={p.href} download onClick={p.onTake}>
         <span className="font-semibold">{p.words}</span>
         {p.note && <span className="ml-auto text-xs text-soft">{p.note}</span>}
       </a>

@@ -40,6 +40,7 @@ export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => voi
     setChosen(null);
     act(api.forget(id, kept));
   };
+  const present = steps?.find((s) => s.is_present)?.number ?? 0;
   const earlier = steps?.filter((s) => !s.is_present) ?? [];
   return (
     <DialogFrame
@@ -111,6 +112,19 @@ export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => voi
         {state && chosen ? (
           <>
             <Compare now={bench.result} then={state} name={chosen.words} unit={bench.design.document.unit} />
+            {"step" in chosen && (
+              <div className="flex pt-3">
+                <Button
+                  look="solid"
+                  onClick={() => {
+                    bench.step(chosen.step - present);
+                    onClose();
+                  }}
+                >
+                  Go back to it
+                </Button>
+              </div>
+            )}
             {"kept" in chosen && (
               <ForKept
                 bench={bench}

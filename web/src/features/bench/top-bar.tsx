@@ -8,7 +8,7 @@ import { rough } from "../../ui/length";
 import { LinkItem, Menu } from "../../ui/menu";
 import { PageTools } from "../../ui/page-tools";
 import { RenameDialog } from "../../ui/rename-dialog";
-import { homeFiles } from "../../ui/take-home";
+import { homeFiles, tookHome } from "../../ui/take-home";
 import { Tip } from "../../ui/tip";
 import { Snapshots } from "./snapshots";
 
@@ -67,7 +67,7 @@ export const TopBar = memo(function TopBar({ bench }: { bench: Bench }) {
         }
       >
         {homeFiles(design.id, s).map((f) => (
-          <LinkItem key={f.href} {...f} />
+          <LinkItem key={f.href} {...f} onTake={() => tookHome(f.words)} />
         ))}
       </Menu>
       {isRenaming && (

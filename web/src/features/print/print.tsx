@@ -9,7 +9,7 @@ import { Button } from "../../ui/button";
 import { rough, shown, withUnit } from "../../ui/length";
 import { Card, Group, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
-import { homeFiles } from "../../ui/take-home";
+import { homeFiles, tookHome } from "../../ui/take-home";
 import { Views } from "../../ui/views";
 import { SendToPrinter } from "../printer/send";
 import { Dimension } from "../views/drawing";
@@ -152,6 +152,7 @@ function FileLink(p: { words: string; note: string; href: string; isReady: boole
     <a
       href={p.href}
       download
+      onClick={() => tookHome(p.words)}
       className={`flex items-baseline rounded-tile px-3 py-1.5 text-sm font-semibold ${look}`}
     >
       {p.words} <span className="ml-auto text-xs font-normal opacity-80">{p.note}</span>

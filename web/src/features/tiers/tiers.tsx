@@ -13,6 +13,7 @@ import { HoleHandle } from "./hole-handle";
 import { Houses } from "./houses";
 import { Measures } from "./measures";
 import { PlaceHandle } from "./place-handle";
+import { PutAside } from "./put-aside";
 import { RecipePicker } from "./recipe-picker";
 import { StackList } from "./stack";
 import { BarDrawing, barActions, TieBars } from "./tie-bars";
@@ -37,6 +38,7 @@ function MeasureCard({ bench }: { bench: Bench }) {
         <div className="pt-1.5">
           <Houses bench={bench} />
         </div>
+        <PutAside bench={bench} />
       </div>
       <StackList bench={bench} />
       <Measures bench={bench} />

@@ -4,6 +4,7 @@ import type { CupAsked } from "../../api/client";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
+import { rough } from "../../ui/length";
 import { Item, Menu } from "../../ui/menu";
 import { Panel } from "../../ui/panel";
 import { Tip } from "../../ui/tip";
@@ -26,6 +27,25 @@ const VIEWS: { words: string; view: NamedView }[] = [
   { words: "From the front", view: "front" },
   { words: "From the right", view: "right" },
 ];
+
+/** Where the arrow keys turn it to: right and up. */
+const TURNS: Record<string, readonly [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+};
+
+/** What there is to see, in words. */
+function spoken({ result, design }: Bench): string {
+  const s = result.solid;
+  if (!s) return "Solid: there is none yet";
+  const { unit } = design.document;
+  const told = result.findings.filter((f) => !f.is_accepted && f.weight !== "note").length;
+  const bodies = s.bodies === 1 ? "one piece" : `${s.bodies} pieces`;
+  const findings = told === 0 ? "all well" : told === 1 ? "1 finding" : `${told} findings`;
+  return `Solid: ${result.recipe}, ${s.size.map((v) => rough(v, unit)).join(" by ")} ${unit}, ${bodies}, ${findings}. Arrow keys turn it.`;
+}
 
 /** The solid with what its view can do. `marked` are places that are shown on it; it turns to the one that is looked at.
  * `canUse` offers the object in use. */
@@ -139,7 +159,20 @@ export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: b
       <div className="absolute inset-0 flex flex-col">
         {/* Laid over its room, so that the canvas shrinks with it. */}
         <div className="relative min-h-0 grow">
-          <div className="absolute inset-0">
+          <div
+            className="absolute inset-0"
+            role="application"
+            aria-label={spoken(bench)}
+            // biome-ignore lint/a11y/noNoninteractiveTabindex: arrow keys turn it
+            tabIndex={0}
+            onKeyDown={(e) => {
+              const way = TURNS[e.key];
+              if (!way || e.target !== e.currentTarget) return;
+              e.preventDefault();
+              const step = e.shiftKey ? 45 : 15;
+              hold.current?.turn(way[0] * step, way[1] * step);
+            }}
+          >
             {seen ? (
               <SolidGuard>
                 <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>

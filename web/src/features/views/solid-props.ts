@@ -13,6 +13,8 @@ export type NamedView = "stand" | "top" | "bottom" | "front" | "right";
 export interface SolidHold {
   /** Saves what is seen as PNG. */
   save: (name: string, isTransparent: boolean) => void;
+  /** Turns it by so many degrees, to the right and up. */
+  turn: (right: number, up: number) => void;
 }
 
 /** Places that are marked on the solid. */

@@ -7,6 +7,10 @@ import type { Twins } from "./solid-props";
 export interface Controls {
   target: Vector3;
   update: () => void;
+  getAzimuthalAngle: () => number;
+  getPolarAngle: () => number;
+  setAzimuthalAngle: (radians: number) => void;
+  setPolarAngle: (radians: number) => void;
 }
 
 /** Lets views turn together. What is returned tells the others where this one's camera stands now. */

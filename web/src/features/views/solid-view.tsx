@@ -77,6 +77,13 @@ export function SolidView({
         if (bed) bed.visible = true;
         invalidate();
       },
+      turn: (right, up) => {
+        const c = controls.current;
+        if (!c) return;
+        c.setAzimuthalAngle(c.getAzimuthalAngle() - MathUtils.degToRad(right));
+        c.setPolarAngle(MathUtils.clamp(c.getPolarAngle() + MathUtils.degToRad(up), 0.01, Math.PI - 0.01));
+        invalidate();
+      },
     };
     return () => {
       hold.current = null;
