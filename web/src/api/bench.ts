@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useInterface } from "../state/interface";
 import { useNotices } from "../state/notices";
 import { ApiProblem, api, type Until } from "./client";
+import { designKey, designQuery } from "./design-query";
 import type { DesignView } from "./generated/DesignView";
 import type { Edit } from "./generated/Edit";
 import type { ResultView } from "./generated/ResultView";
@@ -73,7 +74,6 @@ const FIRST_MS = 300;
 /** A hand that has not moved for so long rests. */
 const REST_MS = 120;
 
-export const designKey = (id: string) => ["design", id];
 const others = new BroadcastChannel("kachel");
 
 /** Tells the other tabs of this browser that a design has changed. */
@@ -89,11 +89,7 @@ export function useBench(id: string): {
 } {
   const cache = useQueryClient();
   const say = useNotices((s) => s.say);
-  const { data, error, refetch } = useQuery({
-    queryKey: designKey(id),
-    queryFn: () => api.design(id),
-    retry: false,
-  });
+  const { data, error, refetch } = useQuery(designQuery(id));
   const [previewed, setPreviewed] = useState<ResultView | null>(null);
   const { inTurn, isSaving } = useInTurn();
   useOthers({

@@ -1,8 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { useLocation } from "wouter";
-import { designKey } from "../../api/bench";
 import { complain } from "../../api/complain";
+import { designKey } from "../../api/design-query";
 import type { DesignView } from "../../api/generated/DesignView";
 
 /** The query of the shelf's designs. */

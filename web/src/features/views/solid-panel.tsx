@@ -1,4 +1,5 @@
-import { lazy, Suspense, useMemo, useRef, useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { CupAsked } from "../../api/client";
 import { useInterface } from "../../state/interface";
@@ -10,12 +11,15 @@ import { Panel } from "../../ui/panel";
 import { Tip } from "../../ui/tip";
 import { useCalmed } from "../../ui/use-calmed";
 import { WordSwitch } from "../../ui/word-switch";
+import { meshQuery } from "./mesh-query";
 import { SolidGuard } from "./solid-guard";
 import { type Marked, type NamedView, type SolidHold, seenOf } from "./solid-props";
 import { useInUse } from "./use-in-use";
 import { UseNote } from "./use-note";
 
-const Solid = lazy(() => import("./solid"));
+// Asked for with the bench, before there is anything to show: it is the largest part of the page.
+const drawing = import("./solid");
+const Solid = lazy(() => drawing);
 
 /** While a handle is held, a new solid is shown so often. */
 const SOLID_EVERY_MS = 120;
@@ -67,6 +71,12 @@ export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: b
   const isDragging = useInterface((s) => s.isDragging);
   const calm = useCalmed(result, isDragging ? SOLID_EVERY_MS : 0);
   const seen = useMemo(() => (calm.solid ? seenOf(calm, calm.solid) : null), [calm]);
+  // Its mesh comes while the part that draws it is still on the way.
+  const meshKey = seen?.meshKey;
+  const cache = useQueryClient();
+  useEffect(() => {
+    if (meshKey) void cache.prefetchQuery(meshQuery(meshKey));
+  }, [cache, meshKey]);
   const name = view.name ?? usual;
   const count = view.count + (use ? 0.5 : 0);
   const asked = useMemo(() => ({ name, count }), [name, count]);
