@@ -554,7 +554,11 @@ fn screenshots() {
             ("set", "/set?label=Seed+labels".to_string(), "no"),
             ("printer", "/printer".to_string(), "no"),
             ("compare", format!("/design/{}/check", id("Hedgehog coaster")), "no"),
+            ("phone", format!("/design/{}/tiers", id("Hedgehog cutter")), "no"),
         ] {
+            if name == "phone" {
+                page.screen(390, 844, 2, true);
+            }
             if name == "compare" {
                 let design = format!("/api/designs/{}", id("Hedgehog coaster"));
                 let version = server.get_json(&design)["version"].as_i64();

@@ -85,3 +85,33 @@ fn the_solid_says_what_it_is_and_turns_by_arrow_keys() {
         page.until(seen, &before).await;
     });
 }
+
+#[test]
+fn a_measure_and_its_handle_mark_each_other_and_a_press_goes_to_the_field() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("pointed"));
+        let id = server.post("/api/samples/ginkgo", None, &json!({})).1["id"].as_str().unwrap().to_string();
+        page.goto(&server.url(&format!("/design/{id}/tiers"))).await;
+        page.find("[data-handle=wall-height]").await;
+        page.point_at(page.middle("[data-measure=wall-height] label").await).await;
+        page.find("[data-lit=wall]").await;
+        page.until(
+            "return document.querySelector('[data-handle=wall-height] text')?.textContent",
+            &json!("15.0 mm · 75 layers"),
+        )
+        .await;
+        let handle = page.middle("[data-handle=wall-height]").await;
+        page.point_at(handle).await;
+        page.until(
+            "return document.querySelector('[data-measure=wall-height]').className.includes('bg-sunk')",
+            &json!(true),
+        )
+        .await;
+        // Pressed and not moved: typed where it stands.
+        page.click_at(handle, 0);
+        let focus = "return document.activeElement === document.querySelector('[data-measure=wall-height] input')";
+        page.until(focus, &json!(true)).await;
+        page.press(&format!("17{}", char::from(Key::Enter))).await;
+        page.until("return document.querySelector('[data-measure=wall-height] input').value", &json!("17.0")).await;
+    });
+}
