@@ -88,7 +88,10 @@ function AddDesigns({ work, onClose }: { work: BedWork; onClose: () => void }) {
         aria-label="Search by name"
         className="mb-3 w-full rounded-tile border border-edge bg-field px-2 py-1.5 text-sm"
       />
-      <ul className="grid max-h-96 grid-cols-4 gap-1.5 overflow-y-auto" aria-label="Designs on the shelf">
+      <ul
+        className="grid max-h-96 grid-cols-4 gap-1.5 max-sm:grid-cols-2 overflow-y-auto"
+        aria-label="Designs on the shelf"
+      >
         {found?.map((d) => {
           const n = copies.get(d.id) ?? 0;
           return (

@@ -19,7 +19,7 @@ export function Compare(p: { now: ResultView; then: StateView; name: string; uni
   const isInUse = useInterface((s) => s.isInUse);
   const [way, setWay] = useState<Way>(isInUse ? "in use" : "plans");
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px] gap-4">
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_330px] gap-4 narrow:grid-cols-[minmax(0,1fr)] narrow:overflow-y-auto">
       <div className="flex min-h-0 flex-col gap-2">
         <div className="flex gap-1.5">
           <OneOf all={WAYS} now={way} onChoose={setWay} />

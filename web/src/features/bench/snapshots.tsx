@@ -45,7 +45,7 @@ export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => voi
   return (
     <DialogFrame
       onClose={onClose}
-      className="top-[4vh] grid h-[90vh] w-[min(1220px,96vw)] grid-cols-[280px_minmax(0,1fr)]"
+      className="top-[4vh] grid h-[90vh] w-[min(1220px,96vw)] grid-cols-[280px_minmax(0,1fr)] narrow:grid-cols-[minmax(0,1fr)] narrow:grid-rows-[2fr_3fr]"
     >
       <div className="flex min-h-0 flex-col border-r border-line p-4">
         <Dialog.Title className="pb-2 font-display text-lg font-semibold">Snapshots</Dialog.Title>

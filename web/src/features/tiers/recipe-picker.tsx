@@ -36,7 +36,7 @@ export function RecipePicker({ bench }: { bench: Bench }) {
         <Popover.Content
           align="end"
           sideOffset={5}
-          className="z-50 grid w-[540px] grid-cols-2 gap-1 rounded-tile border border-line bg-tile p-1.5 shadow-xl"
+          className="z-50 grid max-h-(--radix-popover-content-available-height) w-[min(540px,94vw)] grid-cols-2 gap-1 overflow-y-auto rounded-tile max-sm:grid-cols-1 border border-line bg-tile p-1.5 shadow-xl"
           aria-label="Recipes"
         >
           {data?.map((r) => (

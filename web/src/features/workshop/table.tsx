@@ -24,22 +24,24 @@ export function Table(p: {
           {p.add}
         </Button>
       </div>
-      <table className="w-full border-collapse text-sm">
-        <thead>
-          <tr className="text-left text-xs text-soft">
-            {p.heads.map((h, i) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: several columns have no head
-              <th key={i} className="px-1 pb-1 font-medium">
-                {h}
+      <div className="overflow-x-auto">
+        <table className="w-full min-w-140 border-collapse text-sm">
+          <thead>
+            <tr className="text-left text-xs text-soft">
+              {p.heads.map((h, i) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: several columns have no head
+                <th key={i} className="px-1 pb-1 font-medium">
+                  {h}
+                </th>
+              ))}
+              <th>
+                <span className="sr-only">Remove</span>
               </th>
-            ))}
-            <th>
-              <span className="sr-only">Remove</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>{p.children}</tbody>
-      </table>
+            </tr>
+          </thead>
+          <tbody>{p.children}</tbody>
+        </table>
+      </div>
     </section>
   );
 }
