@@ -9,11 +9,11 @@
 //!
 //! A name is a part of the SHA-256 of its text, so nothing has to be remembered here of who has what. Requests without the header are answered as ever.
 
+use actix_web::Error;
 use actix_web::body::{BoxBody, EitherBody, MessageBody, to_bytes};
 use actix_web::dev::{ServiceRequest, ServiceResponse};
 use actix_web::http::header::{CONTENT_TYPE, HeaderName, HeaderValue};
 use actix_web::middleware::Next;
-use actix_web::{Error, HttpResponse};
 use kachel_engine::Engine;
 use serde_json::{Map, Value, json};
 use std::collections::HashSet;
@@ -40,19 +40,14 @@ pub async fn only_new(
         return Ok(response.map_into_left_body());
     };
     let (request, response) = response.into_parts();
-    let (head, body) = response.into_parts();
-    let bytes = to_bytes(body).await.map_err(Into::into)?;
-    let shorter =
-        serde_json::from_slice(&bytes).ok().and_then(|answer| serde_json::to_vec(&without(answer, &has)).ok());
-    let mut answer = HttpResponse::build(head.status());
-    for (name, value) in head.headers() {
-        answer.append_header((name.clone(), value.clone()));
+    let (mut head, body) = response.into_parts();
+    let mut bytes = to_bytes(body).await.map_err(Into::into)?;
+    let shorter = serde_json::from_slice(&bytes).and_then(|answer| serde_json::to_vec(&without(answer, &has)));
+    if let Ok(shorter) = shorter {
+        bytes = shorter.into();
+        head.headers_mut().insert(TEXTS, HeaderValue::from_static("1"));
     }
-    let answer = match shorter {
-        Some(shorter) => answer.insert_header((TEXTS, HeaderValue::from_static("1"))).body(shorter),
-        None => answer.body(bytes),
-    };
-    Ok(ServiceResponse::new(request, answer).map_into_right_body())
+    Ok(ServiceResponse::new(request, head.set_body(BoxBody::new(bytes))).map_into_right_body())
 }
 
 /// An answer with its long texts beside it, those that the page has left out.

@@ -36,10 +36,15 @@ pub struct Object<'a> {
     pub deviation: f64,
 }
 
+/// Whether a tier is there at a height, mm.
+fn lasts_over(t: &Tier, z: f64) -> bool {
+    t.bottom.mm() < z && z < t.top.mm()
+}
+
 impl<'a> Object<'a> {
     /// Tiers that cover a place at a height, the uppermost in the stack's order first.
     pub(crate) fn covering(&self, at: Point<Mm>, z: f64) -> impl Iterator<Item = &'a Tier> {
-        let is_there = move |t: &&Tier| t.bottom.mm() < z && z < t.top.mm() && t.footprint.winding(at) != 0;
+        let is_there = move |t: &&Tier| lasts_over(t, z) && t.footprint.winding(at) != 0;
         self.stack.tiers.iter().rev().filter(is_there)
     }
 
@@ -50,7 +55,7 @@ impl<'a> Object<'a> {
 
     /// [`Object::covering`] for many places.
     pub(crate) fn covering_of(&self, insides: &[Inside], at: Point<Mm>, z: f64) -> impl Iterator<Item = &'a Tier> {
-        let is_there = move |(t, inside): &(&Tier, &Inside)| t.bottom.mm() < z && z < t.top.mm() && inside.has(at);
+        let is_there = move |(t, inside): &(&Tier, &Inside)| lasts_over(t, z) && inside.has(at);
         self.stack.tiers.iter().zip(insides).rev().filter(is_there).map(|(t, _)| t)
     }
 

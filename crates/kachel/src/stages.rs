@@ -26,6 +26,15 @@ pub(crate) fn looked_at(solid: &Solid, layer: f64) -> Result<Layers, TierError> 
     Ok(Layers::of(&solid.skin, layer, layer)?)
 }
 
+/// Tiers and their solid, with the name under which they are remembered.
+struct Piled {
+    key: String,
+    stack: Arc<Stack>,
+    built: Arc<Built>,
+    /// Filaments that the design names and the workshop does not have.
+    gone: Vec<String>,
+}
+
 impl Engine {
     /// Runs all stages, as far as they go.
     pub fn run(&self, d: &Document, picture: Picture<'_>, watch: &Watch) -> Run {
@@ -61,12 +70,12 @@ impl Engine {
         if last == Stage::Outline {
             return Ok(());
         }
-        let (key, stack, built) = self.build(d, &outline_key, &outline, watch, run)?;
-        run.solid = Some((key.clone(), Arc::clone(&built.solid)));
+        let piled = self.build(d, &outline_key, &outline, watch, run)?;
+        run.solid = Some((piled.key.clone(), Arc::clone(&piled.built.solid)));
         if last == Stage::Solid {
             return Ok(());
         }
-        self.check(d, (&contours, &outline, &stack, &built), &key, watch, run)
+        self.check(d, (&contours, &outline, &piled), watch, run)
     }
 
     pub(crate) fn trace(
@@ -158,9 +167,9 @@ impl Engine {
         outline: &Outline,
         watch: &Watch,
         run: &mut Run,
-    ) -> Result<(String, Arc<Stack>, Arc<Built>), EngineError> {
+    ) -> Result<Piled, EngineError> {
         let m: Measures = d.measures()?;
-        let (given, _) = Self::given(d, outline, &run.workshop);
+        let (given, gone) = Self::given(d, outline, &run.workshop);
         let measures: Vec<_> = m.all().map(|(n, v)| (n, v.to_bits())).collect();
         let asked = (&given.filaments, &given.paints, &given.filament, &given.own, &given.bars);
         let stack_key = key(&(outline_key, d.recipe, &measures, asked))?;
@@ -188,36 +197,34 @@ impl Engine {
                 })?
             }
         };
-        Ok((stack_key, stack, built))
+        Ok(Piled { key: stack_key, stack, built, gone })
     }
 
     fn check(
         &self,
         d: &Document,
-        (contours, outline, stack, built): (&Contours, &Outline, &Stack, &Built),
-        stack_key: &str,
+        (contours, outline, piled): (&Contours, &Outline, &Piled),
         watch: &Watch,
         run: &mut Run,
     ) -> Result<(), EngineError> {
-        let m: Measures = d.measures()?;
-        let (_, gone) = Self::given(d, outline, &run.workshop);
+        let Piled { key: stack_key, stack, built, gone } = piled;
         let printer = run.workshop.printer();
         let colours: Vec<[u8; 3]> = stack.filaments.iter().map(|f| run.workshop.filament(f).colour).collect();
         let about = (&d.credit, &d.credit_of, d.trace.deviation);
-        let findings_key = key(&(stack_key, printer, &gone, &colours, about))?;
+        let findings_key = key(&(stack_key, printer, gone, &colours, about))?;
         run.report = timed(&mut run.timings, Stage::Check, || {
             self.reports.get_or_once(&findings_key, || {
                 let layers = &looked_at(&built.solid, printer.layer)?;
                 let object = Object {
                     contours,
                     outline,
-                    measures: &m,
+                    measures: &built.measures,
                     stack,
                     solid: &built.solid,
                     layers,
                     printer,
                     colours: &colours,
-                    gone: &gone,
+                    gone,
                     has_own_bars: d.bars.is_some(),
                     credit: &d.credit,
                     credit_of: d.credit_of.as_deref(),

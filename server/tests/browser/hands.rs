@@ -6,7 +6,7 @@ use crate::page::browse;
 use fantoccini::key::Key;
 use serde_json::json;
 
-fn keys(key: Key, times: usize) -> String {
+pub fn keys(key: Key, times: usize) -> String {
     char::from(key).to_string().repeat(times)
 }
 

@@ -1,6 +1,7 @@
 //! The first way from a picture to a file: with keys alone, with touch alone, and at twice the size.
 
 use crate::common::{TestServer, fresh_dir};
+use crate::hands::keys;
 use crate::page::{Page, browse};
 use crate::picture;
 use fantoccini::key::Key;
@@ -28,10 +29,6 @@ async fn saved(dir: &Path, ending: &str) -> Vec<u8> {
     }
 }
 
-fn key(key: Key) -> String {
-    char::from(key).to_string()
-}
-
 /// Goes on by Tab until something of this name has the focus.
 async fn tab_to(page: &Page, name: &str) {
     let has = format!(
@@ -39,7 +36,7 @@ async fn tab_to(page: &Page, name: &str) {
         json!(name)
     );
     for _ in 0..90 {
-        page.press(&key(Key::Tab)).await;
+        page.press(&keys(Key::Tab, 1)).await;
         if page.run(&has).await == json!(true) {
             return;
         }
@@ -58,17 +55,17 @@ fn with_keys_alone() {
         page.find("input[type=file]").await.send_keys(&picture("garden-gate.svg").to_string_lossy()).await.unwrap();
         page.until_text("The line over your picture").await;
         tab_to(&page, "On to Tiers").await;
-        page.press(&key(Key::Enter)).await;
+        page.press(&keys(Key::Enter, 1)).await;
         page.until_text("Choose what it becomes").await;
         page.find("[data-mesh]:not([data-mesh=''])").await;
         tab_to(&page, "Wall height").await;
-        page.press(&key(Key::Up)).await;
+        page.press(&keys(Key::Up, 1)).await;
         page.until("return document.querySelector('[aria-label=Undo]').disabled", &json!(false)).await;
         tab_to(&page, "On to Print").await;
-        page.press(&key(Key::Enter)).await;
+        page.press(&keys(Key::Enter, 1)).await;
         page.find("a[href$='/export/3mf'][download]").await;
         tab_to(&page, "STL").await;
-        page.press(&key(Key::Enter)).await;
+        page.press(&keys(Key::Enter, 1)).await;
         let stl = saved(&dir, "stl").await;
         let count = u32::from_le_bytes(stl[80..84].try_into().unwrap()) as usize;
         assert!(count > 100 && stl.len() == 84 + 50 * count);
@@ -85,7 +82,7 @@ fn letter_keys_can_be_switched_off() {
         page.find("[data-mesh]").await;
         page.press("?").await;
         page.click("[role=dialog] input[type=checkbox]").await;
-        page.press(&key(Key::Escape)).await;
+        page.press(&keys(Key::Escape, 1)).await;
         page.press("1").await;
         page.press("?").await;
         // Keys with Ctrl still do what they do, and the page's own button opens the keys.
@@ -93,7 +90,7 @@ fn letter_keys_can_be_switched_off() {
         page.find("[role=dialog]").await;
         assert_eq!(page.run("return location.pathname.endsWith('/tiers')").await, json!(true));
         page.click("[role=dialog] input[type=checkbox]").await;
-        page.press(&key(Key::Escape)).await;
+        page.press(&keys(Key::Escape, 1)).await;
         page.press("1").await;
         page.until("return location.pathname.endsWith('/artwork')", &json!(true)).await;
     });
@@ -120,7 +117,7 @@ fn with_touch_alone_on_a_phone() {
             let by = 30.0 + 10.0 * f64::from(k);
             page.touch("touchMove", &[(x - by, y), (x + by, y)]);
         }
-        page.touch("touchEnd", &[]);
+        page.lift(&[(x - 90.0, y), (x + 90.0, y)]).await;
         let after = page.run(scale).await.as_f64().unwrap();
         assert!((after / before - 3.0).abs() < 0.3, "{before} {after}");
         assert_eq!(page.count("[aria-pressed=true][data-chosen]").await, 0);
@@ -132,7 +129,7 @@ fn with_touch_alone_on_a_phone() {
         for k in 1..=5 {
             page.touch("touchMove", &[(from.0, from.1 - 6.0 * f64::from(k))]);
         }
-        page.touch("touchEnd", &[]);
+        page.lift(&[(from.0, from.1 - 30.0)]).await;
         page.until("return document.querySelector('[aria-label=Undo]').disabled", &json!(false)).await;
         for view in ["Solid", "Measures"] {
             page.tap_text("button[role=tab]", view).await;

@@ -239,10 +239,7 @@ impl Page {
         let client = client.expect("a session within 60 s").expect("a session");
         let session = answer("the session's name", client.session_id()).await.expect("its name");
         let page = Self { client, driver, session, begun: Rc::default() };
-        page.devtools(
-            "Emulation.setDeviceMetricsOverride",
-            json!({ "width": 1280, "height": 800, "deviceScaleFactor": 1, "mobile": false }),
-        );
+        page.screen(1280, 800, 1, false);
         page
     }
 
@@ -449,6 +446,15 @@ impl Page {
         let points: Vec<Value> =
             fingers.iter().enumerate().map(|(k, (x, y))| json!({ "x": x, "y": y, "id": k })).collect();
         self.devtools("Input.dispatchTouchEvent", json!({ "type": what, "touchPoints": points }));
+    }
+
+    /// Fingers that have moved come to rest and are lifted. Lifted in full swing they throw what they moved, and Chromium takes a tap
+    /// right after it for the hand that stops it: no click comes of it.
+    pub async fn lift(&self, fingers: &[(f64, f64)]) {
+        tokio::time::sleep(Duration::from_millis(120)).await;
+        let still: Vec<(f64, f64)> = fingers.iter().map(|(x, y)| (*x, y + 1.0)).collect();
+        self.touch("touchMove", &still);
+        self.touch("touchEnd", &[]);
     }
 
     /// One finger on the middle of an element, once it is in sight.

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
-import { ApiProblem, json, post, request } from "./client";
+import { ApiProblem, json, lean, post, request } from "./client";
 import { complain } from "./complain";
 import type { BedEdit } from "./generated/BedEdit";
 import type { BedItem } from "./generated/BedItem";
@@ -14,13 +14,13 @@ import { whenThere } from "./waiting";
 /** What the server can be asked of beds. */
 export const bedApi = {
   list: () => json<BedItem[]>("/api/beds"),
-  create: (designs: string[]) => json<BedOnShelf>("/api/beds", post({ designs })),
-  show: (id: string) => json<BedOnShelf>(`/api/beds/${id}`),
+  create: (designs: string[]) => lean<BedOnShelf>("/api/beds", post({ designs })),
+  show: (id: string) => lean<BedOnShelf>(`/api/beds/${id}`),
   edit: (id: string, version: number, edits: BedEdit[]) =>
-    json<BedOnShelf>(`/api/beds/${id}/edits`, post({ edits }, version)),
-  arrange: (id: string, version: number) => json<BedOnShelf>(`/api/beds/${id}/arrange`, post({}, version)),
+    lean<BedOnShelf>(`/api/beds/${id}/edits`, post({ edits }, version)),
+  arrange: (id: string, version: number) => lean<BedOnShelf>(`/api/beds/${id}/arrange`, post({}, version)),
   step: (id: string, version: number, way: "undo" | "redo") =>
-    json<BedOnShelf>(`/api/beds/${id}/${way}`, post(undefined, version)),
+    lean<BedOnShelf>(`/api/beds/${id}/${way}`, post(undefined, version)),
   duplicate: (id: string) => json<BedItem>(`/api/beds/${id}/duplicate`, post()),
   remove: (id: string) => request(`/api/beds/${id}`, { method: "DELETE" }),
   restore: (id: string) => json<BedItem>(`/api/beds/${id}/restore`, post()),

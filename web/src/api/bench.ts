@@ -226,6 +226,10 @@ export function useBench(id: string): {
         return api.edit(id, d.version, edits);
       }, given.every(isSetting));
     };
+    const step = (by: number) => {
+      const one = by < 0 ? api.undo : api.redo;
+      for (let n = 0; n < Math.abs(by); n++) void send((d) => one(id, d.version)).catch(complain);
+    };
     return {
       commit,
       change: (edits: Edit[]) =>
@@ -242,12 +246,9 @@ export function useBench(id: string): {
         wanted.current.edits = null;
         forget();
       },
-      undo: () => void send((d) => api.undo(id, d.version)).catch(complain),
-      step: (by: number) => {
-        const one = by < 0 ? api.undo : api.redo;
-        for (let n = 0; n < Math.abs(by); n++) void send((d) => one(id, d.version)).catch(complain);
-      },
-      redo: () => void send((d) => api.redo(id, d.version)).catch(complain),
+      step,
+      undo: () => step(-1),
+      redo: () => step(1),
       goBack: (snapshot: string) => void send((d) => api.goBack(id, d.version, snapshot)).catch(complain),
       refresh: () => void refetch().then(forget),
       cut: (y: number, isDone: boolean) => {

@@ -108,6 +108,11 @@ async function problemOf(response: Response): Promise<Problem> {
 }
 
 export async function json<T>(path: string, init: RequestInit = {}): Promise<T> {
+  return (await (await request(path, init)).json()) as T;
+}
+
+/** The same of what is mostly outlines, as designs and beds are: those that are here already are left out of the answer. */
+export async function lean<T>(path: string, init: RequestInit = {}): Promise<T> {
   const had = textsNow();
   const headers = new Headers(init.headers);
   headers.set("X-Kachel-Has", [...had.keys()].join(","));
@@ -133,10 +138,10 @@ function formOf(file: File): FormData {
   return form;
 }
 
-/** How the page wants to see results. */
 /** How far a design is computed: to the outline, to a solid that nothing has been checked of, or to the end. Sooner is quicker. */
 export type Until = "outline" | "solid" | "all";
 
+/** How the page wants to see results. */
 function look(until: Until = "all"): string {
   const { section, turned } = useInterface.getState();
   const wishes = [
@@ -154,27 +159,27 @@ export const wishOf = ({ quality, infill }: PrintWish) =>
 export const api = {
   shelf: () => json<ShelfItem[]>("/api/designs"),
   samples: () => json<SampleView[]>("/api/samples"),
-  design: (id: string) => json<DesignView>(`/api/designs/${id}${look()}`),
+  design: (id: string) => lean<DesignView>(`/api/designs/${id}${look()}`),
   /** A new design, of the usual recipe or of another, with its longest side at most as long as is typed. */
   upload: (file: File, as: { recipe?: string; longest?: string; house?: string } = {}) =>
-    json<DesignView>(`/api/designs?${asked(as)}`, { method: "POST", body: formOf(file) }),
-  fromSample: (id: string) => json<DesignView>(`/api/samples/${id}`, post()),
+    lean<DesignView>(`/api/designs?${asked(as)}`, { method: "POST", body: formOf(file) }),
+  fromSample: (id: string) => lean<DesignView>(`/api/samples/${id}`, post()),
   edit: (id: string, version: number, edits: Edit[]) =>
-    json<DesignView>(`/api/designs/${id}/edits${look()}`, post({ edits }, version)),
+    lean<DesignView>(`/api/designs/${id}/edits${look()}`, post({ edits }, version)),
   /** Another picture; the credit goes along, or is emptied because it was the old one's. */
   replace: (id: string, version: number, file: File, credit: "keep" | "clear") =>
-    json<DesignView>(`/api/designs/${id}/picture?credit=${credit}`, {
+    lean<DesignView>(`/api/designs/${id}/picture?credit=${credit}`, {
       method: "PUT",
       body: formOf(file),
       headers: { "If-Match": `"${version}"` },
     }),
   /** What edits would give. */
   preview: (id: string, edits: Edit[], until: Until, signal: AbortSignal | null = null) =>
-    json<ResultView>(`/api/designs/${id}/preview${look(until)}`, { ...post({ edits }), signal }),
+    lean<ResultView>(`/api/designs/${id}/preview${look(until)}`, { ...post({ edits }), signal }),
   undo: (id: string, version: number) =>
-    json<DesignView>(`/api/designs/${id}/undo${look()}`, post(undefined, version)),
+    lean<DesignView>(`/api/designs/${id}/undo${look()}`, post(undefined, version)),
   redo: (id: string, version: number) =>
-    json<DesignView>(`/api/designs/${id}/redo${look()}`, post(undefined, version)),
+    lean<DesignView>(`/api/designs/${id}/redo${look()}`, post(undefined, version)),
   duplicate: (id: string) => json<ShelfItem>(`/api/designs/${id}/duplicate`, post()),
   remove: (id: string) => request(`/api/designs/${id}`, { method: "DELETE" }),
   restore: (id: string) => json<ShelfItem>(`/api/designs/${id}/restore`, post()),
@@ -206,7 +211,7 @@ export const api = {
     json<Change>(`/api/designs/${id}/copy?patches=${patches.join(",")}`),
   /** Adds the patches of an SVG. */
   addPatches: (id: string, version: number, file: File) =>
-    json<DesignView>(`/api/designs/${id}/patches${look()}`, {
+    lean<DesignView>(`/api/designs/${id}/patches${look()}`, {
       method: "POST",
       body: formOf(file),
       headers: { "If-Match": `"${version}"` },
@@ -241,7 +246,7 @@ export const api = {
   forget: (id: string, snapshot: string) =>
     request(`/api/designs/${id}/snapshots/${snapshot}`, { method: "DELETE" }),
   goBack: (id: string, version: number, snapshot: string) =>
-    json<DesignView>(`/api/designs/${id}/snapshots/${snapshot}/go-back${look()}`, post(undefined, version)),
+    lean<DesignView>(`/api/designs/${id}/snapshots/${snapshot}/go-back${look()}`, post(undefined, version)),
   branch: (id: string, snapshot: string) =>
     json<ShelfItem>(`/api/designs/${id}/snapshots/${snapshot}/branch`, post()),
   /** The object in use, its sentences in a unit; null where there is nothing to see. */

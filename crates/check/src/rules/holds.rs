@@ -57,12 +57,16 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let mut small: Vec<(f64, f64, Place)> = Vec::new();
     // Loose pieces of a cutter have a finding of their own.
     let is_loose = o.measures.kind().is_cutter() && feet.len() > 1;
-    let middle = |foot: &Region| interior_point(&foot.rings_mm().iter().collect::<Vec<_>>());
-    let feet: Vec<(&Region, Point<Mm>)> =
-        feet.iter().take(if is_loose { 0 } else { MOST_FEET }).filter_map(|f| Some((f, middle(f)?))).collect();
-    let tops = tops(o.layers, &feet.iter().map(|f| f.1).collect::<Vec<_>>());
-    for ((foot, _), top) in feet.into_iter().zip(tops) {
-        let (wide, mm2) = (narrowest(&foot.rings_mm()[0]), foot.area_mm2());
+    let mut middles = Vec::new();
+    let mut looked = Vec::new();
+    for foot in feet.iter().take(if is_loose { 0 } else { MOST_FEET }) {
+        let rings = foot.rings_mm();
+        let Some(at) = interior_point(&rings.iter().collect::<Vec<_>>()) else { continue };
+        middles.push(at);
+        looked.push((foot, narrowest(&rings[0])));
+    }
+    for ((foot, wide), top) in looked.into_iter().zip(tops(o.layers, &middles)) {
+        let mm2 = foot.area_mm2();
         if top > SLENDER * wide || (mm2 < SMALL_MM2 && top >= TALL_MM) {
             small.push((top, mm2, Place::of_region(foot).between(0.0, top)));
         }

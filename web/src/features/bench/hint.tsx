@@ -5,21 +5,18 @@ import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 
 /** What is said, and where it goes on. */
-const SAID: Record<HintName, { words: string; next: Station; go: string }> = {
+const SAID: Record<HintName, { words: string; on: { to: Station; words: string } | null }> = {
   artwork: {
     words: "The line over your picture is what will be made. Move Threshold until it follows what you want.",
-    next: "tiers",
-    go: "On to Tiers",
+    on: { to: "tiers", words: "On to Tiers" },
   },
   tiers: {
     words: "Choose what it becomes under Recipe. Drag a height in the section, or type a measure.",
-    next: "print",
-    go: "On to Print",
+    on: { to: "print", words: "On to Print" },
   },
   print: {
     words: "How long it takes and how much filament. Take 3MF home: your slicer opens it.",
-    next: "print",
-    go: "",
+    on: null,
   },
 };
 
@@ -29,7 +26,7 @@ const isHint = (s: Station): s is HintName => (HINTS as readonly string[]).inclu
 export function Hint({ id, station }: { id: string; station: Station }) {
   const { read, close } = useHints();
   if (read === null || !isHint(station) || read.includes(station)) return null;
-  const { words, next, go } = SAID[station];
+  const { words, on } = SAID[station];
   return (
     <aside
       aria-label="Hint"
@@ -39,13 +36,13 @@ export function Hint({ id, station }: { id: string; station: Station }) {
         {HINTS.indexOf(station) + 1} of {HINTS.length}
       </span>
       <span className="min-w-0 flex-1">{words}</span>
-      {go && (
+      {on && (
         <Link
-          href={`/design/${id}/${next}`}
+          href={`/design/${id}/${on.to}`}
           onClick={() => close(station)}
           className="rounded-tile bg-[#0c2a2f] px-2.5 py-1 font-semibold text-[#faf7f1]"
         >
-          {go}
+          {on.words}
         </Link>
       )}
       <button type="button" className="font-semibold underline" onClick={() => close("all")}>

@@ -51,6 +51,13 @@ function spoken({ result, design }: Bench): string {
   return `Solid: ${result.recipe}, ${s.size.map((v) => rough(v, unit)).join(" by ")} ${unit}, ${bodies}, ${findings}. Arrow keys turn it.`;
 }
 
+/** While the part that draws is on the way, the mesh comes, too. */
+function Coming({ meshKey }: { meshKey: string }) {
+  const cache = useQueryClient();
+  useEffect(() => void cache.prefetchQuery(meshQuery(meshKey)), [cache, meshKey]);
+  return <p className="p-4 text-sm text-soft">Setting up the view…</p>;
+}
+
 /** The solid with what its view can do. `marked` are places that are shown on it; it turns to the one that is looked at.
  * `canUse` offers the object in use. */
 export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: boolean }) {
@@ -71,12 +78,6 @@ export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: b
   const isDragging = useInterface((s) => s.isDragging);
   const calm = useCalmed(result, isDragging ? SOLID_EVERY_MS : 0);
   const seen = useMemo(() => (calm.solid ? seenOf(calm, calm.solid) : null), [calm]);
-  // Its mesh comes while the part that draws it is still on the way.
-  const meshKey = seen?.meshKey;
-  const cache = useQueryClient();
-  useEffect(() => {
-    if (meshKey) void cache.prefetchQuery(meshQuery(meshKey));
-  }, [cache, meshKey]);
   const name = view.name ?? usual;
   const count = view.count + (use ? 0.5 : 0);
   const asked = useMemo(() => ({ name, count }), [name, count]);
@@ -185,7 +186,7 @@ export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: b
           >
             {seen ? (
               <SolidGuard>
-                <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
+                <Suspense fallback={<Coming meshKey={seen.meshKey} />}>
                   <Solid
                     {...seen}
                     isLifted={isLifted}
