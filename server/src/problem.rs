@@ -9,7 +9,7 @@ use kachel_engine::artwork::{ArtworkError, PrepareError};
 use kachel_engine::exchange::ExchangeError;
 use kachel_engine::solid::SolidError;
 use kachel_engine::tiers::{Unit, words_in};
-use kachel_engine::{EditError, EngineError, ExportError, HouseError, ImportError, WorkshopError};
+use kachel_engine::{EditError, EngineError, ExportError, FileNamesError, HouseError, ImportError, WorkshopError};
 use kachel_printer::{PrinterError, StoreError};
 use serde::Serialize;
 use ts_rs::TS;
@@ -59,6 +59,9 @@ pub enum ApiError {
     /// Workshop settings that cannot be worked with.
     #[error(transparent)]
     Workshop(#[from] WorkshopError),
+    /// A pattern that names no file.
+    #[error(transparent)]
+    FileNames(#[from] FileNamesError),
     /// House measures that cannot be used.
     #[error(transparent)]
     House(#[from] HouseError),
@@ -163,6 +166,12 @@ impl ApiError {
                 "Upload too large",
                 "upload-too-large",
                 "Scale the picture down; 2000 pixels across are plenty.",
+            ),
+            Self::FileNames(_) => (
+                S::UNPROCESSABLE_ENTITY,
+                "No file name",
+                "no-file-name",
+                "Write {design}, {recipe}, {width} or {height} where they belong.",
             ),
             Self::Malformed(_) => (S::BAD_REQUEST, "Malformed request", "malformed", "Load the page again."),
             Self::Foreign => (S::FORBIDDEN, "Foreign page", "foreign", "Open Kachel by the address it printed."),

@@ -713,6 +713,44 @@ fn the_workshop_is_shared_and_guarded_like_designs() {
 }
 
 #[test]
+fn files_are_named_by_the_workshops_pattern_and_several_come_in_one_zip() {
+    let server = TestServer::in_dir(&fresh_dir("api"));
+    let id = id_of(&upload(&server, "a.svg", FRAME.as_bytes()).1);
+    let name = |pattern: &str| server.get(&format!("/api/designs/{id}/file-name?pattern={pattern}"));
+    assert_eq!(name("%7Bdesign%7D%20%7Brecipe%7D").body_mut().read_to_string().unwrap(), "\"A-Cutter-with-stamp.stl\"");
+    let mut refused = name("%7Bcolour%7D");
+    assert_eq!(refused.status(), 422);
+    assert!(refused.body_mut().read_to_string().unwrap().contains("there is no {colour}"));
+    let mut shop = server.get_json("/api/workshop");
+    shop["workshop"]["file_names"] = "{recipe} {width}".into();
+    let version = shop["version"].as_i64();
+    assert_eq!(server.put("/api/workshop", version, &shop["workshop"]).0, 200);
+    let width = server.get_json(&format!("/api/designs/{id}"))["result"]["solid"]["size"][0].as_f64().unwrap();
+    let stem = format!("Cutter-with-stamp-{width:.0}mm");
+    let named = |path: &str| {
+        let mut answer = server.get(&format!("/api/designs/{id}/{path}"));
+        (
+            answer.headers()["content-disposition"].to_str().unwrap().to_string(),
+            answer.body_mut().read_to_vec().unwrap(),
+        )
+    };
+    let (called, stl) = named("export/stl");
+    assert!(called.contains(&format!("\"{stem}.stl\"")), "{called}");
+    let (called, picture) = named("export/png");
+    assert!(called.contains(&format!("\"{stem}.png\"")) && picture.starts_with(b"\x89PNG"), "{called}");
+    let (called, zip) = named("files.zip?formats=stl,stl-text,svg,stl");
+    assert!(called.contains(&format!("\"{stem}.zip\"")), "{called}");
+    let mut zip = zip::ZipArchive::new(std::io::Cursor::new(zip)).unwrap();
+    let mut all: Vec<String> = zip.file_names().map(|n| n.unwrap().into_owned()).collect();
+    all.sort_unstable();
+    assert_eq!(all, [format!("{stem}-as-text.stl"), format!("{stem}.stl"), format!("{stem}.svg")]);
+    let mut same = Vec::new();
+    std::io::Read::read_to_end(&mut zip.by_name(&format!("{stem}.stl")).unwrap(), &mut same).unwrap();
+    assert!(same == stl, "the very file that comes alone");
+    assert_eq!(server.get(&format!("/api/designs/{id}/files.zip?formats=stl,obj")).status(), 404);
+}
+
+#[test]
 fn snapshots_are_kept_compared_gone_back_to_and_branched_from() {
     let server = TestServer::in_dir(&fresh_dir("api"));
     let id = id_of(&upload(&server, "a.svg", FRAME.as_bytes()).1);
@@ -729,6 +767,14 @@ fn snapshots_are_kept_compared_gone_back_to_and_branched_from() {
     let recipe = serde_json::json!({ "of": "object", "what": "Recipe", "then": "Cutter with stamp", "now": "Coaster" });
     assert_eq!(then["differs"][0], recipe, "another recipe has other measures: they are not laid side by side");
     assert!(then["differs"].as_array().unwrap().iter().all(|d| d["of"] != "measure"));
+    // Its plan, and any two states beside each other.
+    assert!(server.get(&format!("{one}/thumbnail.svg")).body_mut().read_to_string().unwrap().starts_with("<svg"));
+    let same = server.get_json(&format!("{one}?step=1"));
+    assert_eq!(same["differs"].as_array().unwrap().iter().filter(|d| d["then"] != d["now"]).count(), 0, "{same}");
+    let other = server.get_json(&format!("/api/designs/{id}/steps/2?kept={}", kept["id"].as_str().unwrap()));
+    let turned = serde_json::json!({ "of": "object", "what": "Recipe", "then": "Coaster", "now": "Cutter with stamp" });
+    assert_eq!(other["differs"][0], turned);
+    assert_eq!(server.get(&format!("{one}?step=77")).status(), 404);
     let (status, back) = server.post(&format!("{one}/go-back"), Some(2), &serde_json::Value::Null);
     assert_eq!((status, back["document"]["recipe"].as_str()), (200, Some("cutter-stamp")), "{back}");
     assert_eq!(back["undo"], "Back to 'First'", "it can be undone like any change");
@@ -806,7 +852,7 @@ fn the_edits_of_a_finding_are_sent_back_as_they_are_and_mend_it() {
     let (status, view) = server.post(&edits, Some(2), &json!({ "edits": wall["mends"][0]["edits"] }));
     assert_eq!(status, 200, "{view}");
     assert!(view["result"]["findings"].as_array().unwrap().iter().all(|f| f["code"] != "thin-wall"), "{view}");
-    assert_eq!(view["undo"], "wall thickness 0.8 mm");
+    assert_eq!(view["undo"], "Wall 0.8 mm thick");
 }
 
 /// `server/openapi.json` is made from the handlers.

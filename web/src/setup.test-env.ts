@@ -7,3 +7,4 @@ vi.stubGlobal("localStorage", {
   setItem: (k: string, v: string) => kept.set(k, v),
 });
 vi.stubGlobal("matchMedia", () => ({ matches: true }));
+if (typeof navigator === "undefined") vi.stubGlobal("navigator", { language: "en-GB" });

@@ -20,6 +20,7 @@ mod bed;
 mod colours;
 mod document;
 mod edit;
+mod file_names;
 mod house;
 mod print;
 mod source;
@@ -33,6 +34,7 @@ pub use edit::{
     Axis, Basis, Closing, Edit, EditError, GeneralEdit, Length, Needs, OutlineEdit, PictureEdit, SizeOf, TierEdit,
     Value, bars_mm, lay_by,
 };
+pub use file_names::{FileNames, FileNamesError, Named};
 pub use house::{House, HouseError, MAX_HOUSE_FILE, MAX_HOUSES, read_houses, write_houses};
 pub use kachel_pack::{Place, Turns};
 pub use print::{Infill, PrintSettings, PrintWish, Quality};

@@ -1,5 +1,6 @@
 //! The settings that all designs share.
 
+use crate::file_names::FileNames;
 use crate::house::{House, HouseError, MAX_HOUSES, check_houses};
 use crate::print::{PrintSettings, Quality, highest};
 use kachel_tiers::Unit;
@@ -79,6 +80,9 @@ pub struct Workshop {
     /// Measures of recipes that are used again and again.
     #[serde(default)]
     pub houses: Vec<House>,
+    /// What files are called.
+    #[serde(default)]
+    pub file_names: FileNames,
 }
 
 /// Why workshop settings were refused.
@@ -115,6 +119,7 @@ impl Default for Workshop {
             currency: "€".into(),
             print: PrintSettings::default(),
             houses: vec![],
+            file_names: FileNames::default(),
         }
     }
 }
@@ -199,6 +204,7 @@ impl Workshop {
             range("The layer height (mm)", p.layer, 0.02, highest(p.nozzle))?;
             range("The number of filaments it loads", f64::from(p.filaments), 1.0, 64.0)?;
         }
+        self.file_names.check().map_err(|e| WorkshopError(e.to_string()))?;
         check_houses(&self.houses).map_err(|e| WorkshopError(e.to_string()))?;
         if let Some((what, value, min, max)) = self.print.refused(self.printer().nozzle) {
             range(what, value, min, max)?;

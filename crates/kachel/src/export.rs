@@ -1,13 +1,16 @@
+use crate::credit::credit;
 use crate::engine::{Engine, Picture};
+use crate::pieces::export_outline;
 use crate::run::Run;
 use crate::view::thumbnail;
-use kachel_design::{Document, DocumentError};
+use kachel_design::{Document, DocumentError, FileNames, FileNamesError, Named};
 use kachel_exchange::{
-    Credit, DesignInside, ExchangeError, Material, NamedMesh, SvgGroup, SvgPatch, read_design, write_stl_binary,
+    DesignInside, ExchangeError, Material, NamedMesh, SvgGroup, SvgPatch, read_design, write_stl_binary,
     write_stl_text, write_stl_zip, write_svg, write_threemf,
 };
 use kachel_geom::Px;
 use kachel_solid::{Part, Solid};
+use kachel_tiers::Unit;
 use serde::{Deserialize, Serialize};
 
 /// File formats of an object.
@@ -23,6 +26,10 @@ pub enum ExportFormat {
     /// 3MF.
     #[serde(rename = "3mf")]
     ThreeMf,
+    /// The outline as SVG, in millimetres.
+    Svg,
+    /// The object in plan, as a picture.
+    Png,
 }
 
 impl ExportFormat {
@@ -32,6 +39,22 @@ impl ExportFormat {
             Self::Stl | Self::StlText => "stl",
             Self::StlParts => "zip",
             Self::ThreeMf => "3mf",
+            Self::Svg => "svg",
+            Self::Png => "png",
+        }
+    }
+
+    /// The format that is called so in addresses.
+    pub fn by_name(name: &str) -> Option<Self> {
+        serde_json::from_value(serde_json::Value::from(name)).ok()
+    }
+
+    /// What tells it from another file of its extension.
+    const fn beside(self) -> &'static str {
+        match self {
+            Self::StlText => " as text",
+            Self::StlParts => " by filament",
+            _ => "",
         }
     }
 
@@ -41,15 +64,41 @@ impl ExportFormat {
             Self::Stl | Self::StlText => "model/stl",
             Self::StlParts => "application/zip",
             Self::ThreeMf => "model/3mf",
+            Self::Svg => "image/svg+xml",
+            Self::Png => "image/png",
         }
     }
 }
 
 /// A design's name as a file name.
 pub fn file_name(name: &str, extension: &str) -> String {
-    let safe: String = name.chars().map(|c| if c.is_alphanumeric() || "-_ ".contains(c) { c } else { ' ' }).collect();
+    let all: Vec<char> = name.chars().collect();
+    let is_digit = |k: Option<usize>| k.and_then(|k| all.get(k)).is_some_and(char::is_ascii_digit);
+    // A point only within a number.
+    let keeps = |k: usize, c: char| {
+        c.is_alphanumeric() || "-_ ".contains(c) || (c == '.' && is_digit(k.checked_sub(1)) && is_digit(Some(k + 1)))
+    };
+    let safe: String = all.iter().enumerate().map(|(k, &c)| if keeps(k, c) { c } else { ' ' }).collect();
     let safe = safe.split_whitespace().collect::<Vec<_>>().join("-");
     format!("{}.{extension}", if safe.is_empty() { "design" } else { &safe })
+}
+
+/// What the file of a run is called, by the workshop's pattern or another, without its extension.
+pub fn name_of(d: &Document, run: &Run, names: &FileNames) -> Result<String, FileNamesError> {
+    let size = run.solid.as_ref().map(|(_, s)| s.skin.mesh().size());
+    let side = |k: usize| match (size, d.unit) {
+        (None, _) => String::new(),
+        (Some(size), Unit::Mm) => format!("{:.0}mm", size[k]),
+        (Some(size), Unit::In) => format!("{:.1}in", size[k] / Unit::In.mm()),
+    };
+    let (width, height) = (side(0), side(1));
+    names.of(Named { design: &d.name, recipe: d.recipe.recipe().label, size: [&width, &height] })
+}
+
+/// The same with the format's extension; by the design's name where the pattern is damaged.
+pub fn named_file(d: &Document, run: &Run, format: ExportFormat) -> String {
+    let name = name_of(d, run, &run.workshop.file_names).unwrap_or_else(|_| d.name.clone());
+    file_name(&format!("{name}{}", format.beside()), format.extension())
 }
 
 /// The name of a part in files.
@@ -85,6 +134,11 @@ pub fn export(
             let cornered = |p: NamedMesh| NamedMesh { mesh: p.mesh.from_corner_of(&solid.skin), ..p };
             write_stl_zip(&parts().into_iter().map(cornered).collect::<Vec<_>>())?
         }
+        ExportFormat::Svg => export_outline(d, run).ok_or(ExportError::NoSolid)?.into_bytes(),
+        ExportFormat::Png => {
+            let seen = thumbnail(run).ok_or(ExportError::NoSolid)?;
+            rendered_at(&seen, PICTURE_PX).ok_or(ExportError::NoPicture)?
+        }
         ExportFormat::ThreeMf => {
             let small = thumbnail(run).and_then(|svg| rendered(&svg));
             let inside = DesignInside { document: d.to_json()?, picture: picture()? };
@@ -105,8 +159,8 @@ pub enum ExportError {
     /// Two pieces lie on each other.
     #[error("pieces of this bed lie on each other")]
     Overlap,
-    /// The picture of a bed could not be drawn.
-    #[error("the picture of the bed could not be drawn")]
+    /// A picture could not be drawn.
+    #[error("the picture could not be drawn")]
     NoPicture,
     /// A piece lies too far from the bed.
     #[error("a piece cannot be put where it lies: {0}")]
@@ -125,14 +179,21 @@ pub enum ExportError {
 /// Longer side of a thumbnail, pixels.
 const THUMBNAIL_PX: f32 = 512.0;
 
-/// An SVG without text as PNG on white.
+/// Longer side of a picture to take home, pixels.
+const PICTURE_PX: f32 = 1600.0;
+
+/// An SVG without text as PNG on white, as large as a thumbnail.
 pub(crate) fn rendered(svg: &str) -> Option<Vec<u8>> {
+    rendered_at(svg, THUMBNAIL_PX)
+}
+
+fn rendered_at(svg: &str, longest: f32) -> Option<Vec<u8>> {
     use resvg::{tiny_skia, usvg};
     let tree = usvg::Tree::from_str(svg, &usvg::Options::default()).ok()?;
-    let scale = THUMBNAIL_PX / tree.size().width().max(tree.size().height());
+    let scale = longest / tree.size().width().max(tree.size().height());
     let side = |v: f32| {
-        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to 512")]
-        let px = (v * scale).round().clamp(1.0, THUMBNAIL_PX) as u32;
+        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "1 to `longest`")]
+        let px = (v * scale).round().clamp(1.0, longest) as u32;
         px
     };
     let mut pixels = tiny_skia::Pixmap::new(side(tree.size().width()), side(tree.size().height()))?;
@@ -166,12 +227,6 @@ pub enum ImportError {
     /// The picture is not the one of the document.
     #[error("the file holds another picture than its design says")]
     OtherPicture,
-}
-
-pub(crate) fn credit(d: &Document, created: Option<String>) -> Credit {
-    let c = d.credit.clone();
-    let (designer, source, licence, note) = (c.maker, c.source, c.licence, c.note);
-    Credit { title: d.name.clone(), designer, source, licence, note, created }
 }
 
 /// Writes the contours as SVG in pixels of the picture, one group a colour; `None` before they are traced.

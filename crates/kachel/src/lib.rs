@@ -30,6 +30,7 @@
 
 mod bed;
 mod begin;
+mod credit;
 mod display;
 mod engine;
 mod error;
@@ -53,7 +54,9 @@ pub use bed::{
 pub use display::{DisplayPart, Shown};
 pub use engine::{Engine, Picture};
 pub use error::EngineError;
-pub use export::{ExportError, ExportFormat, ImportError, export, export_contours, file_name, import_design};
+pub use export::{
+    ExportError, ExportFormat, ImportError, export, export_contours, file_name, import_design, name_of, named_file,
+};
 pub use in_use::{InUseView, in_use_view};
 pub use mending::{MendsView, SafeMends};
 pub use pieces::{copied, export_outline, import_patches, offered_credit, patch_nodes};

@@ -1,7 +1,7 @@
 //! Patches on their way in and out: as SVG, from one design to another, as nodes for a hand.
 
+use crate::credit::credit;
 use crate::error::EngineError;
-use crate::export::credit;
 use crate::run::Run;
 use kachel_artwork::{Artwork, ArtworkError, StatedCredit, stated_credit};
 use kachel_design::{Credit, Document};

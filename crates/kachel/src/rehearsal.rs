@@ -7,6 +7,7 @@ use crate::run::Run;
 use kachel_design::{Filament, PrintOrder, PrintSettings, PrintWish, Workshop};
 use kachel_geom::{Mm, Point, Pose, Watch};
 use kachel_rehearse::{Correction, Job, Kind, Laid, Lines, Object, PrintedLayer, Rehearsal, lay, print};
+use kachel_tiers::{Unit, words_in};
 use serde::Serialize;
 use std::collections::BTreeMap;
 use std::fmt::Write as _;
@@ -68,6 +69,13 @@ pub struct LikelyView {
 }
 
 impl PrintView {
+    /// With its notes in a unit.
+    #[must_use]
+    pub fn in_unit(mut self, unit: Unit) -> Self {
+        self.notes.iter_mut().for_each(|n| *n = words_in(n, unit));
+        self
+    }
+
     /// With what earlier prints tell of it.
     #[must_use]
     pub fn corrected(mut self, by: Option<Correction>) -> Self {

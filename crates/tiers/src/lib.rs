@@ -48,7 +48,7 @@ pub use own::Given;
 pub use own::{Footprint, MAX_OWN, OwnTier};
 pub use plans::Plans;
 pub use recipes::{RECIPES, stack};
-pub use section::{Cut, CutLine, section};
+pub use section::{Cut, CutLine, section, through_details};
 pub use slice::{Slice, Slices, Span, slice};
 pub use tie::{Bar, Tie, widest_gap};
 pub use unit::{LengthError, Unit, parse_length, show_length, words_in};

@@ -1,5 +1,5 @@
 use crate::slice::Cutting;
-use crate::{Area, Op, Plans, Role, Stack, TierError};
+use crate::{Area, Op, Plans, Role, Stack, Tier, TierError};
 use kachel_geom::{Grid, Point};
 
 /// A cut face of a section.
@@ -46,6 +46,23 @@ pub fn section(stack: &Stack, line: &CutLine, plans: &Plans) -> Result<Vec<Cut>,
         cuts.extend(faces(&slices).into_iter().map(|corners| Cut { tier, role: t.role, is_cut, corners }));
     }
     Ok(cuts)
+}
+
+/// How far up from the middle, mm, a level section runs at first: across the middle where it meets what is drawn there (or nothing
+/// is drawn), else through the middle of the piece that lies nearest.
+pub fn through_details(stack: &Stack) -> f64 {
+    let is_drawn = |t: &&Tier| matches!(t.role, Role::Detail | Role::Stamp) && !t.footprint.is_empty();
+    let drawn: Vec<&Area> = stack.tiers.iter().filter(is_drawn).map(|t| &t.footprint).collect();
+    let meets = |y: f64| drawn.iter().any(|a| !a.spans_along(Point::new(0.0, y), 0.0).is_empty());
+    if meets(0.0) {
+        return 0.0;
+    }
+    let rings = drawn.iter().flat_map(|a| a.rings_mm()).filter(|r| r.area() > 0.0);
+    let middles = rings.filter_map(|r| r.bounds()).map(|b| f64::midpoint(b.min.y, b.max.y));
+    let Some(nearest) = middles.filter(|y| meets(*y)).min_by(|a, b| a.abs().total_cmp(&b.abs())) else { return 0.0 };
+    // On one of the lines that a hand can choose, where that meets it too.
+    let even = (nearest * 2.0).round() / 2.0;
+    if meets(even) { even } else { nearest }
 }
 
 /// A face that still grows: its left and right sides from below.

@@ -20,10 +20,9 @@ pub struct Edits {
 }
 
 impl Edits {
-    /// What undo calls them: as the first one. An empty list is refused, since it would save a step that undoes nothing.
-    fn label(&self) -> Result<String, ApiError> {
-        let first = self.edits.first().ok_or_else(|| ApiError::Malformed("the list of edits is empty".into()))?;
-        Ok(first.label())
+    /// The first one, by which undo calls them. An empty list is refused, since it would save a step that undoes nothing.
+    fn first(&self) -> Result<&Edit, ApiError> {
+        self.edits.first().ok_or_else(|| ApiError::Malformed("the list of edits is empty".into()))
     }
 }
 
@@ -218,7 +217,7 @@ pub(super) async fn replace(
     operation_id = "designs_show",
     tag = "designs",
     summary = "A design with its result",
-    params(("id" = String, Path, description = "The design"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge; left out: through what is drawn"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn show(
@@ -238,7 +237,7 @@ pub(super) async fn show(
     operation_id = "designs_edit",
     tag = "designs",
     summary = "Changes a design: all edits or none",
-    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge; left out: through what is drawn"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     request_body = Edits,
     responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
@@ -252,7 +251,7 @@ pub(super) async fn edit(
     let version = version(&request)?;
     let view = compute(&shop, &request, move |shop, watch| {
         let before = shop.db.designs().get(&id)?;
-        let label = edits.label()?;
+        let label = edits.first()?.sentence(&before.document);
         let after = shop.applied(&before.document, &edits.edits, watch)?;
         let stored = shop.db.designs().change(&id, version, &after, &label)?;
         Ok(shop.view(stored, *look, watch))
@@ -268,7 +267,7 @@ pub(super) async fn edit(
     operation_id = "designs_preview",
     tag = "designs",
     summary = "What edits would give; nothing is saved",
-    params(("id" = String, Path, description = "The design"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge; left out: through what is drawn"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     request_body = Edits,
     responses((status = 200, description = "What was asked for", body = ResultView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
@@ -280,7 +279,7 @@ pub(super) async fn preview(
     edits: Json<Edits>,
 ) -> Result<Json<ResultView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
-        edits.label()?;
+        edits.first()?;
         let before = shop.db.designs().get(&id)?;
         let after = shop.applied(&before.document, &edits.edits, watch)?;
         Ok(Json(shop.result(&after, *look, watch)))
@@ -304,7 +303,7 @@ async fn step(shop: Shared, request: HttpRequest, id: String, look: Look, by: i6
     operation_id = "designs_undo",
     tag = "designs",
     summary = "One step back",
-    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge; left out: through what is drawn"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn undo(
@@ -322,7 +321,7 @@ pub(super) async fn undo(
     operation_id = "designs_redo",
     tag = "designs",
     summary = "One step forth",
-    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge; left out: through what is drawn"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn redo(

@@ -3,11 +3,15 @@ use super::shop::{Shared, Shop, compute, on_shelf};
 use crate::problem::ApiError;
 use actix_web::http::header::HeaderValue;
 use actix_web::http::header::{CACHE_CONTROL, CONTENT_TYPE};
-use actix_web::web::{self, Path, ServiceConfig};
+use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::EngineError;
 use kachel_engine::artwork::Prepare;
-use kachel_engine::{ExportFormat, Watch, export, export_contours, file_name, thumbnail};
+use kachel_engine::exchange::zipped;
+use kachel_engine::{
+    ExportFormat, FileNames, Watch, export, export_contours, file_name, name_of, named_file, thumbnail,
+};
+use serde::Deserialize;
 
 pub(super) fn configure(routes: &mut ServiceConfig) {
     routes
@@ -15,7 +19,9 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/designs/{id}/prepared", web::get().to(prepared))
         .route("/api/designs/{id}/thumbnail.svg", web::get().to(small))
         .route("/api/designs/{id}/contours.svg", web::get().to(contours))
-        .route("/api/designs/{id}/export/{format}", web::get().to(object));
+        .route("/api/designs/{id}/export/{format}", web::get().to(object))
+        .route("/api/designs/{id}/files.zip", web::get().to(several))
+        .route("/api/designs/{id}/file-name", web::get().to(name));
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -117,7 +123,7 @@ pub(super) async fn contours(shop: Shared, request: HttpRequest, id: Path<String
     operation_id = "files_object",
     tag = "files",
     summary = "The object as a file",
-    params(("id" = String, Path, description = "The design"), ("format" = String, Path, description = "`stl`, `stl-text`, `stl-parts` (a ZIP of one STL a filament) or `3mf`"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("format" = String, Path, description = "`stl`, `stl-text`, `stl-parts` (a ZIP of one STL a filament), `3mf`, `svg` (the outline in millimetres) or `png` (in plan)"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 200, description = "The file", body = Vec<u8>, content_type = "application/octet-stream"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn object(
@@ -126,13 +132,7 @@ pub(super) async fn object(
     path: Path<(String, String)>,
 ) -> Result<HttpResponse, ApiError> {
     let (id, format) = path.into_inner();
-    let format = match format.as_str() {
-        "stl" => ExportFormat::Stl,
-        "stl-text" => ExportFormat::StlText,
-        "stl-parts" => ExportFormat::StlParts,
-        "3mf" => ExportFormat::ThreeMf,
-        _ => return Err(ApiError::Unknown("file format")),
-    };
+    let format = ExportFormat::by_name(&format).ok_or(ApiError::Unknown("file format"))?;
     let (name, bytes) = compute(&shop, &request, move |shop, watch| object_of(shop, &id, format, watch)).await?;
     Ok(attachment(&name, format.media_type(), bytes))
 }
@@ -151,9 +151,78 @@ pub(super) fn object_of(
     match (run.solid.is_some(), run.failed.take()) {
         (true, _) => {
             let bytes = export(d, &run, &|| shop.picture(d), format, Some(stored.created_at.clone()))?;
-            Ok((file_name(&d.name, format.extension()), bytes))
+            Ok((named_file(d, &run, format), bytes))
         }
         (false, Some(e)) => Err(e.into()),
         (false, None) => Err(ApiError::Fault),
     }
+}
+
+/// Formats by their names, with commas between them.
+#[derive(Deserialize)]
+pub(super) struct Several {
+    formats: String,
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/files.zip",
+    operation_id = "files_several",
+    tag = "files",
+    summary = "The object as several files, in one ZIP",
+    params(("id" = String, Path, description = "The design"), ("formats" = String, Query, description = "Formats as of one file, with commas between them"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "The file", body = Vec<u8>, content_type = "application/zip"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn several(
+    shop: Shared,
+    request: HttpRequest,
+    id: Path<String>,
+    wanted: Query<Several>,
+) -> Result<HttpResponse, ApiError> {
+    let mut formats: Vec<ExportFormat> = Vec::new();
+    for name in wanted.formats.split(',') {
+        let format = ExportFormat::by_name(name).ok_or(ApiError::Unknown("file format"))?;
+        // Named twice, it is one file.
+        if !formats.contains(&format) {
+            formats.push(format);
+        }
+    }
+    let (name, bytes) = compute(&shop, &request, move |shop, watch| {
+        let files = formats.iter().map(|f| object_of(shop, &id, *f, watch)).collect::<Result<Vec<_>, _>>()?;
+        let all: Vec<(&str, &[u8])> = files.iter().map(|(name, bytes)| (name.as_str(), bytes.as_slice())).collect();
+        let stem = files[0].0.rsplit_once('.').map_or("design", |(stem, _)| stem);
+        Ok((format!("{stem}.zip"), zipped(&all)?))
+    })
+    .await?;
+    Ok(attachment(&name, "application/zip", bytes))
+}
+
+/// A pattern to try.
+#[derive(Deserialize)]
+pub(super) struct Tried {
+    pattern: FileNames,
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/file-name",
+    operation_id = "files_name",
+    tag = "files",
+    summary = "What the design's STL would be called by a pattern of file names",
+    params(("id" = String, Path, description = "The design"), ("pattern" = String, Query, description = "1 to 80 characters with {design}, {recipe}, {width} and {height} in them"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = String), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn name(
+    shop: Shared,
+    request: HttpRequest,
+    id: Path<String>,
+    tried: Query<Tried>,
+) -> Result<Json<String>, ApiError> {
+    compute(&shop, &request, move |shop, watch| {
+        let d = shop.db.designs().get(&id)?.document;
+        let run = shop.engine.run(&d, &|| shop.picture(&d), watch);
+        let name = name_of(&d, &run, &tried.pattern)?;
+        Ok(Json(file_name(&name, "stl")))
+    })
+    .await
 }

@@ -6,7 +6,7 @@ use crate::problem::ApiError;
 use actix_web::web::{self, Json, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::exchange::zipped;
-use kachel_engine::{ExportFormat, export, file_name};
+use kachel_engine::{ExportFormat, export, file_name, name_of};
 use serde::Deserialize;
 use ts_rs::TS;
 
@@ -72,7 +72,7 @@ pub(super) async fn label(shop: Shared, change: Json<LabelChange>) -> Result<Htt
     path = "/api/shelf/files",
     operation_id = "shelf_files",
     tag = "files",
-    summary = "A ZIP with a file of each design, named after it. A design without a solid is named in missing.txt instead",
+    summary = "A ZIP with a file of each design, named by the workshop's pattern. A design without a solid is named in missing.txt instead",
     params(("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     request_body = FilesWanted,
     responses((status = 200, description = "The file", body = Vec<u8>, content_type = "application/zip"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
@@ -95,8 +95,9 @@ pub(super) async fn files(
                 missing += &format!("{}: {}\n", d.name, run.failed.map_or("no solid".into(), |e| e.to_string()));
                 continue;
             }
+            let name = name_of(d, &run, &run.workshop.file_names)?;
             let bytes = export(d, &run, &|| shop.picture(d), wanted.format, Some(stored.created_at.clone()))?;
-            files.push((free_name(&files, &d.name, wanted.format.extension()), bytes));
+            files.push((free_name(&files, &name, wanted.format.extension()), bytes));
         }
         if !missing.is_empty() {
             files.push(("missing.txt".into(), missing.into_bytes()));

@@ -56,7 +56,7 @@ pub(super) async fn print(
 ) -> Result<Json<PrintView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
         let (_, on, made) = rehearsed(shop, &path.0, path.1, watch)?;
-        Ok(Json(bed_print_view(&on, &made).corrected(correction(shop)?)))
+        Ok(Json(bed_print_view(&on, &made).in_unit(on.workshop.unit).corrected(correction(shop)?)))
     })
     .await
 }

@@ -60,7 +60,7 @@ pub(super) async fn show(
 ) -> Result<Json<PrintView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
         let r = rehearsed(shop, &id, *asked, watch)?;
-        Ok(Json(print_view(&r.run, &r.made, r.wish).corrected(correction(shop)?)))
+        Ok(Json(print_view(&r.run, &r.made, r.wish).in_unit(r.document.unit).corrected(correction(shop)?)))
     })
     .await
 }

@@ -11,7 +11,7 @@ use actix_web::http::header::{ETAG, IF_MATCH};
 use actix_web::web;
 use actix_web::{HttpRequest, HttpResponse, HttpResponseBuilder};
 use futures_util::TryStreamExt;
-use kachel_engine::tiers::CutLine;
+use kachel_engine::tiers::{CutLine, through_details};
 use kachel_engine::{Document, Edit, Engine, ResultView, Stage, Watch};
 use serde::{Deserialize, Serialize};
 use std::sync::Arc;
@@ -102,7 +102,7 @@ pub(crate) type Shared = web::Data<Shop>;
 /// How the page wants to see a design.
 #[derive(Clone, Copy, Debug, Default, Deserialize)]
 pub(super) struct Look {
-    /// Where the section runs, mm from the middle of the edge, up.
+    /// Where the section runs, mm from the middle of the edge, up; through what is drawn where it is left out.
     pub(super) section: Option<f64>,
     /// A point on its line to the right of the middle.
     pub(super) across: Option<f64>,
@@ -131,10 +131,12 @@ impl Shop {
         let or_nought = |v: Option<f64>| v.filter(|v| v.is_finite() && v.abs() < 1e4).unwrap_or(0.0);
         // The line is given as the picture reads; the stack of a tool is its mirror image.
         let mirror = if d.recipe.is_mirrored() { -1.0 } else { 1.0 };
-        let (x, y) = (mirror * or_nought(look.across), or_nought(look.section));
+        let at_first = || run.stack.as_deref().map_or(0.0, through_details);
+        let section_at = look.section.map_or_else(at_first, |y| or_nought(Some(y)));
+        let (x, y) = (mirror * or_nought(look.across), section_at);
         let line = CutLine { x, y, degrees: mirror * or_nought(look.turned) };
         let cuts = run.stack.as_ref().and_then(|s| self.engine.section(s, &line).ok()).unwrap_or_default();
-        ResultView::new(d, &run, &cuts)
+        ResultView { section_at, ..ResultView::new(d, &run, &cuts) }
     }
 
     pub(super) fn picture(&self, d: &Document) -> std::io::Result<Vec<u8>> {

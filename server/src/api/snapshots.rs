@@ -1,9 +1,10 @@
-use super::shop::{Look, Shared, answer, compute, item, on_shelf, version};
-use super::states::StateView;
+use super::shop::{Look, Shared, Shop, answer, compute, item, on_shelf, version};
+use super::states::{Against, StateView, drawn_small, small};
 use crate::db::Listed;
 use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
+use kachel_engine::Watch;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -40,6 +41,7 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/designs/{id}/snapshots", web::post().to(keep))
         .route("/api/designs/{id}/snapshots/{snapshot}", web::get().to(show))
         .route("/api/designs/{id}/snapshots/{snapshot}", web::delete().to(forget))
+        .route("/api/designs/{id}/snapshots/{snapshot}/thumbnail.svg", web::get().to(kept_small))
         .route("/api/designs/{id}/snapshots/{snapshot}/go-back", web::post().to(go_back))
         .route("/api/designs/{id}/snapshots/{snapshot}/branch", web::post().to(branch));
 }
@@ -89,8 +91,8 @@ pub(super) async fn keep(shop: Shared, id: Path<String>, name: Json<SnapshotName
     path = "/api/designs/{id}/snapshots/{snapshot}",
     operation_id = "snapshots_show",
     tag = "snapshots",
-    summary = "What a kept state gives, and in what the present one differs from it",
-    params(("id" = String, Path, description = "The design"), ("snapshot" = String, Path, description = "The snapshot"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    summary = "What a kept state gives, and in what the present one or another differs from it",
+    params(("id" = String, Path, description = "The design"), ("snapshot" = String, Path, description = "The snapshot"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge; left out: through what is drawn"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("step" = Option<i64>, Query, description = "A step that it is laid beside"), ("kept" = Option<String>, Query, description = "A snapshot that it is laid beside; the present state where neither is named"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 200, description = "What was asked for", body = crate::api::states::StateView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn show(
@@ -98,12 +100,32 @@ pub(super) async fn show(
     request: HttpRequest,
     path: Path<(String, String)>,
     look: Query<Look>,
+    against: Query<Against>,
 ) -> Result<Json<StateView>, ApiError> {
     let (id, snapshot) = path.into_inner();
     compute(&shop, &request, move |shop, watch| {
-        StateView::of(shop, &id, shop.db.snapshot(&id, &snapshot)?.document, *look, watch)
+        StateView::of(shop, &id, shop.db.snapshot(&id, &snapshot)?.document, &against, *look, watch)
     })
     .await
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    get,
+    path = "/api/designs/{id}/snapshots/{snapshot}/thumbnail.svg",
+    operation_id = "snapshots_small",
+    tag = "snapshots",
+    summary = "A kept state as a small drawing in plan",
+    params(("id" = String, Path, description = "The design"), ("snapshot" = String, Path, description = "The snapshot"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "The file", body = String, content_type = "image/svg+xml"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn kept_small(
+    shop: Shared,
+    request: HttpRequest,
+    path: Path<(String, String)>,
+) -> Result<HttpResponse, ApiError> {
+    let (id, snapshot) = path.into_inner();
+    let draw = move |shop: &Shop, watch: &Watch| drawn_small(shop, &shop.db.snapshot(&id, &snapshot)?.document, watch);
+    Ok(small(compute(&shop, &request, draw).await?))
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -128,7 +150,7 @@ pub(super) async fn forget(shop: Shared, path: Path<(String, String)>) -> Result
     operation_id = "snapshots_go_back",
     tag = "snapshots",
     summary = "Makes a kept state the present one; undo takes it back",
-    params(("id" = String, Path, description = "The design"), ("snapshot" = String, Path, description = "The snapshot"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("snapshot" = String, Path, description = "The snapshot"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge; left out: through what is drawn"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn go_back(

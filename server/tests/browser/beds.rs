@@ -204,7 +204,7 @@ fn a_set_changes_together_and_what_one_has_of_its_own_stays() {
             until(|| (of(n, "thickness") - mm).abs() < 1e-9).await;
         }
         // What the first refuses is said, and nothing changes.
-        page.until("return document.querySelector('[aria-label=Undo]').disabled", &json!(false)).await;
+        page.until("return document.querySelector('[aria-label=Undo]').ariaDisabled", &json!(null)).await;
         page.type_into("Thickness", "90 mm").await;
         page.until_text("Backing thickness can be 0.6 mm to 10 mm").await;
         page.click("[aria-label=Undo]").await;

@@ -69,7 +69,7 @@ fn a_picture_goes_from_drop_to_a_file_and_everything_survives_a_restart() {
         assert_eq!(page.count("path[data-contour]").await, 2);
         page.click("[role=slider][aria-label=Threshold]").await;
         page.press(&char::from(Key::Left).to_string()).await;
-        page.until("return document.querySelector('[aria-label=Undo]').disabled", &json!(false)).await;
+        page.until("return document.querySelector('[aria-label=Undo]').ariaDisabled", &json!(null)).await;
         page.click("[role=switch]").await;
         page.until("return document.querySelector('[role=switch]').getAttribute('aria-checked')", &json!("true")).await;
         page.click("[aria-label=Undo]").await;
@@ -167,7 +167,7 @@ fn a_picture_goes_from_drop_to_a_file_and_everything_survives_a_restart() {
         page.until_text("Garden gate").await;
         // The bars' width, then the wall's height.
         page.click("[aria-label=Undo]").await;
-        page.until("return document.querySelectorAll('[aria-label=Redo][disabled]').length", &json!(0)).await;
+        page.until("return document.querySelectorAll('[aria-label=Redo][aria-disabled]').length", &json!(0)).await;
         page.click("[aria-label=Undo]").await;
         until_size(&page, "× 15.0").await;
         page.click("[aria-label=Redo]").await;

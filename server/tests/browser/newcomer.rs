@@ -60,7 +60,7 @@ fn with_keys_alone() {
         page.find("[data-mesh]:not([data-mesh=''])").await;
         tab_to(&page, "Wall height").await;
         page.press(&keys(Key::Up, 1)).await;
-        page.until("return document.querySelector('[aria-label=Undo]').disabled", &json!(false)).await;
+        page.until("return document.querySelector('[aria-label=Undo]').ariaDisabled", &json!(null)).await;
         tab_to(&page, "On to Print").await;
         page.press(&keys(Key::Enter, 1)).await;
         page.find("a[href$='/export/3mf'][download]").await;
@@ -130,7 +130,7 @@ fn with_touch_alone_on_a_phone() {
             page.touch("touchMove", &[(from.0, from.1 - 6.0 * f64::from(k))]);
         }
         page.lift(&[(from.0, from.1 - 30.0)]).await;
-        page.until("return document.querySelector('[aria-label=Undo]').disabled", &json!(false)).await;
+        page.until("return document.querySelector('[aria-label=Undo]').ariaDisabled", &json!(null)).await;
         for view in ["Solid", "Measures"] {
             page.tap_text("button[role=tab]", view).await;
             page.find(&format!("section[aria-label='{view}']")).await;
@@ -165,7 +165,7 @@ fn at_twice_the_size() {
             assert!(r[0] > 250.0 && r[1] > 120.0 && r[2] <= 640.0 && r[3] <= 400.0, "{part}: {r:?}");
         }
         page.drag_up("[data-handle='wall-height']", 12).await;
-        page.until("return document.querySelector('[aria-label=Undo]').disabled", &json!(false)).await;
+        page.until("return document.querySelector('[aria-label=Undo]').ariaDisabled", &json!(null)).await;
         page.click_text("a", "On to Print").await;
         page.click_text("button", "Take home").await;
         page.click("[role=menuitem][href$='/export/stl'], [role=menu] a[href$='/export/stl']").await;

@@ -52,7 +52,7 @@ fn a_step_of_undo_is_gone_back_to_at_once() {
             let d = server.get_json(&format!("/api/designs/{id}"));
             d["document"]["measures"]["wall-height"].as_f64()
         };
-        page.until("return document.querySelector('[aria-label=Redo]').disabled", &json!(false)).await;
+        page.until("return document.querySelector('[aria-label=Redo]').ariaDisabled", &json!(null)).await;
         page.until("return document.querySelector('[data-measure=wall-height] input').value", &json!("16.0")).await;
         assert_eq!(height(), Some(16.0));
     });

@@ -104,7 +104,7 @@ fn changes_are_added_edited_moved_switched_off_and_taken_out() {
         let place = || server.get_json(&format!("/api/designs/{id}"))["document"]["changes"][0]["change"]["at"].clone();
         let before = place();
         page.drag_up("[data-mark=shape] circle", 40).await;
-        page.until("return document.querySelector('[aria-label=Undo]').disabled", &json!(false)).await;
+        page.until("return document.querySelector('[aria-label=Undo]').ariaDisabled", &json!(null)).await;
         for _ in 0..100 {
             if place() != before {
                 break;
@@ -145,7 +145,7 @@ fn patches_are_joined_mirrored_and_repeated_and_a_refusal_is_told() {
         )
         .await;
         page.click("[aria-label=Undo]").await;
-        page.until("return document.querySelector('[aria-label=Undo]').disabled", &json!(true)).await;
+        page.until("return document.querySelector('[aria-label=Undo]').ariaDisabled", &json!("true")).await;
         // By Shift-click in the plan.
         for n in 0..2 {
             page.click_at(page.middle(&format!("[data-patch='{n}']")).await, SHIFT);

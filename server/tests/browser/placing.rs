@@ -158,7 +158,8 @@ fn a_design_in_inches_speaks_inches() {
         server.post(&format!("/api/designs/{id}/edits"), Some(1), &edits);
         page.reload().await;
         page.find("[data-patch]").await;
-        for (key, found) in [("2", "Width over all"), ("3", "Thickness"), ("4", "0.012 in"), ("5", "Layers")] {
+        for (key, found) in [("2", "Width over all"), ("3", "Thickness"), ("4", "0.012 in"), ("5", "and are left out")]
+        {
             page.press(key).await;
             page.until_text(found).await;
             let text = page.text().await;

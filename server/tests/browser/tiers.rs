@@ -215,7 +215,7 @@ fn a_filament_that_was_deleted_is_told_and_mended() {
         let server = TestServer::in_dir(&fresh_dir("gone"));
         at_tiers(&page, &server, "a.svg").await;
         choose(&page, "Filament of Flange", "Oxblood").await;
-        page.until("return document.querySelector('[aria-label=Undo]').disabled", &json!(false)).await;
+        page.until("return document.querySelector('[aria-label=Undo]').ariaDisabled", &json!(null)).await;
         page.click("[aria-label=Workshop]").await;
         page.click("[aria-label='Remove Oxblood']").await;
         page.click_text("*[@role='dialog']//button", "Save").await;

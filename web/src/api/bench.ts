@@ -151,7 +151,10 @@ export function useBench(id: string): {
   );
 
   // Another design starts with its section in the middle.
-  useEffect(() => () => useInterface.setState({ section: 0, turned: 0, stretch: 1 }), []);
+  useEffect(
+    () => () => useInterface.setState({ section: 0, isSectionPut: false, turned: 0, stretch: 1 }),
+    [],
+  );
 
   const complain = useCallback(
     (e: unknown) => {
@@ -252,7 +255,7 @@ export function useBench(id: string): {
       goBack: (snapshot: string) => void send((d) => api.goBack(id, d.version, snapshot)).catch(complain),
       refresh: () => void refetch().then(forget),
       cut: (y: number, isDone: boolean) => {
-        useInterface.setState({ section: y });
+        useInterface.setState({ section: y, isSectionPut: true });
         if (isDone) void refetch().then(forget);
         else preview([]);
       },
@@ -264,6 +267,12 @@ export function useBench(id: string): {
   const [lastGood, setLastGood] = useState<ResultView | null>(null);
   if (current?.solid && current !== lastGood) setLastGood(current);
   const result = useMemo(() => (current ? withOldTiers(current, lastGood) : null), [current, lastGood]);
+
+  // Until somebody puts it elsewhere, the section runs where the core lays it.
+  const at = result?.solid ? result.section_at : null;
+  useEffect(() => {
+    if (at !== null && !useInterface.getState().isSectionPut) useInterface.setState({ section: at });
+  }, [at]);
 
   const bench = useMemo(
     () =>

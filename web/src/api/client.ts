@@ -1,6 +1,7 @@
 import { useActivity } from "../state/activity";
 import { AWAY, untilBack } from "../state/away";
 import { useInterface } from "../state/interface";
+import { said } from "../ui/numbers";
 import type { BinView } from "./generated/BinView";
 import type { BroughtView } from "./generated/BroughtView";
 import type { Change } from "./generated/Change";
@@ -51,7 +52,7 @@ export class ApiProblem extends Error {
 
 /** What a person reads of anything that was thrown. */
 export function refusal(thrown: unknown): string {
-  if (thrown instanceof ApiProblem) return thrown.problem.detail;
+  if (thrown instanceof ApiProblem) return said(thrown.problem.detail);
   return thrown instanceof Error ? thrown.message : String(thrown);
 }
 
@@ -141,11 +142,14 @@ function formOf(file: File): FormData {
 /** How far a design is computed: to the outline, to a solid that nothing has been checked of, or to the end. Sooner is quicker. */
 export type Until = "outline" | "solid" | "all";
 
+/** The state that another is laid beside: the present one where neither is named. */
+export type Beside = { step?: string; kept?: string };
+
 /** How the page wants to see results. */
 function look(until: Until = "all"): string {
-  const { section, turned } = useInterface.getState();
+  const { section, turned, isSectionPut } = useInterface.getState();
   const wishes = [
-    ...(section === 0 ? [] : [`section=${section}`]),
+    ...(isSectionPut ? [`section=${section}`] : []),
     ...(turned === 0 ? [] : [`turned=${turned}`]),
     ...(until === "all" ? [] : [`until=${until}`]),
   ];
@@ -193,6 +197,9 @@ export const api = {
   /** A ZIP with a file of each design. */
   files: async (designs: string[], format: FilesWanted["format"]) =>
     (await request("/api/shelf/files", post({ designs, format } satisfies FilesWanted))).blob(),
+  /** What its STL is called by a pattern of file names. */
+  fileName: (id: string, pattern: string) =>
+    json<string>(`/api/designs/${id}/file-name?${asked({ pattern })}`),
   /** Lets a design be computed again whose computation had failed. */
   tryAgain: (id: string) => request(`/api/designs/${id}/try-again`, post()),
   /** Goes back to the last state that can be read. */
@@ -238,11 +245,12 @@ export const api = {
     }),
   snapshots: (id: string) => json<SnapshotView[]>(`/api/designs/${id}/snapshots`),
   keep: (id: string, name: string) => json<SnapshotView>(`/api/designs/${id}/snapshots`, post({ name })),
-  kept: (id: string, snapshot: string) =>
-    json<StateView>(`/api/designs/${id}/snapshots/${snapshot}${look()}`),
+  kept: (id: string, snapshot: string, beside: Beside = {}) =>
+    json<StateView>(`/api/designs/${id}/snapshots/${snapshot}?${asked(beside)}`),
   /** The steps that undo and redo go through, the last first. */
   steps: (id: string) => json<StepView[]>(`/api/designs/${id}/steps`),
-  atStep: (id: string, step: number) => json<StateView>(`/api/designs/${id}/steps/${step}${look()}`),
+  atStep: (id: string, step: number, beside: Beside = {}) =>
+    json<StateView>(`/api/designs/${id}/steps/${step}?${asked(beside)}`),
   forget: (id: string, snapshot: string) =>
     request(`/api/designs/${id}/snapshots/${snapshot}`, { method: "DELETE" }),
   goBack: (id: string, version: number, snapshot: string) =>
@@ -265,8 +273,15 @@ export const PICTURE_TYPES =
 export const preparedUrl = (id: string, key: string) => `/api/designs/${id}/prepared?k=${key}`;
 export const pictureUrl = (id: string) => `/api/designs/${id}/picture`;
 export const thumbnailUrl = (id: string, version: number) => `/api/designs/${id}/thumbnail.svg?v=${version}`;
-export const exportUrl = (id: string, format: "stl" | "stl-text" | "stl-parts" | "3mf") =>
+export const exportUrl = (id: string, format: "stl" | "stl-text" | "stl-parts" | "3mf" | "svg" | "png") =>
   `/api/designs/${id}/export/${format}`;
+/** A step's plan; `made` tells a step from another that had its number. */
+export const stepUrl = (id: string, step: number, made: string) =>
+  `/api/designs/${id}/steps/${step}/thumbnail.svg?v=${encodeURIComponent(made)}`;
+export const keptUrl = (id: string, snapshot: string) =>
+  `/api/designs/${id}/snapshots/${snapshot}/thumbnail.svg`;
+export const severalUrl = (id: string, formats: readonly string[]) =>
+  `/api/designs/${id}/files.zip?formats=${formats.join(",")}`;
 export const contoursUrl = (id: string) => `/api/designs/${id}/contours.svg`;
 export const outlineUrl = (id: string) => `/api/designs/${id}/outline.svg`;
 export const samplePictureUrl = (id: string) => `/api/samples/${id}/picture?small=true`;

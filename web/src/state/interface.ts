@@ -23,6 +23,8 @@ interface Interface {
   hasLetterKeys: boolean;
   /** Where the section runs, mm above the middle of the edge. */
   section: number;
+  /** Whether somebody has put it there; until then it runs through what is drawn. */
+  isSectionPut: boolean;
   /** How far the section is turned, degrees anticlockwise as the picture reads. */
   turned: number;
   /** So many times as high as it is, the section is drawn. */
@@ -61,6 +63,7 @@ export const useInterface = create<Interface>((set, get) => ({
   hasLetterKeys: localStorage.getItem("kachel-letter-keys") !== "no",
   isDragging: false,
   section: 0,
+  isSectionPut: false,
   turned: 0,
   stretch: 1,
   measure: null,

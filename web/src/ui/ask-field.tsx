@@ -25,6 +25,7 @@ export function AskField(p: {
         defaultValue=""
         placeholder={p.placeholder}
         disabled={p.disabled}
+        title={p.disabled ? "Wait until all are made" : undefined}
         onBlur={(e) => ask(e.target)}
         onKeyDown={(e) => e.key === "Enter" && ask(e.currentTarget)}
         className="w-28 rounded-tile border border-edge bg-field px-2 py-[3px] text-right text-sm disabled:opacity-50"

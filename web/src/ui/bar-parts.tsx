@@ -2,6 +2,7 @@ import { Link } from "wouter";
 import { useAway } from "../state/away";
 import { Button } from "./button";
 import { Icon, Mark } from "./icons";
+import { timeOfDay } from "./numbers";
 import { Tip } from "./tip";
 
 /** The bar at the top of a page; where it is narrow, it goes on below. */
@@ -21,7 +22,6 @@ export function ToShelf() {
 
 /** The way to the shelf, the name of what is open, and when it was saved. */
 export function WorkTitle(p: { name: string; version: number; savedAt: string; onRename: () => void }) {
-  const saved = new Date(p.savedAt).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
   return (
     <>
       <ToShelf />
@@ -35,7 +35,7 @@ export function WorkTitle(p: { name: string; version: number; savedAt: string; o
           {p.name}
         </button>
       </Tip>
-      <Saved at={saved} version={p.version} />
+      <Saved at={timeOfDay(p.savedAt)} version={p.version} />
     </>
   );
 }
@@ -78,15 +78,16 @@ export function UndoRedo(p: {
   onUndo: () => void;
   onRedo: () => void;
 }) {
+  const canUndo = p.undo !== null || p.isSaving;
   return (
     <>
-      <Tip words={p.undo ? `Undo: ${p.undo}` : "Nothing to undo"} keys="Ctrl Z">
-        <Button look="bare" aria-label="Undo" disabled={!p.undo && !p.isSaving} onClick={p.onUndo}>
+      <Tip words={canUndo ? `Undo: ${p.undo ?? "what is being saved"}` : null} keys="Ctrl Z">
+        <Button look="bare" aria-label="Undo" why={!canUndo && "Nothing to undo"} onClick={p.onUndo}>
           <Icon name="undo" />
         </Button>
       </Tip>
-      <Tip words={p.redo ? `Redo: ${p.redo}` : "Nothing to redo"} keys="Ctrl Shift Z">
-        <Button look="bare" aria-label="Redo" disabled={!p.redo} onClick={p.onRedo}>
+      <Tip words={p.redo ? `Redo: ${p.redo}` : null} keys="Ctrl Shift Z">
+        <Button look="bare" aria-label="Redo" why={!p.redo && "Nothing to redo"} onClick={p.onRedo}>
           <Icon name="redo" />
         </Button>
       </Tip>

@@ -1,12 +1,12 @@
 import { Select } from "radix-ui";
-import { useId, useState } from "react";
+import { type ReactNode, useId, useState } from "react";
 import { Icon } from "./icons";
 
 interface Props {
   label: string;
   meaning?: string;
   value: string;
-  options: readonly { name: string; label: string; colour?: string }[];
+  options: readonly { name: string; label: string; colour?: string; picture?: ReactNode }[];
   /** May promise something: until then, and until the value follows, what was chosen is shown. A promise of nothing was refused. */
   onChoose: (name: string) => unknown;
   /** Without the words before it, where they stand elsewhere. */
@@ -51,6 +51,7 @@ export function Choice(p: Props) {
         >
           <span className="flex min-w-0 items-center">
             <Swatch colour={chosen?.colour} />
+            {chosen?.picture}
             <span className="truncate">
               <Select.Value>{chosen?.label ?? "—"}</Select.Value>
             </span>
@@ -71,6 +72,7 @@ export function Choice(p: Props) {
                   className="flex cursor-default items-center rounded-tile px-2 py-1 text-sm outline-none data-[highlighted]:bg-sunk data-[state=checked]:font-semibold"
                 >
                   <Swatch colour={o.colour} />
+                  {o.picture}
                   <Select.ItemText>{o.label}</Select.ItemText>
                 </Select.Item>
               ))}

@@ -1,18 +1,20 @@
 import type { Unit } from "../api/generated/Unit";
+import { fixed, local } from "./numbers";
 
 /** A length in millimetres as it is shown: at most two decimals, three in inches. */
 export function shown(mm: number, unit: Unit, least = 0): string {
   const [value, most] = unit === "mm" ? [mm, 2] : [mm / 25.4, 3];
-  return value.toLocaleString("en", {
+  const digits = value.toLocaleString("en", {
     minimumFractionDigits: Math.min(least, most),
     maximumFractionDigits: most,
     useGrouping: false,
   });
+  return local(digits);
 }
 
 /** A size of the whole object: one decimal, two in inches. */
 export function rough(mm: number, unit: Unit): string {
-  return unit === "mm" ? mm.toFixed(1) : (mm / 25.4).toFixed(2);
+  return unit === "mm" ? fixed(mm, 1) : fixed(mm / 25.4, 2);
 }
 
 /** A length with its unit. */
@@ -22,8 +24,8 @@ export function withUnit(mm: number, unit: Unit, least = 0): string {
 
 /** An area: cm² or mm², square inches in inches. */
 export function areaIn(mm2: number, unit: Unit): string {
-  if (unit === "in") return `${(mm2 / 25.4 ** 2).toFixed(2)} in²`;
-  return mm2 >= 100 ? `${(mm2 / 100).toFixed(1)} cm²` : `${mm2.toFixed(1)} mm²`;
+  if (unit === "in") return `${fixed(mm2 / 25.4 ** 2, 2)} in²`;
+  return mm2 >= 100 ? `${fixed(mm2 / 100, 1)} cm²` : `${fixed(mm2, 1)} mm²`;
 }
 
 /** Millimetres of a length as it is typed, such as 220, 5.5in or 1 1/2"; null for what is none. */

@@ -4,6 +4,7 @@ import { refusal } from "../api/client";
 import type { Unit } from "../api/generated/Unit";
 import { Icon } from "./icons";
 import { shown, stepped, stepsOf } from "./length";
+import { local } from "./numbers";
 
 interface Props {
   label: string;
@@ -27,7 +28,7 @@ interface Props {
 /** A number with a unit: typed text goes to the server as it is, and what the server says to it is shown below. */
 export function MeasureField(p: Props) {
   const id = useId();
-  const text = p.unit === null ? String(p.value) : shown(p.value, p.unit, 1);
+  const text = p.unit === null ? local(String(p.value)) : shown(p.value, p.unit, 1);
   const [draft, setDraft] = useState<string | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
   // Leaving the field does not ask once more for what was refused.

@@ -2,6 +2,7 @@ import { Toast } from "radix-ui";
 import { useNotices } from "../state/notices";
 import { Button } from "./button";
 import { Icon } from "./icons";
+import { said } from "./numbers";
 
 /** Short messages at the foot of the page; one with an action stays longer. */
 export function Notices() {
@@ -16,8 +17,8 @@ export function Notices() {
           className="flex items-center gap-3 rounded-tile bg-deep py-2 pr-2 pl-4 text-on-deep shadow-xl"
         >
           <div className="flex-1">
-            <Toast.Title className="text-sm font-semibold">{n.text}</Toast.Title>
-            {n.hint && <Toast.Description className="text-xs opacity-85">{n.hint}</Toast.Description>}
+            <Toast.Title className="text-sm font-semibold">{said(n.text)}</Toast.Title>
+            {n.hint && <Toast.Description className="text-xs opacity-85">{said(n.hint)}</Toast.Description>}
           </div>
           {n.action && (
             <Toast.Action altText={n.action.words} asChild>

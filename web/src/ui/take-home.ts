@@ -1,8 +1,12 @@
 import { exportUrl } from "../api/client";
 import type { SolidView } from "../api/generated/SolidView";
 
+/** The formats that an object can be taken home in, as addresses call them. */
+export type HomeFormat = Parameters<typeof exportUrl>[1];
+
 /** A file that an object can be taken home as. */
 export interface HomeFile {
+  format: HomeFormat;
   words: string;
   note: string;
   href: string;
@@ -10,10 +14,12 @@ export interface HomeFile {
 
 /** In this browser. */
 const LAST = "kachel-take-home";
+const SEVERAL = "kachel-take-several";
 
 /** The files of a design, in the order and the words in which they are offered everywhere. */
 export function homeFiles(id: string, solid: SolidView | null): HomeFile[] {
-  const file = (format: Parameters<typeof exportUrl>[1], words: string, note: string) => ({
+  const file = (format: HomeFormat, words: string, note: string) => ({
+    format,
     words,
     note,
     href: exportUrl(id, format),
@@ -21,8 +27,10 @@ export function homeFiles(id: string, solid: SolidView | null): HomeFile[] {
   const all = [
     file("stl", "STL", "one body, binary"),
     file("3mf", "3MF", "parts, colours, the design itself"),
-    file("stl-text", "STL as text", ""),
     ...((solid?.parts.length ?? 0) > 1 ? [file("stl-parts", "STL, one a filament", "ZIP")] : []),
+    file("stl-text", "STL as text", ""),
+    file("svg", "Outline as SVG", "millimetres"),
+    file("png", "Picture as PNG", "from above"),
   ];
   // What was taken last is most often taken again.
   const last = localStorage.getItem(LAST);
@@ -31,3 +39,8 @@ export function homeFiles(id: string, solid: SolidView | null): HomeFile[] {
 
 /** Remembers which file was taken, by its words. */
 export const tookHome = (words: string) => localStorage.setItem(LAST, words);
+
+/** The formats that were taken together last. */
+export const lastSeveral = (): string[] => (localStorage.getItem(SEVERAL) ?? "stl,3mf").split(",");
+
+export const tookSeveral = (formats: readonly string[]) => localStorage.setItem(SEVERAL, formats.join(","));

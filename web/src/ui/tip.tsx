@@ -1,11 +1,32 @@
 import { Tooltip } from "radix-ui";
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
+import { useLongPress } from "./use-long-press";
 
-/** A hint on what a control does, with its key. */
-export function Tip({ words, keys, children }: { words: string; keys?: string; children: ReactNode }) {
+/** So long a hint stays that a finger has asked for, milliseconds. */
+const STAYS_MS = 2500;
+
+/** A hint on what a control does, with its key; none without words. A finger that rests on the control asks for it. */
+export function Tip({ words, keys, children }: { words: string | null; keys?: string; children: ReactNode }) {
+  const [isOpen, setOpen] = useState(false);
+  const [isHeld, setHeld] = useState(false);
+  const press = useLongPress(() => {
+    setHeld(true);
+    setTimeout(() => setHeld(false), STAYS_MS);
+  });
   return (
-    <Tooltip.Root>
-      <Tooltip.Trigger asChild>{children}</Tooltip.Trigger>
+    <Tooltip.Root open={words !== null && (isOpen || isHeld)} onOpenChange={setOpen}>
+      <Tooltip.Trigger
+        asChild
+        {...press}
+        // What asked does not press.
+        onClickCapture={(e) => {
+          if (!isHeld) return;
+          e.preventDefault();
+          e.stopPropagation();
+        }}
+      >
+        {children}
+      </Tooltip.Trigger>
       <Tooltip.Portal>
         <Tooltip.Content
           sideOffset={6}

@@ -10,6 +10,7 @@ mod error;
 mod general;
 mod outline;
 mod picture;
+mod sentence;
 mod tiers;
 mod value;
 

@@ -3,7 +3,8 @@
 use super::OnBeds;
 use super::lying::{Lying, lying};
 use super::sheet::{lines, pdf};
-use crate::export::{ExportError, credit, file_name, named_parts, rendered};
+use crate::credit::credit;
+use crate::export::{ExportError, file_name, named_parts, rendered};
 use crate::rehearsal::PrintView;
 use crate::view::{region_path, seen_from_above};
 use kachel_design::Bed;

@@ -76,3 +76,24 @@ fn pen_lines_are_as_wide_over_all_as_was_typed() {
     design.edit(&[width("80 mm")]).unwrap();
     assert!((design.view().outline.unwrap().width - 80.0).abs() < 0.005);
 }
+
+#[test]
+fn undo_says_what_was_done_in_the_designs_unit() {
+    let mut design =
+        Design::from_bytes(b"<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><path d='M1 1h7v7h-7z'/></svg>");
+    let said = |design: &Design, edit: serde_json::Value| {
+        serde_json::from_value::<Edit>(edit).unwrap().sentence(&design.document)
+    };
+    let height = serde_json::json!({ "kind": "set-measure", "name": "wall-height", "value": "18" });
+    assert_eq!(said(&design, height.clone()), "Wall 18 mm high");
+    let taper = serde_json::json!({ "kind": "set-measure", "name": "taper-in", "value": 0.4 });
+    assert_eq!(said(&design, taper), "Wall: taper in 0.4 mm");
+    let size = serde_json::json!({ "kind": "set-size", "axis": "width", "value": "90", "of": "edge" });
+    assert_eq!(said(&design, size), "Cookie 90 mm wide");
+    assert_eq!(said(&design, serde_json::json!({ "kind": "set-recipe", "recipe": "coaster" })), "Made a coaster");
+    // What will be refused has a name all the same.
+    let nonsense = serde_json::json!({ "kind": "set-measure", "name": "wall-height", "value": "high" });
+    assert_eq!(said(&design, nonsense), "wall height high");
+    design.document.unit = kachel_tiers::Unit::In;
+    assert_eq!(said(&design, height), "Wall 18 in high");
+}

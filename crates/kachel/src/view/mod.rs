@@ -60,6 +60,8 @@ pub struct ResultView {
     pub is_mirrored: bool,
     /// The faces of the section.
     pub section: Vec<CutView>,
+    /// Where it runs, mm up from the middle of the edge.
+    pub section_at: f64,
     /// The tie bars, in pixels of the picture.
     pub bars: Vec<Bar>,
     /// The solid.
@@ -142,6 +144,7 @@ impl ResultView {
             hung: stack.and_then(|s| s.hung).map(HungView::of),
             is_mirrored: d.recipe.is_mirrored(),
             section: section.iter().map(|c| tiers::cut(c, stack)).collect(),
+            section_at: 0.0,
             bars: tiers::bars(run),
             solid: run.solid.as_ref().map(|(key, s)| solid::solid(d, key, s, run)),
             notes: stack.into_iter().flat_map(|s| &s.notes).map(|n| words_in(n, d.unit)).collect(),

@@ -172,3 +172,26 @@ fn what_no_nozzle_prints_is_left_out_and_counted() {
     let stamp = make(RecipeKind::CutterStamp, &o, &[], &Given::default()).unwrap();
     assert!(stamp.notes.iter().any(|n| n.starts_with("1 crumb")), "{:?}", stamp.notes);
 }
+
+#[test]
+fn a_section_begins_through_what_is_drawn() {
+    let square = |x: f64, y: f64, half: f64| {
+        let corner = |(a, b): (f64, f64)| Point::<Mm>::new(x + a * half, y + b * half);
+        Ring([(-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0)].map(corner).to_vec())
+    };
+    let of = |details: &[Ring<Mm>], changed: &[(&str, f64)]| {
+        let o = with_detail(5.0);
+        let details = vec![(o.details[0].0, Region::from_mm(details).unwrap())];
+        let edge = Region::from_mm([&square(0.0, 0.0, 30.0)]).unwrap();
+        let o = Outline { edge_bounds: edge.bounds().unwrap(), edge, details, ..o };
+        crate::through_details(&make(RecipeKind::CutterStamp, &o, changed, &Given::default()).unwrap())
+    };
+    let at = |details: &[Ring<Mm>]| of(details, &[]);
+    assert_eq!(at(&[square(3.0, 1.0, 4.0)]), 0.0, "the middle meets it");
+    assert_eq!(at(&[square(0.0, 14.2, 3.0), square(0.0, -20.0, 3.0)]), 14.0, "the nearest, on half a millimetre");
+    let hair = [(-5.0, -12.3), (5.0, -12.3), (5.0, -12.22), (-5.0, -12.22)].map(|(x, y)| Point::<Mm>::new(x, y));
+    let thin = of(&[Ring(hair.to_vec())], &[("stamp-least", 0.0)]);
+    assert!((thin + 12.26).abs() < 1e-3, "no half millimetre meets it: {thin}");
+    let plain = make(RecipeKind::Cutter, &with_edge(squares(&[0.0])), &[], &Given::default()).unwrap();
+    assert_eq!(crate::through_details(&plain), 0.0);
+}

@@ -72,6 +72,10 @@ is_mirrored: boolean,
  */
 section: Array<CutView>, 
 /**
+ * Where it runs, mm up from the middle of the edge.
+ */
+section_at: number, 
+/**
  * The tie bars, in pixels of the picture.
  */
 bars: Array<Bar>, 

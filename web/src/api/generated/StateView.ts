@@ -4,7 +4,7 @@ import type { Document } from "./Document";
 import type { ResultView } from "./ResultView";
 
 /**
- * An earlier state with what it gives, beside the present one.
+ * An earlier state with what it gives, beside the present one or another.
  */
 export type StateView = { 
 /**
@@ -12,7 +12,7 @@ export type StateView = {
  */
 document: Document, 
 /**
- * What came out, in the unit of the present state.
+ * What came out, in the unit of the state that it is laid beside.
  */
 result: ResultView, 
 /**

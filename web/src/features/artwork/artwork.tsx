@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { useSearch } from "wouter";
 import type { Bench } from "../../api/bench";
 import { Views } from "../../ui/views";
 import { PicturePanel, TOOLS, type Tool, WithTool } from "./picture-panel";
@@ -7,7 +8,9 @@ import { usePick } from "./tools/pick";
 
 /** The picture, and what of it counts as ink. The traced outline lies over it at all times. */
 export function Artwork({ bench }: { bench: Bench }) {
-  const [tool, setTool] = useState<Tool | null>(null);
+  // Another station may send here for a tool.
+  const wished = new URLSearchParams(useSearch()).get("tool");
+  const [tool, setTool] = useState<Tool | null>(() => TOOLS.find((t) => t.tool === wished)?.tool ?? null);
   const done = () => setTool(null);
   const active = [...TOOLS, { tool: "pick" as const, use: usePick }].find((t) => t.tool === tool);
   const isDrawing = bench.result.picture?.is_drawing ?? false;

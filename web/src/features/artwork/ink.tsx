@@ -33,7 +33,7 @@ export function InkGroup({ bench, onPick }: { bench: Bench; onPick: () => void }
           <Button
             key={ink}
             aria-pressed={t.ink === ink}
-            disabled={ink === "alpha" && picture?.has_alpha === false}
+            why={ink === "alpha" && picture?.has_alpha === false && "The picture has no transparent places"}
             className={`px-1 text-xs ${ink === "none" ? "col-span-2" : ""} ${t.ink === ink ? "border-glaze bg-sunk text-glaze" : ""}`}
             onClick={() => bench.change([{ kind: "set-ink", ink }])}
           >
@@ -81,7 +81,7 @@ function Threshold({ bench }: { bench: Bench }) {
         <output className="text-sm font-semibold">{live ?? value}</output>
         <Button
           className="text-xs"
-          disabled={t.threshold === null}
+          why={t.threshold === null && "It is automatic"}
           onClick={() => bench.change([{ kind: "set-threshold", threshold: null }])}
         >
           Automatic
@@ -150,7 +150,7 @@ function Colours({ bench, onPick }: { bench: Bench; onPick: () => void }) {
         <Button
           className="size-7 px-0"
           aria-label="One colour fewer"
-          disabled={(c.count ?? palette.length) <= 2}
+          why={(c.count ?? palette.length) <= 2 && "Two at least"}
           onClick={() => set({ count: (c.count ?? palette.length) - 1 })}
         >
           −
@@ -158,7 +158,7 @@ function Colours({ bench, onPick }: { bench: Bench; onPick: () => void }) {
         <Button
           className="size-7 px-0"
           aria-label="One colour more"
-          disabled={(c.count ?? palette.length) >= 12}
+          why={(c.count ?? palette.length) >= 12 && "Twelve at most"}
           onClick={() => set({ count: (c.count ?? palette.length) + 1 })}
         >
           +
@@ -191,14 +191,14 @@ function Colours({ bench, onPick }: { bench: Bench; onPick: () => void }) {
       <div className="grid grid-cols-2 gap-1 pt-1.5">
         <Button
           className="px-1 text-xs"
-          disabled={!a || !b}
+          why={(!a || !b) && "Choose two colours first"}
           onClick={() => a && b && set({ merged: [...c.merged, [a, b]] })}
         >
           Make them one
         </Button>
         <Button
           className="px-1 text-xs"
-          disabled={chosen.length !== 1 || !a}
+          why={(chosen.length !== 1 || !a) && "Choose one colour first"}
           onClick={() => a && set({ ground: a, with_ground: false })}
         >
           Is the ground
@@ -208,7 +208,7 @@ function Colours({ bench, onPick }: { bench: Bench; onPick: () => void }) {
         </Button>
         <Button
           className="px-1 text-xs"
-          disabled={isPlain}
+          why={isPlain && "They are as they were found"}
           onClick={() => set({ count: null, picked: [], merged: [], ground: null, with_ground: false })}
         >
           As found

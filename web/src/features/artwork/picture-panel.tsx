@@ -124,7 +124,11 @@ export function PicturePanel(p: {
             <Button
               key={x.tool}
               aria-pressed={tool === x.tool}
-              disabled={x.forPixels === true && p.isDrawing}
+              why={
+                x.forPixels === true &&
+                p.isDrawing &&
+                "An SVG is a drawing already: this is for photos and scans"
+              }
               className={`gap-1 px-2 text-xs ${tool === x.tool ? "border-glaze bg-sunk text-glaze" : ""}`}
               onClick={() => setTool(tool === x.tool ? null : x.tool)}
             >

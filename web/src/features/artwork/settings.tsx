@@ -134,8 +134,7 @@ export function Settings({
         </Button>
         <Button
           className="flex-1 px-1 text-xs"
-          disabled={!picture?.file_mm_per_px}
-          title={picture?.file_mm_per_px ? undefined : "The file does not say how large its picture is"}
+          why={!picture?.file_mm_per_px && "The file does not say how large its picture is"}
           onClick={() => bench.change([{ kind: "set-file-size" }])}
         >
           The file's own size

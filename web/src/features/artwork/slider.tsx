@@ -2,6 +2,7 @@ import { Switch } from "radix-ui";
 import { useId, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { Edit } from "../../api/generated/Edit";
+import { local } from "../../ui/numbers";
 import { Track } from "../../ui/track";
 
 /** A setting with a slider: previewed while it moves, saved when it is let go. */
@@ -35,7 +36,8 @@ export function Live(p: {
         }}
       />
       <output className="w-16 flex-none text-right text-sm whitespace-nowrap">
-        {Number((live ?? p.value).toFixed(2))} <span className="text-xs text-soft">{p.unit}</span>
+        {local(String(Number((live ?? p.value).toFixed(2))))}{" "}
+        <span className="text-xs text-soft">{p.unit}</span>
       </output>
     </div>
   );

@@ -13,6 +13,8 @@ import { PageTools } from "../../ui/page-tools";
 import { RenameDialog } from "../../ui/rename-dialog";
 import { SendToPrinter } from "../printer/send";
 
+const NOTHING = "There is nothing on this bed yet";
+
 /** Name, undo, what can be added and taken home. */
 export function BedBar({ work, plate }: { work: BedWork; plate: number }) {
   const { bed } = work;
@@ -30,10 +32,10 @@ export function BedBar({ work, plate }: { work: BedWork; plate: number }) {
       />
       <div className="ml-auto flex items-center gap-1.5">
         <Button onClick={() => setAdding(true)}>Add designs</Button>
-        <Button onClick={work.arrange} disabled={bed.document.pieces.length === 0}>
+        <Button onClick={work.arrange} why={bed.document.pieces.length === 0 && NOTHING}>
           Arrange
         </Button>
-        <SendToPrinter disabled={isEmpty} send={() => printerApi.sendPlate(bed.id, plate)} />
+        <SendToPrinter why={isEmpty ? NOTHING : null} send={() => printerApi.sendPlate(bed.id, plate)} />
       </div>
       <div className="flex items-center">
         <UndoRedo
@@ -47,7 +49,7 @@ export function BedBar({ work, plate }: { work: BedWork; plate: number }) {
       </div>
       <Menu
         trigger={
-          <Button look="solid" disabled={isEmpty}>
+          <Button look="solid" why={isEmpty && NOTHING}>
             Take home <Icon name="down" className="size-4" />
           </Button>
         }

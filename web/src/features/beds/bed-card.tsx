@@ -7,6 +7,7 @@ import type { Turns } from "../../api/generated/Turns";
 import { Button } from "../../ui/button";
 import { Choice } from "../../ui/choice";
 import { MeasureField } from "../../ui/measure-field";
+import { said } from "../../ui/numbers";
 import { Card, Group } from "../../ui/panel";
 import { Fact } from "../print/fact";
 import { Estimate, HowFine } from "../print/rehearsal";
@@ -45,7 +46,7 @@ export function BedCard(p: Props) {
     <Card title="What lies on it">
       {result.conflicts.map((c) => (
         <button
-          key={`${c.kind} ${c.plate} ${c.words}`}
+          key={`${c.kind} ${c.plate} ${said(c.words)}`}
           type="button"
           data-conflict={c.kind}
           onClick={() => p.onChoose(c.pieces, c.plate)}
@@ -54,7 +55,7 @@ export function BedCard(p: Props) {
           }`}
         >
           {result.plates > 1 && c.plate !== null && <b>Bed {c.plate + 1}: </b>}
-          {c.words}
+          {said(c.words)}
         </button>
       ))}
       {p.problem && (

@@ -92,7 +92,7 @@ function Open({ work }: { work: BedWork }) {
                 )}
                 <Button
                   className="text-xs"
-                  disabled={!print}
+                  why={!print && "Its layers are still being laid"}
                   onClick={() => setView(view === "bed" ? "layers" : "bed")}
                 >
                   {view === "bed" ? "Show layers" : "Show the bed"}

@@ -7,6 +7,7 @@ import type { ResultView } from "../../api/generated/ResultView";
 import type { Unit } from "../../api/generated/Unit";
 import { STATIONS, type Station } from "../../state/interface";
 import { shown } from "../../ui/length";
+import { fixed } from "../../ui/numbers";
 import { useInFilaments } from "../views/filament-switch";
 import { familyOf, fillOf } from "../views/look";
 import { planBox } from "../views/plan";
@@ -105,7 +106,7 @@ function noteOf(s: Station, { design, result, isOld }: Bench): { note: string; i
     case "print":
       if (isMaking) return { note: "being made", isBad: false };
       if (!result.solid || isOld) return { note: "nothing to print yet", isBad: false };
-      return { note: `${result.solid.layers} layers · ${result.solid.mass.toFixed(1)} g`, isBad: false };
+      return { note: `${result.solid.layers} layers · ${fixed(result.solid.mass, 1)} g`, isBad: false };
   }
 }
 

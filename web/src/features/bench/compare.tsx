@@ -4,6 +4,7 @@ import type { ResultView } from "../../api/generated/ResultView";
 import type { StateView } from "../../api/generated/StateView";
 import type { Unit } from "../../api/generated/Unit";
 import { useInterface } from "../../state/interface";
+import { said } from "../../ui/numbers";
 import { OneOf } from "../../ui/one-of";
 import { planBox } from "../views/plan";
 import { TierShapes } from "../views/tier-shapes";
@@ -14,7 +15,7 @@ const WAYS = ["plans", "solids", "in use"] as const;
 type Way = (typeof WAYS)[number];
 
 /** An earlier state beside what is on the bench, and what differs. */
-export function Compare(p: { now: ResultView; then: StateView; name: string; unit: Unit }) {
+export function Compare(p: { now: ResultView; nowName: string; then: StateView; name: string; unit: Unit }) {
   const { now, then, name } = p;
   const isInUse = useInterface((s) => s.isInUse);
   const [way, setWay] = useState<Way>(isInUse ? "in use" : "plans");
@@ -31,7 +32,7 @@ export function Compare(p: { now: ResultView; then: StateView; name: string; uni
             <Beside
               states={[
                 { words: name, result: then.result },
-                { words: "now", result: now },
+                { words: p.nowName, result: now },
               ]}
               unit={p.unit}
               isInUse={way === "in use"}
@@ -40,7 +41,7 @@ export function Compare(p: { now: ResultView; then: StateView; name: string; uni
         )}
       </div>
       <div className="min-h-0 overflow-y-auto text-sm">
-        <Table differs={then.differs} name={name} />
+        <Table differs={then.differs} name={name} nowName={p.nowName} />
       </div>
     </div>
   );
@@ -86,7 +87,8 @@ const HEADS: Record<DifferenceView["of"], string> = {
 };
 
 /** What differs, group by group. */
-function Table({ differs, name }: { differs: readonly DifferenceView[]; name: string }) {
+function Table(p: { differs: readonly DifferenceView[]; name: string; nowName: string }) {
+  const { differs, name } = p;
   const groups = (Object.keys(HEADS) as DifferenceView["of"][])
     .map((of) => ({ of, lines: differs.filter((d) => d.of === of) }))
     .filter((g) => g.lines.length > 0);
@@ -96,7 +98,7 @@ function Table({ differs, name }: { differs: readonly DifferenceView[]; name: st
         <tr className="text-left text-xs text-soft">
           <th className="pb-1 font-medium"> </th>
           <th className="pb-1 font-medium text-terracotta">{name}</th>
-          <th className="pb-1 font-medium">now</th>
+          <th className="pb-1 font-medium">{p.nowName}</th>
         </tr>
       </thead>
       {groups.map((g) => (
@@ -109,9 +111,9 @@ function Table({ differs, name }: { differs: readonly DifferenceView[]; name: st
           {g.lines.map((d) => (
             <tr key={`${d.what} ${d.then}`} className="border-t border-line align-top">
               <td className="py-1 pr-2 text-soft">{d.what}</td>
-              <td className="py-1 pr-2">{d.then ?? "none"}</td>
+              <td className="py-1 pr-2">{said(d.then ?? "none")}</td>
               <td className={d.then === d.now ? "py-1 text-soft" : "py-1 font-semibold"}>
-                {d.then === d.now ? "same" : (d.now ?? "none")}
+                {d.then === d.now ? "same" : said(d.now ?? "none")}
               </td>
             </tr>
           ))}

@@ -3,16 +3,27 @@ import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { useLocation } from "wouter";
 import type { Bench } from "../../api/bench";
-import { api, refusal } from "../../api/client";
+import { api, type Beside, keptUrl, refusal, stepUrl } from "../../api/client";
 import { Button } from "../../ui/button";
+import { Choice } from "../../ui/choice";
 import { DialogFrame } from "../../ui/dialog";
+import { when } from "../../ui/numbers";
 import { Compare } from "./compare";
 
 /** A state that can be laid beside the present one: one that was kept, or a step of undo. */
 type Chosen = { kept: string; words: string } | { step: number; words: string };
 
-const when = (iso: string) =>
-  new Date(iso).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
+const NOW = "now";
+
+const nameOf = (c: Chosen) => ("step" in c ? `step ${c.step}` : c.kept);
+
+/** What a state gives, laid beside another or beside the present one. */
+function asked(id: string, of: Chosen | null, other: Chosen | null) {
+  const beside: Beside =
+    other === null ? {} : "step" in other ? { step: String(other.step) } : { kept: other.kept };
+  if (of && "step" in of) return api.atStep(id, of.step, beside);
+  return api.kept(id, of?.kept ?? "", beside);
+}
 
 /** Earlier states of the design: name one, compare it with what is on the bench, go back, or start a design from it. */
 export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => void }) {
@@ -24,13 +35,16 @@ export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => voi
   const [name, setName] = useState("");
   const [refused, setRefused] = useState<string | null>(null);
   const [chosen, setChosen] = useState<Chosen | null>(null);
-  const { data: state, error } = useQuery({
-    queryKey: ["state", id, version, chosen],
-    queryFn: () =>
-      chosen && "step" in chosen ? api.atStep(id, chosen.step) : api.kept(id, chosen?.kept ?? ""),
-    enabled: chosen !== null,
+  // What the chosen one is laid beside: what is on the bench, or any other.
+  const [beside, setBeside] = useState<Chosen | null>(null);
+  const stateOf = (of: Chosen | null, other: Chosen | null) => ({
+    queryKey: ["state", id, version, of, other],
+    queryFn: () => asked(id, of, other),
+    enabled: of !== null,
     retry: false,
   });
+  const { data: state, error } = useQuery(stateOf(chosen, beside));
+  const { data: other } = useQuery(stateOf(beside, null));
   const act = (what: Promise<unknown>) =>
     void what.then(
       () => cache.invalidateQueries({ queryKey: key }),
@@ -42,6 +56,14 @@ export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => voi
   };
   const present = steps?.find((s) => s.is_present)?.number ?? 0;
   const earlier = steps?.filter((s) => !s.is_present) ?? [];
+  const states: Chosen[] = [
+    ...(all ?? []).map((s) => ({ kept: s.id, words: s.name })),
+    ...earlier.map((s) => ({ step: s.number, words: `After: ${s.label}` })),
+  ];
+  const choose = (to: Chosen) => {
+    setChosen(to);
+    if (beside && nameOf(beside) === nameOf(to)) setBeside(null);
+  };
   return (
     <DialogFrame
       onClose={onClose}
@@ -54,7 +76,7 @@ export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => voi
           onSubmit={(e) => {
             e.preventDefault();
             setRefused(null);
-            act(api.keep(id, name || new Date().toLocaleString("en-GB")).then(() => setName("")));
+            act(api.keep(id, name || when(new Date())).then(() => setName("")));
           }}
         >
           <input
@@ -81,7 +103,8 @@ export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => voi
                 words={s.name}
                 note={`${s.recipe ?? "damaged"} · ${when(s.created_at)}`}
                 isChosen={chosen !== null && "kept" in chosen && chosen.kept === s.id}
-                onChoose={() => setChosen({ kept: s.id, words: s.name })}
+                picture={keptUrl(id, s.id)}
+                onChoose={() => choose({ kept: s.id, words: s.name })}
               />
             ))}
             {all?.length === 0 && (
@@ -100,7 +123,8 @@ export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => voi
                     words={`After: ${s.label}`}
                     note={when(s.created_at)}
                     isChosen={chosen !== null && "step" in chosen && chosen.step === s.number}
-                    onChoose={() => setChosen({ step: s.number, words: `After: ${s.label}` })}
+                    picture={stepUrl(id, s.number, s.created_at)}
+                    onChoose={() => choose({ step: s.number, words: `After: ${s.label}` })}
                   />
                 ))}
               </ul>
@@ -111,7 +135,30 @@ export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => voi
       <div className="flex min-h-0 flex-col p-4">
         {state && chosen ? (
           <>
-            <Compare now={bench.result} then={state} name={chosen.words} unit={bench.design.document.unit} />
+            <div className="pb-2">
+              <Choice
+                label="Laid beside"
+                value={beside ? nameOf(beside) : NOW}
+                options={[
+                  { name: NOW, label: "what is on the bench" },
+                  ...states
+                    .filter((s) => nameOf(s) !== nameOf(chosen))
+                    .map((s) => ({ name: nameOf(s), label: s.words })),
+                ]}
+                onChoose={(name) => setBeside(states.find((s) => nameOf(s) === name) ?? null)}
+              />
+            </div>
+            {beside && !other ? (
+              <p className="m-auto text-sm text-soft">Working it out…</p>
+            ) : (
+              <Compare
+                now={other?.result ?? bench.result}
+                nowName={beside?.words ?? "now"}
+                then={state}
+                name={chosen.words}
+                unit={bench.design.document.unit}
+              />
+            )}
             {"step" in chosen && (
               <div className="flex pt-3">
                 <Button
@@ -153,17 +200,36 @@ export function Snapshots({ bench, onClose }: { bench: Bench; onClose: () => voi
   );
 }
 
-function State(p: { words: string; note: ReactNode; isChosen: boolean; onChoose: () => void }) {
+function State(p: {
+  words: string;
+  note: ReactNode;
+  /** Its plan. */
+  picture: string;
+  isChosen: boolean;
+  onChoose: () => void;
+}) {
   return (
     <li>
       <button
         type="button"
         aria-pressed={p.isChosen}
         onClick={p.onChoose}
-        className={`w-full rounded-tile px-2 py-1.5 text-left hover:bg-sunk ${p.isChosen ? "bg-sunk shadow-[inset_3px_0_0_var(--glaze)]" : ""}`}
+        className={`flex w-full items-center gap-2 rounded-tile px-2 py-1.5 text-left hover:bg-sunk ${p.isChosen ? "bg-sunk shadow-[inset_3px_0_0_var(--glaze)]" : ""}`}
       >
-        <span className="block truncate text-sm font-semibold">{p.words}</span>
-        <span className="block text-xs text-soft">{p.note}</span>
+        <span className="flex h-9 w-11 flex-none items-center justify-center rounded-xs bg-sunk">
+          <img
+            src={p.picture}
+            alt=""
+            loading="lazy"
+            className="max-h-8 max-w-10"
+            // Before there are tiers, there is nothing to see.
+            onError={(e) => e.currentTarget.remove()}
+          />
+        </span>
+        <span className="min-w-0 flex-1">
+          <span className="block truncate text-sm font-semibold">{p.words}</span>
+          <span className="block text-xs text-soft">{p.note}</span>
+        </span>
       </button>
     </li>
   );

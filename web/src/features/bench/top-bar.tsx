@@ -5,16 +5,20 @@ import { BAR, UndoRedo, WorkTitle } from "../../ui/bar-parts";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 import { rough } from "../../ui/length";
-import { LinkItem, Menu } from "../../ui/menu";
+import { Item, LinkItem, Menu } from "../../ui/menu";
+import { fixed } from "../../ui/numbers";
 import { PageTools } from "../../ui/page-tools";
 import { RenameDialog } from "../../ui/rename-dialog";
 import { homeFiles, tookHome } from "../../ui/take-home";
 import { Tip } from "../../ui/tip";
 import { Snapshots } from "./snapshots";
+import { StepsMenu } from "./steps-menu";
+import { TakeDialog } from "./take-dialog";
 
 export const TopBar = memo(function TopBar({ bench }: { bench: Bench }) {
   const { design, result, isOld } = bench;
   const [isRenaming, setRenaming] = useState(false);
+  const [isTaking, setTaking] = useState(false);
   const isComparing = useInterface((s) => s.isComparing);
   const compare = (isComparing: boolean) => useInterface.setState({ isComparing });
   const unit = design.document.unit;
@@ -35,11 +39,11 @@ export const TopBar = memo(function TopBar({ bench }: { bench: Bench }) {
               <span className="text-soft">{unit}</span>
             </span>
             <span className={isOld ? "opacity-50" : undefined}>
-              <b className="font-semibold">{(s.volume / 1000).toFixed(1)}</b>{" "}
+              <b className="font-semibold">{fixed(s.volume / 1000, 1)}</b>{" "}
               <span className="text-soft">cm³</span>
             </span>
             <span className={isOld ? "opacity-50" : undefined}>
-              <b className="font-semibold">{s.mass.toFixed(1)}</b> <span className="text-soft">g</span>
+              <b className="font-semibold">{fixed(s.mass, 1)}</b> <span className="text-soft">g</span>
             </span>
           </>
         )}
@@ -52,6 +56,7 @@ export const TopBar = memo(function TopBar({ bench }: { bench: Bench }) {
           onUndo={bench.undo}
           onRedo={bench.redo}
         />
+        <StepsMenu bench={bench} />
         <Tip words="Snapshots: keep, compare, go back">
           <Button look="bare" aria-label="Snapshots" onClick={() => compare(true)}>
             <Icon name="keep" />
@@ -61,7 +66,7 @@ export const TopBar = memo(function TopBar({ bench }: { bench: Bench }) {
       </div>
       <Menu
         trigger={
-          <Button look="solid" disabled={!s || isOld}>
+          <Button look="solid" why={(!s || isOld) && "There is no object yet: see what the page says"}>
             Take home <Icon name="down" className="size-4" />
           </Button>
         }
@@ -69,6 +74,7 @@ export const TopBar = memo(function TopBar({ bench }: { bench: Bench }) {
         {homeFiles(design.id, s).map((f) => (
           <LinkItem key={f.href} {...f} onTake={() => tookHome(f.words)} />
         ))}
+        <Item words="Several, or other names…" onPick={() => setTaking(true)} />
       </Menu>
       {isRenaming && (
         <RenameDialog
@@ -77,6 +83,7 @@ export const TopBar = memo(function TopBar({ bench }: { bench: Bench }) {
           onRename={(name) => bench.commit([{ kind: "rename", name }])}
         />
       )}
+      {isTaking && <TakeDialog bench={bench} onClose={() => setTaking(false)} />}
       {isComparing && <Snapshots bench={bench} onClose={() => compare(false)} />}
     </header>
   );

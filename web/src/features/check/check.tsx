@@ -7,6 +7,7 @@ import type { PlaceView } from "../../api/generated/PlaceView";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
+import { said } from "../../ui/numbers";
 import { Card } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
 import { Views } from "../../ui/views";
@@ -153,7 +154,7 @@ function Looked(p: {
               onClick={() => p.onGo(l)}
             >
               <span>{l.what}</span>
-              <span className="text-right text-soft tabular-nums">{l.said}</span>
+              <span className="text-right text-soft tabular-nums">{said(l.said)}</span>
             </button>
           </li>
         ))}

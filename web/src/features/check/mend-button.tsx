@@ -1,6 +1,7 @@
 import type { Bench } from "../../api/bench";
 import type { Edit } from "../../api/generated/Edit";
 import { Button } from "../../ui/button";
+import { said } from "../../ui/numbers";
 
 /** Takes a mend. Pointing at it shows in plan what it would give; nothing is saved meanwhile. */
 export function MendButton(p: {
@@ -27,7 +28,7 @@ export function MendButton(p: {
       onPointerLeave={leave}
       onClick={() => bench.change(p.edits)}
     >
-      {p.words}
+      {said(p.words)}
     </Button>
   );
 }

@@ -5,6 +5,7 @@ import type { MendsView } from "../../api/generated/MendsView";
 import type { PlaceView } from "../../api/generated/PlaceView";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
+import { said } from "../../ui/numbers";
 import { sectionThrough } from "../views/crossings";
 import { MendButton } from "./mend-button";
 
@@ -75,9 +76,9 @@ export function Told({
             step(by);
           }}
         >
-          <span className="block text-sm font-semibold">{f.what}</span>
+          <span className="block text-sm font-semibold">{said(f.what)}</span>
           <span className={clsx("block text-xs", WEIGHTS[f.weight].text)}>{WEIGHTS[f.weight].words}</span>
-          <span className="block text-xs text-soft">{f.why}</span>
+          <span className="block text-xs text-soft">{said(f.why)}</span>
           {count > 1 && (
             <span className="block text-xs text-glaze" data-testid="place">
               {finding === index && place !== null ? `place ${place + 1} of ${count}` : `${count} places`}:

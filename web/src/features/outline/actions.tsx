@@ -16,6 +16,8 @@ import { cubicsOf } from "./lines";
 import { PatchFilament } from "./patch-filament";
 import { withPins } from "./tools/tool";
 
+const CHOOSE_FIRST = "Choose a patch first";
+
 /** What can be done with the patches that are chosen, and what can be added. */
 export function Actions(p: {
   bench: Bench;
@@ -51,7 +53,10 @@ export function Actions(p: {
               <Button
                 key={a.words}
                 className="px-1 text-xs"
-                disabled={on.length < a.least}
+                why={
+                  on.length < a.least &&
+                  `Choose ${a.least === 1 ? "a patch" : `${a.least} patches`} or more first`
+                }
                 title={a.title ?? (a.least > 1 ? "For two patches or more; the first one stays" : undefined)}
                 onClick={() => add(a.change)}
               >
@@ -60,7 +65,7 @@ export function Actions(p: {
             ))}
             <Button
               className="px-1 text-xs"
-              disabled={on.length === 0}
+              why={on.length === 0 && CHOOSE_FIRST}
               aria-pressed={isPinned}
               title="Must not be touched (P)"
               onClick={pin}
@@ -72,13 +77,17 @@ export function Actions(p: {
         </>
       )}
       <div className="flex gap-1 pt-1">
-        <Button className="px-1.5 text-xs" disabled={on.length === 0} onClick={() => p.setChosen([])}>
+        <Button
+          className="px-1.5 text-xs"
+          why={on.length === 0 && "None is chosen"}
+          onClick={() => p.setChosen([])}
+        >
           Choose none
         </Button>
         <Button
           className="px-1.5 text-xs"
           title="Ctrl C; into this or another design"
-          disabled={on.length === 0}
+          why={on.length === 0 && CHOOSE_FIRST}
           onClick={() => copyPatches(bench, chosen)}
         >
           Copy
@@ -92,6 +101,7 @@ export function Actions(p: {
           aria-label="Add a shape"
           value=""
           disabled={!o}
+          title={o ? undefined : "There is no outline yet"}
           onChange={(e) => {
             const shape = SHAPES.find(([words]) => words === e.target.value)?.[1];
             if (shape) add({ do: "shape", shape, at: middle, degrees: 0, use: "detail" });
@@ -105,7 +115,7 @@ export function Actions(p: {
         </select>
         <Button
           className="px-1.5 text-xs"
-          disabled={!o}
+          why={!o && "There is no outline yet"}
           onClick={() =>
             add({
               do: "text",

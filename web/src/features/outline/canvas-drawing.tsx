@@ -1,10 +1,14 @@
 import { memo } from "react";
 import type { PatchView } from "../../api/generated/PatchView";
+import type { Unit } from "../../api/generated/Unit";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
+import { withUnit } from "../../ui/length";
 import type { Px } from "../artwork/frame";
-import { Words } from "../views/drawing";
+import { Dimension, ScaleBar, Words } from "../views/drawing";
+import type { Extent } from "../views/frame";
+import { RULER } from "./guides";
 
 const USE_FILL: Record<string, string> = {
   edge: "var(--wall)",
@@ -158,7 +162,7 @@ export function ZoomButtons(p: {
         className="size-7 px-0"
         aria-label={`Fit the ${p.what}`}
         title="Fit (0)"
-        disabled={p.isFitted}
+        why={p.isFitted && "It is fitted"}
         onClick={p.onFit}
       >
         <Icon name="fit" className="size-4" />
@@ -182,5 +186,46 @@ export function Underlay(p: {
       className="pointer-events-none absolute max-w-none origin-top-left select-none"
       style={{ ...p.box, opacity: p.opacity, transform: p.isMirrored ? "scaleX(-1)" : undefined }}
     />
+  );
+}
+
+/** Wide enough for the legend beside the scale, pixels. */
+const LEGEND_BESIDE = 460;
+
+/** How wide the drawing is, and the scale. */
+export function TrueSize(p: {
+  /** The middle of the drawing on the screen. */
+  at: Px;
+  outline: { width: number; height: number };
+  /** Pixels to a millimetre. */
+  scale: number;
+  unit: Unit;
+  extent: Extent;
+}) {
+  const { width, height } = p.extent;
+  const [x, y] = p.at;
+  const [half, below] = [(p.outline.width / 2) * p.scale, y + (p.outline.height / 2) * p.scale];
+  const line = Math.min(height - 20, below + 18);
+  return (
+    <>
+      {half > 20 && (
+        <Dimension
+          from={[x - half, line]}
+          to={[x + half, line]}
+          at={[
+            [x - half, below + 2],
+            [x + half, below + 2],
+          ]}
+          text={withUnit(p.outline.width, p.unit, 1)}
+        />
+      )}
+      <ScaleBar
+        x={RULER + 10}
+        // Above the legend where there is no room beside it.
+        y={height - (width < LEGEND_BESIDE ? 36 : 12)}
+        pxPerMm={p.scale}
+        unit={p.unit}
+      />
+    </>
   );
 }

@@ -3,12 +3,12 @@ import { type Dispatch, type ReactNode, type SetStateAction, useMemo, useRef, us
 import type { Bench } from "../../api/bench";
 import { preparedUrl } from "../../api/client";
 import { useInterface } from "../../state/interface";
-import { moveOf, withUnit } from "../../ui/length";
+import { moveOf } from "../../ui/length";
+import { both, useLongPress } from "../../ui/use-long-press";
 import { pinched, usePinch } from "../../ui/use-pinch";
 import type { Px } from "../artwork/frame";
-import { Dimension, ScaleBar } from "../views/drawing";
 import { useExtent } from "../views/frame";
-import { Crosshair, Millimetres, Patches, Underlay, ZoomButtons } from "./canvas-drawing";
+import { Crosshair, Millimetres, Patches, TrueSize, Underlay, ZoomButtons } from "./canvas-drawing";
 import {
   type CanvasEvents,
   type CanvasView,
@@ -18,7 +18,7 @@ import {
   type Zoom,
 } from "./canvas-view";
 import { type Caught, caughtAt, type Things, thingsOf, useCatches } from "./catches";
-import { Guides, RULER, Rulers } from "./guides";
+import { Guides, Rulers } from "./guides";
 import { usePatchPaint } from "./patch-paint";
 import { Settled } from "./settled";
 
@@ -35,8 +35,6 @@ interface Props {
 }
 
 const ROOM = 46;
-/** Wide enough for the legend beside the scale, pixels. */
-const LEGEND_BESIDE = 460;
 /** Screen pixels within which something is caught. */
 const REACH = 9;
 /** The patches at true size on the picture they come from, to work on: zoomed by the wheel, moved with the middle button or Space. */
@@ -56,6 +54,14 @@ export function Canvas(p: Props) {
   const { picture, outline: o, patches } = result;
   const paint = usePatchPaint(result);
   const isCatching = p.events.isCatching ?? false;
+  // A finger that rests on a patch means it as well as the chosen ones.
+  const longPress = useLongPress((e) => {
+    if (isCatching || !isDown.current) return;
+    giveUp();
+    const press = { ...pointing(e, toPicture(e)), isShift: true };
+    p.events.onDown?.(press);
+    p.events.onUp?.(press);
+  });
   // What could be caught is looked at only when something catches.
   const things = useMemo(() => {
     const known = new Map<number | undefined, Things>();
@@ -149,7 +155,6 @@ export function Canvas(p: Props) {
   };
   const [left, top] = toScreen([px, py]);
   const [right] = toScreen([px + pw, py]);
-  const [edgeX, edgeY] = o ? [(o.width / 2 / mm) * scale, (o.height / 2 / mm) * scale] : [0, 0];
   const [ox, oy] = toScreen(o ? [o.origin[0], o.origin[1]] : middle);
 
   return (
@@ -207,11 +212,14 @@ export function Canvas(p: Props) {
         p.events.onUp?.(pointing(e, toPicture(e)));
       }}
       onPointerCancel={giveUp}
-      {...fingers({
-        onBegin: giveUp,
-        // Several come between two frames: each goes on from the one before.
-        onPinch: (pinch) => setOwn((z) => pinched(z ?? { scale, at }, pinch, fitted / 8, 400, flip)),
-      })}
+      {...both(
+        longPress,
+        fingers({
+          onBegin: giveUp,
+          // Several come between two frames: each goes on from the one before.
+          onPinch: (pinch) => setOwn((z) => pinched(z ?? { scale, at }, pinch, fitted / 8, 400, flip)),
+        }),
+      )}
       onPointerLeave={() => setPointer(null)}
     >
       {extent.width > 0 && (
@@ -242,24 +250,13 @@ export function Canvas(p: Props) {
                 scale={scale}
               />
             </g>
-            {o && edgeX > 20 && (
-              <Dimension
-                from={[ox - edgeX, Math.min(extent.height - 20, oy + edgeY + 18)]}
-                to={[ox + edgeX, Math.min(extent.height - 20, oy + edgeY + 18)]}
-                at={[
-                  [ox - edgeX, oy + edgeY + 2],
-                  [ox + edgeX, oy + edgeY + 2],
-                ]}
-                text={withUnit(o.width, design.document.unit, 1)}
-              />
-            )}
             {o && (
-              <ScaleBar
-                x={RULER + 10}
-                // Above the legend where there is no room beside it.
-                y={extent.height - (extent.width < LEGEND_BESIDE ? 36 : 12)}
-                pxPerMm={scale / mm}
+              <TrueSize
+                at={[ox, oy]}
+                outline={o}
+                scale={scale / mm}
                 unit={design.document.unit}
+                extent={extent}
               />
             )}
           </svg>

@@ -141,7 +141,7 @@ function EntryRow(p: {
         <Button
           className="size-6 px-0"
           aria-label={`${name} earlier`}
-          disabled={place === 0}
+          why={place === 0 && "It is the first"}
           onClick={() => order(place - 1)}
         >
           ↑
@@ -149,7 +149,7 @@ function EntryRow(p: {
         <Button
           className="size-6 px-0"
           aria-label={`${name} later`}
-          disabled={place === p.last}
+          why={place === p.last && "It is the last"}
           onClick={() => order(place + 1)}
         >
           ↓

@@ -2,6 +2,8 @@ import { useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { Guide } from "../../api/generated/Guide";
 import { stepsOf } from "../../ui/length";
+import { local } from "../../ui/numbers";
+import { REACH } from "../../ui/reach";
 import type { Px } from "../artwork/frame";
 import type { CanvasView } from "./canvas-view";
 
@@ -99,7 +101,7 @@ function Ruler(p: {
                     fill="currentColor"
                     textAnchor={isUpright ? "end" : "start"}
                   >
-                    {Number((n * step * way).toFixed(1)) + 0}
+                    {local(String(Number((n * step * way).toFixed(1)) + 0))}
                   </text>
                 )}
               </g>
@@ -171,7 +173,7 @@ export function Guides(p: { bench: Bench; view: CanvasView; toPicture: ToPicture
           e.preventDefault();
         }}
       >
-        <path d={d} stroke="transparent" strokeWidth={9} />
+        <path d={d} stroke="transparent" strokeWidth={Math.max(9, 2 * REACH)} />
         <path d={d} stroke="currentColor" strokeWidth={1} strokeDasharray="10 3" />
       </g>
     );

@@ -38,7 +38,7 @@ export function LineUp({ on, add }: { on: Spot[]; add: (c: Change) => void }) {
           <Button
             key={words}
             className="px-1 text-xs"
-            disabled={on.length < least}
+            why={on.length < least && `Choose ${least === 1 ? "a patch" : `${least} patches`} or more first`}
             onClick={() => add({ do: "line-up", on, across: across ?? null, down: down ?? null, with: to })}
           >
             {words}
@@ -49,7 +49,7 @@ export function LineUp({ on, add }: { on: Spot[]; add: (c: Change) => void }) {
             key={String(is_down)}
             className="px-1 text-xs"
             title="Equal gaps; for three or more"
-            disabled={on.length < 3}
+            why={on.length < 3 && "Choose three patches or more first"}
             onClick={() => add({ do: "space-out", on, is_down })}
           >
             {is_down ? "Space down" : "Space across"}

@@ -4,6 +4,7 @@ import type { Change } from "../../api/generated/Change";
 import type { Entry } from "../../api/generated/Entry";
 import type { PxPoint } from "../../api/generated/PxPoint";
 import { moveOf } from "../../ui/length";
+import { REACH } from "../../ui/reach";
 import type { CanvasView } from "./canvas-view";
 import type { Caught } from "./catches";
 
@@ -84,7 +85,13 @@ function Mark({ bench, frame, entry }: { bench: Bench; frame: CanvasView; entry:
           bench.change(edit([place.at[0] + dx * Math.sign(frame.x), place.at[1] + dy]));
         }}
       >
-        <circle r={9} fill="var(--tile)" fillOpacity={0.85} stroke="var(--terracotta)" strokeWidth={2} />
+        <circle
+          r={Math.max(9, REACH)}
+          fill="var(--tile)"
+          fillOpacity={0.85}
+          stroke="var(--terracotta)"
+          strokeWidth={2}
+        />
         <path d="M-13 0H13M0-13V13" stroke="var(--terracotta)" strokeWidth={1.2} />
         {live?.what && (
           <text x={14} y={-12} fontSize={11} fill="var(--terracotta)" data-caught={live.what}>

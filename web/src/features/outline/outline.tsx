@@ -98,7 +98,7 @@ export function Outline({ bench }: { bench: Bench }) {
             <Button
               className="flex-1 px-1 text-xs"
               title="What the outer contours enclose shapes the object"
-              disabled={!patches.some((p) => p.depth === 1)}
+              why={!patches.some((p) => p.depth === 1) && "No contour encloses anything"}
               onClick={() =>
                 giveAll((p) => (p.depth === 1 ? "edge" : p.depth > 1 && p.is_ink ? "detail" : "aside"))
               }

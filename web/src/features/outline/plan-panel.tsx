@@ -72,7 +72,7 @@ export function PlanPanel(p: PlanPanelProps) {
               key={t.tool}
               aria-pressed={tool === t.tool}
               title={`${t.words} (${t.key.toUpperCase()})`}
-              disabled={t.tool === "cut" && p.chosen.length === 0}
+              why={t.tool === "cut" && p.chosen.length === 0 && "Choose the patch that it cuts first"}
               className={`gap-1 px-2 text-xs ${tool === t.tool ? "border-glaze bg-sunk text-glaze" : ""}`}
               onClick={() => p.take(t.tool)}
             >

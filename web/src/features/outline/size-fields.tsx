@@ -1,3 +1,4 @@
+import { Link } from "wouter";
 import type { Bench } from "../../api/bench";
 import type { Axis } from "../../api/generated/Axis";
 import type { SizeOf } from "../../api/generated/SizeOf";
@@ -16,8 +17,10 @@ const AXES: [Axis, string, 0 | 1][] = [
 /** The one true size, editable wherever it is shown: of what is drawn or cut, of the whole object, and by a factor. */
 export function SizeFields({ bench }: { bench: Bench }) {
   const { outline: o, edge_size, solid } = bench.result;
-  const { unit, recipe } = bench.design.document;
+  const { unit, recipe, prepare } = bench.design.document;
   if (!o) return null;
+  const { picture } = bench.result;
+  const isPhoto = picture !== null && !picture.is_drawing && prepare.straighten === null;
   const cuts = isCutter(recipe);
   const drawn: [number, number] = [o.width, o.height];
   // Of a cutter the cookie counts, margin included.
@@ -95,17 +98,24 @@ export function SizeFields({ bench }: { bench: Bench }) {
         </div>
         <Button
           className="px-1.5 text-xs"
-          disabled={o.is_usual}
-          title={
-            o.is_usual
-              ? "The size is what the recipe proposes, until one is typed"
-              : "The size that the recipe proposes, whatever picture and recipe are"
-          }
+          why={o.is_usual && "The size is what the recipe proposes, until one is typed"}
+          title="The size that the recipe proposes, whatever picture and recipe are"
           onClick={() => bench.change([{ kind: "usual-size" }])}
         >
           Usual size
         </Button>
       </div>
+      {isPhoto && (
+        <p className="pt-1 text-xs text-soft">
+          Is a card or a sheet of paper in the photo?{" "}
+          <Link
+            href={`/design/${bench.design.id}/artwork?tool=corners`}
+            className="font-semibold text-ink underline decoration-edge underline-offset-2 hover:text-glaze"
+          >
+            Size by it
+          </Link>
+        </p>
+      )}
       <div className="flex items-center gap-2 pt-2 text-sm">
         <span className="flex-1">Unit</span>
         {(["mm", "in"] as const).map((u) => (

@@ -191,7 +191,7 @@ export function UseBar(p: {
               key={how}
               words={words}
               note={String(found.length)}
-              disabled={found.length <= p.chosen.length}
+              why={found.length <= p.chosen.length && "no others"}
               onPick={() => p.setChosen(found)}
             />
           );

@@ -1,3 +1,4 @@
+import { fixed } from "../../ui/numbers";
 import { rgb } from "../views/look";
 
 /** A name with its value. */
@@ -26,7 +27,7 @@ export function Spool(p: {
       />
       <span className="flex-1 truncate">{p.filament}</span>
       {p.note && <span className="text-xs text-soft">{p.note}</span>}
-      <b className="font-semibold">{p.grams.toFixed(1)} g</b>
+      <b className="font-semibold">{fixed(p.grams, 1)} g</b>
     </div>
   );
 }

@@ -7,10 +7,12 @@ import { printerApi } from "../../api/printer";
 import { useAway } from "../../state/away";
 import { Button } from "../../ui/button";
 import { rough, shown, withUnit } from "../../ui/length";
+import { fixed } from "../../ui/numbers";
 import { Card, Group, Panel } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
 import { homeFiles, tookHome } from "../../ui/take-home";
 import { Views } from "../../ui/views";
+import { TakeDialog } from "../bench/take-dialog";
 import { SendToPrinter } from "../printer/send";
 import { Dimension } from "../views/drawing";
 import { type Extent, useExtent } from "../views/frame";
@@ -35,6 +37,7 @@ export function Print({ bench }: { bench: Bench }) {
     setAsked({ wish: print, from: saved });
     void bench.commit([{ kind: "set-print", print }]).catch(() => setAsked(null));
   };
+  const [isTaking, setTaking] = useState(false);
   const [view, setView] = useState<"layers" | "bed">("layers");
   const { data: print, error, isPlaceholderData } = usePrint(bench, wish);
   return (
@@ -45,7 +48,7 @@ export function Print({ bench }: { bench: Bench }) {
         tools={
           <span className="flex gap-1.5">
             <SendToPrinter
-              disabled={!ready}
+              why={ready ? null : "There is no sound object to print: see Check"}
               send={() => printerApi.sendDesign(design.id, wish)}
               className="text-xs"
             />
@@ -66,10 +69,18 @@ export function Print({ bench }: { bench: Bench }) {
       <Card
         title="Take home"
         foot={
-          <div className="grid gap-2">
+          <div className="grid grid-cols-2 gap-1.5">
             {homeFiles(design.id, s).map((f, k) => (
               <FileLink key={f.href} {...f} isReady={ready} isFirst={k === 0} />
             ))}
+            <Button
+              why={!ready && "There is no sound object yet: see Check"}
+              onClick={() => setTaking(true)}
+              className="col-span-full"
+            >
+              Several, or other names…
+            </Button>
+            {isTaking && <TakeDialog bench={bench} onClose={() => setTaking(false)} />}
           </div>
         }
       >
@@ -95,8 +106,8 @@ export function Print({ bench }: { bench: Bench }) {
             )}
             <Group title="Object">
               <Fact words="Size" value={`${s.size.map((v) => rough(v, unit)).join(" × ")} ${unit}`} />
-              <Fact words="Volume" value={`${(s.volume / 1000).toFixed(2)} cm³`} />
-              <Fact words="Mass" value={`${s.mass.toFixed(1)} g`} note="filled solid" />
+              <Fact words="Volume" value={`${fixed(s.volume / 1000, 2)} cm³`} />
+              <Fact words="Mass" value={`${fixed(s.mass, 1)} g`} note="filled solid" />
             </Group>
             <Group title="Mesh">
               <Fact words="Sound" value={ready ? "yes" : "no"} note="watertight" />
@@ -135,16 +146,21 @@ export function Print({ bench }: { bench: Bench }) {
 
 function FileLink(p: { words: string; note: string; href: string; isReady: boolean; isFirst?: boolean }) {
   const look = p.isFirst
-    ? "bg-deep text-on-deep hover:bg-glaze hover:text-on-glaze"
-    : "border border-edge hover:border-glaze hover:text-glaze";
+    ? "col-span-full px-3 py-1.5 bg-deep text-on-deep hover:bg-glaze hover:text-on-glaze"
+    : "border border-edge px-2 py-1 hover:border-glaze hover:text-glaze";
   const isAway = useAway((s) => s.isAway);
   if (!p.isReady || isAway) {
     return (
       <span
-        className={`flex items-baseline rounded-tile px-3 py-1.5 text-sm font-semibold opacity-40 ${look}`}
+        className={`flex items-baseline rounded-tile text-sm font-semibold opacity-40 ${look}`}
         aria-disabled="true"
       >
-        {p.words} {isAway && <span className="ml-auto text-xs font-normal">the server is away</span>}
+        {p.words}
+        {p.isFirst && (
+          <span className="ml-auto text-xs font-normal">
+            {isAway ? "the server is away" : "no sound object yet"}
+          </span>
+        )}
       </span>
     );
   }
@@ -153,9 +169,11 @@ function FileLink(p: { words: string; note: string; href: string; isReady: boole
       href={p.href}
       download
       onClick={() => tookHome(p.words)}
-      className={`flex items-baseline rounded-tile px-3 py-1.5 text-sm font-semibold ${look}`}
+      className={`flex items-baseline rounded-tile text-sm font-semibold ${look}`}
+      title={p.note}
     >
-      {p.words} <span className="ml-auto text-xs font-normal opacity-80">{p.note}</span>
+      {p.words}
+      {p.isFirst && <span className="ml-auto text-xs font-normal opacity-80">{p.note}</span>}
     </a>
   );
 }

@@ -5,6 +5,7 @@ import { complain } from "../../api/complain";
 import type { PrintView } from "../../api/generated/PrintView";
 import { printerApi } from "../../api/printer";
 import { Button } from "../../ui/button";
+import { fixed } from "../../ui/numbers";
 import { clock } from "./time";
 
 /** What earlier prints of this printer took, and a place to say what this one did. */
@@ -33,7 +34,7 @@ export function ReallyTook({ print, name }: { print: PrintView; name: string }) 
       {likely && (
         <p data-testid="likely">
           {clock(print.seconds)} as planned; {likely.prints === 1 ? "one print" : `${likely.prints} prints`}{" "}
-          of this printer took {likely.factor.toFixed(2)} times as long
+          of this printer took {fixed(likely.factor, 2)} times as long
           {Math.abs(likely.constant) >= 30 &&
             ` and ${clock(Math.abs(likely.constant))} ${likely.constant > 0 ? "more" : "less"}`}
           .{" "}

@@ -8,6 +8,7 @@ import type { Quality } from "../../api/generated/Quality";
 import type { Unit } from "../../api/generated/Unit";
 import { Choice } from "../../ui/choice";
 import { withUnit } from "../../ui/length";
+import { fixed } from "../../ui/numbers";
 import { Group } from "../../ui/panel";
 import { Fact, Spool } from "./fact";
 import { ReallyTook } from "./really-took";
@@ -93,9 +94,9 @@ export function Estimate(p: {
       </Group>
       <Group title="Filament">
         {print.filaments.map((f) => (
-          <Spool key={f.filament} {...f} note={`${f.metres.toFixed(2)} m`} />
+          <Spool key={f.filament} {...f} note={`${fixed(f.metres, 2)} m`} />
         ))}
-        <Fact words="Price" value={`${price.toFixed(2)} ${print.currency}`} note={`${grams.toFixed(1)} g`} />
+        <Fact words="Price" value={`${fixed(price, 2)} ${print.currency}`} note={`${fixed(grams, 1)} g`} />
       </Group>
       {print.stops.length + print.pauses.length > 0 && (
         <Group

@@ -168,10 +168,14 @@ function Waiting(p: { job: JobItem; place: number; count: number; tell: Tell }) 
       <span className="min-w-0 flex-1 truncate font-semibold">{job.name}</span>
       <span className="text-xs whitespace-nowrap text-soft">{clock(job.seconds)}</span>
       <More about={job.name}>
-        <Item words="Next" disabled={place === 0} onPick={() => void tell(printerApi.place(job.id, 0))} />
+        <Item
+          words="Next"
+          why={place === 0 && "it is next"}
+          onPick={() => void tell(printerApi.place(job.id, 0))}
+        />
         <Item
           words="Later"
-          disabled={place + 1 === p.count}
+          why={place + 1 === p.count && "it is the last"}
           onPick={() => tell(printerApi.place(job.id, place + 1))}
         />
         <Item words="Take out of the queue" onPick={() => void tell(printerApi.remove(job.id))} />

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useState } from "react";
 import type { WorkView } from "../../api/generated/WorkView";
 import { printerApi, usePrinter } from "../../api/printer";
 import { BAR, ToShelf } from "../../ui/bar-parts";
+import { fixed } from "../../ui/numbers";
 import { PageProblem } from "../../ui/page-problem";
 import { PageTools } from "../../ui/page-tools";
 import { Panel } from "../../ui/panel";
@@ -96,7 +97,7 @@ function AtWork({ job, isOver }: { job: WorkView | null; isOver: boolean }) {
           {!job && <Empty />}
         </div>
       </Panel>
-      <Panel title="From beside the bed" note={job && number > 0 ? `${job.height.toFixed(2)} mm high` : ""}>
+      <Panel title="From beside the bed" note={job && number > 0 ? `${fixed(job.height, 2)} mm high` : ""}>
         <div ref={setBeside} className="absolute inset-0">
           {camera.width > 0 && (
             <Camera
@@ -107,7 +108,7 @@ function AtWork({ job, isOver }: { job: WorkView | null; isOver: boolean }) {
               // It is parked beside the bed then.
               nozzle={isOver ? null : nozzle}
               extent={camera}
-              words={job ? `${job.name}, ${job.height.toFixed(2)} mm high` : "The empty bed"}
+              words={job ? `${job.name}, ${fixed(job.height, 2)} mm high` : "The empty bed"}
             />
           )}
         </div>

@@ -7,7 +7,7 @@ import { usePrinter } from "../../api/printer";
 import { Button } from "../../ui/button";
 
 /** Sends a print to the practice printer, and goes there. */
-export function SendToPrinter(p: { send: () => Promise<SentJob>; disabled?: boolean; className?: string }) {
+export function SendToPrinter(p: { send: () => Promise<SentJob>; why: string | null; className?: string }) {
   const cache = useQueryClient();
   const [, go] = useLocation();
   const [isBusy, setBusy] = useState(false);
@@ -24,7 +24,7 @@ export function SendToPrinter(p: { send: () => Promise<SentJob>; disabled?: bool
     }
   };
   return (
-    <Button className={p.className} disabled={(p.disabled ?? false) || isBusy} onClick={() => void send()}>
+    <Button className={p.className} why={p.why ?? (isBusy && "It is being sent")} onClick={() => void send()}>
       {isBusy ? "Sending…" : "Send to the printer"}
     </Button>
   );

@@ -137,7 +137,7 @@ export function SetCard(p: { work: SetWork; usual: Usual; onLimit: (limit: strin
           return (
             <Own count={own.length}>
               <WordButton
-                disabled={busy}
+                why={busy && "The set is being made"}
                 onClick={() => void forAll(own, [{ kind: "set-measure", name: m.name, value: chosenOf(m) }])}
               >
                 Make all alike

@@ -18,6 +18,8 @@ import { SetCard } from "./set-card";
 import { SetTable } from "./set-table";
 import { useSet } from "./use-set";
 
+const BUSY = "The set is being made";
+
 /** The page on which designs with one label are worked on together. */
 export function SetPage() {
   const label = new URLSearchParams(useSearch()).get("label") ?? "";
@@ -59,13 +61,13 @@ function Together({ label }: { label: string }) {
           {made.length > 0 && `, ${clock(seconds)} in all, one by one`}
         </span>
         <span className="ml-auto flex items-center gap-1.5">
-          <Button disabled={progress !== null} onClick={() => input.current?.click()}>
+          <Button why={progress !== null && BUSY} onClick={() => input.current?.click()}>
             Add pictures
           </Button>
           <FileInput ref={input} label="Pictures to add" accept={PICTURE_TYPES} onFiles={add} />
           <Button
             look="solid"
-            disabled={made.length === 0}
+            why={made.length === 0 && "No picture became an object yet"}
             onClick={() =>
               void put(
                 members.filter((m) => m.is?.made).map((m) => m.item.id),
@@ -78,8 +80,8 @@ function Together({ label }: { label: string }) {
           <Button
             look="bare"
             aria-label="Undo"
-            title={undo ? "Undo the last change of all" : "Nothing to undo"}
-            disabled={!undo}
+            title="Undo the last change of all"
+            why={!undo && "Nothing to undo"}
             onClick={() => undo?.()}
           >
             <Icon name="undo" />
@@ -100,7 +102,7 @@ function Together({ label }: { label: string }) {
               over.length > 0 && (
                 <Button
                   className="text-xs"
-                  disabled={progress !== null}
+                  why={progress !== null && BUSY}
                   onClick={() => void work.change(over).catch(complain)}
                 >
                   Make {over.length} smaller, to keep the limit

@@ -48,7 +48,7 @@ function Row({ member: { item, is, differs, why }, work }: { member: Member; wor
             ))}
             {differs.length > NAMED && <span>and {differs.length - NAMED} more</span>}
             <WordButton
-              disabled={work.progress !== null}
+              why={work.progress !== null && "The set is being made"}
               onClick={() =>
                 void work.change([{ id: item.id, edits: differs.flatMap((d) => d.edits) }]).catch(complain)
               }

@@ -109,8 +109,8 @@ function Lying({ bed }: { bed: BedItem }) {
         {bed.damage ? (
           <Item
             words="Go back to the state before"
-            note={bed.damage.has_earlier ? bed.damage.why : "there is none"}
-            disabled={!bed.damage.has_earlier}
+            note={bed.damage.why}
+            why={!bed.damage.has_earlier && "there is none"}
             onPick={() => attempt(bedApi.rescue(bed.id, bed.version))}
           />
         ) : (

@@ -6,12 +6,13 @@ import { api } from "../../api/client";
 import type { BinItem } from "../../api/generated/BinItem";
 import { Button } from "../../ui/button";
 import { DialogFrame } from "../../ui/dialog";
+import { fixed } from "../../ui/numbers";
 import { useShelfWork } from "./shelf-work";
 import { SHELF } from "./start";
 
 const BIN = ["bin"];
 
-const megabytes = (bytes: number) => `${(bytes / 1e6).toFixed(bytes < 1e6 ? 2 : 1)} MB`;
+const megabytes = (bytes: number) => `${fixed(bytes / 1e6, bytes < 1e6 ? 2 : 1)} MB`;
 
 /** What was taken off the shelf: how much it is, the way back, and the end of it. `changes` asks anew when the shelf has changed. */
 export function Bin({ changes }: { changes: string }) {

@@ -62,7 +62,11 @@ export function ChosenBar(p: {
       </Menu>
       <OpenAsSet chosen={chosen} items={p.items} />
       <LabelMenu chosen={chosen} labels={p.labels} />
-      <Menu trigger={<Button disabled={isPacking}>{isPacking ? "Packing…" : "Take home"}</Button>}>
+      <Menu
+        trigger={
+          <Button why={isPacking && "It is being packed"}>{isPacking ? "Packing…" : "Take home"}</Button>
+        }
+      >
         <Item words="3MF of each" note="in one ZIP" onPick={() => void take("3mf")} />
         <Item words="STL of each" note="in one ZIP" onPick={() => void take("stl")} />
       </Menu>

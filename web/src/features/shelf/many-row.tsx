@@ -2,6 +2,7 @@ import clsx from "clsx";
 import { refusal, thumbnailUrl } from "../../api/client";
 import type { MemberMade } from "../../api/generated/MemberMade";
 import type { SetMember } from "../../api/generated/SetMember";
+import { fixed } from "../../ui/numbers";
 import { clock } from "../print/time";
 
 /** How far a picture is: waiting, being read, a design by its name for the program, or refused with why. */
@@ -57,7 +58,7 @@ export function MadeCells({ made }: { made: MemberMade }) {
         {made.is_over
           ? made.within === null
             ? "no size keeps it"
-            : `${made.within.toFixed(1)} mm would keep it`
+            : `${fixed(made.within, 1)} mm would keep it`
           : made.findings > 0
             ? `${made.findings} ${made.findings === 1 ? "finding" : "findings"}`
             : "all well"}

@@ -147,14 +147,14 @@ export function ManyPictures(p: { files: readonly File[]; onClose: (made: string
         <span className="ml-auto flex gap-2">
           <Button onClick={close}>{isDone ? "To the shelf" : "Stop"}</Button>
           {over > 0 && (
-            <Button disabled={isRunning} onClick={() => void shrink()}>
+            <Button why={isRunning && "Wait until it has read all"} onClick={() => void shrink()}>
               Make those smaller
             </Button>
           )}
           {isDone ? (
             <Button
               look="solid"
-              disabled={made.length === 0}
+              why={made.length === 0 && "None of them became an object"}
               onClick={() => {
                 close();
                 void put(made, null);
@@ -163,7 +163,7 @@ export function ManyPictures(p: { files: readonly File[]; onClose: (made: string
               Put all on a bed
             </Button>
           ) : (
-            <Button look="solid" disabled={isRunning} onClick={() => void start()}>
+            <Button look="solid" why={isRunning && "It reads them now"} onClick={() => void start()}>
               {isRunning ? "Reading…" : "Start"}
             </Button>
           )}

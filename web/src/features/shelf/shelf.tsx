@@ -103,7 +103,7 @@ export function Shelf() {
             <Button
               look="plain"
               className="text-ink"
-              disabled={isBusy}
+              why={isBusy && "A picture is being read"}
               onClick={() => input.current?.click()}
             >
               {isBusy ? "Reading…" : "Browse…"}
@@ -118,6 +118,7 @@ export function Shelf() {
                   <button
                     type="button"
                     disabled={isBusy}
+                    title={isBusy ? "A picture is being read" : undefined}
                     onClick={() => void start(() => api.fromSample(s.id))}
                     className="group flex h-full w-full flex-col items-center gap-1.5 rounded-tile bg-sunk p-1.5 pb-2 text-xs font-semibold hover:text-glaze"
                   >

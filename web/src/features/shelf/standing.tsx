@@ -90,7 +90,7 @@ export function Standing(p: {
           <p className="truncate text-sm font-semibold">{item.name}</p>
           <p className="text-xs text-soft">
             {item.recipe} ·{" "}
-            {when.toLocaleString("en-GB", {
+            {when.toLocaleString(navigator.language, {
               day: "numeric",
               month: "short",
               hour: "2-digit",

@@ -39,7 +39,13 @@ export function WholeShelf({ isEmpty, work }: { isEmpty: boolean; work: ReturnTy
   const { isBringing, came, onRead } = work;
   return (
     <>
-      <Menu trigger={<Button disabled={isBringing}>{isBringing ? "Bringing…" : "The whole shelf"}</Button>}>
+      <Menu
+        trigger={
+          <Button why={isBringing && "A shelf is being brought"}>
+            {isBringing ? "Bringing…" : "The whole shelf"}
+          </Button>
+        }
+      >
         {!isEmpty && (
           <LinkItem words="Take it home" note="ZIP: 3MF files and pictures" href="/api/shelf/home" />
         )}

@@ -2,6 +2,7 @@ import type { Bench } from "../../api/bench";
 import type { Edit } from "../../api/generated/Edit";
 import type { MmPoint } from "../../api/generated/MmPoint";
 import { moveOf, withUnit } from "../../ui/length";
+import { REACH } from "../../ui/reach";
 import { tenths, useDrag } from "./drag";
 
 const edits = ([x, y]: MmPoint): Edit[] => [
@@ -20,7 +21,7 @@ export function HoleHandle({ bench, k, flip }: { bench: Bench; k: number; flip: 
   if (!hung) return null;
   const [x, y] = [hung.middle[0] + now[0], -(hung.middle[1] + now[1])];
   const unit = bench.design.document.unit;
-  const r = Math.max(hung.across / 2, 7 / k);
+  const r = Math.max(hung.across / 2, Math.max(7, REACH) / k);
   return (
     <g
       role="slider"

@@ -38,8 +38,15 @@ export function Houses({ bench }: { bench: Bench }) {
             onPick={() => bench.change([{ kind: "set-measures", recipe: h.recipe, measures: h.measures }])}
           />
         ))}
-        {houses.length === 0 && <Item words="None is kept yet" disabled onPick={() => undefined} />}
-        <Item words="Keep these…" note="under a name" disabled={!shop} onPick={() => setNaming(true)} />
+        {houses.length === 0 && (
+          <Item words="Use kept ones" why="none is kept yet" onPick={() => undefined} />
+        )}
+        <Item
+          words="Keep these…"
+          note="under a name"
+          why={!shop && "wait for the workshop"}
+          onPick={() => setNaming(true)}
+        />
       </Menu>
       {isNaming && (
         <NameDialog

@@ -1,6 +1,7 @@
 import type { Bench } from "../../api/bench";
 import type { MeasureView } from "../../api/generated/MeasureView";
 import { Button } from "../../ui/button";
+import { local } from "../../ui/numbers";
 import { MeasureList } from "./measure-list";
 
 /** The measures of the recipe, by the part of the object they belong to; of one part alone where it is named. */
@@ -39,7 +40,7 @@ function FitInside({ bench, fit, scale }: { bench: Bench; fit: number; scale: nu
     <div className="flex justify-end pt-1">
       <Button
         className="text-xs"
-        disabled={isFitted}
+        why={isFitted && "It fits as large as it can"}
         title={
           isFitted
             ? "It fits as large as it can"
@@ -56,5 +57,5 @@ function FitInside({ bench, fit, scale }: { bench: Bench; fit: number; scale: nu
 function linesOf(thickness: number, line: number): string {
   const lines = thickness / line;
   const isWhole = Math.abs(lines - Math.round(lines)) < 0.02;
-  return `${isWhole ? "" : "about "}${Math.max(1, Math.round(lines))} lines of ${line}`;
+  return `${isWhole ? "" : "about "}${Math.max(1, Math.round(lines))} lines of ${local(String(line))}`;
 }

@@ -3,6 +3,7 @@ import type { Finish } from "../../api/generated/Finish";
 import type { OwnTier } from "../../api/generated/OwnTier";
 import { Choice } from "../../ui/choice";
 import { MeasureField } from "../../ui/measure-field";
+import { EdgePicture } from "./edge-picture";
 
 const SHAPES = [
   { name: "square", label: "Square" },
@@ -31,12 +32,18 @@ export function OwnFields({ bench, tier }: { bench: Bench; tier: OwnTier }) {
   const finish = (which: "top" | "bottom") => {
     const f = tier[which];
     const put = (change: Partial<Finish>) => set({ [which]: { ...f, ...change } });
+    // Each with a picture of what it makes of this edge.
+    const pictured = (options: { name: string; label: string }[], of: "shape" | "edges" | "way") =>
+      options.map((o) => ({
+        ...o,
+        picture: <EdgePicture finish={{ ...f, [of]: o.name }} isLower={which === "bottom"} />,
+      }));
     return (
       <>
         <Choice
           label={which === "top" ? "Upper edge" : "Lower edge"}
           value={f.shape}
-          options={SHAPES}
+          options={pictured(SHAPES, "shape")}
           onChoose={(shape) => {
             const [inset, depth] = USUAL[shape as Finish["shape"]];
             put({ shape: shape as Finish["shape"], inset: f.inset || inset, depth: f.depth || depth });
@@ -61,13 +68,13 @@ export function OwnFields({ bench, tier }: { bench: Bench; tier: OwnTier }) {
             <Choice
               label="Which edges"
               value={f.edges}
-              options={EDGES}
+              options={pictured(EDGES, "edges")}
               onChoose={(edges) => put({ edges: edges as Finish["edges"] })}
             />
             <Choice
               label="Direction"
               value={f.way}
-              options={WAYS}
+              options={pictured(WAYS, "way")}
               onChoose={(way) => put({ way: way as Finish["way"] })}
             />
           </>

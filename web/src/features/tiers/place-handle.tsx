@@ -1,5 +1,6 @@
 import type { Bench } from "../../api/bench";
 import { moveOf, withUnit } from "../../ui/length";
+import { REACH } from "../../ui/reach";
 import { useDrag } from "./drag";
 import { lieEdits, lieOf, moved } from "./lie";
 
@@ -31,7 +32,13 @@ export function PlaceHandle({ bench, k, flip }: { bench: Bench; k: number; flip:
           save(moved(now, move[0] * flip, -move[1]));
         }}
       >
-        <circle cx={x} cy={y} r={9 / k} fillOpacity={0.85} vectorEffect="non-scaling-stroke" />
+        <circle
+          cx={x}
+          cy={y}
+          r={Math.max(9, REACH) / k}
+          fillOpacity={0.85}
+          vectorEffect="non-scaling-stroke"
+        />
         <path
           d={`M${x - 13 / k} ${y}h${26 / k}M${x} ${y - 13 / k}v${26 / k}`}
           vectorEffect="non-scaling-stroke"
@@ -47,7 +54,7 @@ export function PlaceHandle({ bench, k, flip }: { bench: Bench; k: number; flip:
         aria-valuetext={`${now.turn} degrees`}
         cx={grip[0]}
         cy={grip[1]}
-        r={6 / k}
+        r={Math.max(6, REACH) / k}
         vectorEffect="non-scaling-stroke"
         className="cursor-grab touch-none outline-none focus-visible:[stroke-width:3]"
         {...handle((from, _dx, _dy, e) => {

@@ -263,7 +263,7 @@ function OwnMenu({ bench, tier }: { bench: Bench; tier: OwnTier }) {
       />
       <Item
         words="Earlier in the stack"
-        disabled={place === 0}
+        why={place === 0 && "it is the first"}
         onPick={() => bench.change([{ kind: "order-tier", id: tier.id, to: place - 1 }])}
       />
       <Item words="Remove" onPick={() => bench.change([{ kind: "remove-tier", id: tier.id }])} />

@@ -65,7 +65,7 @@ function Drawings({ bench }: { bench: Bench }) {
           >
             <Item words="Draw a tie bar" note="from anywhere to anywhere" onPick={() => setDrawing(true)} />
             <Item words="A bar straight through" note="along A–A" onPick={bars.through} />
-            <Item words="Find bars again" disabled={!bars.isOwn} onPick={bars.again} />
+            <Item words="Find bars again" why={!bars.isOwn && "they are as found"} onPick={bars.again} />
           </Menu>
         )
       }

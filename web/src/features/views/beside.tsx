@@ -2,6 +2,7 @@ import { useRef, useState } from "react";
 import type { ResultView } from "../../api/generated/ResultView";
 import type { Unit } from "../../api/generated/Unit";
 import { useInterface } from "../../state/interface";
+import { said } from "../../ui/numbers";
 import Solid from "./solid";
 import { SolidGuard } from "./solid-guard";
 import { type SolidHold, seenOf, type Twins } from "./solid-props";
@@ -55,7 +56,7 @@ function One(p: { state: Named; unit: Unit; isInUse: boolean; twins: Twins }) {
       </div>
       <figcaption className="px-3 py-2 text-sm">
         <b className="font-semibold">{words}</b>
-        {use && <span className="block text-soft">{use.says}</span>}
+        {use && <span className="block text-soft">{said(use.says)}</span>}
       </figcaption>
     </figure>
   );

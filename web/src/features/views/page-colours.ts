@@ -10,3 +10,13 @@ export function colours(): (name: string) => string {
     return found;
   };
 }
+
+/** A colour as the screen shows it, in red, green and blue, whatever it is called: the reader's own colours have names. */
+export function onScreen(colour: string): string {
+  const probe = document.createElement("span");
+  probe.style.color = colour;
+  document.body.append(probe);
+  const shown = getComputedStyle(probe).color;
+  probe.remove();
+  return shown;
+}

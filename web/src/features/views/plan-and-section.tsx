@@ -6,6 +6,7 @@ import { Panel } from "../../ui/panel";
 import { WordSwitch } from "../../ui/word-switch";
 import { FilamentSwitch } from "./filament-switch";
 import { fitScale, useExtent } from "./frame";
+import { keyOf, useNamePress } from "./name-press";
 import { Plan, type PlanProps, planBox } from "./plan";
 import { Section, sectionTop } from "./section";
 import { SideSwitch } from "./side-switch";
@@ -65,9 +66,11 @@ export function PlanAndSection({
       ? "across the middle"
       : `${withUnit(Math.abs(y), design.document.unit)} ${y > 0 ? "above" : "below"} the middle`;
   const words = sideWords(result, side);
+  const named = useNamePress(result, design.document.unit, keyOf);
   return (
     <div
       ref={setElement}
+      {...named}
       className="grid min-h-0 gap-1.5"
       style={
         isLow

@@ -4,6 +4,7 @@ import type { ResultView } from "../../api/generated/ResultView";
 import type { Unit } from "../../api/generated/Unit";
 import { type Side, useInterface } from "../../state/interface";
 import { stepsOf, withUnit } from "../../ui/length";
+import { REACH } from "../../ui/reach";
 import { Dimension, ScaleBar } from "./drawing";
 import { type Extent, fitScale, useExtent } from "./frame";
 import { Places } from "./places";
@@ -218,7 +219,7 @@ function CutLine(p: {
           p.onCut(bounded(section + steps), true);
         }}
       >
-        <path d={`M${p.left} ${y}H${p.right}`} stroke="transparent" strokeWidth="14" />
+        <path d={`M${p.left} ${y}H${p.right}`} stroke="transparent" strokeWidth={Math.max(14, 2 * REACH)} />
         <path d={`M${p.left} ${y}H${p.right}`} stroke="currentColor" strokeDasharray="14 4 3 4" />
         {[p.left + 6, p.right - 6].map((x) => (
           <g key={x}>
@@ -265,7 +266,7 @@ function CutLine(p: {
           turn(turned + steps, true);
         }}
       >
-        <circle r="9" fill="transparent" stroke="none" />
+        <circle r={Math.max(9, REACH)} fill="transparent" stroke="none" />
         <circle r="5" fill="var(--tile)" stroke="currentColor" strokeWidth="1.8" />
       </g>
     </g>

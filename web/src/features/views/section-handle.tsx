@@ -5,6 +5,7 @@ import type { HandleView } from "../../api/generated/HandleView";
 import type { TierView } from "../../api/generated/TierView";
 import { useInterface } from "../../state/interface";
 import { snapped, stepped, stepsOf, withUnit } from "../../ui/length";
+import { REACH } from "../../ui/reach";
 
 /** The edit that a handle makes. */
 function editOf(handle: HandleView, mm: number): Edit[] {
@@ -13,6 +14,9 @@ function editOf(handle: HandleView, mm: number): Edit[] {
     ? [{ kind: "set-measure", name: handle.name, value }]
     : [{ kind: "set-tier-length", id: handle.own, name: handle.name, value }];
 }
+
+/** Half the width of what can be taken hold of, pixels. */
+const WIDE = Math.max(15, REACH);
 
 /** A height to be dragged, moved by arrow keys, or pressed to be typed: it snaps to printed layers and to the other heights, and to nothing with
  * Alt held. A finish is dragged sideways at its tip, and down at its foot. */
@@ -129,7 +133,14 @@ export function Handle(p: {
         bench.change(editOf(handle, bounded(stepped(value, step, way))));
       }}
     >
-      <rect x="-15" y="-12" width="30" height="22" fill="transparent" stroke="none" />
+      <rect
+        x={-WIDE}
+        y={-WIDE + 3}
+        width={2 * WIDE}
+        height={2 * Math.max(11, REACH)}
+        fill="transparent"
+        stroke="none"
+      />
       {isFinish ? (
         <path
           className="grip"

@@ -7,6 +7,7 @@ import { Dimension, Hatches, over } from "./drawing";
 import { useInFilaments } from "./filament-switch";
 import { type Extent, useExtent } from "./frame";
 import { familyOf } from "./look";
+import { nameOf } from "./name-press";
 import { Handle } from "./section-handle";
 
 interface Props {
@@ -51,6 +52,9 @@ const DIGIT_PX = 6.8;
 
 /** Heights that stand beside the section, each once however many tiers end there. */
 const MOST_HEIGHTS = 6;
+
+/** So far apart handles are, along or up, pixels. */
+const CLEAR = [26, 13] as const;
 
 /** The drawing itself, once the size of its panel is known. */
 export function SectionDrawing(p: Props & { extent: Extent }) {
@@ -123,6 +127,7 @@ export function SectionDrawing(p: Props & { extent: Extent }) {
     return box ? t.handles.map((h) => ({ tier: t, handle: h, box, index: i })) : [];
   });
   const seen = new Set<string>();
+  const placed: [number, number][] = [];
   return (
     // biome-ignore lint/a11y/useSemanticElements: a drawing that holds sliders is a group; SVG has no fieldset
     <svg width={extent.width} height={extent.height} className="block" role="group" aria-label="Section A–A">
@@ -143,7 +148,9 @@ export function SectionDrawing(p: Props & { extent: Extent }) {
           strokeWidth={f.isCut ? 0.8 : 1.2}
           strokeLinejoin="round"
           data-cut={result.tiers[f.tier]?.key}
-        />
+        >
+          <title>{result.tiers[f.tier] && nameOf(result.tiers[f.tier] as TierView, unit)}</title>
+        </polygon>
       ))}
       <path d={`M${left - 40} ${bed}H${right + 40}`} stroke="var(--ink)" strokeWidth="1.8" />
       <path
@@ -204,7 +211,12 @@ export function SectionDrawing(p: Props & { extent: Extent }) {
         if (seen.has(name)) return null;
         seen.add(name);
         const isHeight = handle.moves === "top" || handle.moves === "bottom";
-        const x = isHeight ? Math.min(box.middle, box.left + 60) : box.right;
+        const y = bed - (handle.moves === "bottom" ? tier.bottom : tier.top) * kz;
+        let x = isHeight ? Math.min(box.middle, box.left + 60) : box.right;
+        // Heights that are nearly one have their handles beside each other.
+        while (isHeight && placed.some((q) => Math.abs(q[0] - x) < CLEAR[0] && Math.abs(q[1] - y) < CLEAR[1]))
+          x += CLEAR[0];
+        if (isHeight) placed.push([x, y]);
         return (
           <Handle
             key={`${index}-${name}`}

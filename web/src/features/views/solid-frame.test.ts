@@ -1,22 +1,41 @@
 import { PerspectiveCamera, Vector3 } from "three";
 import { expect, test } from "vitest";
-import { distanceTo, farther, radiusOf } from "./solid-frame";
+import { distanceTo, farther, framedOf } from "./solid-frame";
 
-test("a dragged height leaves the camera where it is", () => {
-  const framed = radiusOf([90, 90, 15]);
-  expect(farther(framed, radiusOf([90, 90, 40]))).toBe(1);
-  expect(farther(framed, radiusOf([80, 84, 2]))).toBe(1);
+const HALF = (14 * Math.PI) / 180;
+const FROM_AFAR: [number, number, number] = [0.28, -0.78, 0.62];
+
+/** How far off a camera stands that frames a size, and how it sees another from there. */
+function seenFrom(framed: [number, number, number], size: [number, number, number], nearer = 1) {
+  const distance = distanceTo(framed, FROM_AFAR, HALF, 1) / nearer;
+  return framedOf(size, { from: FROM_AFAR, distance, at: framed[2] / 2, half: HALF, aspect: 1 });
+}
+
+test("a new mesh leaves the camera where it is while all of it is seen", () => {
+  const cutter: [number, number, number] = [90, 90, 15];
+  const was = seenFrom(cutter, cutter);
+  expect(was.isWhole).toBe(true);
+  for (const now of [
+    [90, 90, 16],
+    [80, 84, 2],
+    [30, 30, 4.5],
+  ] as [number, number, number][])
+    expect(farther(was, seenFrom(cutter, now))).toBe(1);
 });
 
-test("another recipe's object is seen as large as the last one", () => {
-  const [cutter, token] = [radiusOf([96, 99, 15]), radiusOf([30, 30, 4.5])];
-  expect(cutter * farther(cutter, token)).toBeCloseTo(token);
-  expect(token * farther(token, cutter)).toBeCloseTo(cutter);
+test("what grows out of the view is framed anew, and seen whole then", () => {
+  const cutter: [number, number, number] = [90, 90, 15];
+  const wide: [number, number, number] = [180, 140, 15];
+  const times = farther(seenFrom(cutter, cutter), seenFrom(cutter, wide));
+  expect(times).toBeGreaterThan(1.3);
+  expect(seenFrom(cutter, wide, 1 / times).isWhole).toBe(true);
 });
 
-test("nothing to see changes nothing", () => {
-  expect(farther(0, 50)).toBe(1);
-  expect(farther(50, 0)).toBe(1);
+test("who has come closer on purpose stays there", () => {
+  const cutter: [number, number, number] = [90, 90, 15];
+  const was = seenFrom(cutter, cutter, 3);
+  expect(was.isWhole).toBe(false);
+  expect(farther(was, seenFrom(cutter, [180, 140, 15], 3))).toBe(1);
 });
 
 test("all of a box is seen, and not from afar", () => {

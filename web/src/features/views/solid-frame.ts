@@ -17,18 +17,36 @@ export function radiusOf(size: Vec): number {
   return Math.hypot(...size) / 2;
 }
 
-/** A size that differs by less than this keeps the maker's view as it is: a dragged height must not move the camera. */
-const KEPT = 1.35;
-
-/** How many times as far the camera has to be after the object's radius has changed; 1 where it may stay. */
-export function farther(framed: number, radius: number): number {
-  if (!(framed > 0) || !(radius > 0)) return 1;
-  const ratio = radius / framed;
-  return ratio > KEPT || ratio < 1 / KEPT ? ratio : 1;
-}
-
 /** Room left round an object, as a share of the distance. */
 const ROOM = 1.06;
+
+/** How an object is seen. */
+export interface Framed {
+  /** Whether all of it is seen. */
+  isWhole: boolean;
+  /** So many times as far the camera would have to be for all of it to be seen, with some room. */
+  needed: number;
+}
+
+/**
+ * How many times as far the camera has to be after a new mesh: 1 leaves it where the maker has put it. It moves only where an object
+ * that was seen whole has grown out of the view; who has come closer on purpose stays there.
+ */
+export function farther(was: Framed, now: Framed): number {
+  return was.isWhole && !now.isWhole ? now.needed : 1;
+}
+
+/** How a box that stands on the bed is seen by a camera that looks at a height above its middle, from a direction and so far. */
+export function framedOf(
+  size: Vec,
+  view: { from: Vec; distance: number; at: number; half: number; aspect: number },
+): Framed {
+  // The middle of the view may not be that of the box: what is farther off counts.
+  const off = Math.abs(size[2] / 2 - view.at);
+  const tall: Vec = [size[0], size[1], size[2] + 2 * off];
+  const needed = distanceTo(tall, view.from, view.half, view.aspect) / view.distance;
+  return { isWhole: needed <= ROOM, needed };
+}
 
 /**
  * How far from the middle of a box of this size (mm) a camera has to be that looks at it from a direction, so that all of

@@ -12,6 +12,7 @@ import { Tip } from "../../ui/tip";
 import { useCalmed } from "../../ui/use-calmed";
 import { WordSwitch } from "../../ui/word-switch";
 import { meshQuery } from "./mesh-query";
+import { useNamePress } from "./name-press";
 import { SolidGuard } from "./solid-guard";
 import { type Marked, type NamedView, type SolidHold, seenOf } from "./solid-props";
 import { useInUse } from "./use-in-use";
@@ -83,6 +84,7 @@ export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: b
   const asked = useMemo(() => ({ name, count }), [name, count]);
   const pictureName = [bench.design.document.name, ...(use ? [use.title] : [])].join(", ");
   const hold = useRef<SolidHold | null>(null);
+  const named = useNamePress(result, unit, (e) => hold.current?.pick(e.clientX, e.clientY) ?? null);
   const toggles = [
     {
       words: ["Lift the tiers apart", "Put the tiers together"],
@@ -176,6 +178,7 @@ export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: b
             aria-label={spoken(bench)}
             // biome-ignore lint/a11y/noNoninteractiveTabindex: arrow keys turn it
             tabIndex={0}
+            {...named}
             onKeyDown={(e) => {
               const way = TURNS[e.key];
               if (!way || e.target !== e.currentTarget) return;

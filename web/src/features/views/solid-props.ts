@@ -15,6 +15,8 @@ export interface SolidHold {
   save: (name: string, isTransparent: boolean) => void;
   /** Turns it by so many degrees, to the right and up. */
   turn: (right: number, up: number) => void;
+  /** The role of the tier that is seen at a place of the window. */
+  pick: (x: number, y: number) => string | null;
 }
 
 /** Places that are marked on the solid. */

@@ -99,8 +99,15 @@ export function Tiers(p: SolidProps & { tiers: TierMesh[]; isTurning: boolean })
         const filament = byPart[tiers[i]?.part ?? 0];
         return (
           // By its place: with a name of its own each new mesh would link its shaders anew.
-          // biome-ignore lint/suspicious/noArrayIndexKey: a tier of the next mesh takes the place of this one's
-          <mesh key={i} geometry={g} position={[0, 0, isLifted ? i * 14 : 0]} castShadow receiveShadow>
+          <mesh
+            // biome-ignore lint/suspicious/noArrayIndexKey: a tier of the next mesh takes the place of this one's
+            key={i}
+            geometry={g}
+            position={[0, 0, isLifted ? i * 14 : 0]}
+            userData={{ role: ROLES[tiers[i]?.role ?? 1] }}
+            castShadow
+            receiveShadow
+          >
             <meshStandardMaterial
               color={filament ? `rgb(${filament.join(",")})` : colours[family]}
               transparent={p.isClear}

@@ -1,14 +1,38 @@
 import { OrbitControls } from "@react-three/drei";
 import { useThree } from "@react-three/fiber";
 import { useEffect, useEffectEvent, useRef } from "react";
-import { type Camera, Color, MathUtils, Vector3 } from "three";
+import { type Camera, Color, MathUtils, Raycaster, Vector2, Vector3 } from "three";
 import { saveFile } from "../../ui/save-file";
-import { distanceTo, FROM, farther, radiusOf } from "./solid-frame";
+import { onScreen } from "./page-colours";
+import { distanceTo, FROM, farther, framedOf } from "./solid-frame";
 import type { SolidProps } from "./solid-props";
 import { type Controls, useTwins } from "./solid-twins";
 
 /** Milliseconds without a turn after which the whole mesh is drawn again. */
 const REST_MS = 180;
+
+/** The camera's angle of view, degrees upright. */
+const FOV = 28;
+
+/** So long the camera takes to a new place, milliseconds. */
+const MOVE_MS = 350;
+
+/** Goes from 0 to 1, slowly at both ends, or at once where motion is not wanted; gives what stops it. */
+function gently(to: (share: number) => void): () => void {
+  if (matchMedia("(prefers-reduced-motion: reduce)").matches) {
+    to(1);
+    return () => undefined;
+  }
+  const start = performance.now();
+  let frame = 0;
+  const next = (now: number) => {
+    const t = Math.min(1, (now - start) / MOVE_MS);
+    to(t * t * (3 - 2 * t));
+    if (t < 1) frame = requestAnimationFrame(next);
+  };
+  frame = requestAnimationFrame(next);
+  return () => cancelAnimationFrame(frame);
+}
 
 function stand(
   camera: Camera,
@@ -40,35 +64,54 @@ export function SolidView({
   const scene = useThree((s) => s.scene);
   const extent = useThree((s) => s.size);
   const controls = useRef<Controls | null>(null);
-  // A new size of the object keeps the maker's direction, and the distance too unless it is quite another size; only a
-  // reset or a new panel brings the first view back.
-  const framed = useRef(0);
+  // A new size of the object leaves the camera where it is, unless it would run out of the view; only a reset or a new panel brings
+  // the first view back.
+  const seen = useRef(size);
+  const isOnWay = useRef(false);
   const standAnew = useEffectEvent(() => {
-    stand(camera, size, 28, extent.width / Math.max(1, extent.height), FROM[view.name]);
-    framed.current = radiusOf(size);
+    stand(camera, size, FOV, extent.width / Math.max(1, extent.height), FROM[view.name]);
+    seen.current = size;
+    isOnWay.current = false;
     controls.current?.target.set(0, 0, size[2] / 2);
     controls.current?.update();
     invalidate();
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: the panel's size and the count are triggers
   useEffect(() => standAnew(), [camera, extent.width, extent.height, view.count]);
-  const radius = radiusOf(size);
-  useEffect(() => {
-    const times = farther(framed.current, radius);
+  const frameAnew = useEffectEvent(() => {
     const target = controls.current?.target;
-    if (times === 1 || !target) return;
-    camera.position.sub(target).multiplyScalar(times).add(target);
-    framed.current = radius;
-    controls.current?.update();
-    invalidate();
-  }, [camera, invalidate, radius]);
+    if (!target) return undefined;
+    const from = camera.position.clone().sub(target);
+    const view = {
+      from: from.toArray(),
+      distance: from.length(),
+      at: target.z,
+      half: MathUtils.degToRad(FOV / 2),
+      aspect: extent.width / Math.max(1, extent.height),
+    };
+    // Who is on the way to a place where all was seen is taken to be there.
+    const was = framedOf(seen.current, view);
+    const times = farther({ ...was, isWhole: was.isWhole || isOnWay.current }, framedOf(size, view));
+    seen.current = size;
+    isOnWay.current = times !== 1;
+    if (times === 1) return undefined;
+    return gently((share) => {
+      if (!isOnWay.current) return;
+      camera.position.copy(target).addScaledVector(from, MathUtils.lerp(1, times, share));
+      if (share === 1) isOnWay.current = false;
+      controls.current?.update();
+      invalidate();
+    });
+  });
+  const [wide, deep, tall] = size;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the object's size is the trigger
+  useEffect(() => frameAnew(), [wide, deep, tall]);
   useEffect(() => {
     hold.current = {
       save: (name, isTransparent) => {
         const bed = scene.getObjectByName("bed");
         if (bed) bed.visible = !isTransparent;
-        const ground = isTransparent ? null : getComputedStyle(document.body).getPropertyValue("--tile");
-        scene.background = ground ? new Color(ground.trim()) : null;
+        scene.background = isTransparent ? null : new Color(onScreen("var(--tile)"));
         gl.render(scene, camera);
         gl.domElement.toBlob((png) => {
           if (png) saveFile(png, `${name}.png`);
@@ -84,6 +127,14 @@ export function SolidView({
         c.setPolarAngle(MathUtils.clamp(c.getPolarAngle() + MathUtils.degToRad(up), 0.01, Math.PI - 0.01));
         invalidate();
       },
+      pick: (x, y) => {
+        const box = gl.domElement.getBoundingClientRect();
+        const at = new Vector2(((x - box.left) / box.width) * 2 - 1, 1 - ((y - box.top) / box.height) * 2);
+        const ray = new Raycaster();
+        ray.setFromCamera(at, camera);
+        const hit = ray.intersectObject(scene).find((i) => typeof i.object.userData.role === "string");
+        return (hit?.object.userData.role as string | undefined) ?? null;
+      },
     };
     return () => {
       hold.current = null;
@@ -98,6 +149,7 @@ export function SolidView({
       makeDefault
       onChange={tell}
       onStart={() => {
+        isOnWay.current = false;
         clearTimeout(rest.current);
         onTurning(true);
       }}

@@ -4,6 +4,7 @@ import type { CupView } from "../../api/generated/CupView";
 import type { InUseView } from "../../api/generated/InUseView";
 import type { Unit } from "../../api/generated/Unit";
 import { rough } from "../../ui/length";
+import { said } from "../../ui/numbers";
 import { Track } from "../../ui/track";
 
 /** The answer of an object in use, and what the view does not know. */
@@ -19,9 +20,9 @@ export function UseNote({
   return (
     <section className="border-t border-line px-4 py-3" aria-label="In use" data-testid="in-use">
       <h3 className="font-display text-sm font-semibold">{use.title}</h3>
-      <p className="text-sm">{use.says}</p>
+      <p className="text-sm">{said(use.says)}</p>
       {use.cup && <CupFields cup={use.cup} unit={unit} onCup={onCup} />}
-      <p className="pt-1 text-xs text-soft">{use.leaves_out}</p>
+      <p className="pt-1 text-xs text-soft">{said(use.leaves_out)}</p>
     </section>
   );
 }

@@ -31,7 +31,11 @@ export function Houses(p: {
     <section className="pb-5">
       <div className="flex items-center gap-2 pb-1">
         <h3 className="mr-auto font-display text-base font-semibold">House measures</h3>
-        <Button className="text-xs" disabled={p.isChanged} onClick={() => input.current?.click()}>
+        <Button
+          className="text-xs"
+          why={p.isChanged && "Save or drop what is changed first"}
+          onClick={() => input.current?.click()}
+        >
           Bring some…
         </Button>
         <FileInput

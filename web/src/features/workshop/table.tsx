@@ -102,7 +102,13 @@ function numberOf(typed: string): number | null {
 export function Remove({ label, isOff, onPick }: { label: string; isOff: boolean; onPick: () => void }) {
   return (
     <td className="w-8">
-      <Button look="bare" className="size-7" aria-label={label} disabled={isOff} onClick={onPick}>
+      <Button
+        look="bare"
+        className="size-7"
+        aria-label={label}
+        why={isOff && "One has to stay"}
+        onClick={onPick}
+      >
         <Icon name="close" className="size-4" />
       </Button>
     </td>

@@ -118,7 +118,7 @@ export function useBrush(bench: Bench, onDone: () => void) {
         ))}
       <Button
         className="text-xs"
-        disabled={strokes === 0}
+        why={strokes === 0 && "Nothing is brushed"}
         onClick={() => bench.change([{ kind: "clear-strokes" }])}
       >
         Take all off{strokes > 0 ? ` (${strokes})` : ""}

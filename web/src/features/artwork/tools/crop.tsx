@@ -88,7 +88,7 @@ export function useCrop(bench: Bench, onDone: () => void) {
       {field("height", "height")}
       <Button
         className="text-xs"
-        disabled={bench.design.document.prepare.crop === null}
+        why={bench.design.document.prepare.crop === null && "Nothing is cropped"}
         onClick={() => {
           bench.change([{ kind: "set-crop", crop: null }]);
           onDone();

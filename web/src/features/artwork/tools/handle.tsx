@@ -23,7 +23,7 @@ export function Handle(p: {
       data-handle
       aria-label={p.label}
       title={p.label}
-      className="absolute z-[5] size-5 -translate-x-1/2 -translate-y-1/2 cursor-move touch-none rounded-[5px] border-2 border-white bg-terracotta/80 shadow outline-glaze"
+      className="absolute z-[5] size-5 pointer-coarse:size-8 -translate-x-1/2 -translate-y-1/2 cursor-move touch-none rounded-[5px] border-2 border-white bg-terracotta/80 shadow outline-glaze"
       style={{ left, top }}
       onPointerDown={(e) => {
         e.currentTarget.setPointerCapture(e.pointerId);

@@ -2,6 +2,8 @@ import { useRef, useState } from "react";
 import type { Change } from "../../../api/generated/Change";
 import type { PatchView } from "../../../api/generated/PatchView";
 import { moveOf } from "../../../ui/length";
+import { fixed } from "../../../ui/numbers";
+import { REACH } from "../../../ui/reach";
 import type { Px } from "../../artwork/frame";
 import type { CanvasView, Pointing } from "../canvas-view";
 import { RULER } from "../guides";
@@ -88,6 +90,9 @@ function spanOf(patches: readonly PatchView[]): [number, number, number, number]
   return [of(0, Math.min), of(1, Math.min), of(2, Math.max), of(3, Math.max)];
 }
 
+/** Half the width of a grip, pixels. */
+const GRIP = Math.max(5, REACH);
+
 /** The box of what is chosen, with a grip to scale it about its middle and one to turn it. */
 function Grips(p: {
   view: CanvasView;
@@ -146,10 +151,10 @@ function Grips(p: {
       <rect
         data-handle
         data-grip="scale"
-        x={corner[0] - 5}
-        y={corner[1] - 5}
-        width={10}
-        height={10}
+        x={corner[0] - GRIP}
+        y={corner[1] - GRIP}
+        width={2 * GRIP}
+        height={2 * GRIP}
         fill="var(--tile)"
         className="cursor-nwse-resize touch-none"
         {...handlers("scale", corner)}
@@ -161,7 +166,7 @@ function Grips(p: {
         data-grip="turn"
         cx={top[0]}
         cy={top[1]}
-        r={6}
+        r={GRIP + 1}
         fill="var(--tile)"
         className="cursor-grab touch-none"
         {...handlers("turn", top)}
@@ -170,7 +175,7 @@ function Grips(p: {
       </circle>
       {live && (
         <text x={top[0] + 12} y={top[1] + 4} fontSize={12} fill="var(--terracotta)" stroke="none">
-          {live.scale === 1 ? `${live.degrees.toFixed(1)}°` : `${(live.scale * 100).toFixed(1)} %`}
+          {live.scale === 1 ? `${fixed(live.degrees, 1)}°` : `${fixed(live.scale * 100, 1)} %`}
         </text>
       )}
     </g>

@@ -17,6 +17,8 @@ import { RoundField } from "./round-field";
 import { useSaves } from "./saves";
 import { spotOf, type ToolParts, type ToolProps } from "./tool";
 
+const CHOOSE_FIRST = "Choose a node first";
+
 /** Nodes of a patch or of a drawn line: moved, added, deleted, made corners or smooth. */
 export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
   const { bench } = p;
@@ -243,7 +245,12 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
             onChange={(to) => nudge([to[0] - node.at[0], to[1] - node.at[1]])}
           />
         )}
-        <Button className="text-xs" title="C" disabled={chosen.size === 0} onClick={() => makeCorners()}>
+        <Button
+          className="text-xs"
+          title="C"
+          why={chosen.size === 0 && CHOOSE_FIRST}
+          onClick={() => makeCorners()}
+        >
           Corner
         </Button>
         <RoundField
@@ -262,12 +269,12 @@ export function useNodes(p: ToolProps & { entry: number | null }): ToolParts {
         <Button
           className="text-xs"
           title="S"
-          disabled={chosen.size === 0}
+          why={chosen.size === 0 && CHOOSE_FIRST}
           onClick={() => save(eachChosen(smooth))}
         >
           Smooth
         </Button>
-        <Button className="text-xs" title="Delete" disabled={chosen.size === 0} onClick={remove}>
+        <Button className="text-xs" title="Delete" why={chosen.size === 0 && CHOOSE_FIRST} onClick={remove}>
           Delete
         </Button>
       </Tray>

@@ -151,11 +151,19 @@ function usePath(p: ToolProps, isCut: boolean): ToolParts {
         <Button className="text-xs" aria-pressed={isArc} onClick={() => setArc(!isArc)}>
           Arcs
         </Button>
-        <Button className="text-xs" disabled={nodes.length < 2} onClick={() => done(false)}>
+        <Button
+          className="text-xs"
+          why={nodes.length < 2 && "Set two nodes first"}
+          onClick={() => done(false)}
+        >
           {isCut ? "Cut" : "End open"}
         </Button>
         {!isCut && (
-          <Button className="text-xs" disabled={nodes.length < 2} onClick={() => done(true)}>
+          <Button
+            className="text-xs"
+            why={nodes.length < 2 && "Set two nodes first"}
+            onClick={() => done(true)}
+          >
             Close line
           </Button>
         )}

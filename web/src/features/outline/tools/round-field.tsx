@@ -12,7 +12,7 @@ export function RoundField(p: { isOff: boolean; unit: Unit; onRound: (radius: nu
       <Button
         className="text-xs"
         title="Rounds the chosen corners by this radius"
-        disabled={p.isOff || radius <= 0}
+        why={p.isOff ? "Choose corners first" : radius <= 0 && "Type a radius first"}
         onClick={() => p.onRound(radius)}
       >
         Round
