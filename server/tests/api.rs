@@ -91,7 +91,7 @@ fn undo_reaches_back_over_a_restart() {
     let step = |way: &str, version| server.post(&format!("/api/designs/{id}/{way}"), Some(version), &json!({}));
     let (_, back) = step("undo", 3);
     assert_eq!(back["result"]["solid"]["size"][2], 15.0);
-    assert_eq!(back["redo"], "wall height 1 in");
+    assert_eq!(back["redo"], "Wall 25.4 mm high");
     let (_, first) = step("undo", 4);
     assert_eq!((first["undo"].clone(), first["version"].as_i64()), (Value::Null, Some(5)));
     let (status, problem) = step("undo", 5);
@@ -748,6 +748,37 @@ fn files_are_named_by_the_workshops_pattern_and_several_come_in_one_zip() {
     std::io::Read::read_to_end(&mut zip.by_name(&format!("{stem}.stl")).unwrap(), &mut same).unwrap();
     assert!(same == stl, "the very file that comes alone");
     assert_eq!(server.get(&format!("/api/designs/{id}/files.zip?formats=stl,obj")).status(), 404);
+}
+
+#[test]
+fn a_design_takes_the_outline_of_another_and_gives_it_back() {
+    let server = TestServer::in_dir(&fresh_dir("api"));
+    let other = id_of(&upload(&server, "a.svg", FRAME.as_bytes()).1);
+    let grow = json!({ "edits": [{ "kind": "set-size", "axis": "width", "value": "44", "of": "drawing" }] });
+    assert_eq!(server.post(&format!("/api/designs/{other}/edits"), Some(1), &grow).0, 200);
+    let disc = b"<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><circle cx='4' cy='4' r='4'/></svg>";
+    let id = id_of(&upload(&server, "disc.svg", disc).1);
+    let coaster = json!({ "edits": [{ "kind": "set-recipe", "recipe": "coaster" }, { "kind": "set-measure", "name": "thickness", "value": "6" }] });
+    let (_, before) = server.post(&format!("/api/designs/{id}/edits"), Some(1), &coaster);
+    let take = |version| server.post(&format!("/api/designs/{id}/outline-of/{other}"), Some(version), &Value::Null);
+    assert_eq!(take(1).0, 412, "the version is of an earlier state");
+    let (status, after) = take(2);
+    assert_eq!((status, after["undo"].as_str()), (200, Some("The outline of 'A'")), "{after}");
+    let is = |v: &Value, key: &str| v["document"][key].clone();
+    let there = server.get_json(&format!("/api/designs/{other}"));
+    for key in ["artwork", "size", "changes", "choices"] {
+        assert_eq!(is(&after, key), is(&there, key), "{key}");
+    }
+    for key in ["name", "recipe", "measures"] {
+        assert_eq!(is(&after, key), is(&before, key), "{key}");
+    }
+    assert!((after["result"]["outline"]["width"].as_f64().unwrap() - 44.0).abs() < 1e-6, "{}", after["result"]);
+    // The picture stays when the other design has gone.
+    assert_eq!(server.delete(&format!("/api/designs/{other}")), 204);
+    assert!(server.get_json(&format!("/api/designs/{id}"))["result"]["solid"].is_object());
+    let (_, back) = server.post(&format!("/api/designs/{id}/undo"), Some(3), &Value::Null);
+    assert_eq!(back["document"], before["document"]);
+    assert_eq!(server.post(&format!("/api/designs/{id}/outline-of/{other}"), Some(4), &Value::Null).0, 404);
 }
 
 #[test]

@@ -159,6 +159,26 @@ pub struct Credit {
 }
 
 impl Document {
+    /// This design with the outline of another: its picture, what is done to it and to the outline, uses and size. Name, unit, recipe,
+    /// measures, tiers and filaments of tiers stay. Own tie bars and findings that were left as they were are of the old picture: they go.
+    #[must_use]
+    pub fn with_outline_of(&self, other: &Self) -> Self {
+        Self {
+            version: self.version,
+            name: self.name.clone(),
+            unit: self.unit,
+            recipe: self.recipe,
+            measures: self.measures.clone(),
+            other_measures: self.other_measures.clone(),
+            tiers: self.tiers.clone(),
+            bars: None,
+            filaments: self.filaments.clone(),
+            print: self.print,
+            accepted: vec![],
+            ..other.clone()
+        }
+    }
+
     /// Reads a document of any version up to [`VERSION`] and brings it up to date.
     pub fn from_json(text: &str) -> Result<Self, DocumentError> {
         let damaged = |e: serde_json::Error| DocumentError::Damaged(e.to_string());

@@ -85,6 +85,7 @@ mod made {
             outline::thinnest,
             outline::copy,
             outline::add,
+            outline::take,
             mends::show,
             print::show,
             print::layer,

@@ -8,7 +8,8 @@ use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::outline::{Change, DrawnLine, Seen, Spot, Thinnest, Use, patch_at};
 use kachel_engine::{
-    Document, OutlineEdit, Run, Stage, Watch, copied, export_outline, file_name, import_patches, patch_nodes,
+    Document, EngineError, OutlineEdit, Run, Stage, Watch, copied, export_outline, file_name, import_patches,
+    patch_nodes,
 };
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -20,7 +21,8 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/designs/{id}/side/{entry}", web::get().to(side))
         .route("/api/designs/{id}/thinnest/{patch}", web::get().to(thinnest))
         .route("/api/designs/{id}/copy", web::get().to(copy))
-        .route("/api/designs/{id}/patches", web::post().to(add));
+        .route("/api/designs/{id}/patches", web::post().to(add))
+        .route("/api/designs/{id}/outline-of/{other}", web::post().to(take));
 }
 
 /// The stages up to the outline.
@@ -202,6 +204,34 @@ pub(super) async fn add(
         let after = shop.applied(&before, &edits, watch)?;
         let stored = shop.db.designs().change(&id, version, &after, "Patches from an SVG")?;
         Ok(shop.view(stored, *look, watch))
+    })
+    .await?;
+    Ok(answer(HttpResponse::Ok(), &view))
+}
+
+#[cfg_attr(feature = "schema", utoipa::path(
+    post,
+    path = "/api/designs/{id}/outline-of/{other}",
+    operation_id = "outline_take",
+    tag = "outline",
+    summary = "Gives a design the outline of another: picture, changes, uses and size; recipe, measures and tiers stay",
+    params(("id" = String, Path, description = "The design"), ("other" = String, Path, description = "The design whose outline it gets"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+))]
+pub(super) async fn take(
+    shop: Shared,
+    request: HttpRequest,
+    path: Path<(String, String)>,
+) -> Result<HttpResponse, ApiError> {
+    let version = version(&request)?;
+    let (id, other) = path.into_inner();
+    let view = compute(&shop, &request, move |shop, watch| {
+        let other = shop.db.designs().get(&other)?.document;
+        let after = shop.db.designs().get(&id)?.document.with_outline_of(&other);
+        let picture = shop.picture(&other).map_err(EngineError::Picture)?;
+        let label = format!("The outline of '{}'", other.name);
+        let stored = shop.db.designs().replace(&id, version, &after, &picture, &label)?;
+        Ok(shop.view(stored, Look::default(), watch))
     })
     .await?;
     Ok(answer(HttpResponse::Ok(), &view))

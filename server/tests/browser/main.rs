@@ -11,6 +11,7 @@ mod offers;
 mod outline;
 mod page;
 mod placing;
+mod plain;
 mod print;
 mod printer;
 mod said;

@@ -162,12 +162,9 @@ fn patches_are_joined_mirrored_and_repeated_and_a_refusal_is_told() {
         page.click_text("button", "Repeat").await;
         until_changes(&page, &["repeat"]).await;
         page.until("return document.querySelectorAll('[data-patch]').length >= 7", &json!(true)).await;
-        page.click("[data-change=repeat] label:last-child input").await;
-        page.until(
-            "return document.querySelector('[data-change=repeat] label:last-child input').checked",
-            &json!(true),
-        )
-        .await;
+        page.click("[data-entry=repeat] label:last-child input").await;
+        page.until("return document.querySelector('[data-entry=repeat] label:last-child input').checked", &json!(true))
+            .await;
         let before = edge();
         page.click_text("button", "Choose none").await;
         page.click("[aria-label='Choose ink 2']").await;
@@ -338,11 +335,28 @@ fn text_is_written_in_a_face_on_an_arc_and_stays_text() {
         page.click("select[aria-label=Face] option[value=blackletter]").await;
         until_design(&server, &id, |d| d["document"]["changes"][0]["change"]["text"]["face"] == "blackletter").await;
         page.type_into("Height of capitals", "1/4 in").await;
-        page.type_into("Arc radius (0: straight)", "30").await;
+        page.type_into("Radius of its arc; 0 is straight", "30").await;
         let design =
             until_design(&server, &id, |d| d["document"]["changes"][0]["change"]["text"]["arc"] == json!(30.0)).await;
         assert_eq!(design["document"]["changes"][0]["change"]["text"]["size"], json!(6.35));
         assert_eq!(design["document"]["changes"][0]["change"]["text"]["words"], json!("Fjord"));
+        // On the drawing: bent the other way, larger, turned.
+        let text = |d: &Value| d["document"]["changes"][0]["change"].clone();
+        let pull = async |grip: &str, (dx, dy): (f64, f64)| {
+            let (x, y) = page.middle(&format!("[data-grip='{grip}'] .grip")).await;
+            page.drag(&[(x, y), (x + dx / 2.0, y + dy / 2.0), (x + dx, y + dy)]).await;
+        };
+        pull("bend", (0.0, -40.0)).await;
+        until_design(&server, &id, |d| text(d)["text"]["arc"].as_f64().is_some_and(|arc| arc < -1.0)).await;
+        pull("height of capitals", (0.0, -24.0)).await;
+        until_design(&server, &id, |d| text(d)["text"]["size"].as_f64().is_some_and(|size| size > 7.0)).await;
+        pull("turn", (-60.0, 20.0)).await;
+        let turned =
+            until_design(&server, &id, |d| text(d)["degrees"].as_f64().is_some_and(|by| by > 5.0 && by < 90.0)).await;
+        let by = text(&turned)["degrees"].as_f64().unwrap();
+        page.run("document.querySelector('[data-grip=turn]').focus()").await;
+        page.press(&char::from(Key::Down).to_string()).await;
+        until_design(&server, &id, |d| text(d)["degrees"] == json!(by - 1.0)).await;
         page.run(write).await;
         page.press("Жук").await;
         page.run("document.activeElement.blur()").await;
@@ -501,7 +515,7 @@ fn one_side_of_a_mirrored_patch_is_edited_and_thin_places_and_fewer_nodes_are_sh
         page.find("[data-thinnest]").await;
         page.click_text("button", "Mirror").await;
         changes(&server, &id, 1).await;
-        page.click("[data-change=mirror] button[title^='The nodes of one side']").await;
+        page.click("[data-entry=mirror] button[title^='The nodes of one side']").await;
         page.until("return document.querySelectorAll('[data-node]').length", &json!(4)).await;
         let (x, y) = page.middle("[data-node='0:0'] rect").await;
         page.sweep(&[(x, y), (x - 25.0, y - 20.0)], ALT);

@@ -223,6 +223,9 @@ export const api = {
       body: formOf(file),
       headers: { "If-Match": `"${version}"` },
     }),
+  /** Gives a design the outline of another. */
+  takeOutline: (id: string, version: number, other: string) =>
+    lean<DesignView>(`/api/designs/${id}/outline-of/${other}`, post(undefined, version)),
   /** Which mends of its findings mend nothing, and what mends all that can be mended without harm. */
   mends: (id: string) => json<MendsView>(`/api/designs/${id}/mends`),
   /** How long the print takes, how much filament, and when somebody has to be there. */

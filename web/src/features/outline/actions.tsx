@@ -122,7 +122,7 @@ export function Actions(p: {
               text: {
                 words: "Name",
                 face: "rounded",
-                size: 8,
+                size: o ? Math.min(12, Math.max(2, Math.round(o.width / 5))) : 8,
                 spacing: 0,
                 leading: 1.6,
                 align: "middle",

@@ -9,38 +9,9 @@ import { Button } from "../../ui/button";
 import { withUnit } from "../../ui/length";
 import { MeasureField } from "../../ui/measure-field";
 import { Group } from "../../ui/panel";
-import { formName, Numbers } from "./numbers";
-
-const NAMES: Record<Change["do"], string> = {
-  join: "Join",
-  "take-away": "Take away",
-  common: "Keep what is common",
-  "fill-holes": "Fill holes",
-  rim: "Rim",
-  grow: "Grow",
-  thicken: "Thicken",
-  cut: "Cut",
-  bridge: "Bridge",
-  fewer: "Fewer nodes",
-  smooth: "Smooth",
-  nodes: "Own nodes",
-  draw: "Drawn line",
-  place: "Move, turn, scale",
-  "line-up": "Line up",
-  "space-out": "Space out",
-  mirror: "Mirror",
-  repeat: "Repeat",
-  shape: "Shape",
-  text: "Text",
-  paste: "Added patches",
-};
-
-function nameOf(c: Change): string {
-  if (c.do === "shape") return formName(c.shape);
-  if (c.do === "text") return `Text '${c.text.words.split("\n")[0]?.slice(0, 14) ?? ""}'`;
-  if (c.do === "place" && c.is_copy) return "Copy";
-  return NAMES[c.do];
-}
+import { nameOf } from "./change-names";
+import { hasPanel } from "./entry-panel";
+import { Numbers } from "./numbers";
 
 /** Entries that are shown at once; a list may have two thousand. */
 const MOST_SHOWN = 60;
@@ -51,6 +22,9 @@ export function Changes(p: {
   /** The chosen patches. */
   on: Spot[];
   onNodes: (entry: number) => void;
+  /** The entry whose panel is open, and how to open another's. */
+  open: number | null;
+  onOpen: (entry: number | null) => void;
 }) {
   const { bench } = p;
   const list = bench.design.document.changes;
@@ -80,6 +54,8 @@ export function Changes(p: {
             last={list.length - 1}
             astray={astray.find((a) => a.id === e.id)}
             onNodes={p.onNodes}
+            isOpen={p.open === e.id}
+            onOpen={(open) => p.onOpen(open ? e.id : null)}
           />
         ))}
       </ol>
@@ -115,6 +91,8 @@ function EntryRow(p: {
   last: number;
   astray: AstrayView | undefined;
   onNodes: (entry: number) => void;
+  isOpen: boolean;
+  onOpen: (open: boolean) => void;
 }) {
   const { bench, place } = p;
   const { id, is_on, change } = p.entry;
@@ -163,7 +141,16 @@ function EntryRow(p: {
         </Button>
       </div>
       {is_on && p.astray && <Astray bench={bench} on={p.on} astray={p.astray} change={change} />}
-      <Numbers bench={bench} entry={p.entry} onNodes={() => p.onNodes(id)} />
+      {!hasPanel(change) && <Numbers bench={bench} entry={p.entry} onNodes={() => p.onNodes(id)} />}
+      {hasPanel(change) && is_on && (
+        <Button
+          className="my-0.5 w-full text-xs"
+          aria-expanded={p.isOpen}
+          onClick={() => p.onOpen(!p.isOpen)}
+        >
+          {p.isOpen ? "Its panel is open" : "Its measures"}
+        </Button>
+      )}
     </li>
   );
 }

@@ -2,7 +2,6 @@ import { type ReactNode, useRef } from "react";
 import type { Bench } from "../../api/bench";
 import type { Change } from "../../api/generated/Change";
 import type { Entry } from "../../api/generated/Entry";
-import type { Shape } from "../../api/generated/Shape";
 import type { Use } from "../../api/generated/Use";
 import { Button } from "../../ui/button";
 import { MeasureField } from "../../ui/measure-field";
@@ -13,9 +12,6 @@ import { atNextEnd } from "./mirror";
 import { PlaceFields } from "./place-fields";
 import { WrittenText } from "./text-numbers";
 import { UseMenu } from "./uses";
-
-export const formName = (s: Shape) =>
-  s.form === "ellipse" ? "Circle" : s.form[0]?.toUpperCase() + s.form.slice(1);
 
 /** The numbers of an entry. Lengths may be typed with any unit. */
 export function Numbers({
@@ -151,7 +147,7 @@ export function Numbers({
       );
     case "paste":
       return (
-        <div className="grid grid-cols-2 gap-1 pb-1">
+        <div className={STACKED}>
           {place(change)}
           {degrees(change)}
           {percent("Scale", change.scale, (scale) => set({ ...change, scale }))}
@@ -208,9 +204,9 @@ export function Numbers({
     case "place": {
       const k = mm;
       return (
-        <div className="grid grid-cols-2 gap-1 pb-1">
+        <div className={STACKED}>
           <LengthField
-            label="right"
+            label="To the right"
             unit={bench.design.document.unit}
             min={-500}
             max={500}
@@ -218,7 +214,7 @@ export function Numbers({
             onChange={(v) => set({ ...change, by: [v / k, change.by[1]] })}
           />
           <LengthField
-            label="up"
+            label="Up"
             unit={bench.design.document.unit}
             min={-500}
             max={500}
@@ -243,7 +239,7 @@ export function Numbers({
           {"inner" in s && length("inner", "Inside", s.inner)}
           {"hole" in s && length("hole", "Hole", s.hole)}
           {"foot" in s && length("foot", "Foot", s.foot)}
-          <div className="grid grid-cols-2 gap-1 pb-1">
+          <div className={STACKED}>
             {place(change)}
             {"sides" in s &&
               count("Sides", s.sides, 3, 60, (sides) => set({ ...change, shape: { ...s, sides } }))}
@@ -263,5 +259,8 @@ export function Numbers({
 type Mirror = Extract<Change, { do: "mirror" }>;
 
 const lineOf = ({ through, degrees }: Mirror) => ({ through, degrees });
+
+/** Fields below each other, labels on the left and values on the right. */
+const STACKED = "grid gap-1 pb-1";
 
 const CORNERS = ["round", "mitred", "square"] as const;

@@ -14,11 +14,13 @@ import { Actions } from "./actions";
 import type { Zoom } from "./canvas-view";
 import { Changes } from "./changes";
 import { ColoursToFilaments } from "./colour-filaments";
+import { EntryPanel, useOpenEntry } from "./entry-panel";
 import { useKeys } from "./keys";
 import { followed, patchAt } from "./known";
 import { Nest } from "./nest";
 import { PlanPanel } from "./plan-panel";
 import { SizeFields } from "./size-fields";
+import { ToAnother } from "./to-another";
 import type { ToolName } from "./tool-list";
 import { useChoose } from "./tools/choose";
 import { useMeasure } from "./tools/measure";
@@ -45,7 +47,6 @@ export function Outline({ bench }: { bench: Bench }) {
   // What is seen stays when another tool is taken in hand.
   const [zoom, setZoom] = useState<Zoom | null>(null);
   const [picture, setPicture] = useState<number | null>(null);
-  const seen = { zoom, setZoom, picture, setPicture, thin };
   const saved = bench.design.result.patches;
   const on = spotsOf(saved, among(saved));
   const carried = spotsOf(saved, withInside(saved, among(saved)));
@@ -61,55 +62,87 @@ export function Outline({ bench }: { bench: Bench }) {
   useKeys({ bench, chosen, on, tool: tool.name, take, setChosen, giveChosen });
   const giveAll = (use: (p: PatchView) => Use) =>
     bench.change([{ kind: "set-uses", choices: patches.map((p) => ({ spot: spotOf(p), use: use(p) })) }]);
+  const seen = { zoom, setZoom, picture, setPicture, thin };
+  const [isTaking, setTaking] = useState(false);
+  const { entry, setOpen } = useOpenEntry(bench.design.document.changes);
   const toolProps: ToolProps = { bench, chosen, on, carried, setChosen, onDone: () => take("choose") };
   return (
     <Views names={["Plan", "Outline"]} columns="grid-cols-[minmax(0,1fr)_320px]">
       <WithTool key={`${tool.name}${tool.run}`} {...toolProps} name={tool.name} entry={tool.entry}>
         {(parts) => (
-          <PlanPanel {...toolProps} tool={tool.name} take={take} parts={parts} onUse={giveChosen} {...seen} />
+          <PlanPanel
+            {...toolProps}
+            tool={tool.name}
+            take={take}
+            parts={parts}
+            onUse={giveChosen}
+            entry={entry}
+            {...seen}
+          />
         )}
       </WithTool>
-      <Card
-        title="Outline"
-        foot={
-          <a
-            href={outlineUrl(bench.design.id)}
-            download
-            className="flex justify-center rounded-tile border border-edge px-3 py-1 text-sm font-semibold hover:border-glaze hover:text-glaze"
-          >
-            Outline as SVG
-          </a>
-        }
-      >
-        {result.problem && <ProblemNote problem={result.problem} />}
-        <SizeFields bench={bench} />
-        {result.drawing_at && <Measures bench={bench} only="Place" />}
-        <Actions bench={bench} chosen={chosen} on={on} setChosen={setChosen} onShow={setThin} />
-        <Changes bench={bench} on={on} onNodes={(entry) => take("nodes", entry)} />
-        <Group title="Patches" note={`${patches.filter((p) => p.use !== "aside").length} in use`}>
-          <div className="flex gap-1 pb-1.5">
-            <Button
-              className="flex-1 px-1 text-xs"
-              title="The outer contours shape the object; all else is put aside"
-              onClick={() => giveAll((p) => (p.is_ink && p.depth === 0 ? "edge" : "aside"))}
-            >
-              Only the outer edge
-            </Button>
-            <Button
-              className="flex-1 px-1 text-xs"
-              title="What the outer contours enclose shapes the object"
-              why={!patches.some((p) => p.depth === 1) && "No contour encloses anything"}
-              onClick={() =>
-                giveAll((p) => (p.depth === 1 ? "edge" : p.depth > 1 && p.is_ink ? "detail" : "aside"))
-              }
-            >
-              Only what is inside
-            </Button>
-          </div>
-          <ColoursToFilaments bench={bench} />
-          <Nest bench={bench} chosen={chosen} onPick={pick} onUse={give} onPin={pin} />
-        </Group>
-      </Card>
+      <div className="flex min-h-0 flex-col gap-1.5">
+        {entry && (
+          <EntryPanel
+            key={entry.id}
+            bench={bench}
+            entry={entry}
+            onNodes={() => take("nodes", entry.id)}
+            onClose={() => setOpen(null)}
+          />
+        )}
+        <Card
+          title="Outline"
+          foot={
+            <div className="grid grid-cols-2 gap-1.5">
+              <Button onClick={() => setTaking(true)}>To another design…</Button>
+              <a
+                href={outlineUrl(bench.design.id)}
+                download
+                className="flex justify-center rounded-tile border border-edge px-3 py-1 text-sm font-semibold hover:border-glaze hover:text-glaze"
+              >
+                Outline as SVG
+              </a>
+              {isTaking && <ToAnother bench={bench} onClose={() => setTaking(false)} />}
+            </div>
+          }
+        >
+          {result.problem && <ProblemNote problem={result.problem} />}
+          <SizeFields bench={bench} />
+          {result.drawing_at && <Measures bench={bench} only="Place" />}
+          <Actions bench={bench} chosen={chosen} on={on} setChosen={setChosen} onShow={setThin} />
+          <Changes
+            bench={bench}
+            on={on}
+            onNodes={(entry) => take("nodes", entry)}
+            open={entry?.id ?? null}
+            onOpen={setOpen}
+          />
+          <Group title="Patches" note={`${patches.filter((p) => p.use !== "aside").length} in use`}>
+            <div className="flex gap-1 pb-1.5">
+              <Button
+                className="flex-1 px-1 text-xs"
+                title="The outer contours shape the object; all else is put aside"
+                onClick={() => giveAll((p) => (p.is_ink && p.depth === 0 ? "edge" : "aside"))}
+              >
+                Only the outer edge
+              </Button>
+              <Button
+                className="flex-1 px-1 text-xs"
+                title="What the outer contours enclose shapes the object"
+                why={!patches.some((p) => p.depth === 1) && "No contour encloses anything"}
+                onClick={() =>
+                  giveAll((p) => (p.depth === 1 ? "edge" : p.depth > 1 && p.is_ink ? "detail" : "aside"))
+                }
+              >
+                Only what is inside
+              </Button>
+            </div>
+            <ColoursToFilaments bench={bench} />
+            <Nest bench={bench} chosen={chosen} onPick={pick} onUse={give} onPin={pin} />
+          </Group>
+        </Card>
+      </div>
     </Views>
   );
 }

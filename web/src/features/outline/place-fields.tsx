@@ -10,7 +10,7 @@ export function PlaceFields(p: { bench: Bench; at: Px; most: number; onChange: (
   return (
     <>
       <LengthField
-        label="x"
+        label="To the right"
         unit={p.bench.design.document.unit}
         min={-most}
         max={most}
@@ -18,7 +18,7 @@ export function PlaceFields(p: { bench: Bench; at: Px; most: number; onChange: (
         onChange={(v) => p.onChange([ox + v / mm, at[1]])}
       />
       <LengthField
-        label="y"
+        label="Up"
         unit={p.bench.design.document.unit}
         min={-most}
         max={most}

@@ -1,5 +1,6 @@
 import type { Dispatch, SetStateAction } from "react";
 import type { Bench } from "../../api/bench";
+import type { Entry } from "../../api/generated/Entry";
 import type { Thinnest } from "../../api/generated/Thinnest";
 import type { Use } from "../../api/generated/Use";
 import { useInterface } from "../../state/interface";
@@ -13,6 +14,7 @@ import { SideSwitch } from "../views/side-switch";
 import { sideWords } from "../views/side-words";
 import { Canvas } from "./canvas";
 import type { CanvasView, Zoom } from "./canvas-view";
+import { EntryGrips } from "./entry-grips";
 import { Marks } from "./marks";
 import { OpenLines } from "./open-lines";
 import { Plate } from "./plate";
@@ -25,6 +27,8 @@ interface PlanPanelProps extends ToolProps {
   take: (t: ToolName) => void;
   parts: ToolParts;
   thin: Thinnest | null;
+  /** The entry whose panel is open: it is sized, bent and turned on the drawing. */
+  entry: Entry | null;
   zoom: Zoom | null;
   setZoom: Dispatch<SetStateAction<Zoom | null>>;
   picture: number | null;
@@ -109,6 +113,7 @@ export function PlanPanel(p: PlanPanelProps) {
             overlay={(view) => (
               <>
                 {(tool === "choose" || tool === "measure") && <Marks bench={bench} frame={view} />}
+                {tool === "choose" && p.entry && <EntryGrips bench={bench} frame={view} entry={p.entry} />}
                 <Plate bench={bench} view={view} isHeld={tool === "choose"} />
                 <LostPatches bench={bench} view={view} />
                 <OpenLines bench={bench} view={view} />

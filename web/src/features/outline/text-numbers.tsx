@@ -94,11 +94,11 @@ export function WrittenText(p: {
       )}
       {p.length("size", "Height of capitals", t.size)}
       {p.length("spacing", "Letter spacing", t.spacing)}
-      {p.length("arc", "Arc radius (0: straight)", t.arc)}
-      <div className="grid grid-cols-2 gap-1">
+      {p.length("arc", "Radius of its arc; 0 is straight", t.arc)}
+      <div className="grid gap-1">
         <NumberField
-          label="Lines"
-          unit="× high"
+          label="From line to line, in capitals"
+          unit="×"
           min={0.5}
           max={5}
           value={t.leading}

@@ -83,7 +83,7 @@ export function NumberField(p: {
   };
   return (
     <label className="flex items-center gap-1 text-xs">
-      {p.label}
+      <span className="flex-1">{p.label}</span>
       <input
         type="number"
         value={draft ?? Number(p.value.toFixed(p.digits ?? 2))}

@@ -1,0 +1,182 @@
+//! Plain to whoever sits there: reasons, steps with plans, names of files, the reader's own numbers and colours.
+
+use crate::common::{TestServer, fresh_dir};
+use crate::page::{Page, browse};
+use fantoccini::key::Key;
+use serde_json::{Value, json};
+
+/// A cutter of the ginkgo leaf whose wall was made 16, 17 and 18 mm high.
+async fn stepped(page: &Page) -> (TestServer, String) {
+    let server = TestServer::in_dir(&fresh_dir("plain"));
+    let id = server.post("/api/samples/ginkgo", None, &json!({})).1["id"].as_str().unwrap().to_string();
+    for (version, height) in [(1, 16), (2, 17), (3, 18)] {
+        let edit = json!({ "edits": [{ "kind": "set-measure", "name": "wall-height", "value": height }] });
+        assert_eq!(server.post(&format!("/api/designs/{id}/edits"), Some(version), &edit).0, 200);
+    }
+    page.goto(&server.url(&format!("/design/{id}/tiers"))).await;
+    page.find("[data-measure=wall-height] input").await;
+    (server, id)
+}
+
+#[test]
+fn steps_of_undo_are_a_list_with_plans_and_a_press_goes_there() {
+    browse(|page| async move {
+        let (server, id) = stepped(&page).await;
+        page.click("[aria-label='Steps of undo']").await;
+        page.until_text("Wall 17 mm high").await;
+        let drawn = "return [...document.querySelectorAll('[data-step] img')].filter(i => i.naturalWidth > 0).length";
+        page.until(drawn, &json!(4)).await;
+        page.click("[data-step='2']").await;
+        page.until("return document.querySelector('[data-measure=wall-height] input').value", &json!("16.0")).await;
+        assert_eq!(server.get_json(&format!("/api/designs/{id}"))["document"]["measures"]["wall-height"], json!(16.0));
+        // Those that were taken back stand above, and are gone to as well.
+        page.click("[aria-label='Steps of undo']").await;
+        page.until_text("taken back").await;
+        page.click("[data-step='4']").await;
+        page.until("return document.querySelector('[data-measure=wall-height] input').value", &json!("18.0")).await;
+    });
+}
+
+#[test]
+fn any_two_states_lie_beside_each_other() {
+    browse(|page| async move {
+        let (_server, _) = stepped(&page).await;
+        page.click("[aria-label=Snapshots]").await;
+        page.click("[aria-label='Steps of undo'] li:nth-child(1) button").await;
+        page.until_text("18.00 mm").await;
+        page.click("[aria-label='Laid beside']").await;
+        page.click_text("*[@role='option']", "After: Wall 16 mm high").await;
+        let table = "return (document.querySelector('[aria-label=\"What differs\"]')?.innerText ?? '')";
+        page.until(&format!("{table}.includes('16.00 mm')"), &json!(true)).await;
+        page.until(&format!("{table}.includes('18.00 mm')"), &json!(false)).await;
+    });
+}
+
+#[test]
+fn a_button_that_is_off_says_why_and_keeps_the_focus() {
+    browse(|page| async move {
+        let (_server, _) = stepped(&page).await;
+        let undo = char::from(Key::Enter).to_string();
+        page.run("document.querySelector('[aria-label=Undo]').focus()").await;
+        for left in [17, 16, 15] {
+            page.press(&undo).await;
+            let value = "return document.querySelector('[data-measure=wall-height] input').value";
+            page.until(value, &json!(format!("{left}.0"))).await;
+        }
+        page.until("return document.querySelector('[aria-label=Undo]').ariaDisabled", &json!("true")).await;
+        assert_eq!(page.run("return document.activeElement.ariaLabel").await, json!("Undo"));
+        // Pressed once more it does nothing, and says so.
+        page.press(&undo).await;
+        page.run("document.activeElement.blur()").await;
+        page.run("document.querySelector('[aria-label=Undo]').focus()").await;
+        page.until_text("Nothing to undo").await;
+    });
+}
+
+#[test]
+fn the_focus_goes_to_what_took_the_place_of_what_is_gone() {
+    browse(|page| async move {
+        let (server, id) = stepped(&page).await;
+        let add = |width: f64| {
+            let spot = server.get_json(&format!("/api/designs/{id}"))["result"]["patches"][0].clone();
+            let on = json!([{ "at": spot["at"], "is_ink": spot["is_ink"] }]);
+            json!({ "edits": [{ "kind": "add-change", "change": { "do": "rim", "on": on, "width": width } }] })
+        };
+        for (version, width) in [(4, 1.0), (5, 2.0)] {
+            let (status, answer) = server.post(&format!("/api/designs/{id}/edits"), Some(version), &add(width));
+            assert_eq!(status, 200, "{answer}");
+        }
+        page.goto(&server.url(&format!("/design/{id}/outline"))).await;
+        page.until("return document.querySelectorAll('[aria-label=\"Remove Rim\"]').length", &json!(2)).await;
+        page.run("document.querySelector('[aria-label=\"Remove Rim\"]').focus()").await;
+        page.press(&char::from(Key::Enter).to_string()).await;
+        page.until("return document.querySelectorAll('[aria-label=\"Remove Rim\"]').length", &json!(1)).await;
+        let is_in_list = "return document.activeElement.closest('[aria-label=\"Changes of the outline\"]') !== null";
+        page.until(is_in_list, &json!(true)).await;
+        // A dialog gives it back to what opened it, also when that was an item of a menu.
+        page.run("[...document.querySelectorAll('button')].find(b => b.innerText.startsWith('Take home')).focus()")
+            .await;
+        page.press(&char::from(Key::Enter).to_string()).await;
+        page.find("[role=menuitem]").await;
+        page.press(&char::from(Key::End).to_string()).await;
+        page.until_focus("menuitem", "Several, or other names…").await;
+        page.press(&char::from(Key::Enter).to_string()).await;
+        page.find("[role=dialog]").await;
+        page.press(&char::from(Key::Escape).to_string()).await;
+        page.until("return document.activeElement.innerText.startsWith('Take home')", &json!(true)).await;
+    });
+}
+
+#[test]
+fn several_files_are_taken_at_once_under_names_of_a_pattern() {
+    browse(|page| async move {
+        let (server, _) = stepped(&page).await;
+        // What the browser would download.
+        page.run("window.taken = []; HTMLAnchorElement.prototype.click = function () { window.taken.push(this.href) }")
+            .await;
+        page.click_text("button", "Take home").await;
+        page.click_text("*[@role='menuitem']", "Several, or other names…").await;
+        page.click_text("label", "Outline as SVG").await;
+        page.click("[aria-label='Add {width} to the name']").await;
+        let name = "return document.querySelector('[data-testid=file-name]').innerText";
+        page.until(&format!("{name}.match(/^Ginkgo-?\\w*-\\d+mm\\.zip$/) !== null"), &json!(true)).await;
+        page.click_text("button", "Take 3 files").await;
+        page.until("return window.taken.length", &json!(1)).await;
+        let taken = page.run("return window.taken[0]").await;
+        assert!(taken.as_str().unwrap().ends_with("/files.zip?formats=stl,3mf,svg"), "{taken}");
+        assert_eq!(server.get_json("/api/workshop")["workshop"]["file_names"], json!("{design} {width}"));
+        // What was chosen and typed is there again; what cannot be is told in its place.
+        page.click_text("button", "Take home").await;
+        page.click_text("*[@role='menuitem']", "Several, or other names…").await;
+        page.until("return document.querySelectorAll('[role=dialog] input:checked').length", &json!(3)).await;
+        page.run("const f = document.querySelector('[role=dialog] input:not([type=checkbox])'); f.focus(); f.select()")
+            .await;
+        page.press("{colour}").await;
+        page.until_text("There is no {colour}").await;
+    });
+}
+
+#[test]
+fn an_outline_is_taken_to_another_design() {
+    browse(|page| async move {
+        let (server, id) = stepped(&page).await;
+        let other = server.post("/api/samples/hedgehog", None, &json!({})).1["id"].as_str().unwrap().to_string();
+        page.goto(&server.url(&format!("/design/{id}/outline"))).await;
+        page.click_text("button", "To another design…").await;
+        page.click("[aria-label='Other designs'] button").await;
+        page.until(&format!("return location.pathname === '/design/{other}/tiers'"), &json!(true)).await;
+        let design = |id: &str| server.get_json(&format!("/api/designs/{id}"));
+        assert_eq!(design(&other)["document"]["artwork"], design(&id)["document"]["artwork"]);
+        assert_eq!(design(&other)["document"]["measures"], json!({}), "its own measures stay");
+        page.until("return document.querySelector('[aria-label=Undo]').ariaDisabled", &json!(null)).await;
+        page.click("[aria-label=Undo]").await;
+        page.until("return document.querySelector('[aria-label=Undo]').ariaDisabled", &json!("true")).await;
+        assert_ne!(design(&other)["document"]["artwork"], design(&id)["document"]["artwork"]);
+    });
+}
+
+#[test]
+fn numbers_dates_and_colours_are_the_readers_own() {
+    browse(|page| async move {
+        let agent = page.run("return navigator.userAgent").await;
+        page.devtools("Emulation.setUserAgentOverride", json!({ "userAgent": agent, "acceptLanguage": "de-DE" }));
+        let colours = json!({ "features": [{ "name": "forced-colors", "value": "active" }] });
+        page.devtools("Emulation.setEmulatedMedia", colours);
+        let (_server, _) = stepped(&page).await;
+        let field = "return document.querySelector('[data-measure=wall-height] input').value";
+        page.until(field, &json!("18,0")).await;
+        page.type_into("Height", "17,5").await;
+        page.until("return document.querySelector('[data-testid=facts]').innerText.includes('17,5')", &json!(true))
+            .await;
+        assert_eq!(page.run("return document.documentElement.lang").await, json!("en"), "the words are English");
+        // A button has a border, and what is pressed the reader's own colour.
+        let of = |css: &str, what: &str| format!("return getComputedStyle(document.querySelector(\"{css}\")).{what}");
+        assert_eq!(page.run(&of("[aria-label=Snapshots]", "borderTopWidth")).await, json!("1px"));
+        page.click("[aria-label='See through']").await;
+        page.find("[aria-label='See through'][aria-pressed=true]").await;
+        let probe = "const p = document.createElement('i'); p.style.color = 'Highlight'; document.body.append(p); \
+            const c = getComputedStyle(p).color; p.remove(); return c";
+        let own = page.run(probe).await;
+        page.until(&of("[aria-pressed=true]", "backgroundColor"), &own).await;
+    });
+}
