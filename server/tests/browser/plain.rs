@@ -3,7 +3,7 @@
 use crate::common::{TestServer, fresh_dir};
 use crate::page::{Page, browse};
 use fantoccini::key::Key;
-use serde_json::{Value, json};
+use serde_json::json;
 
 /// A cutter of the ginkgo leaf whose wall was made 16, 17 and 18 mm high.
 async fn stepped(page: &Page) -> (TestServer, String) {
