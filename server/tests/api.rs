@@ -126,6 +126,14 @@ fn bad_values_are_refused_with_value_limit_and_hint() {
     // An empty list would save a step that undoes nothing.
     let (status, problem) = server.post(&edits, Some(1), &json!({ "edits": [] }));
     assert_eq!((status, problem["code"].as_str()), (400, Some("malformed")));
+    // A preview of none is the design with another section, as a dragged section line asks for it.
+    let at = |y: f64| {
+        let path = format!("/api/designs/{id}/preview?section={y}&until=tiers");
+        let (status, view) = server.post(&path, None, &json!({ "edits": [] }));
+        assert_eq!((status, view["section_at"].as_f64(), view["solid"].is_null()), (200, Some(y), true), "{view}");
+        view["section"].clone()
+    };
+    assert_ne!(at(0.0), at(9.0));
     // The name of a filament is refused as what it is, not as a place in the picture.
     let long = "f".repeat(61);
     for refused in [

@@ -26,6 +26,15 @@ pub(crate) fn looked_at(solid: &Solid, layer: f64) -> Result<Layers, TierError> 
     Ok(Layers::of(&solid.skin, layer, layer)?)
 }
 
+/// Tiers, with the name under which they are remembered.
+struct Laid {
+    key: String,
+    stack: Arc<Stack>,
+    measures: Measures,
+    /// Filaments that the design names and the workshop does not have.
+    gone: Vec<String>,
+}
+
 /// Tiers and their solid, with the name under which they are remembered.
 struct Piled {
     key: String,
@@ -70,7 +79,11 @@ impl Engine {
         if last == Stage::Outline {
             return Ok(());
         }
-        let piled = self.build(d, &outline_key, &outline, watch, run)?;
+        let laid = self.lay(d, &outline_key, &outline, watch, run)?;
+        if last == Stage::Tiers {
+            return Ok(());
+        }
+        let piled = self.build(laid, watch, run)?;
         run.solid = Some((piled.key.clone(), Arc::clone(&piled.built.solid)));
         if last == Stage::Solid {
             return Ok(());
@@ -160,14 +173,14 @@ impl Engine {
         (given, gone)
     }
 
-    fn build(
+    fn lay(
         &self,
         d: &Document,
         outline_key: &str,
         outline: &Outline,
         watch: &Watch,
         run: &mut Run,
-    ) -> Result<Piled, EngineError> {
+    ) -> Result<Laid, EngineError> {
         let m: Measures = d.measures()?;
         let (given, gone) = Self::given(d, outline, &run.workshop);
         let measures: Vec<_> = m.all().map(|(n, v)| (n, v.to_bits())).collect();
@@ -178,6 +191,11 @@ impl Engine {
                 .get_or_once(&stack_key, || stack(d.recipe, outline, &m, &given, &self.plans, watch).map(Arc::new))
         })?;
         run.stack = Some(Arc::clone(&stack));
+        Ok(Laid { key: stack_key, stack, measures: m, gone })
+    }
+
+    fn build(&self, laid: Laid, watch: &Watch, run: &mut Run) -> Result<Piled, EngineError> {
+        let Laid { key: stack_key, stack, measures: m, gone } = laid;
         let built = match self.built.get(&stack_key) {
             Some(known) => known,
             None => {

@@ -217,7 +217,7 @@ pub(super) async fn replace(
     operation_id = "designs_show",
     tag = "designs",
     summary = "A design with its result",
-    params(("id" = String, Path, description = "The design"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge; left out: through what is drawn"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge; left out: through what is drawn"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `tiers` before there is a solid, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn show(
@@ -237,7 +237,7 @@ pub(super) async fn show(
     operation_id = "designs_edit",
     tag = "designs",
     summary = "Changes a design: all edits or none",
-    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge; left out: through what is drawn"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge; left out: through what is drawn"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `tiers` before there is a solid, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     request_body = Edits,
     responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
@@ -260,14 +260,14 @@ pub(super) async fn edit(
     Ok(answer(HttpResponse::Ok(), &view))
 }
 
-/// What the edits would give; nothing is saved.
+/// What the edits would give; nothing is saved. Without any it is the design as it is, seen as the page wants to see it.
 #[cfg_attr(feature = "schema", utoipa::path(
     post,
     path = "/api/designs/{id}/preview",
     operation_id = "designs_preview",
     tag = "designs",
     summary = "What edits would give; nothing is saved",
-    params(("id" = String, Path, description = "The design"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge; left out: through what is drawn"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge; left out: through what is drawn"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `tiers` before there is a solid, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     request_body = Edits,
     responses((status = 200, description = "What was asked for", body = ResultView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
@@ -279,7 +279,6 @@ pub(super) async fn preview(
     edits: Json<Edits>,
 ) -> Result<Json<ResultView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
-        edits.first()?;
         let before = shop.db.designs().get(&id)?;
         let after = shop.applied(&before.document, &edits.edits, watch)?;
         Ok(Json(shop.result(&after, *look, watch)))
@@ -303,7 +302,7 @@ async fn step(shop: Shared, request: HttpRequest, id: String, look: Look, by: i6
     operation_id = "designs_undo",
     tag = "designs",
     summary = "One step back",
-    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge; left out: through what is drawn"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge; left out: through what is drawn"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `tiers` before there is a solid, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn undo(
@@ -321,7 +320,7 @@ pub(super) async fn undo(
     operation_id = "designs_redo",
     tag = "designs",
     summary = "One step forth",
-    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge; left out: through what is drawn"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    params(("id" = String, Path, description = "The design"), ("If-Match" = String, Header, description = "The version that the change is of, as in ETag"), ("section" = Option<f64>, Query, description = "Where the section runs, mm up from the middle of the edge; left out: through what is drawn"), ("across" = Option<f64>, Query, description = "A point on its line, mm right of the middle"), ("turned" = Option<f64>, Query, description = "Degrees anticlockwise"), ("until" = Option<String>, Query, description = "`outline` stops after the outline, `tiers` before there is a solid, `solid` before anything is checked"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
     responses((status = 200, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn redo(

@@ -117,6 +117,7 @@ pub(super) struct Look {
 #[serde(rename_all = "kebab-case")]
 pub(super) enum Until {
     Outline,
+    Tiers,
     Solid,
 }
 
@@ -124,6 +125,7 @@ impl Shop {
     pub(super) fn result(&self, d: &Document, look: Look, watch: &Watch) -> ResultView {
         let last = match look.until {
             Some(Until::Outline) => Stage::Outline,
+            Some(Until::Tiers) => Stage::Tiers,
             Some(Until::Solid) => Stage::Solid,
             None => Stage::Check,
         };

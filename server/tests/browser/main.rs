@@ -9,6 +9,7 @@ mod in_use;
 mod newcomer;
 mod offers;
 mod outline;
+mod pace;
 mod page;
 mod placing;
 mod plain;

@@ -180,3 +180,67 @@ fn numbers_dates_and_colours_are_the_readers_own() {
         page.until(&of("[aria-pressed=true]", "backgroundColor"), &own).await;
     });
 }
+
+#[test]
+fn a_finger_that_rests_asks_and_means_it_as_well() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("rests"));
+        let id = server.post("/api/samples/hedgehog", None, &json!({})).1["id"].as_str().unwrap().to_string();
+        page.screen(1024, 768, 1, true);
+        page.goto(&server.url(&format!("/design/{id}/outline"))).await;
+        page.find("[data-patch='1']").await;
+        let rest = async |at: (f64, f64)| {
+            page.touch("touchStart", &[at]);
+            tokio::time::sleep(std::time::Duration::from_millis(700)).await;
+            page.touch("touchEnd", &[]);
+        };
+        // Two patches that no other lies on: each by the middle of its own box.
+        let middles = "return [...document.querySelectorAll('[data-patch]')].map((p) => {
+            const r = p.getBoundingClientRect();
+            const at = [r.x + r.width / 2, r.y + r.height / 2];
+            return document.elementFromPoint(...at)?.closest('[data-patch]') === p ? at : null;
+        }).filter(Boolean).slice(0, 2)";
+        page.until(&format!("return (() => {{ {middles} }})().length"), &json!(2)).await;
+        let found = page.run(middles).await;
+        let place = |k: usize| (found[k][0].as_f64().unwrap(), found[k][1].as_f64().unwrap());
+        page.touch("touchStart", &[place(0)]);
+        page.touch("touchEnd", &[]);
+        page.until_text("One patch").await;
+        rest(place(1)).await;
+        page.until_text("2 patches").await;
+        // A button that is held shows its words, and is not pressed.
+        rest(page.middle("[aria-label=Snapshots]").await).await;
+        page.until_text("Snapshots: keep, compare, go back").await;
+        assert_eq!(page.count("[role=dialog]").await, 0);
+        // What lies under it on the section is named. Of a high wall: a finger near a handle takes the handle.
+        let edit = json!({ "edits": [{ "kind": "set-measure", "name": "wall-height", "value": 40 }] });
+        assert_eq!(server.post(&format!("/api/designs/{id}/edits"), Some(1), &edit).0, 200);
+        page.goto(&server.url(&format!("/design/{id}/tiers"))).await;
+        page.find("[data-cut=wall]").await;
+        let bare =
+            "const faces = [...document.querySelectorAll('[data-cut=wall]')].map((p) => p.getBoundingClientRect());
+            const r = faces.sort((a, b) => b.width - a.width)[0];
+            return r ? [r.x + r.width / 2, r.y + r.height * 0.6] : null";
+        page.until(&format!("return (() => {{ {bare} }})() !== null"), &json!(true)).await;
+        let at = page.run(bare).await;
+        rest((at[0].as_f64().unwrap(), at[1].as_f64().unwrap())).await;
+        page.until_text("Wall: 0.0 to 40.0 mm").await;
+    });
+}
+
+#[test]
+fn arrow_keys_walk_along_a_row_of_tools() {
+    browse(|page| async move {
+        let (server, id) = stepped(&page).await;
+        page.goto(&server.url(&format!("/design/{id}/outline"))).await;
+        page.find("[role=toolbar][aria-label='Tools on the outline'] button").await;
+        let focus = "return document.activeElement.innerText.trim()";
+        page.run("document.querySelector('[aria-label=\"Tools on the outline\"] button').focus()").await;
+        page.press(&char::from(Key::Right).to_string()).await;
+        page.until(focus, &json!("Pen")).await;
+        page.press(&char::from(Key::End).to_string()).await;
+        page.until(focus, &json!("Measure")).await;
+        page.press(&char::from(Key::Right).to_string()).await;
+        page.until(focus, &json!("Choose")).await;
+    });
+}

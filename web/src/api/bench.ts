@@ -1,8 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { useInterface } from "../state/interface";
 import { useNotices } from "../state/notices";
-import { ApiProblem, api, type Until } from "./client";
+import { ApiProblem, api } from "./client";
 import { designKey, designQuery } from "./design-query";
 import type { DesignView } from "./generated/DesignView";
 import type { Edit } from "./generated/Edit";
@@ -10,6 +10,7 @@ import type { ResultView } from "./generated/ResultView";
 import { useInTurn } from "./in-turn";
 import { rebased } from "./rebase";
 import { useOthers } from "./use-others";
+import { isOfPicture, usePreview } from "./use-preview";
 import { whenThere } from "./waiting";
 
 /** Everything that a station needs of the design on the bench. */
@@ -45,34 +46,11 @@ export interface Bench {
   cut: (y: number, isDone: boolean) => void;
 }
 
-/** Edits of which contours or outline are the first thing to be seen. */
-const OF_PICTURE: ReadonlySet<Edit["kind"]> = new Set([
-  "set-threshold",
-  "set-min-area",
-  "set-min-gap",
-  "set-bend",
-  "set-deviation",
-  "set-uses",
-  "add-change",
-  "set-change",
-  "set-change-length",
-  "switch-change",
-  "order-change",
-  "remove-change",
-  "draw-freehand",
-  "close-lines",
-  "close-gaps",
-]);
-const isOfPicture = (edits: readonly Edit[]) => edits.some((e) => OF_PICTURE.has(e.kind));
-
 /** Whether an edit only says what something is: made twice it does what it does once. */
 const isSetting = (e: Edit) => /^(set|reset|rename)/.test(e.kind);
 
 /** So long a change waits for its outline to be seen before it is saved. */
 const FIRST_MS = 300;
-
-/** A hand that has not moved for so long rests. */
-const REST_MS = 120;
 
 const others = new BroadcastChannel("kachel");
 
@@ -90,7 +68,7 @@ export function useBench(id: string): {
   const cache = useQueryClient();
   const say = useNotices((s) => s.say);
   const { data, error, refetch } = useQuery(designQuery(id));
-  const [previewed, setPreviewed] = useState<ResultView | null>(null);
+  const { previewed, preview, show, forget, giveUp, isAsked } = usePreview(id);
   const { inTurn, isSaving } = useInTurn();
   useOthers({
     path: `/api/designs/${id}`,
@@ -98,18 +76,6 @@ export function useBench(id: string): {
     isSaving,
     refresh: () => void refetch(),
   });
-  // `told` counts what was saved or forgotten: a preview asked for before that says nothing any more.
-  const wanted = useRef<{ edits: Edit[] | null; isRunning: boolean; told: number; asked: string }>({
-    edits: null,
-    isRunning: false,
-    told: 0,
-    asked: "",
-  });
-  const forget = useCallback(() => {
-    wanted.current.told += 1;
-    wanted.current.asked = "";
-    setPreviewed(null);
-  }, []);
 
   useEffect(() => {
     const listen = (e: MessageEvent) => {
@@ -165,66 +131,15 @@ export function useBench(id: string): {
     [say],
   );
 
-  // The solid of a picture that is still being changed, and what Check says of a height: begun when the hand rests, given up when it moves
-  // on.
-  const rest = useRef({ moves: 0, timer: 0, stop: new AbortController() });
-  const moveOn = useCallback(() => {
-    rest.current.moves += 1;
-    clearTimeout(rest.current.timer);
-    rest.current.stop.abort();
-  }, []);
-
-  const show = useCallback(
-    async (now: Edit[], until: Until, signal?: AbortSignal) => {
-      const { told } = wanted.current;
-      wanted.current.asked = JSON.stringify(now);
-      const result = await api.preview(id, now, until, signal).catch(() => null);
-      // Shown while its change is still being saved, not after that.
-      if (!result || wanted.current.told !== told || signal?.aborted) return;
-      // Nothing was checked: what was found last stands meanwhile.
-      const last = until === "solid" ? cache.getQueryData<DesignView>(designKey(id))?.result : undefined;
-      const { findings, looked } = last ?? result;
-      setPreviewed({ ...result, findings, looked });
-    },
-    [cache, id],
-  );
-
-  const preview = useCallback(
-    (edits: Edit[]) => {
-      const want = wanted.current;
-      moveOn();
-      want.edits = edits;
-      if (want.isRunning) return;
-      // The latest wish wins; those in between are never sent.
-      const next = async () => {
-        want.isRunning = true;
-        while (want.edits) {
-          const now = want.edits;
-          want.edits = null;
-          const { moves } = rest.current;
-          await show(now, isOfPicture(now) ? "outline" : "solid");
-          if (moves !== rest.current.moves) continue;
-          const stop = new AbortController();
-          const timer = window.setTimeout(() => void show(now, "all", stop.signal), REST_MS);
-          rest.current = { moves, timer, stop };
-        }
-        want.isRunning = false;
-      };
-      void next();
-    },
-    [moveOn, show],
-  );
-
   const actions = useMemo(() => {
     const commit = (given: Edit[]) => {
-      moveOn();
-      wanted.current.edits = null;
+      giveUp();
       // Changed while others are still being saved: what this one left alone is theirs.
       const base = cache.getQueryData<DesignView>(designKey(id));
       return send(async (d) => {
         const edits = given.map((e) => rebased(e, base, d));
         // The outline is seen first, tiers and solid when it is saved; what is previewed already is not asked for again.
-        if (isOfPicture(edits) && wanted.current.asked !== JSON.stringify(edits))
+        if (isOfPicture(edits) && !isAsked(edits))
           await Promise.race([show(edits, "outline"), new Promise((done) => setTimeout(done, FIRST_MS))]);
         return api.edit(id, d.version, edits);
       }, given.every(isSetting));
@@ -245,8 +160,7 @@ export function useBench(id: string): {
         void send((d) => api.replace(id, d.version, file, credit)).catch(complain),
       addPatches: (file: File) => void send((d) => api.addPatches(id, d.version, file)).catch(complain),
       settle: () => {
-        moveOn();
-        wanted.current.edits = null;
+        giveUp();
         forget();
       },
       step,
@@ -260,7 +174,7 @@ export function useBench(id: string): {
         else preview([]);
       },
     };
-  }, [cache, complain, forget, id, moveOn, preview, refetch, send, show]);
+  }, [cache, complain, forget, giveUp, id, isAsked, preview, refetch, send, show]);
 
   // The last result with a solid stays on the screen, marked as old, while there is none.
   const current = previewed ?? data?.result ?? null;

@@ -139,8 +139,8 @@ function formOf(file: File): FormData {
   return form;
 }
 
-/** How far a design is computed: to the outline, to a solid that nothing has been checked of, or to the end. Sooner is quicker. */
-export type Until = "outline" | "solid" | "all";
+/** How far a design is computed: to the outline, to the tiers, to a solid that nothing has been checked of, or to the end. Sooner is quicker. */
+export type Until = "outline" | "tiers" | "solid" | "all";
 
 /** The state that another is laid beside: the present one where neither is named. */
 export type Beside = { step?: string; kept?: string };

@@ -31,6 +31,8 @@ interface Interface {
   stretch: Stretch;
   /** A handle is held; scales do not change meanwhile. */
   isDragging: boolean;
+  /** Solids are drawn by the processor. */
+  isSlow: boolean;
   /** The measure that is pointed at, in the list or on a drawing. */
   measure: string | null;
   /** Index of the patch or finding that is pointed at. */
@@ -62,6 +64,7 @@ export const useInterface = create<Interface>((set, get) => ({
   helpIsOpen: false,
   hasLetterKeys: localStorage.getItem("kachel-letter-keys") !== "no",
   isDragging: false,
+  isSlow: false,
   section: 0,
   isSectionPut: false,
   turned: 0,

@@ -25,16 +25,18 @@ export function WorkTitle(p: { name: string; version: number; savedAt: string; o
   return (
     <>
       <ToShelf />
-      <Tip words="Rename">
-        <button
-          type="button"
-          onClick={p.onRename}
-          className="max-w-72 min-w-0 shrink truncate rounded-tile px-1 font-display text-xl font-semibold hover:text-glaze narrow:max-w-40 narrow:text-base"
-          aria-label={`Name: ${p.name}. Rename`}
-        >
-          {p.name}
-        </button>
-      </Tip>
+      <h1 className="contents">
+        <Tip words="Rename">
+          <button
+            type="button"
+            onClick={p.onRename}
+            className="max-w-72 min-w-0 shrink truncate rounded-tile px-1 font-display text-xl font-semibold hover:text-glaze narrow:max-w-40 narrow:text-base"
+            aria-label={`Name: ${p.name}. Rename`}
+          >
+            {p.name}
+          </button>
+        </Tip>
+      </h1>
       <Saved at={timeOfDay(p.savedAt)} version={p.version} />
     </>
   );

@@ -5,6 +5,7 @@ import { isTyping } from "../../ui/help";
 import { Icon, type IconName } from "../../ui/icons";
 import { rough } from "../../ui/length";
 import { Panel } from "../../ui/panel";
+import { Toolbar } from "../../ui/toolbar";
 import { Track } from "../../ui/track";
 import { Board, type BoardEvents, type BoardView } from "./board";
 import { Replace } from "./replace";
@@ -115,11 +116,7 @@ export function PicturePanel(p: {
       }
     >
       <div className="flex h-full flex-col">
-        <div
-          role="toolbar"
-          aria-label="Tools on the picture"
-          className="flex flex-none flex-wrap gap-1 px-2 pb-1.5"
-        >
+        <Toolbar label="Tools on the picture" className="flex flex-none flex-wrap gap-1 px-2 pb-1.5">
           {TOOLS.map((x) => (
             <Button
               key={x.tool}
@@ -137,7 +134,7 @@ export function PicturePanel(p: {
             </Button>
           ))}
           <Replace bench={bench} />
-        </div>
+        </Toolbar>
         {parts?.tray ?? <Done bench={bench} />}
         <div className="relative min-h-0 flex-1">
           <Board

@@ -4,7 +4,7 @@ import type { Bench } from "../../api/bench";
 import { preparedUrl } from "../../api/client";
 import { useInterface } from "../../state/interface";
 import { moveOf } from "../../ui/length";
-import { both, useLongPress } from "../../ui/use-long-press";
+import { both } from "../../ui/use-long-press";
 import { pinched, usePinch } from "../../ui/use-pinch";
 import type { Px } from "../artwork/frame";
 import { useExtent } from "../views/frame";
@@ -19,6 +19,7 @@ import {
 } from "./canvas-view";
 import { type Caught, caughtAt, type Things, thingsOf, useCatches } from "./catches";
 import { Guides, Rulers } from "./guides";
+import { useChoosingToo } from "./long-press";
 import { usePatchPaint } from "./patch-paint";
 import { Settled } from "./settled";
 
@@ -54,14 +55,14 @@ export function Canvas(p: Props) {
   const { picture, outline: o, patches } = result;
   const paint = usePatchPaint(result);
   const isCatching = p.events.isCatching ?? false;
-  // A finger that rests on a patch means it as well as the chosen ones.
-  const longPress = useLongPress((e) => {
-    if (isCatching || !isDown.current) return;
-    giveUp();
-    const press = { ...pointing(e, toPicture(e)), isShift: true };
-    p.events.onDown?.(press);
-    p.events.onUp?.(press);
-  });
+  const giveUp = () => {
+    pan.current = null;
+    isDown.current = false;
+    p.events.onCancel?.();
+  };
+  const longPress = useChoosingToo(p.events, giveUp, (e) =>
+    isCatching || !isDown.current ? null : pointing(e, toPicture(e)),
+  );
   // What could be caught is looked at only when something catches.
   const things = useMemo(() => {
     const known = new Map<number | undefined, Things>();
@@ -114,11 +115,6 @@ export function Canvas(p: Props) {
     const next = Math.min(400, Math.max(fitted / 8, scale * by));
     const k = 1 - scale / next;
     setOwn({ scale: next, at: [at[0] + (about[0] - at[0]) * k, at[1] + (about[1] - at[1]) * k] });
-  };
-  const giveUp = () => {
-    pan.current = null;
-    isDown.current = false;
-    p.events.onCancel?.();
   };
   const view: CanvasView = { toScreen, x: scale * flip, y: scale, ...extent, catching: caught, pointer };
 

@@ -7,6 +7,7 @@ import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 import { Panel } from "../../ui/panel";
+import { Toolbar } from "../../ui/toolbar";
 import { Track } from "../../ui/track";
 import { Words } from "../views/drawing";
 import { FilamentSwitch } from "../views/filament-switch";
@@ -66,11 +67,7 @@ export function PlanPanel(p: PlanPanelProps) {
       }
     >
       <div className="flex h-full flex-col">
-        <div
-          role="toolbar"
-          aria-label="Tools on the outline"
-          className="flex flex-none flex-wrap gap-1 px-2 pb-1.5"
-        >
+        <Toolbar label="Tools on the outline" className="flex flex-none flex-wrap gap-1 px-2 pb-1.5">
           {TOOLS.map((t) => (
             <Button
               key={t.tool}
@@ -84,7 +81,7 @@ export function PlanPanel(p: PlanPanelProps) {
               {t.words}
             </Button>
           ))}
-        </div>
+        </Toolbar>
         {parts.tray ??
           (p.chosen.length > 0 ? (
             <UseBar

@@ -7,6 +7,7 @@ import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 import { Item, Menu } from "../../ui/menu";
 import { Tip } from "../../ui/tip";
+import { Toolbar } from "../../ui/toolbar";
 import { ALIKE, alike } from "./alike";
 
 interface UseWords {
@@ -157,11 +158,10 @@ export function UseBar(p: {
   const common = uses.size === 1 ? all[0]?.use : undefined;
   const count = all.length === 1 ? "One patch" : `${all.length} patches`;
   return (
-    <div
-      role="toolbar"
-      aria-label="Use of what is chosen"
+    <Toolbar
+      label="Use of what is chosen"
       className="flex min-h-12 flex-none flex-wrap items-center gap-1 border-y border-line bg-sunk px-3 py-1.5 text-xs"
-      data-testid="uses"
+      testid="uses"
     >
       <span className="min-w-16 text-soft">{count}</span>
       {USES.map((u) => (
@@ -197,6 +197,6 @@ export function UseBar(p: {
           );
         })}
       </Menu>
-    </div>
+    </Toolbar>
   );
 }

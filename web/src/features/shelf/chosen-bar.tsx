@@ -4,6 +4,7 @@ import type { ShelfItem } from "../../api/generated/ShelfItem";
 import { Button } from "../../ui/button";
 import { Item, Menu } from "../../ui/menu";
 import { saveFile } from "../../ui/save-file";
+import { Toolbar } from "../../ui/toolbar";
 import { useBeds, usePutOnBed } from "./beds";
 import { LabelMenu, OpenAsSet } from "./labels";
 import { useShelfWork } from "./shelf-work";
@@ -48,9 +49,8 @@ export function ChosenBar(p: {
   }
 
   return (
-    <div
-      role="toolbar"
-      aria-label="Chosen designs"
+    <Toolbar
+      label="Chosen designs"
       className="sticky top-0 z-20 mb-4 flex items-center gap-2 rounded-tile bg-sunk px-3 py-2"
     >
       <b className="text-sm font-semibold">{count} chosen</b>
@@ -75,6 +75,6 @@ export function ChosenBar(p: {
         <Button onClick={p.onAll}>All</Button>
         <Button onClick={p.onNone}>None</Button>
       </span>
-    </div>
+    </Toolbar>
   );
 }

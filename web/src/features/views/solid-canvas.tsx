@@ -1,5 +1,4 @@
 import { Canvas, type CanvasProps, useFrame } from "@react-three/fiber";
-import { useState } from "react";
 import { setConsoleFunction } from "three";
 import { useInterface } from "../../state/interface";
 
@@ -25,7 +24,7 @@ function Pace({ onSlow }: { onSlow: () => void }) {
 /** Where solids are drawn; only when something changes. */
 export function SolidCanvas({ children, ...p }: CanvasProps) {
   const isDragging = useInterface((s) => s.isDragging);
-  const [isSlow, setSlow] = useState(false);
+  const isSlow = useInterface((s) => s.isSlow);
   return (
     <Canvas
       frameloop="demand"
@@ -36,7 +35,7 @@ export function SolidCanvas({ children, ...p }: CanvasProps) {
       shadows="percentage"
       {...p}
     >
-      <Pace onSlow={() => setSlow(true)} />
+      <Pace onSlow={() => useInterface.setState({ isSlow: true })} />
       {children}
     </Canvas>
   );

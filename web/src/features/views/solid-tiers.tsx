@@ -70,12 +70,15 @@ export function Tiers(p: SolidProps & { tiers: TierMesh[]; isTurning: boolean })
   );
   const fineOnes = useGeometries(whole, facesOf);
   const coarseOnes = useGeometries(coarse, facesOf);
-  const isLined = !isLarge && (p.under?.height ?? null) === null;
+  // Finding the lines of each mesh that a hand drags past costs more than drawing it.
+  const isHeld = useInterface((s) => s.isDragging && s.isSlow);
+  const isLined = !isHeld && !isLarge && (p.under?.height ?? null) === null;
   const lines = useGeometries(isLined ? whole : NONE, linesOf);
   const [tiers, geometries] = p.isTurning && isLarge ? [coarse, coarseOnes] : [whole, fineOnes];
   const colours = COLOURS[isDark ? "dark" : "light"];
-  const section = useInterface((s) => s.section);
-  const turned = useInterface((s) => s.turned);
+  // A solid that is not cut open is not drawn anew for each place of the line.
+  const section = useInterface((s) => (p.isCut ? s.section : 0));
+  const turned = useInterface((s) => (p.isCut ? s.turned : 0));
   // What lies in front of A–A is taken away. The solid is the tool: its mirror image turns the other way.
   const height = p.under?.height ?? null;
   const planes = useMemo(() => {

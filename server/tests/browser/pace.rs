@@ -1,0 +1,218 @@
+//! How the page keeps pace with a hand. `make bench` prints the figures; every run of the tests leaves a trace in
+//! `target/traces`, for any viewer of Chrome's trace events. No time is asserted.
+
+use crate::common::{TestServer, config, fresh_dir};
+use crate::page::{Page, measure};
+use serde_json::{Value, json};
+use std::path::PathBuf;
+
+/// What happened while a hand dragged for so long.
+struct Pace {
+    seconds: f64,
+    /// Trace events, microseconds: previews asked for, frames of the drawings and of the solid, long tasks.
+    events: Vec<Value>,
+}
+
+impl Pace {
+    fn rate(&self, name: &str) -> f64 {
+        self.events.iter().filter(|e| e["name"] == name).count() as f64 / self.seconds
+    }
+}
+
+/// Drags a handle up and down, or a slider's thumb to and fro, once a frame, and takes down what the page does meanwhile.
+async fn dragged(page: &Page, css: &str, (dx, dy): (f64, f64), watched: &str, seconds: f64) -> Pace {
+    let (x, y) = page.middle(css).await;
+    page.mouse("mouseHovered", (x, y), 0);
+    page.mouse("mousePressed", (x, y), 0);
+    let script = "const [css, watched, x, y, dx, dy, ms, done] = arguments;
+        const events = [];
+        const note = (name, from, to) => events.push({ name, ph: 'X', pid: 1, tid: name, ts: from * 1000, dur: (to - from) * 1000 });
+        const start = performance.now();
+        const resources = new PerformanceObserver((list) => list.getEntries().forEach((e) => {
+            if (e.name.includes('/preview')) note('preview', e.startTime, e.responseEnd);
+            if (e.name.includes('/api/meshes/')) note('mesh', e.startTime, e.responseEnd);
+        }));
+        resources.observe({ type: 'resource' });
+        const tasks = new PerformanceObserver((list) => list.getEntries().forEach((e) => note('long task', e.startTime, e.startTime + e.duration)));
+        tasks.observe({ type: 'longtask' });
+        const drawn = (name, root, options) => {
+            let isPending = false;
+            const o = new MutationObserver(() => {
+                if (isPending) return;
+                isPending = true;
+                const from = performance.now();
+                requestAnimationFrame(() => { isPending = false; note(name, from, performance.now()); });
+            });
+            if (root) o.observe(root, options);
+            return o;
+        };
+        const all = { subtree: true, childList: true, attributes: true };
+        const seen = [
+            drawn('drawing', document.querySelector(watched), all),
+            drawn('solid', document.querySelector('[data-mesh]'), { attributes: true, attributeFilter: ['data-mesh'] }),
+        ];
+        const handle = document.querySelector(css);
+        let frames = 0;
+        const step = () => {
+            frames += 1;
+            const phase = (frames % 60) / 30;
+            const k = phase < 1 ? phase : 2 - phase;
+            handle.dispatchEvent(new PointerEvent('pointermove', {
+                bubbles: true, pointerId: 1, buttons: 1, clientX: x + k * dx, clientY: y + k * dy,
+            }));
+            if (performance.now() - start < ms) requestAnimationFrame(step);
+            else setTimeout(() => {
+                [...seen, resources, tasks].forEach((o) => o.disconnect());
+                done({ events, seconds: (performance.now() - start) / 1000 });
+            }, 0);
+        };
+        step();";
+    let given = vec![json!(css), json!(watched), json!(x), json!(y), json!(dx), json!(dy), json!(seconds * 1000.0)];
+    let taken = page.client().execute_async(script, given).await.unwrap();
+    page.mouse("mouseReleased", (x, y), 0);
+    Pace {
+        seconds: taken["seconds"].as_f64().unwrap(),
+        events: taken["events"].as_array().cloned().unwrap_or_default(),
+    }
+}
+
+async fn hedgehog(page: &Page, name: &str) -> TestServer {
+    let mut demo = config(&fresh_dir(name));
+    demo.is_demo = true;
+    let server = TestServer::start(demo).unwrap();
+    let shelf = server.get_json("/api/designs");
+    let hedgehog = shelf.as_array().unwrap().iter().find(|d| d["name"] == "Hedgehog cutter").unwrap();
+    let path = format!("/design/{}/tiers", hedgehog["id"].as_str().unwrap());
+    page.goto(&server.url(&path)).await;
+    page.find("[data-mesh]:not([data-mesh=''])").await;
+    server
+}
+
+const SECTION: &str = "section[aria-label=Section]";
+
+#[test]
+fn a_dragged_height_leaves_a_trace() {
+    measure(|page| async move {
+        let _server = hedgehog(&page, "trace").await;
+        let pace = dragged(&page, "[data-handle=wall-height]", (0.0, -60.0), SECTION, 2.0).await;
+        for what in ["preview", "drawing"] {
+            assert!(pace.rate(what) > 0.0, "no {what} while a height is dragged");
+        }
+        let directory = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../target/traces");
+        std::fs::create_dir_all(&directory).unwrap();
+        let file = directory.join("a-dragged-height.json");
+        std::fs::write(&file, json!({ "traceEvents": pace.events }).to_string()).unwrap();
+        println!("trace: {}", file.display());
+    });
+}
+
+/// Milliseconds from what `act` does to the frame after the mesh has changed.
+async fn to_mesh(page: &Page, act: &str) -> f64 {
+    let script = format!(
+        "const done = arguments[0];
+        const before = document.querySelector('[data-mesh]')?.dataset.mesh ?? '';
+        const start = performance.now();
+        const look = () => {{
+            const now = document.querySelector('[data-mesh]')?.dataset.mesh ?? '';
+            if (now === '' || now === before) return requestAnimationFrame(look);
+            requestAnimationFrame(() => done(performance.now() - start));
+        }};
+        {act};
+        look();"
+    );
+    page.client().execute_async(&script, vec![]).await.unwrap().as_f64().unwrap()
+}
+
+fn median(mut all: Vec<f64>) -> f64 {
+    all.sort_by(f64::total_cmp);
+    all[all.len() / 2]
+}
+
+async fn pause(ms: u64) {
+    tokio::time::sleep(std::time::Duration::from_millis(ms)).await;
+}
+
+#[test]
+#[ignore = "measures"]
+fn timings_of_a_hand() {
+    measure(|page| async move {
+        let server = hedgehog(&page, "pace").await;
+        let mut opened = Vec::new();
+        for _ in 0..5 {
+            page.reload().await;
+            page.find("[data-mesh]:not([data-mesh=''])").await;
+            pause(300).await;
+            let shown = "return performance.getEntriesByType('resource').filter(e => e.name.includes('/api/meshes/')).at(-1).responseEnd";
+            opened.push(page.run(shown).await.as_f64().unwrap());
+        }
+        println!("hedgehog opened, to its mesh: median {:.0} ms", median(opened));
+        pause(2000).await;
+        for (what, css, by) in [
+            ("a height", "[data-handle=wall-height]", (0.0, -60.0)),
+            ("a taper", "[data-handle=taper-in]", (-20.0, 0.0)),
+            ("the section line", "[data-handle=section] text", (0.0, -60.0)),
+        ] {
+            let pace = dragged(&page, css, by, SECTION, 4.0).await;
+            println!(
+                "hedgehog, {what} dragged: {:.1} drawings, {:.1} previews, {:.1} solids a second",
+                pace.rate("drawing"),
+                pace.rate("preview"),
+                pace.rate("solid")
+            );
+            pause(1500).await;
+        }
+        let mut changed = Vec::new();
+        for recipe in ["Coaster", "Cutter", "Key tag", "Coaster", "Cutter with stamp"] {
+            page.click("[aria-label^='Recipe']").await;
+            pause(300).await;
+            let pick = format!(
+                "[...document.querySelectorAll('[aria-label=Recipes] button')]
+                    .find((e) => e.innerText.startsWith('{recipe}\\n')).click()"
+            );
+            changed.push(to_mesh(&page, &pick).await);
+            pause(1200).await;
+        }
+        println!(
+            "hedgehog, another recipe to its mesh on the screen: median {:.0} ms of {changed:.0?}",
+            median(changed.clone())
+        );
+
+        // A scalloped disc with 60 holes, as large as a scan.
+        let image = image::GrayImage::from_fn(2048, 2048, |x, y| {
+            let (x, y) = (f64::from(x) - 1024.0, f64::from(y) - 1024.0);
+            let edge = 860.0 + 80.0 * (17.0 * y.atan2(x)).cos();
+            let (u, v) = ((x + 1024.0) % 180.0 - 90.0, (y + 1024.0) % 180.0 - 90.0);
+            let hole = if x.hypot(y) < 680.0 { 28.0 - u.hypot(v) } else { -1.0 };
+            let cover = (edge - x.hypot(y)).clamp(0.0, 1.0) * (1.0 - (hole + 0.5).clamp(0.0, 1.0));
+            image::Luma([(250.0 - 220.0 * cover) as u8])
+        });
+        let file = fresh_dir("picture").join("holes.png");
+        image.save(&file).unwrap();
+        let mut dropped = Vec::new();
+        for _ in 0..3 {
+            page.goto(&server.url("/")).await;
+            page.find("input[type=file]").await;
+            page.run(
+                "addEventListener('change', () => { window.begun = performance.now() }, { capture: true, once: true })",
+            )
+            .await;
+            let input = page.client().find(fantoccini::Locator::Css("input[aria-label='Picture file']")).await.unwrap();
+            input.send_keys(&file.to_string_lossy()).await.unwrap();
+            page.find("[data-contour],[data-mesh]").await;
+            page.press("3").await;
+            page.find("[data-mesh]:not([data-mesh=''])").await;
+            dropped.push(page.run("return performance.now() - window.begun").await.as_f64().unwrap());
+        }
+        println!(
+            "2048 px dropped, to the mesh on the screen: median {:.0} ms of {dropped:.0?}",
+            median(dropped.clone())
+        );
+        page.press("1").await;
+        page.find("[data-contour]").await;
+        pause(2500).await;
+        let thumb = "[role=slider][aria-label=Threshold]";
+        page.run(&format!("document.querySelector('{thumb}').scrollIntoView({{ block: 'center' }})")).await;
+        let pace = dragged(&page, thumb, (40.0, 0.0), "[aria-label='Picture board']", 4.0).await;
+        println!("2048 px, the threshold dragged: {:.1} previews a second", pace.rate("preview"));
+    });
+}
