@@ -9,6 +9,7 @@ import { Choice } from "../../ui/choice";
 import { DialogFrame } from "../../ui/dialog";
 import { when } from "../../ui/numbers";
 import { Compare } from "./compare";
+import { Miniature } from "./miniature";
 
 /** A state that can be laid beside the present one: one that was kept, or a step of undo. */
 type Chosen = { kept: string; words: string } | { step: number; words: string };
@@ -216,16 +217,7 @@ function State(p: {
         onClick={p.onChoose}
         className={`flex w-full items-center gap-2 rounded-tile px-2 py-1.5 text-left hover:bg-sunk ${p.isChosen ? "bg-sunk shadow-[inset_3px_0_0_var(--glaze)]" : ""}`}
       >
-        <span className="flex h-9 w-11 flex-none items-center justify-center rounded-xs bg-sunk">
-          <img
-            src={p.picture}
-            alt=""
-            loading="lazy"
-            className="max-h-8 max-w-10"
-            // Before there are tiers, there is nothing to see.
-            onError={(e) => e.currentTarget.remove()}
-          />
-        </span>
+        <Miniature src={p.picture} />
         <span className="min-w-0 flex-1">
           <span className="block truncate text-sm font-semibold">{p.words}</span>
           <span className="block text-xs text-soft">{p.note}</span>

@@ -10,6 +10,7 @@ import { Icon } from "../../ui/icons";
 import { ITEM, MENU } from "../../ui/menu";
 import { timeOfDay } from "../../ui/numbers";
 import { Tip } from "../../ui/tip";
+import { Miniature } from "./miniature";
 
 /** Steps that are shown at once. */
 const MOST = 30;
@@ -60,16 +61,7 @@ function Step(p: { design: string; step: StepView; present: number; onPick: () =
       aria-current={is_present ? "step" : undefined}
       data-step={number}
     >
-      <span className="flex h-9 w-12 flex-none items-center justify-center rounded-xs bg-sunk">
-        <img
-          src={stepUrl(p.design, number, created_at)}
-          alt=""
-          loading="lazy"
-          className="max-h-8 max-w-11"
-          // Before there are tiers, there is nothing to see.
-          onError={(e) => e.currentTarget.remove()}
-        />
-      </span>
+      <Miniature src={stepUrl(p.design, number, created_at)} />
       <span className="min-w-0 flex-1">
         <span className={clsx("block truncate", is_present && "font-semibold")}>
           {number === 1 ? "Began" : label}
