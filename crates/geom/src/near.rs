@@ -1,3 +1,4 @@
+use crate::point::nearest_on;
 use crate::{Mm, Point, Ring};
 
 /// Edges by squares of the plane, to be asked for what is near. Where answers are near, as on a print's lines, this takes a small
@@ -100,11 +101,7 @@ impl NearEdges {
                 let square = row * self.columns + column;
                 for n in &self.held[self.begins[square] as usize..self.begins[square + 1] as usize] {
                     let (a, b) = self.edges[*n as usize];
-                    let (dx, dy) = (b.x - a.x, b.y - a.y);
-                    let long = dx * dx + dy * dy;
-                    let t =
-                        if long > 0.0 { (((p.x - a.x) * dx + (p.y - a.y) * dy) / long).clamp(0.0, 1.0) } else { 0.0 };
-                    let at = Point::new(a.x + t * dx, a.y + t * dy);
+                    let at = Point::from(nearest_on(p.xy(), a.xy(), b.xy()));
                     let far = (at.x - p.x) * (at.x - p.x) + (at.y - p.y) * (at.y - p.y);
                     if far < least {
                         (least, found) = (far, Some(at));

@@ -1,3 +1,4 @@
+use crate::point::nearest_on;
 use crate::{Mm, Point, Region, Ring, Space};
 
 /// So many edges, or boxes of the level below, lie in a box.
@@ -17,7 +18,7 @@ pub struct Edges {
 impl Edges {
     /// All edges of the rings.
     pub fn of<'a, S: Space>(rings: impl IntoIterator<Item = &'a Ring<S>>) -> Self {
-        let line = |(a, b): (Point<S>, Point<S>)| [[a.x, a.y], [b.x, b.y]];
+        let line = |(a, b): (Point<S>, Point<S>)| [a.xy(), b.xy()];
         let lines: Vec<_> = rings.into_iter().flat_map(Ring::edges).map(line).collect();
         let round = |boxes: &[Box4]| {
             let join = |a: Box4, b: &Box4| [a[0].min(b[0]), a[1].min(b[1]), a[2].max(b[2]), a[3].max(b[3])];
@@ -50,7 +51,7 @@ impl Edges {
         let mut best = (most * most, None);
         let top = self.levels.len() - 1;
         if !self.lines.is_empty() {
-            self.descend([p.x, p.y], top, 0, &mut best);
+            self.descend(p.xy(), top, 0, &mut best);
         }
         best.1.map(|[x, y]| (Point::new(x, y), best.0.sqrt()))
     }
@@ -58,8 +59,9 @@ impl Edges {
     /// Looks through the box `k` of a level, the nearest of what is in it first.
     fn descend(&self, p: [f64; 2], level: usize, k: usize, best: &mut (f64, Option<[f64; 2]>)) {
         let Some(below) = level.checked_sub(1) else {
-            for line in &self.lines[k * FAN..self.lines.len().min((k + 1) * FAN)] {
-                let (q, off) = nearest_on(line, p);
+            for [a, b] in &self.lines[k * FAN..self.lines.len().min((k + 1) * FAN)] {
+                let q = nearest_on(p, *a, *b);
+                let off = (q[0] - p[0]) * (q[0] - p[0]) + (q[1] - p[1]) * (q[1] - p[1]);
                 if off < best.0 {
                     *best = (off, Some(q));
                 }
@@ -87,17 +89,6 @@ impl Edges {
 fn off_box([x0, y0, x1, y1]: &Box4, [x, y]: [f64; 2]) -> f64 {
     let (dx, dy) = ((x0 - x).max(x - x1).max(0.0), (y0 - y).max(y - y1).max(0.0));
     dx * dx + dy * dy
-}
-
-/// The nearest place on a line, and the square of how far it is.
-fn nearest_on([[ax, ay], [bx, by]]: &[[f64; 2]; 2], [x, y]: [f64; 2]) -> ([f64; 2], f64) {
-    let (ux, uy) = (bx - ax, by - ay);
-    let long2 = ux * ux + uy * uy;
-    let t = if long2 > 0.0 { (((x - ax) * ux + (y - ay) * uy) / long2).clamp(0.0, 1.0) } else { 0.0 };
-    // An end is given as it is.
-    let q = if t >= 1.0 { [*bx, *by] } else { [ax + ux * t, ay + uy * t] };
-    let (dx, dy) = (q[0] - x, q[1] - y);
-    (q, dx * dx + dy * dy)
 }
 
 /// The two places, one on the border of each region, that are nearest to each other. `None` where one is empty; where the

@@ -76,14 +76,17 @@ impl<S: Space> Point<S> {
 
     /// Distance to the segment from `a` to `b`.
     pub fn distance_to_segment(self, a: Self, b: Self) -> f64 {
-        let (dx, dy) = (b.x - a.x, b.y - a.y);
-        let len2 = dx * dx + dy * dy;
-        if len2 == 0.0 {
-            return self.distance(a);
-        }
-        let t = (((self.x - a.x) * dx + (self.y - a.y) * dy) / len2).clamp(0.0, 1.0);
-        self.distance(Self::new(a.x + t * dx, a.y + t * dy))
+        self.distance(nearest_on(self.xy(), a.xy(), b.xy()).into())
     }
+}
+
+/// The place on the line from `a` to `b` that is nearest to `p`.
+pub(crate) fn nearest_on([x, y]: [f64; 2], a: [f64; 2], b: [f64; 2]) -> [f64; 2] {
+    let (dx, dy) = (b[0] - a[0], b[1] - a[1]);
+    let long2 = dx * dx + dy * dy;
+    let t = if long2 > 0.0 { (((x - a[0]) * dx + (y - a[1]) * dy) / long2).clamp(0.0, 1.0) } else { 0.0 };
+    // An end is given as it is.
+    if t >= 1.0 { b } else { [a[0] + t * dx, a[1] + t * dy] }
 }
 
 impl<S: Space> From<[f64; 2]> for Point<S> {

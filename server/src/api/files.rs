@@ -9,7 +9,7 @@ use kachel_engine::EngineError;
 use kachel_engine::artwork::Prepare;
 use kachel_engine::exchange::zipped;
 use kachel_engine::{
-    ExportFormat, FileNames, Watch, export, export_contours, file_name, name_of, named_file, thumbnail,
+    ExportFormat, FileNames, Stage, Watch, export, export_contours, file_name, name_of, named_file, thumbnail,
 };
 use serde::Deserialize;
 
@@ -137,25 +137,35 @@ pub(super) async fn object(
     Ok(attachment(&name, format.media_type(), bytes))
 }
 
-/// A design's object as a file, with its name.
+/// A design's object as a file of each format, with their names: all of one state.
+pub(super) fn objects_of(
+    shop: &Shop,
+    id: &str,
+    formats: &[ExportFormat],
+    watch: &Watch,
+) -> Result<Vec<(String, Vec<u8>)>, ApiError> {
+    let stored = shop.db.designs().get(id)?;
+    let d = &stored.document;
+    let mut run = shop.engine.run(d, &|| shop.picture(d), watch);
+    // A finding never stops an export; a solid only exists when its mesh is sound.
+    if run.solid.is_none() {
+        return Err(run.failed.take().map_or(ApiError::Fault, Into::into));
+    }
+    let file = |format: &ExportFormat| {
+        let bytes = export(d, &run, &|| shop.picture(d), *format, Some(stored.created_at.clone()))?;
+        Ok((named_file(d, &run, *format), bytes))
+    };
+    formats.iter().map(file).collect()
+}
+
+/// The same of one format.
 pub(super) fn object_of(
     shop: &Shop,
     id: &str,
     format: ExportFormat,
     watch: &Watch,
 ) -> Result<(String, Vec<u8>), ApiError> {
-    let stored = shop.db.designs().get(id)?;
-    let d = &stored.document;
-    let mut run = shop.engine.run(d, &|| shop.picture(d), watch);
-    // A finding never stops an export; a solid only exists when its mesh is sound.
-    match (run.solid.is_some(), run.failed.take()) {
-        (true, _) => {
-            let bytes = export(d, &run, &|| shop.picture(d), format, Some(stored.created_at.clone()))?;
-            Ok((named_file(d, &run, format), bytes))
-        }
-        (false, Some(e)) => Err(e.into()),
-        (false, None) => Err(ApiError::Fault),
-    }
+    objects_of(shop, id, &[format], watch)?.pop().ok_or(ApiError::Fault)
 }
 
 /// Formats by their names, with commas between them.
@@ -188,7 +198,7 @@ pub(super) async fn several(
         }
     }
     let (name, bytes) = compute(&shop, &request, move |shop, watch| {
-        let files = formats.iter().map(|f| object_of(shop, &id, *f, watch)).collect::<Result<Vec<_>, _>>()?;
+        let files = objects_of(shop, &id, &formats, watch)?;
         let all: Vec<(&str, &[u8])> = files.iter().map(|(name, bytes)| (name.as_str(), bytes.as_slice())).collect();
         let stem = files[0].0.rsplit_once('.').map_or("design", |(stem, _)| stem);
         Ok((format!("{stem}.zip"), zipped(&all)?))
@@ -220,7 +230,7 @@ pub(super) async fn name(
 ) -> Result<Json<String>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
         let d = shop.db.designs().get(&id)?.document;
-        let run = shop.engine.run(&d, &|| shop.picture(&d), watch);
+        let run = shop.engine.run_until(&d, &|| shop.picture(&d), Stage::Solid, watch);
         let name = name_of(&d, &run, &tried.pattern)?;
         Ok(Json(file_name(&name, "stl")))
     })

@@ -116,7 +116,7 @@ export function useBench(id: string): {
     [cache, forget, id, inTurn, say],
   );
 
-  // Another design starts with its section in the middle.
+  // Another design starts with its section where the core lays it.
   useEffect(
     () => () => useInterface.setState({ section: 0, isSectionPut: false, turned: 0, stretch: 1 }),
     [],

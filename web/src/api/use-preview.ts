@@ -29,8 +29,8 @@ export const isOfPicture = (edits: readonly Edit[]) => edits.some((e) => OF_PICT
 /** A hand that has not moved for so long rests. */
 const REST_MS = 120;
 
-/** While a hand moves, a new solid is asked for so often at the most: drawings follow the hand, solids take several times as long. */
-const SOLID_EVERY_MS = 120;
+/** While a hand moves, a new solid is asked for and shown so often at the most: drawings follow the hand, solids take several times as long. */
+export const SOLID_EVERY_MS = 120;
 
 /** A solid that comes within the first is waited for by the drawings; one that takes longer than the second comes beside them. */
 const [QUICK_MS, SLOW_MS] = [40, 70];
@@ -129,17 +129,13 @@ export function usePreview(id: string) {
           const start = performance.now();
           if (want.solidMs > SLOW_MS) want.isQuick = false;
           else if (want.solidMs < QUICK_MS) want.isQuick = true;
-          const { isQuick } = want;
           // Without edits only the section has moved.
-          if (now.length === 0) await show(now, "tiers");
-          else if (isOfPicture(now)) await show(now, "outline");
-          else if (isQuick) await show(now, "solid");
-          else {
-            build(now);
-            await show(now, "tiers");
-          }
+          const hasSolid = now.length > 0 && !isOfPicture(now);
+          const first = isOfPicture(now) ? "outline" : hasSolid && want.isQuick ? "solid" : "tiers";
+          if (hasSolid && first === "tiers") build(now);
+          await show(now, first);
           const took = performance.now() - start;
-          if (isQuick && now.length > 0 && !isOfPicture(now)) want.solidMs = took;
+          if (first === "solid") want.solidMs = took;
           if (took < DRAWING_EVERY_MS) await new Promise((done) => setTimeout(done, DRAWING_EVERY_MS - took));
           if (moves !== rest.current.moves) continue;
           const stop = new AbortController();

@@ -2,7 +2,8 @@ import type { ReactNode } from "react";
 
 /** A small thing to do, within a line of words. */
 export function WordButton(p: {
-  onClick: () => void /** Why it does nothing now. */;
+  onClick: () => void;
+  /** Why it does nothing now. */
   why?: string | false;
   children: ReactNode;
 }) {

@@ -1,11 +1,11 @@
-import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { type BedWork, bedFileUrl } from "../../api/beds";
-import { api, thumbnailUrl } from "../../api/client";
+import type { ShelfItem } from "../../api/generated/ShelfItem";
 import { printerApi } from "../../api/printer";
 import { BAR, UndoRedo, WorkTitle } from "../../ui/bar-parts";
 import { Button } from "../../ui/button";
+import { DesignTiles } from "../../ui/design-tiles";
 import { DialogFrame } from "../../ui/dialog";
 import { Icon } from "../../ui/icons";
 import { LinkItem, Menu } from "../../ui/menu";
@@ -76,46 +76,17 @@ export function BedBar({ work, plate }: { work: BedWork; plate: number }) {
 
 /** The shelf's designs, to be put on the bed. */
 function AddDesigns({ work, onClose }: { work: BedWork; onClose: () => void }) {
-  const { data: items } = useQuery({ queryKey: ["shelf"], queryFn: api.shelf });
-  const [search, setSearch] = useState("");
   const copies = new Map(work.bed.result.designs.map((d) => [d.id, d.copies]));
-  const found = items?.filter((d) => d.name.toLowerCase().includes(search.trim().toLowerCase()));
+  const copiesOf = (d: ShelfItem) => copies.get(d.id) ?? 0;
   return (
     <DialogFrame onClose={onClose} className="top-[10vh] w-[min(680px,94vw)] p-5">
       <Dialog.Title className="pb-3 font-display text-lg font-semibold">Add designs</Dialog.Title>
-      <input
-        value={search}
-        onChange={(e) => setSearch(e.target.value)}
-        placeholder="Search by name"
-        aria-label="Search by name"
-        className="mb-3 w-full rounded-tile border border-edge bg-field px-2 py-1.5 text-sm"
+      <DesignTiles
+        label="Designs on the shelf"
+        noteOf={(d) => (copiesOf(d) === 0 ? "not on the bed" : `${copiesOf(d)} on the bed`)}
+        onPick={(d) => void work.commit([{ kind: "set-copies", design: d.id, copies: copiesOf(d) + 1 }])}
+        none={() => "No design of that name."}
       />
-      <ul
-        className="grid max-h-96 grid-cols-4 gap-1.5 max-sm:grid-cols-2 overflow-y-auto"
-        aria-label="Designs on the shelf"
-      >
-        {found?.map((d) => {
-          const n = copies.get(d.id) ?? 0;
-          return (
-            <li key={d.id}>
-              <button
-                type="button"
-                className="flex h-full w-full flex-col items-center gap-1.5 rounded-tile bg-sunk p-2 text-xs font-semibold hover:text-glaze"
-                onClick={() => void work.commit([{ kind: "set-copies", design: d.id, copies: n + 1 }])}
-              >
-                <span className="flex h-20 w-full items-center justify-center">
-                  <img src={thumbnailUrl(d.id, d.version)} alt="" className="max-h-18 max-w-full" />
-                </span>
-                <span className="w-full truncate">{d.name}</span>
-                <span className="font-normal text-soft">
-                  {n === 0 ? "not on the bed" : `${n} on the bed`}
-                </span>
-              </button>
-            </li>
-          );
-        })}
-      </ul>
-      {found?.length === 0 && <p className="py-6 text-center text-sm text-soft">No design of that name.</p>}
       <div className="flex items-center pt-3">
         <p className="text-xs text-soft">
           Each press adds one copy. What was moved by hand stays where it is.

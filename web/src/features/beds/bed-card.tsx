@@ -46,7 +46,7 @@ export function BedCard(p: Props) {
     <Card title="What lies on it">
       {result.conflicts.map((c) => (
         <button
-          key={`${c.kind} ${c.plate} ${said(c.words)}`}
+          key={`${c.kind} ${c.plate} ${c.words}`}
           type="button"
           data-conflict={c.kind}
           onClick={() => p.onChoose(c.pieces, c.plate)}

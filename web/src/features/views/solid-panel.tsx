@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { CupAsked } from "../../api/client";
+import { SOLID_EVERY_MS } from "../../api/use-preview";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
@@ -21,9 +22,6 @@ import { UseNote } from "./use-note";
 // Asked for with the bench, before there is anything to show: it is the largest part of the page.
 const drawing = import("./solid");
 const Solid = lazy(() => drawing);
-
-/** While a handle is held, a new solid is shown so often. */
-const SOLID_EVERY_MS = 120;
 
 const VIEWS: { words: string; view: NamedView }[] = [
   { words: "As it stands", view: "stand" },
