@@ -67,10 +67,12 @@ impl Server {
         since.elapsed()
     }
 
-    /// The helper's number for the system.
+    /// The helper's number for the system. It is the child of the thread that started it: of the server's main thread, which warms it
+    /// up, or of the one that took the first request, where that comes sooner.
     fn helper(&self) -> Option<u32> {
-        let children = format!("/proc/{0}/task/{0}/children", self.child.id());
-        std::fs::read_to_string(children).ok()?.split_whitespace().next()?.parse().ok()
+        let threads = std::fs::read_dir(format!("/proc/{}/task", self.child.id())).ok()?;
+        let children = threads.filter_map(|t| std::fs::read_to_string(t.ok()?.path().join("children")).ok());
+        children.collect::<Vec<_>>().join(" ").split_whitespace().next()?.parse().ok()
     }
 }
 
