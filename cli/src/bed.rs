@@ -93,7 +93,7 @@ pub(crate) fn arranged(order: &BedOrder) -> Result<Arranged, String> {
     let apply = |bed: &Bed, edit: &BedEdit| bed.after(edit, Unit::Mm).map_err(|e| e.to_string());
     let mut bed = edits.iter().try_fold(Bed::new("Bed"), |bed, edit| apply(&bed, edit))?;
     let places = on.arranged(&bed, &watch).map_err(|e| explain(&e))?;
-    bed = bed.arranged(&places, Unit::Mm).map_err(|e| e.to_string())?;
+    bed = bed.arranged(&places).map_err(|e| e.to_string())?;
     refused.iter().for_each(|why| eprintln!("kachel: {why}"));
     if on.designs.is_empty() {
         return Err("none of the files gave an object".into());
@@ -145,8 +145,7 @@ impl Arranged {
             serde_json::json!({ "seconds": p.seconds, "layers": p.tops.len(), "filaments": p.filaments, "changes": p.stops,
                 "pauses": p.pauses })
         };
-        let told =
-            |c: &Conflict| serde_json::json!({ "kind": c.kind, "words": c.words, "bed": c.plate.map(|n| n + 1) });
+        let told = |c: &Conflict| serde_json::json!({ "kind": c.kind, "words": c.words.to_string(), "bed": c.plate.map(|n| n + 1) });
         serde_json::json!({
             "pieces": self.bed.pieces.iter().map(place).collect::<Vec<_>>(),
             "beds": self.prints.iter().map(total).collect::<Vec<_>>(),

@@ -30,11 +30,11 @@ pub(crate) fn check(file: &Path, recipe: &str, json: bool) -> Result<u8, String>
         let report = serde_json::json!({ "file": file, "recipe": document.recipe, "heaviest": heaviest.map(Weight::name),
             "problem": view.problem, "notes": view.notes, "findings": findings,
             "in_use": used.as_ref().map(|u| serde_json::json!({ "title": u.title, "says": u.says, "leaves_out": u.leaves_out })),
-            "looked": view.looked.iter().map(|l| (l.what, l.said.clone())).collect::<std::collections::BTreeMap<_, _>>() });
+            "looked": view.looked.iter().map(|l| (l.what.clone(), l.said.clone())).collect::<std::collections::BTreeMap<_, _>>() });
         say!("{report:#}");
         return Ok(code(heaviest));
     }
-    say!("{}: {}", file.display(), heaviest.map_or("all well", Weight::words));
+    say!("{}: {}", file.display(), heaviest.map_or("all well".into(), |w| w.words().to_string()));
     if let Some(p) = &view.problem {
         say!("  {}: {}. {}", p.code, p.message, p.hint);
     }

@@ -10,6 +10,7 @@ mod bed;
 mod check;
 mod house;
 mod ink;
+mod language;
 mod make;
 mod reach;
 mod rehearse;
@@ -339,6 +340,10 @@ fn serve(options: Serve, is_demo: bool) -> Result<(), String> {
 }
 
 fn main() -> ExitCode {
+    if let Err(message) = language::choose() {
+        eprintln!("kachel: {message}");
+        return ExitCode::FAILURE;
+    }
     let done = match Cli::parse().command {
         Command::Demo(options) => serve(options, true),
         Command::Serve(options) => serve(options, false),

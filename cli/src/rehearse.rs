@@ -1,6 +1,7 @@
 //! `kachel rehearse`: how long a print takes, and of what.
 
 use crate::make::{Bench, write};
+use kachel_engine::tiers::Unit;
 use kachel_engine::{LayerView, PrintView, Quality, layer_view, print_view};
 use std::fmt::Write as _;
 use std::path::Path;
@@ -55,7 +56,7 @@ pub(crate) fn rehearse(
     let run = bench.run();
     let wish = bench.document.print.with(quality, infill);
     let made = bench.rehearse(&run, wish)?;
-    let print = print_view(&run, &made, wish);
+    let print = print_view(&run, &made, wish, Unit::Mm);
     if let Some((number, to)) = layer {
         let view = layer_view(&run, &made, number)
             .ok_or_else(|| format!("there is no layer {number}; there are 1 to {}", print.tops.len()))?;

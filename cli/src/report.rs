@@ -1,7 +1,7 @@
 use crate::make::read;
 use kachel_engine::exchange::{read_stl, read_threemf};
 use kachel_engine::solid::{Mesh, SoundMesh};
-use kachel_engine::tiers::{MeasureKind, MeasureSpec, RECIPES};
+use kachel_engine::tiers::{MeasureKind, MeasureSpec, RECIPES, Unit};
 use std::path::Path;
 
 pub(crate) fn recipes(json: bool) -> Result<(), String> {
@@ -10,7 +10,8 @@ pub(crate) fn recipes(json: bool) -> Result<(), String> {
             .iter()
             .map(|r| {
                 let measures: Vec<_> = r.all().map(measure).collect();
-                serde_json::json!({ "name": r.name, "label": r.label, "meaning": r.meaning, "bed": r.bed,
+                let part = |name| r.label().said_part(name, Unit::Mm);
+                serde_json::json!({ "name": r.name, "label": r.label().to_string(), "meaning": part("meaning"), "bed": part("bed"),
                     "measures": measures })
             })
             .collect();
@@ -18,21 +19,22 @@ pub(crate) fn recipes(json: bool) -> Result<(), String> {
         return Ok(());
     }
     for r in RECIPES {
-        say!("{}: {}", r.name, r.meaning);
+        say!("{}: {}", r.name, r.label().said_part("meaning", Unit::Mm));
         for m in r.all() {
+            let meaning = m.label().said_part("meaning", Unit::Mm);
             match m.kind {
                 MeasureKind::Choice(of) => {
                     let names: Vec<&str> = of.iter().map(|o| o.0).collect();
-                    say!("  {:18} {}  {}", m.name, names.join(" | "), m.meaning);
+                    say!("  {:18} {}  {}", m.name, names.join(" | "), meaning);
                 }
                 MeasureKind::Count => {
-                    say!("  {:18} {:>5}     ({} to {})  {}", m.name, m.default, m.min, m.max, m.meaning);
+                    say!("  {:18} {:>5}     ({} to {})  {}", m.name, m.default, m.min, m.max, meaning);
                 }
                 MeasureKind::Angle => {
-                    say!("  {:18} {:>5}°    ({} to {})  {}", m.name, m.default, m.min, m.max, m.meaning);
+                    say!("  {:18} {:>5}°    ({} to {})  {}", m.name, m.default, m.min, m.max, meaning);
                 }
                 MeasureKind::Length | MeasureKind::Height => {
-                    say!("  {:18} {:>5} mm  ({} to {})  {}", m.name, m.default, m.min, m.max, m.meaning);
+                    say!("  {:18} {:>5} mm  ({} to {})  {}", m.name, m.default, m.min, m.max, meaning);
                 }
             }
         }
@@ -50,7 +52,8 @@ fn measure(m: &MeasureSpec) -> serde_json::Value {
         MeasureKind::Angle => "°",
         MeasureKind::Count | MeasureKind::Choice(_) => "",
     };
-    serde_json::json!({ "name": m.name, "group": m.group, "label": m.label, "meaning": m.meaning, "unit": unit,
+    serde_json::json!({ "name": m.name, "group": m.part().to_string(), "label": m.label().to_string(),
+        "meaning": m.label().said_part("meaning", Unit::Mm), "unit": unit,
         "default": m.default, "min": m.min, "max": m.max, "choices": names })
 }
 

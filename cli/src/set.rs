@@ -3,6 +3,7 @@
 use crate::bed::{BedOrder, arranged};
 use crate::make::{Opened, explain, measures, write};
 use crate::rehearse::clock;
+use kachel_engine::tiers::Unit;
 use kachel_engine::{Edit, Engine, ExportFormat, House, Length, Stage, Watch, export, file_name, print_view};
 use std::path::{Path, PathBuf};
 
@@ -95,7 +96,7 @@ fn one(order: &SetOrder, engine: &Engine, picture: &Path, before: &[Made]) -> Re
         let run = engine.run_until(d, &bytes, Stage::Check, &watch);
         let print = engine.rehearse(&run, wish, &watch).map_err(|e| explain(&e))?;
         let print = print.ok_or_else(|| run.failed.as_ref().map_or_else(|| "nothing was made".into(), explain))?;
-        Ok::<_, String>((print_view(&run, &print, wish).seconds, run))
+        Ok::<_, String>((print_view(&run, &print, wish, Unit::Mm).seconds, run))
     };
     let (mut seconds, mut run) = rehearsed(&document)?;
     let mut within_limit = None;

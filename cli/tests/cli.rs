@@ -163,7 +163,7 @@ fn pictures_are_prepared_from_the_command_line() {
         (["--sheet", "a4", "--corners", "0,0,9,9,9,0,0,9"], "cross"),
         (["--pick", "red", "--ink", "colours"], "six digits"),
         (["--ink", "colours=99", "--bend", "50"], "12"),
-        (["--crop", "9000,0,5,5", "--bend", "50"], "nothing of the picture"),
+        (["--crop", "9000,0,5,5", "--bend", "50"], "Nothing of the picture"),
     ] {
         let out = kachel(&[&base[..5], &bad].concat());
         let said = String::from_utf8_lossy(&out.stderr).to_string();

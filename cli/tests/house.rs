@@ -200,7 +200,8 @@ fn no_file_does_too_much() {
 fn the_guide_names_what_the_interface_has() {
     let web = files_under(&root().join("web/src"), &["ts", "tsx"]);
     let core = source_dirs().iter().flat_map(|d| files_under(d, &["rs"])).collect::<Vec<_>>();
-    let sources: String = web.iter().chain(&core).map(|f| std::fs::read_to_string(f).unwrap()).collect();
+    let words = files_under(&root().join("crates/words/languages"), &["ftl"]);
+    let sources: String = web.iter().chain(&core).chain(&words).map(|f| std::fs::read_to_string(f).unwrap()).collect();
     let pages = files_under(&root().join("docs/guide"), &["md"]);
     assert_eq!(pages.len(), 10);
     let mut missing = Vec::new();
@@ -214,6 +215,7 @@ fn the_guide_names_what_the_interface_has() {
                 format!("\"{small}\""),
                 format!(">{name}<"),
                 format!("{name}\n"),
+                format!("= {name}\n"),
                 format!("{name} {{"),
             ];
             if !forms.iter().any(|f| sources.contains(f)) {

@@ -13,6 +13,7 @@ use actix_web::http::header::{self, HeaderName, HeaderValue};
 use actix_web::middleware::Next;
 use actix_web::web::{self, Bytes, BytesMut};
 use actix_web::{Error, HttpMessage as _, HttpRequest, HttpResponse};
+use kachel_words::msg;
 use std::sync::Arc;
 use tokio::sync::Semaphore;
 use uuid::Uuid;
@@ -141,7 +142,7 @@ async fn asked(helper: &Arc<Helper>, request: &HttpRequest, body: Bytes) -> Resu
     let work = web::block(move || inner.ask(&asked));
     let answer = tokio::select! {
         answer = work => answer.map_err(|_| ApiError::Fault)?,
-        () = gone(request) => return Err(ApiError::Malformed("the connection is closed".into())),
+        () = gone(request) => return Err(ApiError::Malformed(msg!("connection-closed"))),
     };
     guard.is_done = true;
     Ok(handed_on(answer?))

@@ -17,8 +17,10 @@ pub async fn asset(request: HttpRequest, path: web::Path<String>) -> Result<Http
     let asked = path.into_inner();
     let (name, file) = match Assets::get(&asked) {
         Some(file) => (asked, file),
-        None if asked.starts_with("api/") || asked.starts_with("assets/") => return Err(ApiError::Unknown("page")),
-        None => ("index.html".into(), Assets::get("index.html").ok_or(ApiError::Unknown("page"))?),
+        None if asked.starts_with("api/") || asked.starts_with("assets/") => {
+            return Err(ApiError::Unknown("thing-page"));
+        }
+        None => ("index.html".into(), Assets::get("index.html").ok_or(ApiError::Unknown("thing-page"))?),
     };
     let packed = packings(&request).find_map(|(coding, end)| Some((coding, Assets::get(&format!("{name}{end}"))?)));
     let (coding, file) = packed.map_or((None, file), |(coding, file)| (Some(coding), file));

@@ -165,7 +165,7 @@ pub(crate) fn fill(shop: &Shop) -> Result<(), ApiError> {
 
 /// Puts a sample on the shelf as a design, with what is done to it.
 fn stand(shop: &Shop, sample: &str, name: &str, edits: Vec<Edit>, watch: &Watch) -> Result<String, ApiError> {
-    let sample = Sample::by_id(sample).ok_or(ApiError::Unknown("sample"))?;
+    let sample = Sample::by_id(sample).ok_or(ApiError::Unknown("thing-sample"))?;
     let new = shop.engine.new_document(name, sample.file_name, sample.bytes, watch)?;
     let mut all = vec![GeneralEdit::SetCredit { credit: sample.credit() }.into()];
     all.extend(edits);

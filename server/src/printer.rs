@@ -4,6 +4,7 @@ use crate::db::for_its_owner;
 use crate::problem::ApiError;
 use base64::Engine as _;
 use kachel_printer::{JobItem, Plan, Practice, PrinterError};
+use kachel_words::msg;
 use serde::Deserialize;
 use std::net::SocketAddr;
 use std::path::PathBuf;
@@ -64,7 +65,7 @@ impl Port {
 
     /// The practice printer. Another one is asked by [`Port::forward`].
     pub fn printer(&self) -> Result<Arc<Practice>, ApiError> {
-        let Self::Here { path, open } = self else { return Err(ApiError::Unknown("practice printer")) };
+        let Self::Here { path, open } = self else { return Err(ApiError::Unknown("thing-practice-printer")) };
         let mut open = open.lock().unwrap_or_else(PoisonError::into_inner);
         if let Some(printer) = &*open {
             return Ok(Arc::clone(printer));
@@ -83,12 +84,13 @@ impl Port {
         match self {
             Self::Here { .. } => Ok(self.printer()?.send(plan)?),
             Self::There { .. } => {
-                let body = serde_json::to_vec(plan).map_err(|e| ApiError::Malformed(e.to_string()))?;
+                let body =
+                    serde_json::to_vec(plan).map_err(|e| ApiError::Malformed(msg!("just", value = e.to_string())))?;
                 let (status, answer) = self.forward("POST", "/api/printer/jobs", &body)?;
                 let taken = serde_json::from_slice::<Taken>(&answer);
                 match taken {
                     Ok(taken) if status == 201 => Ok(taken.id),
-                    _ => Err(self.gone(&format!("it answered {status}"))),
+                    _ => Err(self.gone(&msg!("answered", status = status.to_string()).to_string())),
                 }
             }
         }
@@ -121,7 +123,9 @@ impl Port {
 
     /// Asks the other printer: its status and the body of its answer.
     pub fn forward(&self, method: &str, path: &str, body: &[u8]) -> Result<(u16, Vec<u8>), ApiError> {
-        let Self::There { address, agent, pass } = self else { return Err(ApiError::Unknown("printer elsewhere")) };
+        let Self::There { address, agent, pass } = self else {
+            return Err(ApiError::Unknown("thing-printer-elsewhere"));
+        };
         let request = ureq::http::Request::builder()
             .method(method)
             .uri(format!("{address}{path}"))
@@ -138,6 +142,6 @@ impl Port {
 
     fn gone(&self, why: &str) -> ApiError {
         let address = if let Self::There { address, .. } = self { address } else { "here" };
-        ApiError::PrinterGone(format!("the printer at {address} does not answer: {why}"))
+        ApiError::PrinterGone(address.into(), why.into())
     }
 }

@@ -728,7 +728,7 @@ fn files_are_named_by_the_workshops_pattern_and_several_come_in_one_zip() {
     assert_eq!(name("%7Bdesign%7D%20%7Brecipe%7D").body_mut().read_to_string().unwrap(), "\"A-Cutter-with-stamp.stl\"");
     let mut refused = name("%7Bcolour%7D");
     assert_eq!(refused.status(), 422);
-    assert!(refused.body_mut().read_to_string().unwrap().contains("there is no {colour}"));
+    assert!(refused.body_mut().read_to_string().unwrap().contains("There is no {colour}"));
     let mut shop = server.get_json("/api/workshop");
     shop["workshop"]["file_names"] = "{recipe} {width}".into();
     let version = shop["version"].as_i64();

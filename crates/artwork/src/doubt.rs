@@ -1,3 +1,5 @@
+use kachel_words::{Message, msg, text};
+
 /// A part of an SVG that is read by a simpler rule than a browser's.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum Doubt {
@@ -28,21 +30,20 @@ pub enum Doubt {
 
 impl Doubt {
     /// What a person reads.
-    pub fn words(self) -> String {
+    pub fn message(self) -> Message {
         match self {
-            Self::Text => "Text in the SVG is not drawn. Turn it into paths in the program it comes from.".into(),
-            Self::Image => "Pictures inside the SVG are left out. Drop the picture itself to trace it.".into(),
-            Self::Effect => "Masks and filters of the SVG are left off; their areas are taken whole.".into(),
-            Self::Shading => "Gradients count as their mean colour, patterns as mid grey.".into(),
+            Self::Text => msg!("doubt-text"),
+            Self::Image => msg!("doubt-image"),
+            Self::Effect => msg!("doubt-effect"),
+            Self::Shading => msg!("doubt-shading"),
             Self::Reduced { from, to } => {
-                format!("The picture of {} x {} px is worked on at {} x {} px.", from.0, from.1, to.0, to.1)
+                let pixels = |(across, down): (u32, u32)| text(format!("{across} x {down}"));
+                msg!("doubt-reduced", from = pixels(from), to = pixels(to))
             }
-            Self::CutOff => "The file is cut off: the picture is used as far as it goes.".into(),
-            Self::SheetRunsOut => {
-                "A sheet of paper seems to run out of the photo, so its size cannot be told. Take the photo with all four of its corners, or put the corners by hand.".into()
-            }
-            Self::HiddenCorner => "A corner of the sheet is hidden. It is taken to be where its sides meet.".into(),
-            Self::FirstOfSeveral => "The file holds several pictures; the first one is used.".into(),
+            Self::CutOff => msg!("doubt-cut-off"),
+            Self::SheetRunsOut => msg!("doubt-sheet-runs-out"),
+            Self::HiddenCorner => msg!("doubt-hidden-corner"),
+            Self::FirstOfSeveral => msg!("doubt-first-of-several"),
         }
     }
 }

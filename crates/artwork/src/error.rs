@@ -1,4 +1,5 @@
 use kachel_geom::Stopped;
+use kachel_words::{self as words, Message, msg, said};
 
 /// Most pixels of a picture that is decoded: 12 000 x 12 000.
 pub const MAX_PIXELS: u64 = 144_000_000;
@@ -23,16 +24,13 @@ pub const MAX_PAGES: f64 = 1000.0;
 #[derive(Debug, thiserror::Error)]
 pub enum ArtworkError {
     /// The file is over [`MAX_BYTES`].
-    #[error("the file has {bytes} bytes; the most is {MAX_BYTES}")]
     TooManyBytes {
         /// Its size.
         bytes: usize,
     },
     /// None of the formats that are read.
-    #[error("this is not a picture that can be read; PNG, JPEG, WebP, GIF, BMP, TIFF and SVG can")]
     UnknownFormat,
     /// More than [`MAX_PIXELS`], refused by the header alone.
-    #[error("the picture has {width} x {height} pixels; the most is {MAX_PIXELS} in all")]
     TooManyPixels {
         /// Pixels across.
         width: u32,
@@ -40,28 +38,21 @@ pub enum ArtworkError {
         height: u32,
     },
     /// A format that is read, in a kind that is not.
-    #[error("this kind of the format is not read: {0}")]
-    UnknownKind(String),
+    UnknownKind(Message),
     /// The decoder gave up.
-    #[error("the picture is damaged or cut off: {0}")]
     Damaged(String),
     /// An SVG with more than [`MAX_SHAPES`] painted areas.
-    #[error("the SVG paints {shapes} areas; the most is {MAX_SHAPES}")]
     TooManyShapes {
         /// Their number.
         shapes: usize,
     },
     /// An SVG with more than [`MAX_NODES`] nodes.
-    #[error("the SVG has over {MAX_NODES} nodes")]
     TooManyNodes,
     /// An SVG whose lines cross more than [`MAX_CROSSINGS`] times.
-    #[error("the SVG's lines cross each other more than {MAX_CROSSINGS} times")]
     TooManyCrossings,
     /// An SVG whose entities stand for more than [`MAX_ENTITIES`] letters.
-    #[error("the SVG's entities stand for more than {} million letters", MAX_ENTITIES >> 20)]
     TooMuchText,
     /// An SVG with more rules and elements than can be matched.
-    #[error("the SVG has {rules} style rules for {elements} elements, which is too much to match")]
     TooManyStyles {
         /// Rules of its style sheets.
         rules: usize,
@@ -69,61 +60,46 @@ pub enum ArtworkError {
         elements: usize,
     },
     /// An SVG that draws far outside of its page: such places cannot be told apart to a pixel.
-    #[error("the SVG draws more than {MAX_PAGES} pages away from its page")]
     TooFar,
     /// What was asked to be done to it cannot be done.
-    #[error(transparent)]
     Prepare(#[from] PrepareError),
     /// Somebody stopped it.
-    #[error(transparent)]
     Stopped(#[from] Stopped),
 }
 
-impl ArtworkError {
-    /// What to do about it.
-    pub const fn hint(&self) -> &'static str {
-        match self {
-            Self::TooManyBytes { .. } | Self::TooManyPixels { .. } => {
-                "Scale the picture down; 1000 to 2000 pixels across are plenty."
-            }
-            Self::UnknownFormat | Self::UnknownKind(_) => {
-                "Save or export it as PNG, JPEG or SVG, or take a screenshot of it."
-            }
-            Self::Damaged(_) => "Save or download it again, or take a screenshot of it.",
-            Self::TooMuchText | Self::TooManyStyles { .. } => {
-                "Save it as a plain SVG in the program it comes from, or export it as PNG."
-            }
-            Self::TooManyShapes { .. } | Self::TooManyNodes | Self::TooManyCrossings => {
-                "Join or simplify paths in the program it comes from, or export it as PNG."
-            }
-            Self::TooFar => "Take out what lies far off the page in the program it comes from, or export it as PNG.",
-            Self::Prepare(e) => e.hint(),
-            Self::Stopped(_) => "Start it again.",
-        }
+said!(ArtworkError: |e| match e {
+    ArtworkError::TooManyBytes { bytes } => msg!("too-many-bytes", n = *bytes, most = MAX_BYTES),
+    ArtworkError::UnknownFormat => msg!("unknown-format"),
+    ArtworkError::TooManyPixels { width, height } => {
+        msg!("too-many-pixels", width = *width, height = *height, most = MAX_PIXELS)
     }
-}
+    ArtworkError::UnknownKind(kind) => msg!("unknown-kind", kind = kind.clone()),
+    ArtworkError::Damaged(why) => msg!("damaged-picture", why = why),
+    ArtworkError::TooManyShapes { shapes } => msg!("too-many-shapes", n = *shapes, most = MAX_SHAPES),
+    ArtworkError::TooManyNodes => msg!("too-many-svg-nodes", most = MAX_NODES),
+    ArtworkError::TooManyCrossings => msg!("too-many-svg-crossings", most = MAX_CROSSINGS),
+    ArtworkError::TooMuchText => msg!("too-much-svg-text", millions = MAX_ENTITIES >> 20),
+    ArtworkError::TooManyStyles { rules, elements } => {
+        msg!("too-many-styles", rules = *rules, elements = *elements)
+    }
+    ArtworkError::TooFar => msg!("svg-too-far", pages = words::number(MAX_PAGES)),
+    ArtworkError::Prepare(e) => e.message(),
+    ArtworkError::Stopped(e) => e.message(),
+});
 
 /// Why a picture cannot be prepared as asked.
 #[derive(Clone, Copy, Debug, PartialEq, thiserror::Error)]
 pub enum PrepareError {
     /// The corners of the sheet make no sheet.
-    #[error("the four corners cross or lie on a line")]
     CornersCross,
     /// The sheet has no sensible size.
-    #[error("a sheet has sides of 1 mm to 5 m")]
     SheetSize,
     /// Nothing is left of the picture.
-    #[error("nothing of the picture lies in the crop")]
     NothingLeft,
 }
 
-impl PrepareError {
-    /// What to do about it.
-    pub const fn hint(self) -> &'static str {
-        match self {
-            Self::CornersCross => "Put the corners on the sheet's own, clockwise from its top left one.",
-            Self::SheetSize => "Type the sheet's sides as they are.",
-            Self::NothingLeft => "Crop again, or take the whole picture.",
-        }
-    }
-}
+said!(PrepareError: |e| match e {
+    PrepareError::CornersCross => msg!("corners-cross"),
+    PrepareError::SheetSize => msg!("sheet-size"),
+    PrepareError::NothingLeft => msg!("empty-crop"),
+});

@@ -1,5 +1,6 @@
 use kachel_design::Edit;
 use kachel_geom::{Bounds, Mm, Region, Ring};
+use kachel_words::{Message, Unit};
 
 /// How much a finding weighs, the heaviest first.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
@@ -22,13 +23,9 @@ impl Weight {
         }
     }
 
-    /// What it means, in words.
-    pub const fn words(self) -> &'static str {
-        match self {
-            Self::Fault => "cannot be printed or used",
-            Self::Poor => "will look or work poorly",
-            Self::Note => "worth knowing",
-        }
+    /// What it means.
+    pub fn words(self) -> Message {
+        Message::new(format!("weight-{}", self.name()))
     }
 }
 
@@ -80,7 +77,7 @@ pub enum FigureUnit {
 /// A value that a finding is about, beside the limit that it misses.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Figure {
-    /// What was measured or counted.
+    /// What was measured or counted: the code of its message.
     pub what: &'static str,
     /// How much it is.
     pub value: f64,
@@ -142,15 +139,15 @@ impl Place {
 #[derive(Clone, Debug, PartialEq)]
 pub struct Mend {
     /// Words on its button.
-    pub words: String,
+    pub words: Message,
     /// The changes of the design, applied together and undone together.
     pub edits: Vec<Edit>,
 }
 
 impl Mend {
     /// One edit.
-    pub fn by(words: impl Into<String>, edit: impl Into<Edit>) -> Self {
-        Self { words: words.into(), edits: vec![edit.into()] }
+    pub fn by(words: Message, edit: impl Into<Edit>) -> Self {
+        Self { words, edits: vec![edit.into()] }
     }
 }
 
@@ -159,10 +156,9 @@ impl Mend {
 pub struct Finding {
     /// What kind it is.
     pub code: Code,
-    /// What is the matter, with values and units.
-    pub what: String,
-    /// Why it matters.
-    pub why: &'static str,
+    /// What is the matter; its part `why` is why it matters, where nothing else is said.
+    pub what: Message,
+    because: Option<Message>,
     /// The values as data.
     pub figures: Vec<Figure>,
     /// Where it is; empty where it is everywhere.
@@ -172,12 +168,21 @@ pub struct Finding {
 }
 
 impl Finding {
-    /// A finding without figures, place and mend. Its sentence gets a capital letter.
-    pub fn new(code: Code, what: impl Into<String>, why: &'static str) -> Self {
-        let what: String = what.into();
-        let mut letters = what.chars();
-        let what = letters.next().map_or_else(String::new, |first| first.to_uppercase().chain(letters).collect());
-        Self { code, what, why, figures: vec![], places: vec![], mends: vec![] }
+    /// A finding without figures, place and mend.
+    pub const fn new(code: Code, what: Message) -> Self {
+        Self { code, what, because: None, figures: vec![], places: vec![], mends: vec![] }
+    }
+
+    /// With a reason of its own.
+    #[must_use]
+    pub fn because(mut self, why: Message) -> Self {
+        self.because = Some(why);
+        self
+    }
+
+    /// Why it matters, with lengths in a unit.
+    pub fn why(&self, unit: Unit) -> String {
+        self.because.as_ref().map_or_else(|| self.what.said_part("why", unit), |why| why.said(unit))
     }
 
     /// With a value.

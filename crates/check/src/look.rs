@@ -4,6 +4,7 @@ use crate::report::Report;
 use crate::rule::{Fault, RULE_FAILED, Rule};
 use crate::rules::RULES;
 use kachel_geom::{Stage, Stopped, Watch};
+use kachel_words::{Message, msg};
 
 /// Looks at everything, rule by rule.
 pub fn check(o: &Object<'_>, watch: &Watch) -> Result<Report, Stopped> {
@@ -20,9 +21,8 @@ pub(crate) fn look(rules: &[Rule], o: &Object<'_>, watch: &Watch) -> Result<Repo
             Ok(()) => {}
             Err(Fault::Stopped(stopped)) => return Err(stopped),
             Err(fault @ Fault::OffGrid(_)) => {
-                let what = format!("Check could not look at {}: {fault}", rule.looks_at);
-                let why = "What this rule would have found is not in the list. A smaller object can be looked at.";
-                found.push(Finding::new(RULE_FAILED, what, why));
+                let what = msg!("rule-failed", at = Message::new(rule.looks_at), fault = fault.to_string());
+                found.push(Finding::new(RULE_FAILED, what));
             }
         }
     }

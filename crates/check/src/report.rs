@@ -1,12 +1,13 @@
 use crate::finding::{Finding, Place};
+use kachel_words::Message;
 
 /// Something that was measured, whether or not it is a finding.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Looked {
-    /// What was looked at, as a heading: 'Thinnest place'.
+    /// What was looked at, as a heading: the code of its message.
     pub what: &'static str,
     /// What was measured, with units and where.
-    pub said: String,
+    pub said: Message,
     /// Where that is; empty where it is everywhere or nowhere.
     pub places: Vec<Place>,
 }
@@ -32,7 +33,7 @@ impl Report {
     }
 
     /// Tells what was measured.
-    pub fn looked(&mut self, what: &'static str, said: impl Into<String>, places: impl IntoIterator<Item = Place>) {
-        self.looked.push(Looked { what, said: said.into(), places: places.into_iter().collect() });
+    pub fn looked(&mut self, what: &'static str, said: Message, places: impl IntoIterator<Item = Place>) {
+        self.looked.push(Looked { what, said, places: places.into_iter().collect() });
     }
 }

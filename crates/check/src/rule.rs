@@ -6,6 +6,7 @@ use crate::report::Report;
 use kachel_design::{Edit, GeneralEdit, Length, TierEdit, Value};
 use kachel_geom::{OffGrid, Stopped};
 use kachel_tiers::{Choice, ChoiceMeasure, Handle, Measure, MeasureKind};
+use kachel_words::{Message, msg};
 
 /// Why a rule could not run.
 #[derive(Debug, thiserror::Error)]
@@ -21,7 +22,7 @@ pub enum Fault {
 /// One rule, or a family of them.
 #[derive(Clone, Copy, Debug)]
 pub struct Rule {
-    /// What it looks at, to stand behind 'Check looks at'.
+    /// What it looks at, to stand behind 'Check looks at': the code of its message.
     pub looks_at: &'static str,
     /// Kinds of findings that it has.
     pub codes: &'static [Code],
@@ -59,7 +60,7 @@ pub(crate) fn held(o: &Object<'_>, measure: impl Into<Measure>, value: f64) -> f
     o.measures.spec(measure).map_or(value, |s| s.held(value))
 }
 
-/// `one place`, `3 places`.
-pub(crate) fn counted(n: usize, one: &str, many: &str) -> String {
-    if n == 1 { format!("one {one}") } else { format!("{n} {many}") }
+/// One place, or so many of them.
+pub(crate) fn places(n: usize) -> Message {
+    msg!("places", n = n)
 }

@@ -11,6 +11,7 @@ use kachel_tiers::{
     Finish, Footprint, Given, Measure, Measures, OwnTier, Plans, RecipeKind, measures as m, slice, stack,
 };
 use kachel_trace::{Contour, Contours};
+use kachel_words::Message;
 use std::collections::BTreeMap;
 
 fn rect(x0: f64, y0: f64, x1: f64, y1: f64) -> Ring<Px> {
@@ -168,7 +169,10 @@ fn thin_lines_are_found_and_tips_are_not() {
     many.extend((1..7).map(|i| f64::from(i) * 5.0 + 110.0).map(|x| (Some(1), rect(x, 110.0, x + 0.5, 150.5))));
     let found = check_cutter(&many, &[("stamp-least", 0.0)], |i, parent| parent.is_none() || i >= 2);
     assert_eq!(codes(&found), [thin::THIN_LINE]);
-    assert_eq!(found[0].what, "'Stamp lines' is 0.50 mm thin, at 7 places; 0.75 mm is the least that holds");
+    assert_eq!(
+        found[0].what.to_string(),
+        "'Stamp lines' is 0.50 mm thin, at 7 places; 0.75 mm is the least that holds"
+    );
     assert_eq!(found[0].places.len(), 7);
     let tip = Ring(vec![Point::new(110.0, 120.0), Point::new(120.0, 151.0), Point::new(130.0, 151.0)]);
     assert_eq!(codes(&run(&framed(tip), &[])), []);
@@ -178,7 +182,7 @@ fn thin_lines_are_found_and_tips_are_not() {
 fn measures_that_spoil_the_tool_are_found_with_values_and_a_mend() {
     let found = run(&plain_square(), &[("wall-thickness", 0.4), ("taper-in", 0.0)]);
     assert_eq!(codes(&found), [walls::THIN_WALL]);
-    assert!(found[0].what.contains("0.4 mm") && found[0].what.contains("0.75 mm"));
+    assert!(found[0].what.to_string().contains("0.4 mm") && found[0].what.to_string().contains("0.75 mm"));
     assert_eq!(edits(&found[0]), measure(m::WALL_THICKNESS, 0.8));
     let high = run(&plain_square(), &[("flange-height", 15.0)]);
     assert_eq!(codes(&high), [heights::FLANGE_TOO_HIGH]);
@@ -193,18 +197,18 @@ fn the_words_of_a_mend_name_the_value_that_it_sets() {
     let low = [("wall-height", 3.0), ("flange-height", 3.0), ("taper-down", 1.0)];
     let found = run(&plain_square(), &low);
     assert_eq!(codes(&found), [heights::FLANGE_TOO_HIGH]);
-    assert_eq!(found[0].mends.first().unwrap().words, "Make the flange 1.5 mm high");
+    assert_eq!(found[0].mends.first().unwrap().words.to_string(), "Make the flange 1.5 mm high");
     assert_eq!(edits(&found[0]), measure(m::FLANGE_HEIGHT, 1.5));
     let bar = framed(rect(110.0, 110.0, 114.0, 150.5));
     let found = run(&bar, &[("wall-height", 4.0), ("stamp-under-wall", 4.0)]);
     let stamp = found.iter().find(|f| f.code == heights::STAMP_VANISHES).unwrap();
-    assert_eq!(stamp.mends.first().unwrap().words, "Let them end 2 mm under the wall");
+    assert_eq!(stamp.mends.first().unwrap().words.to_string(), "Let them end 2 mm under the wall");
     assert_eq!(edits(stamp), measure(m::STAMP_UNDER_WALL, 2.0));
     // A drawing that no coaster can hold: the button offers the largest one there is.
     let wide = coaster(&[("relief", 1.0), ("across", 40.0)], &Printer { filaments: 4, ..Printer::default() }, &[]);
     let Mend { words, edits } = &wide[0].mends[1];
     let [Edit::Tiers(TierEdit::SetMeasure { value: Value::Number(v), .. })] = edits.as_slice() else { panic!() };
-    assert!(words.contains(&format!("{v} mm")), "{words}: {v}");
+    assert!(words.to_string().contains(&format!("{v} mm")), "{words}: {v}");
 }
 
 #[test]
@@ -236,8 +240,8 @@ fn many_loose_lines_are_one_finding_with_their_places_mended_together() {
     // Contours are ink where they lie in a gap.
     let found = run_as(&pieces, |i, parent| parent.is_none() || i >= 2);
     assert_eq!(codes(&found), [loose::LOOSE_PART]);
-    assert_eq!((found[0].what.as_str(), found[0].places.len()), ("20 stamp lines are loose", 20));
-    let words: Vec<&str> = found[0].mends.iter().map(|m| m.words.as_str()).collect();
+    assert_eq!((found[0].what.to_string().as_str(), found[0].places.len()), ("20 stamp lines are loose", 20));
+    let words: Vec<String> = found[0].mends.iter().map(|m| m.words.to_string()).collect();
     assert_eq!(words, ["Tie them with bars", "Put all 20 aside"]);
     assert_eq!(put_aside(&found[0]).len(), 20);
 }
@@ -247,7 +251,7 @@ fn codes_are_stable_words_and_each_belongs_to_one_rule() {
     let all: Vec<Code> = RULES.iter().flat_map(|r| r.codes).copied().chain([RULE_FAILED]).collect();
     let mut names: Vec<&str> = all.iter().map(|c| c.name()).collect();
     assert!(names.iter().all(|n| n.chars().all(|c| c.is_ascii_lowercase() || c == '-')));
-    assert!(RULES.iter().all(|r| !r.codes.is_empty() && r.looks_at.starts_with(char::is_lowercase)));
+    assert!(RULES.iter().all(|r| !r.codes.is_empty() && Message::new(r.looks_at).is_known()));
     names.sort_unstable();
     names.dedup();
     assert_eq!(names.len(), all.len());
@@ -263,7 +267,7 @@ fn the_page_of_rules_is_current() {
     for rule in RULES {
         let codes: Vec<String> =
             rule.codes.iter().map(|c| format!("`{}` ({})", c.name(), c.weight().words())).collect();
-        page.push_str(&format!("| {} | {} |\n", rule.looks_at, codes.join(", ")));
+        page.push_str(&format!("| {} | {} |\n", Message::new(rule.looks_at), codes.join(", ")));
     }
     page.push_str(&format!("\nA rule that cannot run is a finding itself: `{}`.\n", RULE_FAILED.name()));
     let file = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/rules.md");
@@ -279,7 +283,7 @@ fn a_rule_that_cannot_run_says_so_and_the_others_go_on() {
         Err(kachel_geom::Grid::from_mm(5000.0).unwrap_err().into())
     }
     fn finds(_: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
-        found.push(Finding::new(picture::RUNS_OUT, "something", "why"));
+        found.push(Finding::new(picture::RUNS_OUT, Message::new("something")));
         Ok(())
     }
     fn stopped(_: &Object<'_>, _: &mut Report) -> Result<(), Fault> {
@@ -294,7 +298,11 @@ fn a_rule_that_cannot_run_says_so_and_the_others_go_on() {
             let watch = Watch::default();
             let found = look(&[rule(fails), rule(finds)], o, &watch).unwrap().findings;
             assert_eq!(codes(&found), [RULE_FAILED, picture::RUNS_OUT]);
-            assert!(found[0].what.contains("something") && found[0].what.contains("5000"), "{}", found[0].what);
+            assert!(
+                found[0].what.to_string().contains("something") && found[0].what.to_string().contains("5000"),
+                "{}",
+                found[0].what
+            );
             assert_eq!(look(&[rule(stopped)], o, &watch), Err(Stopped));
         },
     );
@@ -354,11 +362,11 @@ fn what_the_recipe_doubts_is_found_with_its_mend() {
     let deep = coaster(&[("relief-depth", 7.0), ("across", 100.0)], &four, &[]);
     // Cut through, what the drawing encloses falls out.
     assert_eq!(codes(&deep), [recipe::TOO_DEEP, loose::SEVERAL_PIECES]);
-    assert!(deep[0].what.contains("7 mm") && deep[0].what.contains("5 mm"), "{}", deep[0].what);
+    assert!(deep[0].what.to_string().contains("7 mm") && deep[0].what.to_string().contains("5 mm"), "{}", deep[0].what);
     assert_eq!(edits(&deep[0]), measure(m::RELIEF_DEPTH, 2.5));
     let small = coaster(&[("relief", 1.0), ("across", 40.0)], &four, &[]);
     assert_eq!(codes(&small), [recipe::CUT_OFF]);
-    let words: Vec<&str> = small[0].mends.iter().map(|m| &*m.words).collect();
+    let words: Vec<String> = small[0].mends.iter().map(|m| m.words.to_string()).collect();
     assert_eq!(words[0], "Fit the drawing inside");
     assert!(small[0].bounds().is_some());
     let thin =
@@ -371,7 +379,11 @@ fn a_finish_wider_than_the_wall_says_what_is_left() {
     let found = run(&plain_square(), &[("taper-in", 3.2), ("wall-thickness", 1.6)]);
     assert_eq!(codes(&found), [finishes::FINISH_TOO_WIDE]);
     // Half of the taper's 3 mm is left: 13.5 of 15 mm.
-    assert!(found[0].what.contains("13.50 mm") && found[0].what.contains("15.00 mm"), "{}", found[0].what);
+    assert!(
+        found[0].what.to_string().contains("13.50 mm") && found[0].what.to_string().contains("15.00 mm"),
+        "{}",
+        found[0].what
+    );
     assert!(found[0].bounds().is_some());
 }
 
@@ -407,7 +419,7 @@ fn what_sticks_out_over_the_air_is_found_and_let_down() {
     // True: 4 mm all round, 5 mm above the bed.
     let found = own_tiers(&[(0.0, 5.0, 0.0), (5.0, 8.0, 4.0)], false);
     assert_eq!(codes(&found), [air::OVERHANG]);
-    assert_eq!(found[0].what, "4.0 mm stick out over the air, at one place");
+    assert_eq!(found[0].what.to_string(), "4.0 mm stick out over the air, at one place");
     let (low, high) = found[0].places[0].heights.unwrap();
     assert!((low - 5.0).abs() < 1e-9 && (high - 5.2).abs() < 1e-9, "one layer: {low} to {high}");
     let down: Edit = TierEdit::SetTierLength { id: 2, name: "from".into(), value: Length::Mm(0.0) }.into();
@@ -426,7 +438,7 @@ fn a_body_that_begins_in_the_air_is_found_with_its_height_and_put_on_the_bed() {
     // True: 1 mm of air under it.
     let found = own_stack(&[(1.0, 3.0)]);
     assert_eq!(codes(&found), [floats::FLOATS]);
-    assert_eq!(found[0].what, "One body begins 1.00 mm above the bed");
+    assert_eq!(found[0].what.to_string(), "One body begins 1.00 mm above the bed");
     assert_eq!(found[0].places[0].heights, Some((1.0, 3.0)));
     let length = |name: &str, mm: f64| -> Edit {
         TierEdit::SetTierLength { id: 1, name: name.into(), value: Length::Mm(mm) }.into()
@@ -449,12 +461,12 @@ fn ink_that_runs_out_of_the_picture_is_told_with_its_sides() {
     };
     let out: Vec<Finding> = seen(rect(200.0, 100.0, 400.0, 200.0), true);
     let out: Vec<&Finding> = out.iter().filter(|f| f.code == picture::RUNS_OUT).collect();
-    assert_eq!(out[0].what, "Ink runs out of the picture over its right border");
-    assert_eq!(out[0].figures, [Figure::mm("along the border", 100.0, None)]);
+    assert_eq!(out[0].what.to_string(), "Ink runs out of the picture over its right border");
+    assert_eq!(out[0].figures, [Figure::mm("along-border", 100.0, None)]);
     let place = out[0].places[0].bounds().unwrap();
     assert_eq!((place.min.x, place.height()), (99.0, 102.0), "a millimetre round its right side");
     let corner = seen(rect(0.0, 0.0, 200.0, 200.0), true);
-    assert!(corner.iter().any(|f| f.what.ends_with("left and upper borders")), "{corner:?}");
+    assert!(corner.iter().any(|f| f.what.to_string().ends_with("left and upper borders")), "{corner:?}");
     for (ring, is_picture) in [(rect(2.0, 2.0, 200.0, 200.0), true), (rect(0.0, 0.0, 200.0, 200.0), false)] {
         assert!(!seen(ring, is_picture).iter().any(|f| f.code == picture::RUNS_OUT));
     }

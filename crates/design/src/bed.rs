@@ -3,9 +3,10 @@
 use crate::document::MAX_NAME;
 use crate::edit::{EditError, Length, in_range, infill_in_range, text};
 use crate::print::Quality;
-use crate::upgrade::DocumentError;
+use crate::upgrade::{DocumentError, unread};
 use kachel_pack::{MAX_PIECES, Place, Turns};
 use kachel_tiers::Unit;
+use kachel_words::{Message, mm, msg, number};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
@@ -176,18 +177,18 @@ impl BedEdit {
     }
 
     /// What undo calls it.
-    pub fn label(&self) -> String {
+    pub fn label(&self) -> Message {
         match self {
-            Self::Rename { .. } => "Rename".into(),
-            Self::SetCopies { copies: 0, .. } | Self::Remove { .. } => "Take off the bed".into(),
-            Self::SetCopies { copies, .. } => format!("Copies {copies}"),
-            Self::Move { .. } | Self::PutAt { .. } => "Move".into(),
-            Self::SetGap { value } => format!("Gap {}", value.words()),
-            Self::SetTurns { .. } => "Turns".into(),
-            Self::SetQuality { .. } => "Quality".into(),
-            Self::SetInfill { .. } => "Infill".into(),
-            Self::SetOrder { order: PrintOrder::Together } => "Print together".into(),
-            Self::SetOrder { order: PrintOrder::OneByOne } => "Print one by one".into(),
+            Self::Rename { .. } => msg!("undo-rename"),
+            Self::SetCopies { copies: 0, .. } | Self::Remove { .. } => msg!("undo-take-off"),
+            Self::SetCopies { copies, .. } => msg!("undo-copies", n = *copies),
+            Self::Move { .. } | Self::PutAt { .. } => msg!("undo-move"),
+            Self::SetGap { value } => msg!("undo-gap", value = value.words()),
+            Self::SetTurns { .. } => msg!("undo-turns"),
+            Self::SetQuality { .. } => msg!("undo-quality"),
+            Self::SetInfill { .. } => msg!("undo-infill"),
+            Self::SetOrder { order: PrintOrder::Together } => msg!("undo-together"),
+            Self::SetOrder { order: PrintOrder::OneByOne } => msg!("undo-one-by-one"),
         }
     }
 }
@@ -211,7 +212,7 @@ impl Bed {
 
     /// Reads a bed.
     pub fn from_json(json: &str) -> Result<Self, DocumentError> {
-        let bed: Self = serde_json::from_str(json).map_err(|e| DocumentError::Damaged(e.to_string()))?;
+        let bed: Self = serde_json::from_str(json).map_err(|e| unread(&e))?;
         if bed.version > BED_VERSION {
             return Err(DocumentError::NewerVersion { found: bed.version.into() });
         }
@@ -254,7 +255,7 @@ impl Bed {
     pub fn after(&self, edit: &BedEdit, unit: Unit) -> Result<Self, EditError> {
         let mut bed = self.clone();
         match edit {
-            BedEdit::Rename { name } => bed.name = text("The name", name, 1, MAX_NAME)?,
+            BedEdit::Rename { name } => bed.name = text("field-name", name, 1, MAX_NAME)?,
             BedEdit::SetCopies { design, copies } => bed.set_copies(design, *copies)?,
             BedEdit::Remove { pieces } => {
                 if !pieces.iter().all(|id| bed.pieces.iter().any(|p| p.id == *id)) {
@@ -263,21 +264,21 @@ impl Bed {
                 bed.pieces.retain(|p| !pieces.contains(&p.id));
             }
             BedEdit::Move { places } => {
-                bed = bed.arranged(places, unit)?;
+                bed = bed.arranged(places)?;
                 bed.is_by_hand = true;
             }
             BedEdit::PutAt { piece, right, up, degrees } => {
                 let found = bed.pieces.iter().find(|p| p.id == *piece).and_then(|p| p.place);
                 let mut place = found.ok_or(EditError::UnknownPiece)?;
-                let within = |v: &Length| v.within("The place", (-REACH_MM, REACH_MM), unit);
+                let within = |v: &Length| v.within(msg!("field-place"), (-REACH_MM, REACH_MM), unit);
                 let pose = &mut place.pose;
                 pose.x = right.as_ref().map_or(Ok(pose.x), within)?;
                 pose.y = up.as_ref().map_or(Ok(pose.y), within)?;
                 pose.degrees = degrees.unwrap_or(pose.degrees);
-                bed.put(&Moved { piece: *piece, place }, unit)?;
+                bed.put(&Moved { piece: *piece, place })?;
                 bed.is_by_hand = true;
             }
-            BedEdit::SetGap { value } => bed.gap = value.within("The gap", GAP_RANGE_MM, unit)?,
+            BedEdit::SetGap { value } => bed.gap = value.within(msg!("field-gap"), GAP_RANGE_MM, unit)?,
             BedEdit::SetTurns { turns } => bed.turns = *turns,
             BedEdit::SetQuality { quality } => bed.quality = *quality,
             BedEdit::SetOrder { order } => bed.order = *order,
@@ -291,8 +292,8 @@ impl Bed {
 
     /// Refuses a bed that no list of edits would lead to.
     pub fn check(&self) -> Result<(), EditError> {
-        text("The name", &self.name, 1, MAX_NAME)?;
-        in_range("The gap", self.gap, GAP_RANGE_MM, |mm| kachel_tiers::show_length(mm, Unit::Mm))?;
+        text("field-name", &self.name, 1, MAX_NAME)?;
+        in_range(msg!("field-gap"), self.gap, GAP_RANGE_MM, mm)?;
         infill_in_range(self.infill)?;
         if self.pieces.len() > MAX_PIECES {
             return Err(EditError::TooManyPieces { found: self.pieces.len() });
@@ -304,16 +305,16 @@ impl Bed {
             return Err(EditError::UnknownPiece);
         }
         for p in &self.pieces {
-            text("The design", &p.design, 1, MAX_NAME)?;
-            p.place.map_or(Ok(()), |place| within_reach(place, Unit::Mm))?;
+            text("field-design", &p.design, 1, MAX_NAME)?;
+            p.place.map_or(Ok(()), within_reach)?;
         }
         Ok(())
     }
 
     /// The bed with pieces where an arrangement puts them.
-    pub fn arranged(&self, places: &[Moved], unit: Unit) -> Result<Self, EditError> {
+    pub fn arranged(&self, places: &[Moved]) -> Result<Self, EditError> {
         let mut bed = self.clone();
-        places.iter().try_for_each(|m| bed.put(m, unit))?;
+        places.iter().try_for_each(|m| bed.put(m))?;
         Ok(bed)
     }
 
@@ -324,8 +325,8 @@ impl Bed {
         bed
     }
 
-    fn put(&mut self, m: &Moved, unit: Unit) -> Result<(), EditError> {
-        within_reach(m.place, unit)?;
+    fn put(&mut self, m: &Moved) -> Result<(), EditError> {
+        within_reach(m.place)?;
         let piece = self.pieces.iter_mut().find(|p| p.id == m.piece).ok_or(EditError::UnknownPiece)?;
         piece.place = Some(m.place);
         Ok(())
@@ -337,7 +338,7 @@ impl Bed {
         if found > MAX_PIECES {
             return Err(EditError::TooManyPieces { found });
         }
-        text("The design", design, 1, MAX_NAME)?;
+        text("field-design", design, 1, MAX_NAME)?;
         let mut left = copies;
         // The last ones go first.
         self.pieces.retain(|p| {
@@ -356,13 +357,13 @@ impl Bed {
 }
 
 /// Refuses a place that no bed has.
-fn within_reach(place: Place, unit: Unit) -> Result<(), EditError> {
+fn within_reach(place: Place) -> Result<(), EditError> {
     let at = place.pose;
     for v in [at.x, at.y] {
-        in_range("The place", v, (-REACH_MM, REACH_MM), |mm| kachel_tiers::show_length(mm, unit))?;
+        in_range(msg!("field-place"), v, (-REACH_MM, REACH_MM), mm)?;
     }
-    in_range("The turn", at.degrees, (-3600.0, 3600.0), |v| format!("{v}°"))?;
-    in_range("The bed's number", place.plate as f64, (0.0, MAX_PLATES as f64 - 1.0), |v| v.to_string())?;
+    in_range(msg!("field-turn"), at.degrees, (-3600.0, 3600.0), |v| msg!("degrees", n = number(v)).into())?;
+    in_range(msg!("field-bed-number"), place.plate as f64, (0.0, MAX_PLATES as f64 - 1.0), number)?;
     Ok(())
 }
 

@@ -1,10 +1,11 @@
 use crate::print::PrintWish;
-use crate::upgrade::{DocumentError, upgrade};
+use crate::upgrade::{DocumentError, unread, upgrade};
 use kachel_artwork::Prepare;
 use kachel_geom::{Point, Px};
 use kachel_outline::{Choice, Entry, Guesses, MAX_CHANGES, Size, Spot, Wanted, is_near};
 use kachel_tiers::{Bar, Footprint, MAX_OWN, MeasureError, Measures, OwnTier, RecipeKind, Unit};
 use kachel_trace::TraceSettings;
+use kachel_words::{Message, msg};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
@@ -181,7 +182,7 @@ impl Document {
 
     /// Reads a document of any version up to [`VERSION`] and brings it up to date.
     pub fn from_json(text: &str) -> Result<Self, DocumentError> {
-        let damaged = |e: serde_json::Error| DocumentError::Damaged(e.to_string());
+        let damaged = |e: serde_json::Error| unread(&e);
         let mut value: serde_json::Value = serde_json::from_str(text).map_err(damaged)?;
         upgrade(&mut value)?;
         let document: Self = serde_json::from_value(value).map_err(damaged)?;
@@ -190,26 +191,25 @@ impl Document {
     }
 
     /// Why it is refused: a limit that edits hold and this document breaks. For documents from outside.
-    pub fn refusal(&self) -> Option<String> {
-        let most = |what: &str, found: usize, most: usize| {
-            (found > most).then(|| format!("it has {found} {what}; the most is {most}"))
-        };
+    pub fn refusal(&self) -> Option<Message> {
+        let most =
+            |what: &'static str, found: usize, most: usize| (found > most).then(|| msg!(what, n = found, most = most));
         let is_far = !self.spots().all(|s| s.is_finite() && is_near(&s.at))
             || !self.bars.iter().flatten().all(Bar::is_near)
             || !self.guides.iter().all(|g| g.at.abs() < 1e6);
-        most("choices", self.choices.len(), MAX_CHOICES)
-            .or_else(|| most("painted patches", self.paints.len(), MAX_CHOICES))
-            .or_else(|| most("pins", self.pins.len(), MAX_CHOICES))
-            .or_else(|| most("guides", self.guides.len(), MAX_GUIDES))
-            .or_else(|| most("changes", self.changes.len(), MAX_CHANGES))
-            .or_else(|| most("own tiers", self.tiers.len(), MAX_OWN))
-            .or_else(|| most("tie bars", self.bars.as_ref().map_or(0, Vec::len), MAX_BARS))
-            .or_else(|| most("characters in its name", self.name.chars().count(), MAX_NAME))
+        most("document-choices", self.choices.len(), MAX_CHOICES)
+            .or_else(|| most("document-paints", self.paints.len(), MAX_CHOICES))
+            .or_else(|| most("document-pins", self.pins.len(), MAX_CHOICES))
+            .or_else(|| most("document-guides", self.guides.len(), MAX_GUIDES))
+            .or_else(|| most("document-changes", self.changes.len(), MAX_CHANGES))
+            .or_else(|| most("document-tiers", self.tiers.len(), MAX_OWN))
+            .or_else(|| most("document-bars", self.bars.as_ref().map_or(0, Vec::len), MAX_BARS))
+            .or_else(|| most("document-name", self.name.chars().count(), MAX_NAME))
             .or_else(|| {
                 let is_no_share = self.print.infill.is_some_and(|v| !(0.0..=100.0).contains(&v));
-                is_no_share.then(|| "its infill is not between 0 and 100 %".into())
+                is_no_share.then(|| msg!("no-such-infill"))
             })
-            .or_else(|| is_far.then(|| "some of its places do not lie near the picture".into()))
+            .or_else(|| is_far.then(|| msg!("document-places-too-far")))
             .or_else(|| self.changes.iter().find_map(|c| c.change.refusal()))
             .or_else(|| self.tiers.iter().find_map(OwnTier::refusal))
     }

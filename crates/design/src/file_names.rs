@@ -1,5 +1,6 @@
 //! What files are called.
 
+use kachel_words::{msg, said};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -37,12 +38,15 @@ pub struct Named<'a> {
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
 pub enum FileNamesError {
     /// Too short or too long.
-    #[error("a pattern of file names has 1 to {MOST} characters")]
     Length,
     /// Unknown words in braces, or a brace alone.
-    #[error("there is no {{{0}}}: {{design}}, {{recipe}}, {{width}} and {{height}} are")]
     Unknown(String),
 }
+
+said!(FileNamesError: |e| match e {
+    FileNamesError::Length => msg!("file-name-length", most = MOST),
+    FileNamesError::Unknown(word) => msg!("no-file-name-word", word = word),
+});
 
 impl FileNames {
     /// The name of a file, without its extension; for the program to clean.

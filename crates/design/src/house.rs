@@ -3,6 +3,7 @@
 use crate::document::Document;
 use crate::edit::{Edit, TierEdit};
 use kachel_tiers::{MeasureError, RecipeKind};
+use kachel_words::{Message, msg, said};
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet};
 use ts_rs::TS;
@@ -35,16 +36,12 @@ pub struct House {
 #[derive(Debug, thiserror::Error)]
 pub enum HouseError {
     /// No name, or too long a one.
-    #[error("house measures have a name of 1 to {MAX_NAME} characters")]
     Name,
     /// Two of one name.
-    #[error("two house measures are called '{0}'")]
     Twice(String),
     /// Too many of them.
-    #[error("a workshop keeps at most {MAX_HOUSES} house measures")]
     TooMany,
     /// The recipe has no such measure, or not that value.
-    #[error("'{name}': {why}")]
     Measure {
         /// Which house measures.
         name: String,
@@ -52,9 +49,16 @@ pub enum HouseError {
         why: MeasureError,
     },
     /// What is no file of house measures.
-    #[error("this is no file of house measures: {0}")]
-    NoFile(String),
+    NoFile(Message),
 }
+
+said!(HouseError: |e| match e {
+    HouseError::Name => msg!("house-name", most = MAX_NAME),
+    HouseError::Twice(name) => msg!("house-twice", name = name),
+    HouseError::TooMany => msg!("too-many-houses", most = MAX_HOUSES),
+    HouseError::Measure { name, why } => msg!("house-measure", name = name, why = why.message()),
+    HouseError::NoFile(why) => msg!("no-house-file", why = why.clone()),
+});
 
 /// A file of house measures.
 #[derive(Serialize, Deserialize)]
@@ -105,17 +109,18 @@ pub(crate) fn check_houses(all: &[House]) -> Result<(), HouseError> {
 /// House measures as a file.
 pub fn write_houses(all: &[House]) -> Result<String, HouseError> {
     let file = HouseFile { format: FORMAT.into(), houses: all.to_vec() };
-    serde_json::to_string_pretty(&file).map_err(|e| HouseError::NoFile(e.to_string()))
+    serde_json::to_string_pretty(&file).map_err(|e| HouseError::NoFile(msg!("unread-file", why = e.to_string())))
 }
 
 /// House measures out of a file.
 pub fn read_houses(bytes: &[u8]) -> Result<Vec<House>, HouseError> {
     if bytes.len() > MAX_HOUSE_FILE {
-        return Err(HouseError::NoFile("it is too large".into()));
+        return Err(HouseError::NoFile(msg!("file-too-large")));
     }
-    let file: HouseFile = serde_json::from_slice(bytes).map_err(|e| HouseError::NoFile(e.to_string()))?;
+    let file: HouseFile =
+        serde_json::from_slice(bytes).map_err(|e| HouseError::NoFile(msg!("unread-file", why = e.to_string())))?;
     if file.format != FORMAT {
-        return Err(HouseError::NoFile(format!("it says that it is '{}'", file.format)));
+        return Err(HouseError::NoFile(msg!("says-it-is", format = file.format)));
     }
     check_houses(&file.houses)?;
     Ok(file.houses)

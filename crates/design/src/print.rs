@@ -160,37 +160,37 @@ pub(crate) fn highest(nozzle: f64) -> f64 {
     (80.0 * nozzle).round() / 100.0
 }
 
-/// A setting that cannot be printed with: which, and its range.
+/// A setting that cannot be printed with: the code of what it is called, its value, and its range.
 pub(crate) type Refused = (&'static str, f64, f64, f64);
 
 impl PrintSettings {
     /// Settings that are out of their range; `line` and `nozzle` are the printer's, mm, `layer` its layer's height.
     pub(crate) fn refused(&self, nozzle: f64) -> Option<Refused> {
         let all: [Refused; 19] = [
-            ("The first layer (mm)", self.first_layer, 0.02, highest(nozzle)),
-            ("The number of walls", f64::from(self.walls), 0.0, 40.0),
-            ("The number of solid layers", f64::from(self.solid_layers), 0.0, 200.0),
-            ("The infill (%)", self.infill, 0.0, 100.0),
-            ("The number of skirt lines", f64::from(self.skirt), 0.0, 20.0),
-            ("The brim (mm)", self.brim, 0.0, 50.0),
-            ("The speed of outer walls (mm/s)", self.outer_speed, 1.0, 1000.0),
-            ("The speed of walls (mm/s)", self.wall_speed, 1.0, 1000.0),
-            ("The speed of infill (mm/s)", self.fill_speed, 1.0, 1000.0),
-            ("The speed of the first layer (mm/s)", self.first_speed, 1.0, 1000.0),
-            ("The travel speed (mm/s)", self.travel_speed, 1.0, 2000.0),
-            ("The acceleration (mm/s²)", self.acceleration, 10.0, 50_000.0),
-            ("The highest flow (mm³/s)", self.flow, 0.1, 200.0),
-            ("The shortest layer time (s)", self.layer_time, 0.0, 600.0),
-            ("The heating time (s)", self.heating, 0.0, 7200.0),
-            ("The nozzle's temperature (°C)", self.nozzle_heat, 150.0, 320.0),
-            ("The bed's temperature (°C)", self.bed_heat, 0.0, 130.0),
-            ("The time of a change (s)", self.change, 0.0, 3600.0),
-            ("The purge (mm³)", self.purge, 0.0, 5000.0),
+            ("set-first-layer", self.first_layer, 0.02, highest(nozzle)),
+            ("set-number-of-walls", f64::from(self.walls), 0.0, 40.0),
+            ("set-number-of-solid-layers", f64::from(self.solid_layers), 0.0, 200.0),
+            ("set-infill", self.infill, 0.0, 100.0),
+            ("set-number-of-skirt-lines", f64::from(self.skirt), 0.0, 20.0),
+            ("set-brim", self.brim, 0.0, 50.0),
+            ("set-speed-of-outer-walls", self.outer_speed, 1.0, 1000.0),
+            ("set-speed-of-walls", self.wall_speed, 1.0, 1000.0),
+            ("set-speed-of-infill", self.fill_speed, 1.0, 1000.0),
+            ("set-speed-of-the-first-layer", self.first_speed, 1.0, 1000.0),
+            ("set-travel-speed", self.travel_speed, 1.0, 2000.0),
+            ("set-acceleration", self.acceleration, 10.0, 50_000.0),
+            ("set-highest-flow", self.flow, 0.1, 200.0),
+            ("set-shortest-layer-time", self.layer_time, 0.0, 600.0),
+            ("set-heating-time", self.heating, 0.0, 7200.0),
+            ("set-nozzle-temperature", self.nozzle_heat, 150.0, 320.0),
+            ("set-bed-temperature", self.bed_heat, 0.0, 130.0),
+            ("set-time-of-a-change", self.change, 0.0, 3600.0),
+            ("set-purge", self.purge, 0.0, 5000.0),
         ];
         let is_out = |r: &Refused| !(r.1 >= r.2 && r.1 <= r.3);
         all.into_iter().find(is_out).or_else(|| {
             let is_empty = self.walls == 0 && self.infill == 0.0 && self.solid_layers == 0;
-            is_empty.then_some(("With no walls and no solid layers, the infill (%)", 0.0, 1.0, 100.0))
+            is_empty.then_some(("set-infill-alone", 0.0, 1.0, 100.0))
         })
     }
 }

@@ -4,6 +4,7 @@ use kachel_artwork::Prepare;
 use kachel_outline::Guesses;
 use kachel_tiers::{Crumbs, MeasureError, Pieces, Place, Recipe, Unit, measures as names};
 use kachel_trace::TraceSettings;
+use kachel_words::{Message, msg, said};
 use serde_json::{Map, Value};
 
 /// The version of documents that this program writes.
@@ -12,26 +13,34 @@ pub const VERSION: u32 = 13;
 #[derive(Debug, thiserror::Error)]
 pub enum DocumentError {
     /// It was written by a newer program.
-    #[error("the design was saved by a newer Kachel (version {found}; this one knows {VERSION})")]
     NewerVersion {
         /// Its version.
         found: u64,
     },
     /// It is not a document.
-    #[error("the design cannot be read: {0}")]
-    Damaged(String),
+    Damaged(Message),
     /// It cannot be written as text.
-    #[error("the design cannot be written: {0}")]
     Unwritable(String),
     /// A measure is out of its range.
-    #[error(transparent)]
     Measure(#[from] MeasureError),
+}
+
+said!(DocumentError: |e| match e {
+    DocumentError::NewerVersion { found } => msg!("newer-version", found = *found, known = VERSION),
+    DocumentError::Damaged(why) => msg!("damaged-design", why = why.clone()),
+    DocumentError::Unwritable(why) => msg!("unwritable-design", why = why),
+    DocumentError::Measure(e) => msg!("damaged-design", why = e.message()),
+});
+
+/// What a library says of text that is no document.
+pub(crate) fn unread(why: &serde_json::Error) -> DocumentError {
+    DocumentError::Damaged(msg!("unread-file", why = why.to_string()))
 }
 
 /// Lifts a document of any version up to [`VERSION`] to this one.
 pub(crate) fn upgrade(value: &mut Value) -> Result<(), DocumentError> {
     match value.get("version").and_then(Value::as_u64).unwrap_or(0) {
-        0 => return Err(DocumentError::Damaged("it states no version".into())),
+        0 => return Err(DocumentError::Damaged(msg!("no-version-stated"))),
         found if found > u64::from(VERSION) => return Err(DocumentError::NewerVersion { found }),
         old => LIFTS.iter().skip(usize::try_from(old - 1).unwrap_or(0)).for_each(|lift| lift(value)),
     }

@@ -4,6 +4,7 @@ use crate::file_names::FileNames;
 use crate::house::{House, HouseError, MAX_HOUSES, check_houses};
 use crate::print::{PrintSettings, Quality, highest};
 use kachel_tiers::Unit;
+use kachel_words::{Message, Value, msg, number, said};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -34,7 +35,7 @@ impl Default for Printer {
     /// Common practice, no source: a bed of 220 mm, a nozzle of 0.4 mm, layers of 0.2 mm, one filament.
     fn default() -> Self {
         let bed = [220.0, 220.0, 250.0];
-        Self { name: "Practice printer".into(), bed, nozzle: 0.4, line: 0.4, layer: 0.2, filaments: 1 }
+        Self { name: msg!("practice-printer").to_string(), bed, nozzle: 0.4, line: 0.4, layer: 0.2, filaments: 1 }
     }
 }
 
@@ -87,15 +88,16 @@ pub struct Workshop {
 
 /// Why workshop settings were refused.
 #[derive(Debug, thiserror::Error)]
-#[error("{0}")]
-pub struct WorkshopError(String);
+pub struct WorkshopError(Message);
+
+said!(WorkshopError: |e| e.0.clone());
 
 impl Default for Workshop {
     fn default() -> Self {
         // PLA has 1.24 g/cm3; price: common practice, no source.
-        let spool = |id: &str, name: &str, colour: [u8; 3]| Filament {
+        let spool = |id: &str, colour: [u8; 3]| Filament {
             id: id.into(),
-            name: name.into(),
+            name: Message::new(format!("filament-{id}")).to_string(),
             material: "PLA".into(),
             colour,
             density: 1.24,
@@ -105,16 +107,16 @@ impl Default for Workshop {
             unit: Unit::Mm,
             printers: vec![
                 Printer::default(),
-                Printer { name: "Four-filament printer".into(), filaments: 4, ..Printer::default() },
+                Printer { name: msg!("four-filament-printer").to_string(), filaments: 4, ..Printer::default() },
             ],
             printer: 0,
             filaments: vec![
-                spool("celadon", "Celadon", [169, 203, 176]),
-                spool("cobalt", "Cobalt", [38, 70, 140]),
-                spool("shino", "Shino", [240, 228, 208]),
-                spool("honey", "Honey", [217, 151, 79]),
-                spool("oxblood", "Oxblood", [122, 34, 38]),
-                spool("soot", "Soot", [52, 50, 50]),
+                spool("celadon", [169, 203, 176]),
+                spool("cobalt", [38, 70, 140]),
+                spool("shino", [240, 228, 208]),
+                spool("honey", [217, 151, 79]),
+                spool("oxblood", [122, 34, 38]),
+                spool("soot", [52, 50, 50]),
             ],
             currency: "€".into(),
             print: PrintSettings::default(),
@@ -175,50 +177,52 @@ impl Workshop {
 
     /// Refuses settings that cannot be worked with, saying which and what its range is.
     pub fn check(&self) -> Result<(), WorkshopError> {
-        let fail = |what: String| Err(WorkshopError(what));
-        let range = |what: &str, v: f64, min: f64, max: f64| {
-            if v >= min && v <= max { Ok(()) } else { fail(format!("{what} can be {min} to {max}; {v} is outside")) }
+        let fail = |what: Message| Err(WorkshopError(what));
+        let range = |what: &'static str, v: f64, min: f64, max: f64| {
+            let [value, least, most]: [Value; 3] = [v, min, max].map(number);
+            let said = msg!("out-of-range", what = msg!(what), min = least, max = most, value = value);
+            if v >= min && v <= max { Ok(()) } else { fail(said) }
         };
-        let text = |what: &str, v: &str| {
+        let text = |what: &'static str, v: &str| {
             let n = v.trim().chars().count();
-            if (1..=60).contains(&n) { Ok(()) } else { fail(format!("{what} has 1 to 60 characters")) }
+            if (1..=60).contains(&n) { Ok(()) } else { fail(msg!("name-of-60", what = msg!(what))) }
         };
         if self.printers.is_empty() || self.printers.len() > MAX_THINGS {
-            return fail(format!("a workshop has 1 to {MAX_THINGS} printers"));
+            return fail(msg!("number-of-printers", most = MAX_THINGS));
         }
         if self.filaments.is_empty() || self.filaments.len() > MAX_THINGS {
-            return fail(format!("a workshop has 1 to {MAX_THINGS} filaments"));
+            return fail(msg!("number-of-workshop-filaments", most = MAX_THINGS));
         }
         if self.printer >= self.printers.len() {
-            return fail("the chosen printer is not in the workshop".into());
+            return fail(msg!("no-such-printer"));
         }
         if self.currency.chars().count() > 8 {
-            return fail("a currency has at most 8 characters".into());
+            return fail(msg!("currency-length"));
         }
         for p in &self.printers {
-            text("A printer's name", &p.name)?;
-            p.bed.iter().try_for_each(|side| range("A side of the bed (mm)", *side, 20.0, 2000.0))?;
-            range("The nozzle (mm)", p.nozzle, 0.1, 2.0)?;
+            text("set-printer-name", &p.name)?;
+            p.bed.iter().try_for_each(|side| range("set-side-of-the-bed", *side, 20.0, 2000.0))?;
+            range("set-nozzle", p.nozzle, 0.1, 2.0)?;
             // A nozzle lays lines up to twice as wide as itself: common practice, no source.
-            range("The line width (mm)", p.line, 0.1, 2.0 * p.nozzle)?;
-            range("The layer height (mm)", p.layer, 0.02, highest(p.nozzle))?;
-            range("The number of filaments it loads", f64::from(p.filaments), 1.0, 64.0)?;
+            range("set-line-width", p.line, 0.1, 2.0 * p.nozzle)?;
+            range("set-layer-height", p.layer, 0.02, highest(p.nozzle))?;
+            range("set-number-of-filaments-it-loads", f64::from(p.filaments), 1.0, 64.0)?;
         }
-        self.file_names.check().map_err(|e| WorkshopError(e.to_string()))?;
-        check_houses(&self.houses).map_err(|e| WorkshopError(e.to_string()))?;
+        self.file_names.check().map_err(|e| WorkshopError(e.message()))?;
+        check_houses(&self.houses).map_err(|e| WorkshopError(e.message()))?;
         if let Some((what, value, min, max)) = self.print.refused(self.printer().nozzle) {
             range(what, value, min, max)?;
         }
         for (k, f) in self.filaments.iter().enumerate() {
-            text("A filament's name", &f.name)?;
+            text("set-filament-name", &f.name)?;
             if f.id.is_empty() || f.id.len() > 60 || self.filaments[..k].iter().any(|g| g.id == f.id) {
-                return fail(format!("the filament '{}' has no name of its own for the program", f.name));
+                return fail(msg!("filament-without-name", filament = &f.name));
             }
             if f.material.chars().count() > 40 {
-                return fail("a material has at most 40 characters".into());
+                return fail(msg!("material-length"));
             }
-            range("The density (g/cm³)", f.density, 0.1, 25.0)?;
-            range("The price of a kilogram", f.price, 0.0, 100_000.0)?;
+            range("set-density", f.density, 0.1, 25.0)?;
+            range("set-price-of-a-kilogram", f.price, 0.0, 100_000.0)?;
         }
         Ok(())
     }

@@ -31,6 +31,7 @@ mod threemf;
 
 use kachel_geom::{GRID_PER_MM, LIMIT};
 use kachel_solid::{Mesh, SoundMesh};
+use kachel_words::{Message, mm as length, msg, said};
 use std::collections::HashMap;
 use std::io::{Cursor, Write};
 use zip::write::SimpleFileOptions;
@@ -118,17 +119,15 @@ pub fn write_stl_zip(parts: &[NamedMesh]) -> Result<Vec<u8>, ExchangeError> {
 #[derive(Debug, thiserror::Error)]
 pub enum ExchangeError {
     /// The file is neither STL nor 3MF, or damaged.
-    #[error("{format}: {what}")]
     Damaged {
         /// The format it was read as.
         format: &'static str,
         /// What is wrong.
-        what: String,
+        what: Message,
     },
     /// A limit of the reader.
-    #[error("the file has {found} {what}; the most is {limit}")]
     TooLarge {
-        /// Of what.
+        /// Of what: the code of its message.
         what: &'static str,
         /// How many.
         found: u64,
@@ -136,22 +135,32 @@ pub enum ExchangeError {
         limit: u64,
     },
     /// A coordinate beyond the grid.
-    #[error("a coordinate lies {mm} mm from the origin; the most is 1024 mm")]
     OffGrid {
         /// The coordinate.
         mm: f64,
     },
     /// The archive could not be written.
-    #[error("the file could not be put together: {0}")]
     Write(String),
 }
+
+said!(ExchangeError: |e| match e {
+    ExchangeError::Damaged { format, what } => msg!("damaged-file", format = *format, what = what.clone()),
+    ExchangeError::TooLarge { what, found, limit } => msg!(*what, n = *found, most = *limit),
+    ExchangeError::OffGrid { mm } => msg!("coordinate-too-far", length = length(*mm)),
+    ExchangeError::Write(why) => msg!("not-put-together", why = why),
+});
 
 fn mm(steps: i32) -> f64 {
     f64::from(steps) / GRID_PER_MM
 }
 
-fn damaged(format: &'static str, what: impl std::fmt::Display) -> ExchangeError {
-    ExchangeError::Damaged { format, what: what.to_string() }
+fn damaged(format: &'static str, what: Message) -> ExchangeError {
+    ExchangeError::Damaged { format, what }
+}
+
+/// What a library says of a file that it cannot read.
+fn unread(format: &'static str, why: impl std::fmt::Display) -> ExchangeError {
+    damaged(format, msg!("unread-file", why = why.to_string()))
 }
 
 /// Collects triangles by their corners' places on the grid.
@@ -185,7 +194,7 @@ impl Welder {
         let found = self.mesh.triangles.len() + 1;
         if found > MAX_TRIANGLES {
             return Err(ExchangeError::TooLarge {
-                what: "triangles",
+                what: "too-many-file-triangles",
                 found: found as u64,
                 limit: MAX_TRIANGLES as u64,
             });

@@ -1,8 +1,9 @@
 //! STL, after M. Burns, 'Automated Fabrication', 1993, section 6.5 (from memory): 80 bytes of header, a count, then
 //! 50 bytes a triangle, little-endian; or the text form between `solid` and `endsolid`.
 
-use crate::{ExchangeError, MAX_BYTES, Welder, damaged, mm};
+use crate::{ExchangeError, MAX_BYTES, Welder, damaged, mm, unread};
 use kachel_solid::{Mesh, SoundMesh};
+use kachel_words::msg;
 use std::fmt::Write as _;
 
 const FORMAT: &str = "STL";
@@ -38,7 +39,7 @@ pub fn write_stl_binary(mesh: &SoundMesh, title: &str) -> Result<Vec<u8>, Exchan
     let mesh = mesh.mesh();
     let found = mesh.triangles.len();
     let count = u32::try_from(found).map_err(|_| ExchangeError::TooLarge {
-        what: "triangles",
+        what: "too-many-file-triangles",
         found: found as u64,
         limit: u64::from(u32::MAX),
     })?;
@@ -79,7 +80,11 @@ pub fn write_stl_text(mesh: &SoundMesh, title: &str) -> Vec<u8> {
 /// Reads either form; corners are rounded to the grid and welded.
 pub fn read_stl(bytes: &[u8]) -> Result<Mesh, ExchangeError> {
     if bytes.len() > MAX_BYTES {
-        return Err(ExchangeError::TooLarge { what: "bytes", found: bytes.len() as u64, limit: MAX_BYTES as u64 });
+        return Err(ExchangeError::TooLarge {
+            what: "too-many-file-bytes",
+            found: bytes.len() as u64,
+            limit: MAX_BYTES as u64,
+        });
     }
     let mut welder = Welder::default();
     let count = bytes.get(80..84).and_then(|c| c.try_into().ok()).map(u32::from_le_bytes);
@@ -95,34 +100,34 @@ pub fn read_stl(bytes: &[u8]) -> Result<Mesh, ExchangeError> {
         }
         _ if bytes.trim_ascii_start().starts_with(b"solid") => read_text(bytes, &mut welder)?,
         Some(n) => {
-            return Err(damaged(FORMAT, format!("{} bytes do not hold the {n} triangles it counts", bytes.len())));
+            return Err(damaged(FORMAT, msg!("stl-cut-short", bytes = bytes.len(), n = n)));
         }
-        None => return Err(damaged(FORMAT, "too short")),
+        None => return Err(damaged(FORMAT, msg!("too-short"))),
     }
     Ok(welder.mesh)
 }
 
 fn read_text(bytes: &[u8], welder: &mut Welder) -> Result<(), ExchangeError> {
-    let text = std::str::from_utf8(bytes).map_err(|e| damaged(FORMAT, e))?;
+    let text = std::str::from_utf8(bytes).map_err(|e| unread(FORMAT, e))?;
     let mut corners: Vec<[f64; 3]> = Vec::with_capacity(3);
     let mut is_closed = false;
-    for (number, line) in (1..).zip(text.lines()) {
+    for (number, line) in (1_usize..).zip(text.lines()) {
         let mut words = line.split_ascii_whitespace();
         match words.next() {
             Some("vertex") => {
                 let numbers: Vec<f64> = words.map_while(|w| w.parse().ok()).collect();
-                let corner = <[f64; 3]>::try_from(numbers)
-                    .map_err(|_| damaged(FORMAT, format!("line {number} is no vertex of three numbers")))?;
+                let corner =
+                    <[f64; 3]>::try_from(numbers).map_err(|_| damaged(FORMAT, msg!("no-vertex-line", n = number)))?;
                 corners.push(corner);
             }
             Some("endloop") => {
                 let three = <[[f64; 3]; 3]>::try_from(std::mem::take(&mut corners))
-                    .map_err(|_| damaged(FORMAT, format!("the loop that ends in line {number} is no triangle")))?;
+                    .map_err(|_| damaged(FORMAT, msg!("no-triangle-loop", n = number)))?;
                 welder.triangle(three)?;
             }
             Some("endsolid") => is_closed = true,
             _ => {}
         }
     }
-    if is_closed { Ok(()) } else { Err(damaged(FORMAT, "it is cut off: endsolid is missing")) }
+    if is_closed { Ok(()) } else { Err(damaged(FORMAT, msg!("endsolid-missing"))) }
 }

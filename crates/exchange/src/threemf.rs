@@ -4,9 +4,12 @@
 //! display colours (5.1); a thumbnail (2.1.2). The design itself travels as further parts of the package, which others
 //! leave alone.
 
-use crate::{Credit, DesignInside, ExchangeError, MAX_BYTES, MAX_TRIANGLES, Material, NamedMesh, Welder, damaged, mm};
+use crate::{
+    Credit, DesignInside, ExchangeError, MAX_BYTES, MAX_TRIANGLES, Material, NamedMesh, Welder, damaged, mm, unread,
+};
 use kachel_geom::Pose;
 use kachel_solid::Mesh;
+use kachel_words::msg;
 use quick_xml::escape::escape;
 use quick_xml::events::{BytesStart, Event};
 use std::collections::HashMap;
@@ -103,22 +106,26 @@ fn package(model: &str, thumbnail: Option<&[u8]>, design: Option<&DesignInside>)
 /// The design inside a package of ours; `None` where there is none. At most 32 MB of each part are unpacked, and names of
 /// parts are never used as paths.
 pub fn read_design(bytes: &[u8]) -> Result<Option<DesignInside>, ExchangeError> {
-    let mut zip = zip::ZipArchive::new(Cursor::new(bytes)).map_err(|e| damaged(FORMAT, e))?;
+    let mut zip = zip::ZipArchive::new(Cursor::new(bytes)).map_err(|e| unread(FORMAT, e))?;
     let mut part = |name: &str| -> Result<Option<Vec<u8>>, ExchangeError> {
         let file = match zip.by_name(name) {
             Ok(file) => file,
             Err(zip::result::ZipError::FileNotFound) => return Ok(None),
-            Err(e) => return Err(damaged(FORMAT, e)),
+            Err(e) => return Err(unread(FORMAT, e)),
         };
         let mut out = Vec::new();
-        file.take(MAX_DESIGN + 1).read_to_end(&mut out).map_err(|e| damaged(FORMAT, e))?;
+        file.take(MAX_DESIGN + 1).read_to_end(&mut out).map_err(|e| unread(FORMAT, e))?;
         if out.len() as u64 > MAX_DESIGN {
-            return Err(ExchangeError::TooLarge { what: "bytes", found: out.len() as u64, limit: MAX_DESIGN });
+            return Err(ExchangeError::TooLarge {
+                what: "too-many-file-bytes",
+                found: out.len() as u64,
+                limit: MAX_DESIGN,
+            });
         }
         Ok(Some(out))
     };
     let (Some(document), Some(picture)) = (part(DESIGN)?, part(PICTURE)?) else { return Ok(None) };
-    let document = String::from_utf8(document).map_err(|e| damaged(FORMAT, e))?;
+    let document = String::from_utf8(document).map_err(|e| unread(FORMAT, e))?;
     Ok(Some(DesignInside { document, picture }))
 }
 
@@ -239,12 +246,16 @@ fn moved(p: [f64; 3], m: &Transform) -> [f64; 3] {
 /// Reads what a 3MF puts on the bed. Only the model part is unpacked, at most [`MAX_BYTES`] of it; names of other
 /// package parts are never used as paths.
 pub fn read_threemf(bytes: &[u8]) -> Result<Vec<ReadPart>, ExchangeError> {
-    let mut zip = zip::ZipArchive::new(Cursor::new(bytes)).map_err(|e| damaged(FORMAT, e))?;
+    let mut zip = zip::ZipArchive::new(Cursor::new(bytes)).map_err(|e| unread(FORMAT, e))?;
     let mut text = String::new();
-    let file = zip.by_name(MODEL).map_err(|e| damaged(FORMAT, e))?;
-    file.take(MAX_BYTES as u64 + 1).read_to_string(&mut text).map_err(|e| damaged(FORMAT, e))?;
+    let file = zip.by_name(MODEL).map_err(|e| unread(FORMAT, e))?;
+    file.take(MAX_BYTES as u64 + 1).read_to_string(&mut text).map_err(|e| unread(FORMAT, e))?;
     if text.len() > MAX_BYTES {
-        return Err(ExchangeError::TooLarge { what: "bytes", found: text.len() as u64, limit: MAX_BYTES as u64 });
+        return Err(ExchangeError::TooLarge {
+            what: "too-many-file-bytes",
+            found: text.len() as u64,
+            limit: MAX_BYTES as u64,
+        });
     }
     let (objects, items, scale) = parse(&text)?;
     let mut found = Found::default();
@@ -261,7 +272,7 @@ fn parse(text: &str) -> Result<Parsed, ExchangeError> {
     let (mut objects, mut items, mut scale) = (HashMap::new(), Vec::new(), 1.0);
     let mut current: Option<(u32, Object)> = None;
     loop {
-        let event = reader.read_event().map_err(|e| damaged(FORMAT, e))?;
+        let event = reader.read_event().map_err(|e| unread(FORMAT, e))?;
         match &event {
             Event::Start(e) | Event::Empty(e) => {
                 let get = |name| attribute(e, name);
@@ -295,7 +306,7 @@ fn attribute(e: &BytesStart<'_>, name: &str) -> Option<String> {
 fn number<T: std::str::FromStr>(e: &BytesStart<'_>, name: &str) -> Result<T, ExchangeError> {
     let bad = || {
         let tag = e.local_name().as_ref().to_string();
-        damaged(FORMAT, format!("<{tag}> has no valid {name}"))
+        damaged(FORMAT, msg!("no-valid-attribute", tag = tag, name = name))
     };
     attribute(e, name).and_then(|v| v.trim().parse().ok()).ok_or_else(bad)
 }
@@ -303,7 +314,7 @@ fn number<T: std::str::FromStr>(e: &BytesStart<'_>, name: &str) -> Result<T, Exc
 fn transform(e: &BytesStart<'_>) -> Result<Transform, ExchangeError> {
     let Some(text) = attribute(e, "transform") else { return Ok(IDENTITY) };
     let numbers: Vec<f64> = text.split_ascii_whitespace().map_while(|w| w.parse().ok()).collect();
-    Transform::try_from(numbers).map_err(|_| damaged(FORMAT, "a transform has not twelve numbers"))
+    Transform::try_from(numbers).map_err(|_| damaged(FORMAT, msg!("no-transform")))
 }
 
 /// Section 3.4, table of units.
@@ -315,7 +326,7 @@ fn unit(name: &str) -> Result<f64, ExchangeError> {
         "inch" => 25.4,
         "foot" => 304.8,
         "meter" => 1000.0,
-        _ => return Err(damaged(FORMAT, format!("unknown unit {name}"))),
+        _ => return Err(damaged(FORMAT, msg!("unknown-file-unit", typed = name))),
     })
 }
 
@@ -336,9 +347,9 @@ fn collect(
 ) -> Result<(), ExchangeError> {
     // Counted as they are met: components that hold nothing but components double with each level.
     found.visits += 1;
-    let object = objects.get(&id).ok_or_else(|| damaged(FORMAT, format!("object {id} does not exist")))?;
+    let object = objects.get(&id).ok_or_else(|| damaged(FORMAT, msg!("no-such-object", id = id)))?;
     if places.len() > MAX_DEPTH || found.visits > MAX_COMPONENTS {
-        return Err(damaged(FORMAT, "components are nested too deep or too many"));
+        return Err(damaged(FORMAT, msg!("too-many-components")));
     }
     for (component, place) in &object.components {
         let inner: Vec<Transform> = std::iter::once(*place).chain(places.iter().copied()).collect();
@@ -347,11 +358,11 @@ fn collect(
     if !object.triangles.is_empty() {
         found.triangles += object.triangles.len();
         if found.triangles > MAX_TRIANGLES {
-            return Err(damaged(FORMAT, "it stands for too many triangles"));
+            return Err(damaged(FORMAT, msg!("stands-for-too-many")));
         }
         let mut welder = Welder::default();
         let at = |v: usize| {
-            let p = object.vertices.get(v).ok_or_else(|| damaged(FORMAT, format!("vertex {v} does not exist")))?;
+            let p = object.vertices.get(v).ok_or_else(|| damaged(FORMAT, msg!("no-such-vertex", n = v)))?;
             Ok(places.iter().fold(*p, moved).map(|c| c * scale))
         };
         for &[a, b, c] in &object.triangles {

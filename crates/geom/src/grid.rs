@@ -1,4 +1,5 @@
 use crate::{Mm, Point};
+use kachel_words::{mm, msg, said};
 use std::fmt;
 
 /// Grid steps in a millimetre (2^14, so a step is 61 nm).
@@ -10,11 +11,12 @@ pub const LIMIT_MM: f64 = LIMIT as f64 / GRID_PER_MM;
 
 /// A length that does not fit the grid (not a number, or beyond [`LIMIT_MM`]).
 #[derive(Clone, Copy, Debug, PartialEq, thiserror::Error)]
-#[error("{mm} mm is outside the {LIMIT_MM} mm that can be built on each side of the middle")]
 pub struct OffGrid {
     /// The length that was refused, in millimetres.
     pub mm: f64,
 }
+
+said!(OffGrid: |e| msg!("off-grid", length = mm(e.mm), most = mm(LIMIT_MM)));
 
 /// A length on the grid, in steps of 2^-14 mm, at most [`LIMIT`] in size.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]

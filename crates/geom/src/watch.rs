@@ -1,9 +1,14 @@
+use kachel_words::{Message, msg, said};
 use std::sync::atomic::{AtomicBool, AtomicU32, AtomicU64, Ordering::Relaxed};
 
 /// Somebody stopped the computation.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
-#[error("stopped")]
 pub struct Stopped;
+
+said!(Stopped: |e| {
+    let Stopped = e;
+    msg!("stopped")
+});
 
 /// What the engine is doing.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -43,16 +48,8 @@ impl Stage {
     }
 
     /// What a person reads while it runs.
-    pub const fn words(self) -> &'static str {
-        match self {
-            Self::Waiting => "Waiting for its turn",
-            Self::Artwork => "Reading the picture",
-            Self::Trace => "Tracing contours",
-            Self::Outline => "Sizing the outline",
-            Self::Tiers => "Laying out tiers",
-            Self::Solid => "Building the solid",
-            Self::Check => "Checking",
-        }
+    pub fn words(self) -> Message {
+        Message::new(format!("stage-{}", self.name()))
     }
 }
 

@@ -7,47 +7,51 @@ use kachel_rehearse::RehearseError;
 use kachel_solid::SolidError;
 use kachel_tiers::{MeasureError, TierError};
 use kachel_trace::TraceError;
+use kachel_words::{msg, number, said};
 
 /// Why a design has no result, or not a whole one.
 #[derive(Debug, thiserror::Error)]
 pub enum EngineError {
     /// The picture could not be fetched.
-    #[error("the picture could not be read from the shelf: {0}")]
     Picture(#[from] std::io::Error),
     /// From the artwork stage.
-    #[error(transparent)]
     Artwork(ArtworkError),
     /// From the trace stage.
-    #[error(transparent)]
     Trace(TraceError),
     /// From the outline stage.
-    #[error(transparent)]
     Outline(OutlineError),
     /// From the tiers stage.
-    #[error(transparent)]
     Tier(TierError),
     /// From the solid stage.
-    #[error(transparent)]
     Solid(SolidError),
     /// More than everything or less than nothing of the inside.
-    #[error("an infill of {0} % cannot be printed; it is 0 to 100 %")]
     Infill(f64),
     /// From the rehearsal of a print.
-    #[error(transparent)]
     Rehearse(RehearseError),
     /// From arranging a bed.
-    #[error(transparent)]
     Pack(PackError),
     /// A stored document is not usable.
-    #[error(transparent)]
     Document(#[from] DocumentError),
     /// What a result depends on could not be written down, so it cannot be remembered.
-    #[error("the settings of the design cannot be written: {0}")]
     Key(String),
     /// Somebody stopped it.
-    #[error(transparent)]
     Stopped(#[from] Stopped),
 }
+
+said!(EngineError: |e| match e {
+    EngineError::Picture(why) => msg!("picture-missing", why = why.to_string()),
+    EngineError::Artwork(e) => e.message(),
+    EngineError::Trace(e) => e.message(),
+    EngineError::Outline(e) => e.message(),
+    EngineError::Tier(e) => e.message(),
+    EngineError::Solid(e) => e.message(),
+    EngineError::Infill(percent) => msg!("infill-out-of-range", percent = number(*percent)),
+    EngineError::Rehearse(e) => msg!("print-too-large", why = e.message()),
+    EngineError::Pack(e) => msg!("bed-too-full", why = e.message()),
+    EngineError::Document(e) => e.message(),
+    EngineError::Key(why) => msg!("unwritable-design", why = why),
+    EngineError::Stopped(e) => e.message(),
+});
 
 /// Lifts a stage's error, so that a stop is a stop whichever stage it came from.
 macro_rules! lift {
@@ -118,24 +122,6 @@ impl EngineError {
             Self::Pack(_) => "bed-too-full",
             Self::Document(DocumentError::NewerVersion { .. }) => "newer-version",
             Self::Document(_) | Self::Key(_) => "damaged-design",
-        }
-    }
-
-    /// What to do about it.
-    pub const fn hint(&self) -> &'static str {
-        match self {
-            Self::Picture(_) => "Replace the picture, or restore the data directory from a copy.",
-            Self::Artwork(e) => e.hint(),
-            Self::Trace(e) => e.hint(),
-            Self::Outline(e) => e.hint(),
-            Self::Tier(e) => e.hint(),
-            Self::Solid(e) => e.hint(),
-            Self::Infill(_) => "Type a percentage in the range.",
-            Self::Rehearse(_) => "Make the object smaller, or the layers higher.",
-            Self::Pack(_) => "Put fewer pieces on the bed.",
-            Self::Document(DocumentError::NewerVersion { .. }) => "Open it with the newer Kachel.",
-            Self::Document(_) | Self::Key(_) => "Go back to an earlier state of it.",
-            Self::Stopped(_) => "Start it again.",
         }
     }
 

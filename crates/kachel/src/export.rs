@@ -11,6 +11,7 @@ use kachel_exchange::{
 use kachel_geom::Px;
 use kachel_solid::{Part, Solid};
 use kachel_tiers::Unit;
+use kachel_words::{msg, said};
 use serde::{Deserialize, Serialize};
 
 /// File formats of an object.
@@ -49,12 +50,12 @@ impl ExportFormat {
         serde_json::from_value(serde_json::Value::from(name)).ok()
     }
 
-    /// What tells it from another file of its extension.
-    const fn beside(self) -> &'static str {
+    /// A name that tells it from another file of its extension.
+    fn named(self, name: &str) -> String {
         match self {
-            Self::StlText => " as text",
-            Self::StlParts => " by filament",
-            _ => "",
+            Self::StlText => msg!("file-as-text", name = name).to_string(),
+            Self::StlParts => msg!("file-by-filament", name = name).to_string(),
+            _ => name.into(),
         }
     }
 
@@ -80,7 +81,8 @@ pub fn file_name(name: &str, extension: &str) -> String {
     };
     let safe: String = all.iter().enumerate().map(|(k, &c)| if keeps(k, c) { c } else { ' ' }).collect();
     let safe = safe.split_whitespace().collect::<Vec<_>>().join("-");
-    format!("{}.{extension}", if safe.is_empty() { "design" } else { &safe })
+    let nameless = || msg!("nameless-file").to_string();
+    format!("{}.{extension}", if safe.is_empty() { nameless() } else { safe })
 }
 
 /// What the file of a run is called, by the workshop's pattern or another, without its extension.
@@ -92,13 +94,14 @@ pub fn name_of(d: &Document, run: &Run, names: &FileNames) -> Result<String, Fil
         (Some(size), Unit::In) => format!("{:.1}in", size[k] / Unit::In.mm()),
     };
     let (width, height) = (side(0), side(1));
-    names.of(Named { design: &d.name, recipe: d.recipe.recipe().label, size: [&width, &height] })
+    let recipe = d.recipe.recipe().label().to_string();
+    names.of(Named { design: &d.name, recipe: &recipe, size: [&width, &height] })
 }
 
 /// The same with the format's extension; by the design's name where the pattern is damaged.
 pub fn named_file(d: &Document, run: &Run, format: ExportFormat) -> String {
     let name = name_of(d, run, &run.workshop.file_names).unwrap_or_else(|_| d.name.clone());
-    file_name(&format!("{name}{}", format.beside()), format.extension())
+    file_name(&format.named(&name), format.extension())
 }
 
 /// The name of a part in files.
@@ -151,30 +154,33 @@ pub fn export(
 #[derive(Debug, thiserror::Error)]
 pub enum ExportError {
     /// The run gave no solid.
-    #[error("there is no solid yet")]
     NoSolid,
     /// Nothing on the bed can be printed.
-    #[error("nothing on this bed can be printed")]
     EmptyBed,
     /// Two pieces lie on each other.
-    #[error("pieces of this bed lie on each other")]
     Overlap,
     /// A picture could not be drawn.
-    #[error("the picture could not be drawn")]
     NoPicture,
     /// A piece lies too far from the bed.
-    #[error("a piece cannot be put where it lies: {0}")]
     Move(#[from] kachel_solid::MoveError),
     /// The picture could not be fetched.
-    #[error("the picture could not be read from the shelf: {0}")]
     Picture(#[from] std::io::Error),
     /// From the writer.
-    #[error(transparent)]
     Exchange(#[from] ExchangeError),
     /// The design that goes into a 3MF cannot be written.
-    #[error(transparent)]
     Document(#[from] DocumentError),
 }
+
+said!(ExportError: |e| match e {
+    ExportError::NoSolid => msg!("no-solid"),
+    ExportError::EmptyBed => msg!("empty-bed"),
+    ExportError::Overlap => msg!("pieces-overlap"),
+    ExportError::NoPicture => msg!("no-picture-drawn"),
+    ExportError::Move(e) => msg!("piece-cannot-lie", why = e.message()),
+    ExportError::Picture(why) => msg!("picture-missing", why = why.to_string()),
+    ExportError::Exchange(e) => e.message(),
+    ExportError::Document(e) => e.message(),
+});
 
 /// Longer side of a thumbnail, pixels.
 const THUMBNAIL_PX: f32 = 512.0;
@@ -219,15 +225,18 @@ pub fn import_design(bytes: &[u8]) -> Result<Option<(Document, Vec<u8>)>, Import
 #[derive(Debug, thiserror::Error)]
 pub enum ImportError {
     /// From the reader.
-    #[error(transparent)]
     Exchange(#[from] ExchangeError),
     /// The document is not usable.
-    #[error(transparent)]
     Document(#[from] DocumentError),
     /// The picture is not the one of the document.
-    #[error("the file holds another picture than its design says")]
     OtherPicture,
 }
+
+said!(ImportError: |e| match e {
+    ImportError::Exchange(e) => e.message(),
+    ImportError::Document(e) => e.message(),
+    ImportError::OtherPicture => msg!("other-picture"),
+});
 
 /// Writes the contours as SVG in pixels of the picture, one group a colour; `None` before they are traced.
 pub fn export_contours(d: &Document, run: &Run) -> Option<String> {

@@ -9,7 +9,8 @@ use crate::view::{PlaceView, place};
 use kachel_check::{Cup, Fault, Material, Standing, Tilt, Used, in_use};
 use kachel_geom::Watch;
 use kachel_solid::{arrange, extrude_tiers};
-use kachel_tiers::{RecipeKind, TierError, Unit, slice, words_in};
+use kachel_tiers::{RecipeKind, TierError, Unit, slice};
+use kachel_words::msg;
 use serde::Serialize;
 use std::sync::Arc;
 use ts_rs::TS;
@@ -20,7 +21,7 @@ use ts_rs::TS;
 #[ts(export)]
 pub struct InUseView {
     /// What it is, as a heading.
-    pub title: &'static str,
+    pub title: String,
     /// The answer, in whole sentences with units.
     pub says: String,
     /// What the view does not know, in whole sentences.
@@ -117,14 +118,15 @@ impl Engine {
 /// What is seen of an object in use.
 pub fn in_use_view(shown: &Shown, unit: Unit) -> InUseView {
     let u = &shown.in_use;
+    let title = msg!(u.title);
     let boxes = shown.parts.iter().map(|p| p.mesh.mesh().extent());
     let all = boxes.reduce(|(a, b), (c, d)| {
         (std::array::from_fn(|k| f64::min(a[k], c[k])), std::array::from_fn(|k| f64::max(b[k], d[k])))
     });
     InUseView {
-        title: u.title,
-        says: words_in(&u.says, unit),
-        leaves_out: words_in(u.leaves_out, unit),
+        title: title.said(unit),
+        says: u.answer(unit),
+        leaves_out: title.said_part("leaves-out", unit),
         is_beside: u.is_beside,
         upright: u.upright,
         light: u.light,

@@ -8,7 +8,6 @@ use kachel_check::{Code, Mend, Report, Weight};
 use kachel_design::{Document, Edit, OutlineEdit};
 use kachel_geom::Watch;
 use kachel_outline::Use;
-use kachel_tiers::words_in;
 use serde::Serialize;
 use std::sync::Arc;
 use ts_rs::TS;
@@ -151,7 +150,7 @@ impl Engine {
                 }
             }
             let Some((mend, after, next)) = taken else { break };
-            safe.words.push(words_in(&mend.words, d.unit));
+            safe.words.push(mend.words.said(d.unit));
             safe.edits.extend(mend.edits);
             (now, report) = (after, next);
         }
@@ -169,7 +168,11 @@ mod tests {
 
     fn report(all: &[(Code, f64)]) -> Report {
         let finding = |&(code, value): &(Code, f64)| {
-            Finding::new(code, "told", "why").figure(Figure::mm("least width", value, Some(0.75)))
+            Finding::new(code, kachel_words::msg!("just", value = "told")).figure(Figure::mm(
+                "least width",
+                value,
+                Some(0.75),
+            ))
         };
         Report { findings: all.iter().map(finding).collect(), looked: vec![] }
     }

@@ -9,6 +9,7 @@ use kachel_exchange::{SvgGroup, SvgPatch, write_svg};
 use kachel_geom::{Bounds, Curve, Mm, Point, Px, Segment, Watch};
 use kachel_outline::{Aim, Change, DrawnLine, Guesses, Patch, Piece, Use, curved, patches};
 use kachel_trace::{FLATNESS, Ink, TraceError, TraceSettings, refit, trace};
+use kachel_words::msg;
 
 /// Writes the outline as SVG in millimetres, one group a use and colour; 0, 0 is the picture's upper left corner, so that
 /// what is drawn on it elsewhere comes back to its place. `None` before there is a size.
@@ -57,7 +58,7 @@ pub fn offered_credit(bytes: &[u8]) -> Credit {
 pub fn import_patches(bytes: &[u8], watch: &Watch) -> Result<Change, EngineError> {
     let artwork = Artwork::decode(bytes, watch)?;
     let Artwork::Drawing(_) = &artwork else {
-        return Err(ArtworkError::UnknownKind("a picture of pixels; patches are added from an SVG".into()).into());
+        return Err(ArtworkError::UnknownKind(msg!("pixels-for-patches")).into());
     };
     let by = |ink| trace(&artwork, &TraceSettings { ink, ..TraceSettings::default() }, watch);
     let contours = match by(Ink::Colours) {

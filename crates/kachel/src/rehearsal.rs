@@ -7,7 +7,7 @@ use crate::run::Run;
 use kachel_design::{Filament, PrintOrder, PrintSettings, PrintWish, Workshop};
 use kachel_geom::{Mm, Point, Pose, Watch};
 use kachel_rehearse::{Correction, Job, Kind, Laid, Lines, Object, PrintedLayer, Rehearsal, lay, print};
-use kachel_tiers::{Unit, words_in};
+use kachel_words::{Message, Unit, area, msg, number};
 use serde::Serialize;
 use std::collections::BTreeMap;
 use std::fmt::Write as _;
@@ -69,13 +69,6 @@ pub struct LikelyView {
 }
 
 impl PrintView {
-    /// With its notes in a unit.
-    #[must_use]
-    pub fn in_unit(mut self, unit: Unit) -> Self {
-        self.notes.iter_mut().for_each(|n| *n = words_in(n, unit));
-        self
-    }
-
     /// With what earlier prints tell of it.
     #[must_use]
     pub fn corrected(mut self, by: Option<Correction>) -> Self {
@@ -202,10 +195,10 @@ pub(crate) fn settings(workshop: &Workshop, wish: PrintWish) -> PrintSettings {
 }
 
 /// What is seen of a print.
-pub fn print_view(run: &Run, r: &Rehearsal, wish: PrintWish) -> PrintView {
-    let pause = |height: &f64| Pause { height: *height, what: "Put the magnet in".into(), object: None };
+pub fn print_view(run: &Run, r: &Rehearsal, wish: PrintWish, unit: Unit) -> PrintView {
+    let pause = |height: &f64| Pause { height: *height, what: msg!("put-magnet-in"), object: None };
     let pauses: Vec<Pause> = run.stack.iter().flat_map(|s| &s.pauses).map(pause).collect();
-    view_of(r, &run.workshop, &|part| run.filament(part), &pauses, wish)
+    view_of(r, &run.workshop, &|part| run.filament(part), &pauses, (wish, unit))
 }
 
 /// Where somebody puts something in.
@@ -214,7 +207,7 @@ pub(crate) struct Pause {
     /// How high the object is then, mm.
     pub height: f64,
     /// What happens.
-    pub what: String,
+    pub what: Message,
     /// In which object of the print; none where it is all of them.
     pub object: Option<usize>,
 }
@@ -225,7 +218,7 @@ pub(crate) fn view_of<'a>(
     workshop: &Workshop,
     filament: &dyn Fn(u32) -> &'a Filament,
     pauses: &[Pause],
-    wish: PrintWish,
+    (wish, unit): (PrintWish, Unit),
 ) -> PrintView {
     let settings = settings(workshop, wish);
     let filaments = r.uses.iter().map(|u| {
@@ -246,25 +239,25 @@ pub(crate) fn view_of<'a>(
         layer: s.layer,
         height: s.height,
         at: s.at,
-        what: format!("Change to {}", filament(s.filament).name),
+        what: msg!("change-to", filament = &filament(s.filament).name).said(unit),
         filament: place_of(s.filament),
     };
     let pause = |p: &Pause| {
         let is_of = |l: &PrintedLayer| p.object.is_none_or(|k| l.parts.iter().any(|q| q.object == Some(k)));
         let k = r.layers.iter().position(|l| l.bottom > p.height - 1e-6 && is_of(l))?;
         let at = if k == 0 { settings.heating } else { r.layers[k - 1].until };
-        Some(StopView { layer: k + 1, height: r.layers[k].bottom, at, what: p.what.clone(), filament: None })
+        Some(StopView { layer: k + 1, height: r.layers[k].bottom, at, what: p.what.said(unit), filament: None })
     };
     let mut notes = Vec::new();
     if settings.infill < LEAST_INFILL && settings.solid_layers > 0 {
-        notes.push(format!("With {} % infill, tops keep holes: lines over wide gaps hang.", settings.infill));
+        notes.push(msg!("tops-keep-holes", percent = number(settings.infill)));
     }
     if settings.solid_layers == 0 {
-        notes.push("Without solid layers the top stays open.".into());
+        notes.push(msg!("top-stays-open"));
     }
     let left_out = r.layers.iter().map(|l| l.left_out).fold(0.0, f64::max);
     if left_out > 0.5 {
-        notes.push(format!("Up to {left_out:.1} mm² of a layer are thinner than half a line, and are left out."));
+        notes.push(msg!("thin-left-out", area = area(left_out).decimals(1)));
     }
     PrintView {
         seconds: r.seconds,
@@ -282,7 +275,7 @@ pub(crate) fn view_of<'a>(
         currency: workshop.currency.clone(),
         infill: settings.infill,
         layer: workshop.printer().layer_of(wish.quality),
-        notes,
+        notes: notes.iter().map(|n| n.said(unit)).collect(),
     }
 }
 

@@ -12,6 +12,7 @@ use kachel_outline::{Outline, Size, Steps, Wanted, found_patches, patch_at, size
 use kachel_solid::{Layers, Solid, SolidError, arrange, extrude};
 use kachel_tiers::{Cut, CutLine, Given, Measures, Stack, TierError, section, slice, stack};
 use kachel_trace::{Contours, trace};
+use kachel_words::msg;
 use std::sync::Arc;
 
 /// Stack of the thread that reads drawings, whose groups nest up to a thousand deep.
@@ -266,7 +267,7 @@ impl Engine {
             let decode = || Artwork::decode(&bytes, watch).map(Arc::new).map_err(EngineError::from);
             std::thread::scope(|s| {
                 let thread = std::thread::Builder::new().stack_size(DEEP_STACK).spawn_scoped(s, decode)?;
-                let lost = || EngineError::Artwork(ArtworkError::Damaged("the decoder gave up".into()));
+                let lost = || EngineError::Artwork(ArtworkError::Damaged(msg!("decoder-gave-up").to_string()));
                 thread.join().unwrap_or_else(|_| Err(lost()))
             })
         })

@@ -30,7 +30,7 @@ fn object(kind: RecipeKind) -> Object {
         engine.apply(&document, &[TierEdit::SetRecipe { recipe: kind }.into()], &read, &watch).unwrap().unwrap();
     let run = engine.run(&document, &read, &watch);
     assert!(run.failed.is_none(), "{kind:?}: {:?}", run.failed);
-    let told: Vec<&str> = run.report.findings.iter().map(|f| f.what.as_str()).collect();
+    let told: Vec<String> = run.report.findings.iter().map(|f| f.what.to_string()).collect();
     assert!(told.is_empty(), "no default raises a finding, but {kind:?}: {told:?}");
     let solid = &run.solid.as_ref().unwrap().1;
     for mesh in solid.parts.iter().map(|p| &p.mesh).chain([&solid.skin]) {

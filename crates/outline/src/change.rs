@@ -12,6 +12,7 @@ use crate::shape::Shape;
 use crate::spot::Spot;
 use crate::text::Text;
 use kachel_geom::{Corner, Point, Px};
+use kachel_words::{Message, msg, span};
 use serde::{Deserialize, Serialize};
 
 /// Most entries of a list.
@@ -269,31 +270,31 @@ impl Change {
         }
     }
 
-    /// What undo calls it.
-    pub const fn label(&self) -> &'static str {
+    /// What undo calls it: the code of its message.
+    pub const fn code(&self) -> &'static str {
         match self {
-            Self::Join { .. } => "Join patches",
-            Self::TakeAway { .. } => "Take patches away",
-            Self::Common { .. } => "Keep the overlap",
-            Self::FillHoles { .. } => "Fill holes",
-            Self::Rim { .. } => "Keep a rim",
-            Self::Grow { .. } => "Grow or shrink",
-            Self::Thicken { .. } => "Thicken what is thin",
-            Self::Cut { .. } => "Cut along a line",
-            Self::Bridge { .. } => "Bridge",
-            Self::Fewer { .. } => "Fewer nodes",
-            Self::Smooth { .. } => "Smooth",
-            Self::Nodes { .. } => "Own nodes",
-            Self::Draw { .. } => "Draw a line",
-            Self::Place { is_copy: true, .. } => "Copy",
-            Self::Place { .. } => "Move, turn, scale",
-            Self::LineUp { .. } => "Line up",
-            Self::SpaceOut { .. } => "Space out",
-            Self::Mirror { .. } => "Mirror",
-            Self::Repeat { .. } => "Repeat round a centre",
-            Self::Shape { .. } => "Add a shape",
-            Self::Text { .. } => "Add text",
-            Self::Paste { .. } => "Add patches",
+            Self::Join { .. } => "change-join",
+            Self::TakeAway { .. } => "change-take-away",
+            Self::Common { .. } => "change-common",
+            Self::FillHoles { .. } => "change-fill-holes",
+            Self::Rim { .. } => "change-rim",
+            Self::Grow { .. } => "change-grow",
+            Self::Thicken { .. } => "change-thicken",
+            Self::Cut { .. } => "change-cut",
+            Self::Bridge { .. } => "change-bridge",
+            Self::Fewer { .. } => "change-fewer",
+            Self::Smooth { .. } => "change-smooth",
+            Self::Nodes { .. } => "change-nodes",
+            Self::Draw { .. } => "change-draw",
+            Self::Place { is_copy: true, .. } => "change-copy",
+            Self::Place { .. } => "change-place",
+            Self::LineUp { .. } => "change-line-up",
+            Self::SpaceOut { .. } => "change-space-out",
+            Self::Mirror { .. } => "change-mirror",
+            Self::Repeat { .. } => "change-repeat",
+            Self::Shape { .. } => "change-shape",
+            Self::Text { .. } => "change-text",
+            Self::Paste { .. } => "change-paste",
         }
     }
 
@@ -367,25 +368,23 @@ impl Change {
     }
 
     /// Why it can never be applied; `None` where all its numbers are in range.
-    pub fn refusal(&self) -> Option<String> {
+    pub fn refusal(&self) -> Option<Message> {
         let mut copy = self.clone();
         let spots = self.spots();
         let (places, degrees) = copy.places_mut();
         if !spots.iter().all(|s| is_near(&s.at) && s.is_finite()) || !places.into_iter().all(|p| is_near(p)) {
-            return Some("places have to lie near the picture".into());
+            return Some(msg!("places-too-far"));
         }
         let is_angle = |d: f64| (-360.0..=360.0).contains(&d);
         if degrees.is_some_and(|d| !is_angle(*d)) {
-            return Some("angles are -360 to 360 degrees".into());
+            return Some(msg!("angle-range"));
         }
-        let needs = |n: usize| (spots.len() < n).then(|| format!("choose {n} or more patches first"));
+        let needs = |n: usize| (spots.len() < n).then(|| msg!("choose-patches", n = n));
         let length = |v: f64| (!is_length(v)).then(lengths);
-        let factor = |v: f64| bad(!(0.01..=100.0).contains(&v), "a factor is 0.01 to 100");
+        let factor = |v: f64| bad(!(0.01..=100.0).contains(&v), "factor-range");
         match self {
             Self::Join { .. } | Self::Common { .. } => needs(2),
-            Self::TakeAway { from, what } => {
-                bad(from.is_empty() || what.is_empty(), "choose what stays and what is taken away")
-            }
+            Self::TakeAway { from, what } => bad(from.is_empty() || what.is_empty(), "choose-what-stays"),
             Self::FillHoles { .. } | Self::Mirror { .. } => needs(1),
             Self::Rim { width, .. } | Self::Thicken { width, .. } => needs(1).or_else(|| length(*width)),
             Self::Grow { by, .. } => needs(1).or_else(|| length(by.abs())),
@@ -393,41 +392,41 @@ impl Change {
             Self::Bridge { width, .. } => needs(2).or_else(|| length(*width)),
             Self::Fewer { deviation, .. } => needs(1).or_else(|| {
                 let (low, high) = DEVIATION_RANGE_MM;
-                (!(low..=high).contains(deviation)).then(|| format!("the deviation is {low} to {high} mm"))
+                (!(low..=high).contains(deviation)).then(|| msg!("deviation-range", range = span(low, high)))
             }),
             Self::Cut { line, gap, .. } => needs(1)
                 .or_else(|| line.refusal())
-                .or_else(|| bad(line.is_closed, "a cut runs along an open line"))
-                .or_else(|| bad(!(0.0..=LENGTH_RANGE_MM.1).contains(gap), "a gap is 0 to 400 mm")),
+                .or_else(|| bad(line.is_closed, "cut-line-closed"))
+                .or_else(|| bad(!(0.0..=LENGTH_RANGE_MM.1).contains(gap), "gap-range")),
             Self::Draw { line, width, .. } => line.refusal().or_else(|| length(width.unwrap_or(1.0))),
-            Self::Nodes { lines, .. } => bad(lines.is_empty(), "a patch has a line round it")
+            Self::Nodes { lines, .. } => bad(lines.is_empty(), "patch-without-line")
                 .or_else(|| lines.iter().find_map(DrawnLine::refusal))
-                .or_else(|| bad(lines.iter().any(|l| !l.is_closed), "the lines round a patch are closed")),
+                .or_else(|| bad(lines.iter().any(|l| !l.is_closed), "patch-line-open")),
             Self::Place { by, degrees, scale, stretch, .. } => needs(1)
-                .or_else(|| bad(!is_near(by) || !is_angle(*degrees), "angles are -360 to 360 degrees"))
+                .or_else(|| bad(!is_near(by) || !is_angle(*degrees), "angle-range"))
                 .or_else(|| factor(*scale))
                 .or_else(|| factor(*stretch)),
             Self::LineUp { across, down, with, .. } => needs(if *with == LineUpWith::Object { 1 } else { 2 })
-                .or_else(|| bad(across.is_none() && down.is_none(), "say which ends are to meet")),
+                .or_else(|| bad(across.is_none() && down.is_none(), "say-which-ends")),
             Self::SpaceOut { .. } => needs(3),
             Self::Repeat { times, .. } => needs(1).or_else(|| {
                 let (least, most) = TIMES_RANGE;
-                bad(!(least..=most).contains(times), "a patch is repeated 2 to 24 times")
+                bad(!(least..=most).contains(times), "times-range")
             }),
             Self::Shape { shape, .. } => shape.refusal(),
             Self::Text { text, .. } => text.refusal(),
             Self::Paste { pieces, scale, .. } => {
                 let lines = || pieces.iter().flat_map(|p| &p.lines);
-                let most = format!("at most {MAX_PASTED} lines are added at once");
+                let most = msg!("too-many-pasted", most = MAX_PASTED);
                 factor(*scale)
-                    .or_else(|| bad(lines().next().is_none(), "there are no patches to add"))
+                    .or_else(|| bad(lines().next().is_none(), "no-patches-to-add"))
                     .or_else(|| (lines().count() > MAX_PASTED).then_some(most))
                     .or_else(|| lines().find_map(DrawnLine::refusal))
-                    .or_else(|| bad(lines().any(|l| !l.is_closed), "the lines round a patch are closed"))
+                    .or_else(|| bad(lines().any(|l| !l.is_closed), "patch-line-open"))
                     .or_else(|| {
                         let mut lines: Vec<_> = lines().cloned().collect();
                         let all = lines.iter_mut().flat_map(DrawnLine::places_mut);
-                        bad(!all.into_iter().all(|p| is_near(p)), "places have to lie near the picture")
+                        bad(!all.into_iter().all(|p| is_near(p)), "places-too-far")
                     })
             }
         }

@@ -2,6 +2,7 @@
 
 use crate::ranges::bad;
 use kachel_geom::{Curve, Point, Px, Segment, Space};
+use kachel_words::Message;
 use serde::{Deserialize, Serialize};
 
 /// Most nodes of one line.
@@ -161,8 +162,8 @@ impl<S: Space> DrawnLine<S> {
         self.nodes.iter_mut().flat_map(|n| std::iter::once(&mut n.at).chain(&mut n.before).chain(&mut n.after))
     }
 
-    pub(crate) fn refusal(&self) -> Option<String> {
-        bad(self.nodes.len() < 2, "a line has two nodes or more")
-            .or_else(|| bad(self.nodes.len() > MAX_LINE_NODES, "a line has at most 5000 nodes"))
+    pub(crate) fn refusal(&self) -> Option<Message> {
+        bad(self.nodes.len() < 2, "too-few-line-nodes")
+            .or_else(|| bad(self.nodes.len() > MAX_LINE_NODES, "too-many-line-nodes"))
     }
 }

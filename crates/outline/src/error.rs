@@ -1,4 +1,5 @@
 use kachel_geom::{OffGrid, Stopped};
+use kachel_words::{self as words, Message, msg, said};
 
 /// Range of the edge's width and height, mm.
 pub const SIZE_RANGE_MM: (f64, f64) = (1.0, 1000.0);
@@ -7,41 +8,32 @@ pub const SIZE_RANGE_MM: (f64, f64) = (1.0, 1000.0);
 #[derive(Debug, thiserror::Error)]
 pub enum OutlineError {
     /// No patch has the use 'edge'.
-    #[error("no patch shapes the edge")]
     NoEdge,
     /// The list of changes leaves no patch of that use.
-    #[error("nothing is left to shape the edge after '{what}'")]
     NothingLeft {
-        /// What the entry does.
+        /// What the entry does: the code of its message.
         what: &'static str,
     },
     /// The edge would be smaller or larger than [`SIZE_RANGE_MM`].
-    #[error("the edge would be {mm:.2} mm {side}; it can be {} to {} mm", SIZE_RANGE_MM.0, SIZE_RANGE_MM.1)]
     SizeOutOfRange {
         /// The size that came out.
         mm: f64,
-        /// 'wide' or 'high'.
+        /// Which side it is of: the code of the message.
         side: &'static str,
     },
     /// A patch in use lies too far from the edge.
-    #[error("a patch in use lies too far from the edge: {0}")]
     OffGrid(#[from] OffGrid),
     /// Somebody stopped it.
-    #[error(transparent)]
     Stopped(#[from] Stopped),
 }
 
-impl OutlineError {
-    /// What to do about it.
-    pub const fn hint(&self) -> &'static str {
-        match self {
-            Self::NothingLeft { .. } => {
-                "Undo it; or, at Outline, change that entry of the list, switch it off or take it out."
-            }
-            Self::NoEdge => "At Outline, draw the edge or add a shape, or give at least one patch the use 'edge'.",
-            Self::SizeOutOfRange { .. } => "At Outline, set a width or height in the range.",
-            Self::OffGrid(_) => "Put the far patch aside, or make the object smaller.",
-            Self::Stopped(_) => "Start it again.",
-        }
+said!(OutlineError: |e| match e {
+    OutlineError::NoEdge => msg!("no-edge"),
+    OutlineError::NothingLeft { what } => msg!("edge-gone", change = Message::new(*what)),
+    OutlineError::SizeOutOfRange { mm, side } => {
+        let [value, min, max] = [*mm, SIZE_RANGE_MM.0, SIZE_RANGE_MM.1].map(words::mm);
+        msg!(*side, value = value.decimals(2), min = min, max = max)
     }
-}
+    OutlineError::OffGrid(e) => msg!("patch-too-far", why = e.message()),
+    OutlineError::Stopped(e) => e.message(),
+});

@@ -1,6 +1,7 @@
-//! Ranges that several changes have, and the words for them.
+//! Ranges that several changes have, and what is said of them.
 
 use kachel_geom::{Point, Space};
+use kachel_words::{Message, msg, span};
 
 /// Lengths of shapes, rims and growth, mm.
 pub const LENGTH_RANGE_MM: (f64, f64) = (0.05, 400.0);
@@ -13,11 +14,11 @@ pub(crate) fn is_length(v: f64) -> bool {
     (LENGTH_RANGE_MM.0..=LENGTH_RANGE_MM.1).contains(&v)
 }
 
-pub(crate) fn lengths() -> String {
+pub(crate) fn lengths() -> Message {
     let (low, high) = LENGTH_RANGE_MM;
-    format!("lengths are {low} to {high} mm")
+    msg!("length-range", range = span(low, high))
 }
 
-pub(crate) fn bad(is_bad: bool, words: &str) -> Option<String> {
-    is_bad.then(|| words.to_string())
+pub(crate) fn bad(is_bad: bool, code: &'static str) -> Option<Message> {
+    is_bad.then(|| msg!(code))
 }

@@ -1,5 +1,6 @@
 use crate::ranges::{bad, is_length, lengths};
 use kachel_geom::{BoolOp, Mm, OffGrid, Point, Region, Ring, combine, join_all, stroke};
+use kachel_words::Message;
 use serde::{Deserialize, Serialize};
 use std::f64::consts::PI;
 
@@ -82,26 +83,25 @@ impl Shape {
     }
 
     /// Why it can never be made.
-    pub(crate) fn refusal(self) -> Option<String> {
+    pub(crate) fn refusal(self) -> Option<Message> {
         let all_are = |all: &[f64]| (!all.iter().all(|v| is_length(*v))).then(lengths);
-        let holed =
-            |hole: f64, width: f64| bad(!(hole > 0.0 && hole < width), "a ring's hole is smaller than the ring");
+        let holed = |hole: f64, width: f64| bad(!(hole > 0.0 && hole < width), "ring-hole-range");
         match self {
             Self::Ellipse { width, height } => all_are(&[width, height]),
             Self::Rectangle { width, height, corner } => all_are(&[width, height]).or_else(|| {
                 let is_corner = corner >= 0.0 && corner <= width.min(height) / 2.0 + 1e-9;
-                bad(!is_corner, "a corner's radius is at most half the shorter side")
+                bad(!is_corner, "corner-range")
             }),
             Self::Polygon { sides: n, width } => {
-                all_are(&[width]).or_else(|| bad(!(3..=60).contains(&n), "a polygon has 3 to 60 sides"))
+                all_are(&[width]).or_else(|| bad(!(3..=60).contains(&n), "sides-range"))
             }
             Self::Star { points: n, width, inner } => all_are(&[width])
-                .or_else(|| bad(!(3..=60).contains(&n), "a star has 3 to 60 points"))
-                .or_else(|| bad(!(inner > 0.0 && inner < width), "a star is narrower inside")),
+                .or_else(|| bad(!(3..=60).contains(&n), "points-range"))
+                .or_else(|| bad(!(inner > 0.0 && inner < width), "star-range")),
             Self::Ring { width, hole } => all_are(&[width]).or_else(|| holed(hole, width)),
-            Self::Eyelet { width, hole, foot } => all_are(&[width, foot])
-                .or_else(|| holed(hole, width))
-                .or_else(|| bad(foot < hole / 2.0, "the foot starts outside the hole")),
+            Self::Eyelet { width, hole, foot } => {
+                all_are(&[width, foot]).or_else(|| holed(hole, width)).or_else(|| bad(foot < hole / 2.0, "foot-range"))
+            }
         }
     }
 

@@ -127,7 +127,7 @@ pub fn size_outline_from(
         }
         guess = mm_per_px;
     };
-    for (px, side) in [(edge_px.width(), "wide"), (edge_px.height(), "high")] {
+    for (px, side) in [(edge_px.width(), "edge-too-wide"), (edge_px.height(), "edge-too-high")] {
         let mm = px * mm_per_px;
         if !(mm >= SIZE_RANGE_MM.0 - 1e-9 && mm <= SIZE_RANGE_MM.1 + 1e-9) {
             return Err(OutlineError::SizeOutOfRange { mm, side });
@@ -173,7 +173,7 @@ pub fn size_outline_from(
 fn nothing_left(edits: &[Entry], astray: &[Astray]) -> OutlineError {
     let emptied = astray.iter().rev().find(|a| a.is_empty && a.lost.is_empty());
     let entry = emptied.and_then(|a| edits.iter().find(|e| e.id == a.id));
-    entry.map_or(OutlineError::NoEdge, |e| OutlineError::NothingLeft { what: e.change.label() })
+    entry.map_or(OutlineError::NoEdge, |e| OutlineError::NothingLeft { what: e.change.code() })
 }
 
 fn anticlockwise(mut r: Ring<Mm>) -> Ring<Mm> {

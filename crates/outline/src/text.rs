@@ -2,6 +2,7 @@
 
 use crate::ranges::{LENGTH_RANGE_MM, bad};
 use kachel_geom::{Curve, Mm, Point, Segment};
+use kachel_words::{Message, msg};
 use rustybuzz::ttf_parser::{GlyphId, OutlineBuilder};
 use rustybuzz::{Direction, UnicodeBuffer};
 use serde::{Deserialize, Serialize};
@@ -125,20 +126,16 @@ impl Text {
         }
     }
 
-    pub(crate) fn refusal(&self) -> Option<String> {
+    pub(crate) fn refusal(&self) -> Option<Message> {
         let most = LENGTH_RANGE_MM.1;
         let length = self.words.chars().count();
-        bad(self.words.trim().is_empty(), "type a letter or more")
-            .or_else(|| {
-                (length > MAX_TEXT).then(|| format!("a text has at most {MAX_TEXT} characters; this has {length}"))
-            })
-            .or_else(|| bad(self.words.lines().count() > MAX_LINES, "a text has at most 20 lines"))
-            .or_else(|| bad(!(0.5..=200.0).contains(&self.size), "letters are 0.5 to 200 mm high"))
-            .or_else(|| bad(!(-20.0..=50.0).contains(&self.spacing), "letter spacing is -20 to 50 mm"))
-            .or_else(|| bad(!(0.5..=5.0).contains(&self.leading), "lines are 0.5 to 5 heights of capitals apart"))
-            .or_else(|| {
-                bad(!(self.arc == 0.0 || (1.0..=most).contains(&self.arc.abs())), "an arc's radius is 1 to 400 mm")
-            })
+        bad(self.words.trim().is_empty(), "type-a-letter")
+            .or_else(|| (length > MAX_TEXT).then(|| msg!("text-too-long", n = length, most = MAX_TEXT)))
+            .or_else(|| bad(self.words.lines().count() > MAX_LINES, "too-many-text-lines"))
+            .or_else(|| bad(!(0.5..=200.0).contains(&self.size), "letter-range"))
+            .or_else(|| bad(!(-20.0..=50.0).contains(&self.spacing), "spacing-range"))
+            .or_else(|| bad(!(0.5..=5.0).contains(&self.leading), "leading-range"))
+            .or_else(|| bad(!(self.arc == 0.0 || (1.0..=most).contains(&self.arc.abs())), "arc-range"))
     }
 
     /// Sets the text.

@@ -1,5 +1,6 @@
 use crate::mask::{Field, Mask};
 use kachel_geom::{ARC_TOLERANCE_MM, Mm, OffGrid, Pose, Region, Ring, SOURCE_DEVIATION_MM, Stopped, Watch, offset};
+use kachel_words::{msg, said};
 use rayon::prelude::*;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -69,15 +70,18 @@ pub struct Place {
 #[derive(Debug, thiserror::Error)]
 pub enum PackError {
     /// Somebody stopped it.
-    #[error(transparent)]
     Stopped(#[from] Stopped),
     /// Outlines do not fit the grid.
-    #[error(transparent)]
     OffGrid(#[from] OffGrid),
     /// More objects than can be arranged at once.
-    #[error("{0} objects are more than {MAX_PIECES}; put them on several beds")]
     TooMany(usize),
 }
+
+said!(PackError: |e| match e {
+    PackError::Stopped(e) => e.message(),
+    PackError::OffGrid(e) => e.message(),
+    PackError::TooMany(n) => msg!("too-many-pieces", n = *n, most = MAX_PIECES),
+});
 
 /// A shape turned: its cells, and where the lower left corner of its box lies from its origin, mm.
 type Turned = Option<(Mask, [f64; 2])>;

@@ -1,6 +1,7 @@
 //! What the printer is doing, and what becomes of it as time goes by. Nothing here knows clocks or files.
 
 use crate::plan::{Head, usual_heat};
+use kachel_words::{msg, said};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -96,23 +97,25 @@ impl Order {
     /// All orders.
     pub const ALL: [Self; 4] = [Self::Pause, Self::GoOn, Self::Stop, Self::Clear];
 
-    const fn words(self) -> &'static str {
+    const fn code(self) -> &'static str {
         match self {
-            Self::Pause => "pause",
-            Self::GoOn => "go on",
-            Self::Stop => "stop",
-            Self::Clear => "be cleared",
+            Self::Pause => "order-pause",
+            Self::GoOn => "order-go-on",
+            Self::Stop => "order-stop",
+            Self::Clear => "order-clear",
         }
     }
 }
 
 /// The printer cannot do that now.
 #[derive(Debug, PartialEq, Eq, thiserror::Error)]
-#[error("the printer cannot {what} while it {state}")]
 pub struct NotNow {
+    /// What it was told to do, and what it does: the codes of their messages.
     what: &'static str,
     state: &'static str,
 }
+
+said!(NotNow: |e| msg!("not-now", what = msg!(e.what), state = msg!(e.state)));
 
 /// The printer.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -257,7 +260,7 @@ impl Machine {
     /// Does what somebody says.
     pub fn order(&mut self, order: Order, head: Option<&Head>) -> Result<(), NotNow> {
         if !self.can(order) {
-            return Err(self.not_now(order.words()));
+            return Err(self.not_now(order.code()));
         }
         match order {
             Order::Pause => self.state = State::Paused,
@@ -296,7 +299,7 @@ impl Machine {
     /// Lets something go wrong.
     pub fn fail(&mut self, failure: Failure) -> Result<(), NotNow> {
         if !self.can_fail(failure) {
-            return Err(self.not_now("fail like that"));
+            return Err(self.not_now("order-fail"));
         }
         self.state = match failure {
             Failure::FilamentOut => State::FilamentOut,
@@ -313,15 +316,15 @@ impl Machine {
 
     fn not_now(&self, what: &'static str) -> NotNow {
         let state = match self.state {
-            State::Idle => "has nothing to do",
-            State::Heating => "heats",
-            State::Printing => "prints",
-            State::Waiting => "waits for a change",
-            State::Paused => "is paused",
-            State::FilamentOut => "has no filament",
-            State::CameLoose => "has a loose print on it",
-            State::Off => "has no power",
-            State::Ended => "has a print on its bed",
+            State::Idle => "doing-nothing",
+            State::Heating => "doing-heating",
+            State::Printing => "doing-printing",
+            State::Waiting => "doing-waiting",
+            State::Paused => "doing-paused",
+            State::FilamentOut => "doing-filament-out",
+            State::CameLoose => "doing-came-loose",
+            State::Off => "doing-off",
+            State::Ended => "doing-ended",
         };
         NotNow { what, state }
     }
@@ -422,7 +425,7 @@ mod tests {
         assert_eq!(m.state, State::Printing);
         assert_eq!(
             m.order(Order::Clear, Some(&h)).unwrap_err().to_string(),
-            "the printer cannot be cleared while it prints"
+            "The printer cannot be cleared while it prints"
         );
         m.order(Order::Stop, Some(&h)).unwrap();
         assert_eq!((m.state, m.outcome), (State::Ended, Some(Outcome::Stopped)));

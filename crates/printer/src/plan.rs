@@ -1,6 +1,7 @@
 //! A print as a printer takes it.
 
 use kachel_geom::Pose;
+use kachel_words::{msg, said};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -121,12 +122,10 @@ pub struct Plan {
 #[derive(Debug, PartialEq, Eq, thiserror::Error)]
 pub enum PlanError {
     /// Nothing is printed.
-    #[error("the plan has no layers")]
     Empty,
     /// Too much of something.
-    #[error("the plan has {found} {what}; the most is {most}")]
     TooMany {
-        /// Of what.
+        /// Of what: the code of the message.
         what: &'static str,
         /// How many there are.
         found: usize,
@@ -134,9 +133,14 @@ pub enum PlanError {
         most: usize,
     },
     /// A value that no print has.
-    #[error("the plan's {0} cannot be printed")]
     Nonsense(&'static str),
 }
+
+said!(PlanError: |e| match e {
+    PlanError::Empty => msg!("plan-without-layers"),
+    PlanError::TooMany { what, found, most } => msg!(*what, n = *found, most = *most),
+    PlanError::Nonsense(what) => msg!("plan-nonsense", what = msg!(*what)),
+});
 
 /// Nozzle and plate while PLA is printed, degrees Celsius (common practice, no source).
 pub(crate) fn usual_heat() -> [f64; 2] {
@@ -168,28 +172,31 @@ impl Plan {
         if self.layers.is_empty() {
             return Err(PlanError::Empty);
         }
-        most("layers", self.layers.len(), MAX_LAYERS)?;
-        most("stops", self.stops.len(), MAX_STOPS)?;
-        most("characters in its name", self.name.chars().count(), MAX_NAME)?;
-        most("characters in its printer's name", self.printer.chars().count(), MAX_NAME)?;
-        most("filaments", self.filaments.len(), 64)?;
+        most("plan-layers", self.layers.len(), MAX_LAYERS)?;
+        most("plan-stops", self.stops.len(), MAX_STOPS)?;
+        most("plan-name-length", self.name.chars().count(), MAX_NAME)?;
+        most("plan-printer-length", self.printer.chars().count(), MAX_NAME)?;
+        most("plan-filaments", self.filaments.len(), 64)?;
         let is = |what, holds: bool| if holds { Ok(()) } else { Err(PlanError::Nonsense(what)) };
-        is("name", !self.name.trim().is_empty())?;
-        is("filament", !self.filaments.is_empty() && self.filaments.iter().all(|f| f.grams >= 0.0 && f.grams < 1e6))?;
-        is("first filament", self.begins_with < self.filaments.len())?;
-        is("bed", self.bed.iter().all(|side| (1.0..=5000.0).contains(side)))?;
-        is("heating time", (0.0..=86_400.0).contains(&self.heating))?;
-        is("temperatures", self.heat.iter().all(|t| (0.0..=400.0).contains(t)))?;
+        is("plan-of-name", !self.name.trim().is_empty())?;
+        is(
+            "plan-of-filament",
+            !self.filaments.is_empty() && self.filaments.iter().all(|f| f.grams >= 0.0 && f.grams < 1e6),
+        )?;
+        is("plan-of-first-filament", self.begins_with < self.filaments.len())?;
+        is("plan-of-bed", self.bed.iter().all(|side| (1.0..=5000.0).contains(side)))?;
+        is("plan-of-heating-time", (0.0..=86_400.0).contains(&self.heating))?;
+        is("plan-of-temperatures", self.heat.iter().all(|t| (0.0..=400.0).contains(t)))?;
         // Pieces that are printed one by one begin at the bed anew.
-        is("heights", self.layers.iter().all(|l| (0.0..=5000.0).contains(&l.top)))?;
-        is("times", rises(self.layers.iter().map(|l| l.until), self.heating, MAX_SECONDS))?;
-        is("stops", rises(self.stops.iter().map(|s| s.at), 0.0, MAX_SECONDS))?;
+        is("plan-of-heights", self.layers.iter().all(|l| (0.0..=5000.0).contains(&l.top)))?;
+        is("plan-of-times", rises(self.layers.iter().map(|l| l.until), self.heating, MAX_SECONDS))?;
+        is("plan-of-stops", rises(self.stops.iter().map(|s| s.at), 0.0, MAX_SECONDS))?;
         let lines = || self.layers.iter().flat_map(|l| &l.groups).flat_map(|g| &g.lines);
         let is_line = |l: &PlanLines| KINDS.contains(&l.kind.as_str()) && (0.0..=50.0).contains(&l.width);
-        is("lines", lines().all(is_line))?;
+        is("plan-of-lines", lines().all(is_line))?;
         let count = self.layers.len();
-        is("stops", self.stops.iter().all(|s| (1..=count).contains(&s.layer)))?;
-        is("stops", self.stops.iter().all(|s| s.filament.is_none_or(|f| f < self.filaments.len())))
+        is("plan-of-stops", self.stops.iter().all(|s| (1..=count).contains(&s.layer)))?;
+        is("plan-of-stops", self.stops.iter().all(|s| s.filament.is_none_or(|f| f < self.filaments.len())))
     }
 
     pub(crate) fn head(&self) -> Head {

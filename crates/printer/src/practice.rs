@@ -4,6 +4,7 @@ use crate::machine::{Failure, Machine, NotNow, Order, SPEEDS, State};
 use crate::plan::{Head, Plan, PlanError, PlanGroup};
 use crate::store::{Store, StoreError};
 use crate::view::{JobItem, PrinterView, ShapeLayer, item, view};
+use kachel_words::{msg, number, said};
 use std::path::Path;
 use std::sync::{Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
@@ -12,18 +13,21 @@ use std::time::{Duration, Instant};
 #[derive(Debug, thiserror::Error)]
 pub enum PrinterError {
     /// A plan that cannot be printed.
-    #[error(transparent)]
     Plan(#[from] PlanError),
     /// It cannot be done now.
-    #[error(transparent)]
     NotNow(#[from] NotNow),
     /// Its memory could not be used, or does not hold what was asked for.
-    #[error(transparent)]
     Store(#[from] StoreError),
     /// A speed out of its range.
-    #[error("the printer runs {} to {} times as fast as a real one", SPEEDS.0, SPEEDS.1)]
     Speed,
 }
+
+said!(PrinterError: |e| match e {
+    PrinterError::Plan(e) => e.message(),
+    PrinterError::NotNow(e) => e.message(),
+    PrinterError::Store(e) => e.message(),
+    PrinterError::Speed => msg!("speed-range", least = number(SPEEDS.0), most = number(SPEEDS.1)),
+});
 
 /// The practice printer. It can be shared: what it is doing is behind one lock.
 pub struct Practice {

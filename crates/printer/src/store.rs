@@ -7,6 +7,7 @@ use diesel::connection::SimpleConnection;
 use diesel::prelude::*;
 use diesel::result::Error as DieselError;
 use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
+use kachel_words::{msg, said};
 use sha2::{Digest, Sha256};
 use std::fmt::Write as _;
 use std::path::Path;
@@ -25,18 +26,21 @@ const ON_BED: &str = "on-bed";
 #[derive(Debug, thiserror::Error)]
 pub enum StoreError {
     /// There is no such job.
-    #[error("the printer has no such job")]
     UnknownJob,
     /// The job has no such layer.
-    #[error("the job has no such layer")]
     UnknownLayer,
     /// Too many jobs wait.
-    #[error("{MAX_WAITING} jobs wait at the printer, which is the most; take some out first")]
     QueueFull,
     /// The file cannot be read or written.
-    #[error("the printer's memory could not be used: {0}")]
     File(String),
 }
+
+said!(StoreError: |e| match e {
+    StoreError::UnknownJob => msg!("no-such-job"),
+    StoreError::UnknownLayer => msg!("no-such-layer"),
+    StoreError::QueueFull => msg!("queue-full", most = MAX_WAITING),
+    StoreError::File(why) => msg!("printer-memory", why = why),
+});
 
 impl From<DieselError> for StoreError {
     fn from(e: DieselError) -> Self {

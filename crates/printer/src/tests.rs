@@ -140,8 +140,8 @@ fn plans_that_no_printer_prints_are_refused() {
         change(&mut p);
         printer.send(&p).unwrap_err().to_string()
     };
-    assert_eq!(with(&|p| p.layers.clear()), "the plan has no layers");
-    assert_eq!(with(&|p| p.name = " ".into()), "the plan's name cannot be printed");
+    assert_eq!(with(&|p| p.layers.clear()), "The plan has no layers");
+    assert_eq!(with(&|p| p.name = " ".into()), "The plan's name cannot be printed");
     assert!(with(&|p| p.layers[1].until = 10.0).contains("times"));
     assert!(with(&|p| p.layers[1].until = f64::NAN).contains("times"));
     assert!(with(&|p| p.layers[2].top = f64::INFINITY).contains("heights"));

@@ -3,6 +3,7 @@
 use crate::machine::{Failure, Machine, Order, Outcome, SPEEDS, State};
 use crate::plan::{Head, PlanFilament, PlanGroup, PlanStop};
 use crate::store::Row;
+use kachel_words::{Message, msg};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -124,7 +125,9 @@ pub(crate) fn item(r: Row) -> JobItem {
 pub(crate) fn view(m: &Machine, job: Option<(&str, &Head)>, queue: Vec<JobItem>, ended: Vec<JobItem>) -> PrinterView {
     let to = |hot: f64| if m.is_hot() { hot } else { 0.0 };
     let work = job.zip(m.job.as_ref()).map(|((name, h), id)| work(m, id, name, h));
-    let (headline, advice) = words(m, job.map(|j| j.1), work.as_ref());
+    let said = words(m, job.map(|j| j.1), work.as_ref());
+    let advice = said.part("advice").map(|advice| advice.to_string());
+    let headline = said.to_string();
     PrinterView {
         state: m.state,
         headline,
@@ -168,42 +171,26 @@ fn work(m: &Machine, id: &str, name: &str, h: &Head) -> WorkView {
     }
 }
 
-/// What the printer would say.
-fn words(m: &Machine, h: Option<&Head>, w: Option<&WorkView>) -> (String, Option<String>) {
-    let say = |headline: &str, advice: &str| (headline.into(), (!advice.is_empty()).then(|| advice.into()));
+/// What the printer would say. The part `advice` is what to do about it.
+fn words(m: &Machine, h: Option<&Head>, w: Option<&WorkView>) -> Message {
     let at = w.map_or(0, |w| w.layer);
     match m.state {
-        State::Idle => say("The bed is clear", "Send a bed or a design from its Print station."),
-        State::Heating => say("It heats", ""),
-        State::Printing => (format!("It prints layer {at} of {}", w.map_or(0, |w| w.layers)), None),
+        State::Idle => msg!("bed-is-clear"),
+        State::Heating => msg!("it-heats"),
+        State::Printing => msg!("it-prints", layer = at, layers = w.map_or(0, |w| w.layers)),
         State::Waiting => {
-            let what = h.and_then(|h| h.stops.get(m.passed)).map_or("It waits", |s| s.what.as_str());
-            say(what, "It keeps bed and nozzle hot until you say that it is done.")
+            let what = h.and_then(|h| h.stops.get(m.passed)).map(|s| msg!("just", value = &s.what));
+            msg!("it-waits", what = what.unwrap_or(msg!("it-only-waits")))
         }
-        State::Paused => say("Paused", "Bed and nozzle stay hot. A pause of more than some minutes may leave a blob."),
-        State::FilamentOut => say(
-            "The filament has run out",
-            "The sensor halted it in time. Load a new spool of the same filament, and let it go on: nothing is lost but a seam at \
-             this height.",
-        ),
-        State::CameLoose if at <= 1 => say("The print has come loose", LOOSE),
-        State::CameLoose => (format!("The print has come loose in layer {at}"), Some(LOOSE.into())),
-        State::Off => say(
-            "The power is off",
-            "The layer is remembered, and the plate cools. While it is warmer than 40 °C the print holds, and it can go on from the \
-             beginning of that layer; once it is colder the print lets go.",
-        ),
+        State::Paused => msg!("it-is-paused"),
+        State::FilamentOut => msg!("filament-has-run-out"),
+        State::CameLoose if at <= 1 => msg!("print-is-loose"),
+        State::CameLoose => msg!("print-is-loose-in", layer = at),
+        State::Off => msg!("power-is-off"),
         State::Ended => match m.outcome {
-            Some(Outcome::Finished) => {
-                say("Finished", "Let the plate cool below 40 °C, take the print off, then say that it is clear.")
-            }
-            Some(Outcome::Failed) => {
-                say("Ended: the print came loose", "Take what is on the bed off, and clean the plate.")
-            }
-            _ => say("Stopped", "Take what is on the bed off, then say that it is clear."),
+            Some(Outcome::Finished) => msg!("print-finished"),
+            Some(Outcome::Failed) => msg!("print-failed"),
+            _ => msg!("print-stopped"),
         },
     }
 }
-
-const LOOSE: &str = "It moves along with the nozzle, and what follows is laid into the air. It cannot be saved: stop it, and clear the \
-                     bed. Before the next try wash the plate, print the first layer slower, and give it a brim of 5 mm.";

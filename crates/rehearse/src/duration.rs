@@ -1,9 +1,15 @@
 //! Times as a maker types them.
 
+use kachel_words::{msg, said};
+
 /// What is no time.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
-#[error("write a time such as 35min or 1h30")]
 pub struct NoTime;
+
+said!(NoTime: |e| {
+    let NoTime = e;
+    msg!("no-time")
+});
 
 /// `35`, `35 min`, `1:30`, `1h30` or `1 h 30 min` as seconds: a minute to eleven days.
 pub fn parse_time(text: &str) -> Result<f64, NoTime> {

@@ -1,4 +1,5 @@
 use kachel_geom::{Mm, OffGrid, Point, Pose, Region, Stopped};
+use kachel_words::{msg, said};
 use std::sync::Arc;
 
 /// What a line is for.
@@ -164,15 +165,18 @@ pub struct Rehearsal {
 #[derive(Debug, thiserror::Error)]
 pub enum RehearseError {
     /// Somebody stopped it.
-    #[error(transparent)]
     Stopped(#[from] Stopped),
     /// Lines round the object do not fit the grid.
-    #[error(transparent)]
     OffGrid(#[from] OffGrid),
     /// More layers than a print has.
-    #[error("{0} layers are more than {MAX_LAYERS}; make the layers higher or the object lower")]
     TooManyLayers(usize),
 }
+
+said!(RehearseError: |e| match e {
+    RehearseError::Stopped(e) => e.message(),
+    RehearseError::OffGrid(e) => e.message(),
+    RehearseError::TooManyLayers(n) => msg!("too-many-layers", n = *n, most = MAX_LAYERS),
+});
 
 /// Most layers of a print.
 pub const MAX_LAYERS: usize = 20_000;

@@ -85,7 +85,7 @@ impl Arrangement {
             pieces = split(&pieces, &spans, cuts);
             merge(&mut pieces);
         }
-        Err(SolidError::Unsettled("crossings kept coming back"))
+        Err(SolidError::Unsettled("crossings-come-back"))
     }
 
     fn from_pieces(pieces: &[Piece]) -> Self {

@@ -104,5 +104,5 @@ fn skin_owners(
         round += 1;
         mended = Some(anew(&mends, &bends)?);
     }
-    Err(SolidError::Unsettled("pinches kept coming back"))
+    Err(SolidError::Unsettled("pinches-come-back"))
 }

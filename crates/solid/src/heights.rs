@@ -248,7 +248,7 @@ fn uncross(planar: &Planar, row: &[u32], heights: &mut SlabHeights) -> Result<()
             return Ok(());
         }
     }
-    Err(SolidError::Unsettled("slopes that cross"))
+    Err(SolidError::Unsettled("slopes-cross"))
 }
 
 /// Moves all of a wedge at a vertex.

@@ -26,7 +26,7 @@ pub fn arrange(slices: &Slices, sheets: &Sheets, watch: &Watch) -> Result<Planar
     watch.enter(Stage::Solid)?;
     let found = slices.levels.len();
     if found > MAX_LEVELS {
-        return Err(SolidError::TooLarge { what: "levels", found, limit: MAX_LEVELS });
+        return Err(SolidError::TooLarge { what: "too-many-levels", found, limit: MAX_LEVELS });
     }
     Planar::new(slices.areas.iter().map(|a| (**a).clone()).collect(), &[], sheets.clone(), watch)
 }

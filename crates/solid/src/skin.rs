@@ -147,7 +147,7 @@ pub(crate) fn skin(
         walls.build(part, &mut b);
         let found = b.mesh.triangles.len();
         if found > MAX_TRIANGLES {
-            return Err(SolidError::TooLarge { what: "triangles", found, limit: MAX_TRIANGLES }.into());
+            return Err(SolidError::TooLarge { what: "too-many-triangles", found, limit: MAX_TRIANGLES }.into());
         }
         let mesh = match SoundMesh::prove(b.mesh) {
             Ok(mesh) => mesh,

@@ -1,5 +1,6 @@
 use crate::Mesh;
 use kachel_geom::{OffGrid, Pose};
+use kachel_words::{msg, said};
 use rayon::prelude::*;
 use std::sync::Arc;
 
@@ -18,22 +19,18 @@ pub struct SoundMesh {
 #[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
 pub enum Unsound {
     /// No triangles.
-    #[error("there are no triangles")]
     Empty,
     /// A corner that is no vertex.
-    #[error("triangle {triangle} has a corner that does not exist")]
     Index {
         /// Its number.
         triangle: usize,
     },
     /// A triangle without area.
-    #[error("triangle {triangle} has no area")]
     Degenerate {
         /// Its number.
         triangle: usize,
     },
     /// Two vertices in one place.
-    #[error("vertices {first} and {second} lie in one place")]
     DoubleVertex {
         /// The one.
         first: u32,
@@ -41,7 +38,6 @@ pub enum Unsound {
         second: u32,
     },
     /// An edge that is not shared by two triangles running opposite ways.
-    #[error("the edge from vertex {from} to {to} is open or shared by more than two triangles")]
     OpenEdge {
         /// Its start.
         from: u32,
@@ -49,15 +45,23 @@ pub enum Unsound {
         to: u32,
     },
     /// Two cones meet in one vertex.
-    #[error("the skin touches itself at vertex {vertex}")]
     Fan {
         /// The vertex.
         vertex: u32,
     },
     /// Inside out, or flat.
-    #[error("the skin encloses no volume")]
     NoVolume,
 }
+
+said!(Unsound: |e| match *e {
+    Unsound::Empty => msg!("no-triangles"),
+    Unsound::Index { triangle } => msg!("no-such-corner", n = triangle),
+    Unsound::Degenerate { triangle } => msg!("triangle-without-area", n = triangle),
+    Unsound::DoubleVertex { first, second } => msg!("double-vertex", first = first, second = second),
+    Unsound::OpenEdge { from, to } => msg!("open-edge", from = from, to = to),
+    Unsound::Fan { vertex } => msg!("skin-touches-itself", n = vertex),
+    Unsound::NoVolume => msg!("no-volume"),
+});
 
 /// Turns that are tried until a moved mesh is sound.
 const MOST_TURNS: u32 = 16;
@@ -66,12 +70,15 @@ const MOST_TURNS: u32 = 16;
 #[derive(Debug, thiserror::Error)]
 pub enum MoveError {
     /// Too far out.
-    #[error(transparent)]
     OffGrid(#[from] OffGrid),
     /// No turn near the one asked for leaves it sound.
-    #[error(transparent)]
     Unsound(#[from] Unsound),
 }
+
+said!(MoveError: |e| match e {
+    MoveError::OffGrid(e) => e.message(),
+    MoveError::Unsound(e) => e.message(),
+});
 
 impl SoundMesh {
     /// Checks a mesh; one that is not sound comes back with what is wrong.

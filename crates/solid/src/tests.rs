@@ -314,7 +314,7 @@ fn the_checker_finds_what_is_wrong() {
 fn refuses_too_much_and_nothing() {
     assert!(matches!(build(vec![]), Err(SolidError::Empty)));
     let many = (0..130).map(|i| add(rect(0.0, 0.0, 1.0, 1.0), f64::from(i), f64::from(i) + 0.5)).collect();
-    assert!(matches!(build(many), Err(SolidError::TooLarge { what: "levels", .. })));
+    assert!(matches!(build(many), Err(SolidError::TooLarge { what: "too-many-levels", .. })));
     let stack = Stack { tiers: vec![add(rect(0.0, 0.0, 1.0, 1.0), 0.0, 1.0)], ..Stack::default() };
     let watch = Watch::default();
     let slices = slice(&stack, &Plans::default(), &watch).unwrap();

@@ -5,6 +5,7 @@ use crate::names::{Outside, Pieces, measures as m};
 use crate::tie;
 use crate::{Area, TierError};
 use kachel_geom::Region;
+use kachel_words::{mm, msg};
 
 /// How much more than half of the widest gap the edge grows, mm, so that the necks between pieces hold.
 const NECK_MM: f64 = 0.5;
@@ -74,9 +75,7 @@ impl Maker<'_> {
             united = Region::filled(&*self.plans.grown(&edge, by)?).into();
         }
         if by > 0.0 {
-            self.stack
-                .notes
-                .push(format!("The {count} loose pieces of the edge are united by a margin of {by:.1} mm."));
+            self.stack.notes.push(msg!("pieces-united", n = count, margin = mm(by).decimals(1)));
         }
         Ok(united)
     }

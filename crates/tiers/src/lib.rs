@@ -37,6 +37,7 @@ pub use area::Area;
 pub use colours::{ColourChange, colour_changes};
 pub use error::TierError;
 pub use finish::{CHORD_MM, EdgesOf, Finish, FinishShape, Way};
+pub use kachel_words::{Unit, show_length};
 pub use measure::{MeasureError, MeasureKind, MeasureSpec, Measures, Picture, Recipe, RecipeKind};
 pub use model::{Doubt, DoubtKind, DoubtMend, Handle, Hung, MendBy, Moves, Op, Role, Stack, Tier};
 pub use names::{
@@ -51,7 +52,7 @@ pub use recipes::{RECIPES, stack};
 pub use section::{Cut, CutLine, section, through_details};
 pub use slice::{Slice, Slices, Span, slice};
 pub use tie::{Bar, Tie, widest_gap};
-pub use unit::{LengthError, Unit, parse_length, show_length, words_in};
+pub use unit::{LengthError, parse_length};
 
 #[cfg(test)]
 mod tests;

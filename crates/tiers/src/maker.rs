@@ -10,6 +10,7 @@ use crate::{
 };
 use kachel_geom::{BoolOp, Grid, Mm, Point, Region, Ring, Watch};
 use kachel_outline::{Outline, PatchId, Shape};
+use kachel_words::{Message, Value, area as square, list, msg};
 use std::collections::BTreeMap;
 
 /// Less of a drawing than this, mm², is cut off without a word: roundings, and lines that end at the edge.
@@ -104,21 +105,13 @@ impl<'k> Put<'k> {
     }
 }
 
-/// What recipes call tiers that are more than their role.
-fn words(key: &str) -> Option<&'static str> {
-    Some(match key {
-        "plate" => "Plate",
-        "backing" => "Backing",
-        "frame" => "Frame",
-        "details" => "Details",
-        "below" => "Details below",
-        "screws" => "Screw holes",
-        "pockets" => "Pockets",
-        "hole" => "Hole",
-        "socket" => "Socket",
-        "openings" => "Openings",
-        _ => return None,
-    })
+/// Tiers that are more than their role, for which recipes have words.
+const NAMED: [&str; 10] =
+    ["plate", "backing", "frame", "details", "below", "screws", "pockets", "hole", "socket", "openings"];
+
+/// What a recipe calls a tier.
+fn words(key: &str, role: Role) -> Message {
+    if NAMED.contains(&key) { Message::new(format!("tier-{key}")) } else { role.words() }
 }
 
 /// A rounded edge; square where it is 0.
@@ -163,26 +156,26 @@ impl Maker<'_> {
     }
 
     /// A mend by a measure. `None` where the measure's range does not reach the value: less of it would not mend.
-    pub(crate) fn mend(&self, measure: Measure, value: f64, words: impl FnOnce(String) -> String) -> Option<DoubtMend> {
+    pub(crate) fn mend(&self, measure: Measure, value: f64, words: impl FnOnce(Value) -> Message) -> Option<DoubtMend> {
         let spec = self.m.spec(measure)?;
         let words = words(spec.words(value));
         (spec.held(value) == value).then_some(DoubtMend { words, by: MendBy::Measure(measure, value) })
     }
 
     /// A mend by another choice.
-    pub(crate) fn mend_by<C: Choice>(&self, measure: ChoiceMeasure<C>, choice: C, words: &str) -> DoubtMend {
+    pub(crate) fn mend_by<C: Choice>(&self, measure: ChoiceMeasure<C>, choice: C, words: Message) -> DoubtMend {
         let of = match self.m.spec(measure).map(|s| s.kind) {
             Some(MeasureKind::Choice(of)) => of,
             _ => &[],
         };
         let place = of.iter().position(|o| o.0 == choice.name()).unwrap_or(0);
-        DoubtMend { words: words.into(), by: MendBy::Measure(measure.into(), place as f64) }
+        DoubtMend { words, by: MendBy::Measure(measure.into(), place as f64) }
     }
 
     pub(crate) fn doubt(
         &mut self,
         kind: DoubtKind,
-        what: String,
+        what: Message,
         place: Option<Area>,
         mends: impl IntoIterator<Item = DoubtMend>,
     ) {
@@ -220,7 +213,7 @@ impl Maker<'_> {
         let part = if op == Op::Add { self.part(filament) } else { 0 };
         self.stack.tiers.push(Tier {
             key: put.key.into(),
-            name: put.name.or(words(put.key)).unwrap_or(put.role.words()).into(),
+            name: put.name.map_or_else(|| words(put.key, put.role).into(), Value::from),
             top_finish: put.top,
             bottom_finish: put.bottom,
             handles: put.handles,
@@ -289,25 +282,18 @@ impl Maker<'_> {
         let is_told = !self.m.has(m::OUTSIDE) || self.choice(m::OUTSIDE) == Outside::Told;
         if is_told && lost.area_mm2() > LEAST_LOST_MM2 {
             let is_all = lost.area_mm2() > all.area_mm2() - LEAST_LOST_MM2;
-            let what = format!(
-                "{} of the drawing reaches over the edge: {:.1} mm² are cut off",
-                if is_all { "All" } else { "A part" },
-                lost.area_mm2()
-            );
+            let what = if is_all { "all-cut-off" } else { "part-cut-off" };
+            let what = msg!(what, area = square(lost.area_mm2()).decimals(1));
             let mut mends: Vec<DoubtMend> = mends.into_iter().collect();
             if self.m.has(m::OUTSIDE) {
-                mends.push(self.mend_by(m::OUTSIDE, Outside::Grown, "Grow the edge round it"));
-                mends.push(self.mend_by(m::OUTSIDE, Outside::Cut, "Cut it off"));
+                mends.push(self.mend_by(m::OUTSIDE, Outside::Grown, msg!("grow-edge-round-it")));
+                mends.push(self.mend_by(m::OUTSIDE, Outside::Cut, msg!("cut-it-off")));
             }
             let outside = self.reaching_out(body)?;
             // Not where nothing would be left to make anything of.
             let is_rest = !self.edge.is_empty() || outside.len() < self.details.len();
             if !outside.is_empty() && is_rest {
-                let words = if outside.len() == 1 {
-                    "Put it aside".into()
-                } else {
-                    format!("Put {} patches aside", outside.len())
-                };
+                let words = msg!("put-patches-aside", n = outside.len());
                 mends.push(DoubtMend { words, by: MendBy::Aside(outside) });
             }
             self.doubt(DoubtKind::CutOff, what, Some(lost), mends);
@@ -383,11 +369,11 @@ impl Maker<'_> {
 
     /// The stack is complete; it is mirrored if need be.
     pub(crate) fn finish(mut self, is_mirrored: bool) -> Stack {
-        let some = |n: usize, one: &str| (n > 0).then(|| format!("{n} {one}{}", if n == 1 { "" } else { "s" }));
-        let gone: Vec<String> =
-            [some(self.crumbs[0], "crumb"), some(self.crumbs[1], "tiny hole")].into_iter().flatten().collect();
+        let some = |n: usize, code: &'static str| (n > 0).then(|| msg!(code, n = n));
+        let gone: Vec<Message> =
+            [some(self.crumbs[0], "crumbs"), some(self.crumbs[1], "tiny-holes")].into_iter().flatten().collect();
         if !gone.is_empty() {
-            self.stack.notes.push(format!("{} smaller than a nozzle prints: left out.", gone.join(" and ")));
+            self.stack.notes.push(msg!("crumbs-left-out", what = list(gone)));
         }
         if is_mirrored {
             self.stack.is_mirrored = true;

@@ -1,5 +1,6 @@
 use crate::names::{Choice, ChoiceMeasure, Measure, Words};
-use crate::unit::{LengthError, Unit, parse_length, show_length};
+use crate::unit::{LengthError, parse_length};
+use kachel_words::{Message, Unit, Value, mm, msg, number, said};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -87,10 +88,8 @@ pub struct MeasureSpec {
     pub name: &'static str,
     /// The part of the object it belongs to.
     pub group: &'static str,
-    /// Short name in the interface.
-    pub label: &'static str,
-    /// What it does.
-    pub meaning: &'static str,
+    /// What it is called in messages: its name, or one of its own where a recipe says it otherwise.
+    text: &'static str,
     /// What its value is.
     pub kind: MeasureKind,
     /// The drawing beside it.
@@ -108,70 +107,55 @@ pub struct MeasureSpec {
 impl MeasureSpec {
     const fn new(
         name: &'static str,
-        (group, label, meaning): (&'static str, &'static str, &'static str),
+        group: &'static str,
         (kind, picture): (MeasureKind, Picture),
         (default, min, max): (f64, f64, f64),
         step: f64,
     ) -> Self {
-        Self { name, group, label, meaning, kind, picture, default, min, max, step }
+        Self { name, group, text: name, kind, picture, default, min, max, step }
     }
 
     /// A length.
-    pub(crate) const fn length(
-        name: Measure,
-        group: &'static str,
-        label: &'static str,
-        meaning: &'static str,
-        picture: Picture,
-        range: (f64, f64, f64),
-    ) -> Self {
+    pub(crate) const fn length(name: Measure, group: &'static str, picture: Picture, range: (f64, f64, f64)) -> Self {
         let step = if range.2 > 12.0 { 0.5 } else { 0.1 };
-        Self::new(name.name(), (group, label, meaning), (MeasureKind::Length, picture), range, step)
+        Self::new(name.name(), group, (MeasureKind::Length, picture), range, step)
     }
 
     /// A height above the bed.
-    pub(crate) const fn height(
-        name: Measure,
-        group: &'static str,
-        label: &'static str,
-        meaning: &'static str,
-        range: (f64, f64, f64),
-    ) -> Self {
-        Self::new(name.name(), (group, label, meaning), (MeasureKind::Height, Picture::High), range, 0.2)
+    pub(crate) const fn height(name: Measure, group: &'static str, range: (f64, f64, f64)) -> Self {
+        Self::new(name.name(), group, (MeasureKind::Height, Picture::High), range, 0.2)
     }
 
     /// A whole number.
-    pub(crate) const fn count(
-        name: Measure,
-        group: &'static str,
-        label: &'static str,
-        meaning: &'static str,
-        range: (f64, f64, f64),
-    ) -> Self {
-        Self::new(name.name(), (group, label, meaning), (MeasureKind::Count, Picture::Many), range, 1.0)
+    pub(crate) const fn count(name: Measure, group: &'static str, range: (f64, f64, f64)) -> Self {
+        Self::new(name.name(), group, (MeasureKind::Count, Picture::Many), range, 1.0)
     }
 
     /// Degrees.
-    pub(crate) const fn angle(
-        name: Measure,
-        group: &'static str,
-        label: &'static str,
-        meaning: &'static str,
-        range: (f64, f64, f64),
-    ) -> Self {
-        Self::new(name.name(), (group, label, meaning), (MeasureKind::Angle, Picture::Turn), range, 5.0)
+    pub(crate) const fn angle(name: Measure, group: &'static str, range: (f64, f64, f64)) -> Self {
+        Self::new(name.name(), group, (MeasureKind::Angle, Picture::Turn), range, 5.0)
     }
 
     /// One of several; the first is the default.
-    pub(crate) const fn choice<C: Choice>(
-        name: ChoiceMeasure<C>,
-        group: &'static str,
-        label: &'static str,
-        meaning: &'static str,
-        of: &'static [Words],
-    ) -> Self {
+    pub(crate) const fn choice<C: Choice>(name: ChoiceMeasure<C>, group: &'static str, of: &'static [Words]) -> Self {
         let range = (0.0, 0.0, (of.len() - 1) as f64);
-        Self::new(name.name(), (group, label, meaning), (MeasureKind::Choice(of), Picture::Form), range, 1.0)
+        Self::new(name.name(), group, (MeasureKind::Choice(of), Picture::Form), range, 1.0)
+    }
+
+    /// With words of its own.
+    pub(crate) const fn worded(mut self, text: &'static str) -> Self {
+        self.text = text;
+        self
+    }
+
+    /// The part of the object it belongs to.
+    pub fn part(&self) -> Message {
+        Message::new(format!("part-{}", self.group))
+    }
+
+    /// Its short name; the part `meaning` is what it does.
+    pub fn label(&self) -> Message {
+        Message::new(format!("measure-{}", self.text))
     }
 
     /// Whether it is a height above the bed.
@@ -185,13 +169,13 @@ impl MeasureSpec {
     }
 
     /// A value in words: a length with its unit, a number, or the words of what is chosen.
-    pub fn words(&self, value: f64) -> String {
+    pub fn words(&self, value: f64) -> Value {
         match self.kind {
-            MeasureKind::Length | MeasureKind::Height => show_length(value, Unit::Mm),
-            MeasureKind::Count => value.to_string(),
-            MeasureKind::Angle => format!("{value}°"),
+            MeasureKind::Length | MeasureKind::Height => mm(value),
+            MeasureKind::Count => number(value),
+            MeasureKind::Angle => msg!("degrees", n = number(value)).into(),
             #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "a place in a short list")]
-            MeasureKind::Choice(of) => of.get(value as usize).map_or("", |c| c.1).into(),
+            MeasureKind::Choice(of) => of.get(value as usize).map(|c| Message::new(c.1)).into(),
         }
     }
 
@@ -211,7 +195,8 @@ impl MeasureSpec {
             MeasureKind::Choice(of) => {
                 let known = || of.iter().map(|(name, _)| *name).collect::<Vec<_>>().join(", ");
                 let wanted = text.trim();
-                let found = of.iter().position(|(name, label)| *name == wanted || *label == wanted);
+                let is_it = |(name, code): &Words| *name == wanted || Message::new(*code).to_string() == wanted;
+                let found = of.iter().position(is_it);
                 let place = found
                     .ok_or_else(|| LengthError::NotAmong { text: wanted.chars().take(40).collect(), known: known() })?;
                 Ok(place as f64)
@@ -230,19 +215,7 @@ impl MeasureSpec {
         if value >= self.min && value <= self.max && is_whole {
             return Ok(());
         }
-        let unit = match self.kind {
-            MeasureKind::Length | MeasureKind::Height => " mm",
-            MeasureKind::Angle => "°",
-            MeasureKind::Count | MeasureKind::Choice(_) => "",
-        };
-        Err(MeasureError::OutOfRange {
-            group: self.group,
-            label: self.label.to_lowercase(),
-            value,
-            min: self.min,
-            max: self.max,
-            unit,
-        })
+        Err(MeasureError::OutOfRange { spec: Box::new(*self), value })
     }
 }
 
@@ -253,12 +226,6 @@ pub struct Recipe {
     pub kind: RecipeKind,
     /// Its name on the command line.
     pub name: &'static str,
-    /// Its name in the interface.
-    pub label: &'static str,
-    /// What it makes.
-    pub meaning: &'static str,
-    /// Which face is printed down.
-    pub bed: &'static str,
     /// Its measures, in the order in which they are shown.
     pub measures: &'static [&'static [MeasureSpec]],
     /// Usual longest side of a new object, mm.
@@ -278,6 +245,11 @@ impl RecipeKind {
 }
 
 impl Recipe {
+    /// What it is called; the part `meaning` is what it makes, and `bed` which face is printed down.
+    pub fn label(&self) -> Message {
+        Message::new(format!("recipe-{}", self.name))
+    }
+
     /// All its measures.
     pub fn all(&self) -> impl Iterator<Item = &'static MeasureSpec> {
         self.measures.iter().flat_map(|m| m.iter())
@@ -296,7 +268,6 @@ impl Recipe {
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
 pub enum MeasureError {
     /// The recipe has none of that name.
-    #[error("there is no measure '{name}' here; there are {known}")]
     Unknown {
         /// What was asked for.
         name: String,
@@ -304,22 +275,21 @@ pub enum MeasureError {
         known: String,
     },
     /// It is outside its range.
-    #[error("{group} {label}: {value}{unit} is outside {min} to {max}{unit}")]
     OutOfRange {
-        /// The part of the object.
-        group: &'static str,
-        /// The measure, in lower case.
-        label: String,
+        /// The measure.
+        spec: Box<MeasureSpec>,
         /// What was asked for.
         value: f64,
-        /// Smallest value.
-        min: f64,
-        /// Largest value.
-        max: f64,
-        /// Their unit.
-        unit: &'static str,
     },
 }
+
+said!(MeasureError: |e| match e {
+    MeasureError::Unknown { name, known } => msg!("no-measure", name = name, known = known),
+    MeasureError::OutOfRange { spec, value } => {
+        let [value, min, max] = [*value, spec.min, spec.max].map(|v| spec.words(v));
+        msg!("measure-out-of-range", part = spec.part(), label = spec.label(), value = value, min = min, max = max)
+    }
+});
 
 /// Values of a recipe's measures, all in range.
 #[derive(Clone, Debug, PartialEq)]

@@ -5,6 +5,7 @@ use crate::finish::Finish;
 use crate::names::Measure;
 use crate::tie::Tie;
 use kachel_geom::{Grid, Mm, Point};
+use kachel_words::{Message, Value};
 
 /// What a tier is of the object.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
@@ -52,20 +53,8 @@ impl Role {
     }
 
     /// The word for it.
-    pub const fn words(self) -> &'static str {
-        match self {
-            Self::Flange => "Flange",
-            Self::Wall => "Wall",
-            Self::Stamp => "Stamp lines",
-            Self::Body => "Body",
-            Self::Detail => "Details",
-            Self::Rim => "Rim",
-            Self::Bar => "Tie bars",
-            Self::Loop => "Loop",
-            Self::Grip => "Grip",
-            Self::Room => "Opening",
-            Self::Own => "Own tier",
-        }
+    pub fn words(self) -> Message {
+        Message::new(format!("tier-{}", self.name()))
     }
 }
 
@@ -83,8 +72,8 @@ pub enum Op {
 pub struct Tier {
     /// By this its filament is kept; several tiers may share one.
     pub key: String,
-    /// What it is called.
-    pub name: String,
+    /// What it is called: by the recipe, or in the maker's own words.
+    pub name: Value,
     /// What it is.
     pub role: Role,
     /// Plan area.
@@ -180,7 +169,7 @@ pub struct Stack {
     /// The hole or loop that it hangs by; `None` where there is none.
     pub hung: Option<Hung>,
     /// What the recipe did by itself, in whole sentences; none of it is a fault.
-    pub notes: Vec<String>,
+    pub notes: Vec<Message>,
 }
 
 /// The hole or loop that something hangs by, in the stack's frame.
@@ -220,8 +209,8 @@ pub enum DoubtKind {
 pub struct Doubt {
     /// Of which kind.
     pub kind: DoubtKind,
-    /// What it is, with the values.
-    pub what: String,
+    /// What it is.
+    pub what: Message,
     /// Where, in the stack's frame.
     pub place: Option<Area>,
     /// What mends it, the best first.
@@ -232,7 +221,7 @@ pub struct Doubt {
 #[derive(Clone, Debug, PartialEq)]
 pub struct DoubtMend {
     /// Words on its button.
-    pub words: String,
+    pub words: Message,
     /// What it does.
     pub by: MendBy,
 }

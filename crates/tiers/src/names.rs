@@ -51,22 +51,22 @@ pub trait Choice: Copy + PartialEq + Sized + 'static {
     }
 }
 
-/// A stable name, and the words for it.
+/// A stable name, and the code of the message that says it.
 pub type Words = (&'static str, &'static str);
 
 macro_rules! choices {
-    ($($(#[$doc:meta])* $name:ident { $($(#[$line:meta])* $variant:ident = $stable:literal $words:literal,)+ })+) => {$(
+    ($($(#[$doc:meta])* $name:ident $of:literal { $($(#[$line:meta])* $variant:ident = $stable:literal,)+ })+) => {$(
         $(#[$doc])*
         #[derive(Clone, Copy, Debug, PartialEq, Eq)]
         pub enum $name { $($(#[$line])* $variant),+ }
 
         impl $name {
-            /// Names and words of all of them, in their usual order.
+            /// All of them, in their usual order.
             pub const OPTIONS: &'static [Words] = &[$(Self::$variant.option()),+];
 
-            /// Name and words.
+            /// Its name and its message.
             pub const fn option(self) -> Words {
-                match self { $(Self::$variant => ($stable, $words)),+ }
+                match self { $(Self::$variant => ($stable, concat!("choice-", $of, "-", $stable))),+ }
             }
         }
 
@@ -82,191 +82,191 @@ macro_rules! choices {
 
 choices! {
     /// Whether the flange of a cutter is closed.
-    Back {
+    Back "back" {
         /// Open through the middle.
-        Open = "open" "Open right through",
+        Open = "open",
         /// Closed but for an opening.
-        Backed = "backed" "Closed at the back",
+        Backed = "backed",
     }
     /// How details become stamp lines.
-    StampAs {
+    StampAs "stamp-as" {
         /// As the areas they are.
-        Areas = "areas" "Areas",
+        Areas = "areas",
         /// As lines along their contours.
-        Lines = "lines" "Lines",
+        Lines = "lines",
     }
     /// What happens to pieces of the edge that do not hang together.
-    Pieces {
+    Pieces "pieces" {
         /// The smallest margin that does it makes one piece of them.
-        United = "united" "United",
+        United = "united",
         /// They stay as they are.
-        Apart = "apart" "Apart",
+        Apart = "apart",
     }
     /// What happens to pieces and holes that are too small to print.
-    Crumbs {
+    Crumbs "crumbs" {
         /// They go.
-        Gone = "gone" "Left out",
+        Gone = "gone",
         /// They stay.
-        Kept = "kept" "Kept",
+        Kept = "kept",
     }
     /// What happens to details that lie outside the edge.
-    Outside {
+    Outside "outside" {
         /// What is outside is cut off, and Check says so.
-        Told = "told" "Cut and report",
+        Told = "told",
         /// It is cut off.
-        Cut = "cut" "Cut off",
+        Cut = "cut",
         /// The edge grows round them.
-        Grown = "grown" "Edge grows",
+        Grown = "grown",
     }
     /// Where a drawing lies on a plate that has a form of its own.
-    Place {
+    Place "place" {
         /// Where it was before anything was moved.
-        Own = "own" "Own place",
+        Own = "own",
         /// The middle of its box lies in the plate's.
-        Box = "box" "Middle of its box",
+        Box = "box",
         /// The middle of the smallest circle round it lies in the plate's.
-        Circle = "circle" "Middle of its circle",
+        Circle = "circle",
     }
     /// How details lie on a body.
-    Relief {
+    Relief "relief" {
         /// They stand out.
-        Raised = "raised" "Raised",
+        Raised = "raised",
         /// They are cut in.
-        Engraved = "engraved" "Engraved",
+        Engraved = "engraved",
         /// They are cut right through.
-        Cut = "cut" "Cut through",
+        Cut = "cut",
         /// They lie in it, flush.
-        Inlaid = "inlaid" "Inlaid",
+        Inlaid = "inlaid",
         /// There are none.
-        Nothing = "nothing" "Nothing on top",
+        Nothing = "nothing",
     }
     /// How details lie on a stamp.
-    StampRelief {
+    StampRelief "stamp-relief" {
         /// They mark the dough.
-        Raised = "raised" "Raised",
+        Raised = "raised",
         /// They stand out of the dough.
-        Sunk = "sunk" "Sunk",
+        Sunk = "sunk",
     }
     /// The plate of a stamp.
-    StampPlate {
+    StampPlate "stamp-plate" {
         /// The outline, grown.
-        Outline = "outline" "Outline",
+        Outline = "outline",
         /// A disc round it.
-        Disc = "disc" "Disc",
+        Disc = "disc",
         /// A rectangle round it.
-        Rectangle = "rectangle" "Rectangle",
+        Rectangle = "rectangle",
     }
     /// The grip of a stamp.
-    Grip {
+    Grip "grip" {
         /// None.
-        None = "none" "None",
+        None = "none",
         /// A round one.
-        Knob = "knob" "Knob",
+        Knob = "knob",
         /// A long one.
-        Bar = "bar" "Bar",
+        Bar = "bar",
     }
     /// By what an ornament hangs.
-    Hang {
+    Hang "hang" {
         /// An eyelet outside the edge.
-        Eyelet = "eyelet" "Eyelet",
+        Eyelet = "eyelet",
         /// A hole inside it.
-        Hole = "hole" "Hole",
+        Hole = "hole",
         /// It does not hang.
-        Nothing = "none" "Nothing",
+        Nothing = "none",
     }
     /// From where the place of a hole is measured.
-    HoleAt {
+    HoleAt "hole-at" {
         /// Where the recipe puts it.
-        Own = "own" "By itself",
+        Own = "own",
         /// From the middle of the object.
-        Middle = "middle" "From the middle",
+        Middle = "middle",
         /// Along the edge from where the recipe puts it.
-        Edge = "edge" "Along the edge",
+        Edge = "edge",
     }
     /// On which side of a tag its hole is.
-    TagSide {
+    TagSide "tag-side" {
         /// Above.
-        Top = "top" "Top",
+        Top = "top",
         /// On the left.
-        Left = "left" "Left",
+        Left = "left",
         /// On the right.
-        Right = "right" "Right",
+        Right = "right",
     }
     /// The plate of a coaster.
-    CoasterForm {
+    CoasterForm "coaster-form" {
         /// A disc.
-        Disc = "disc" "Disc",
+        Disc = "disc",
         /// A square.
-        Square = "square" "Square",
+        Square = "square",
         /// A hexagon.
-        Hexagon = "hexagon" "Hexagon",
+        Hexagon = "hexagon",
         /// The outline, grown.
-        Outline = "outline" "Outline",
+        Outline = "outline",
     }
     /// Radii of a plate's corners.
-    Corners {
+    Corners "corners" {
         /// The same for all.
-        Alike = "alike" "All alike",
+        Alike = "alike",
         /// One for each.
-        Own = "own" "Each its own",
+        Own = "own",
     }
     /// Disc magnets by their size.
-    MagnetSize {
+    MagnetSize "magnet-size" {
         /// 6 mm across, 2 mm high.
-        D6x2 = "6x2" "6 × 2 mm",
+        D6x2 = "6x2",
         /// 8 mm across, 3 mm high.
-        D8x3 = "8x3" "8 × 3 mm",
+        D8x3 = "8x3",
         /// 10 mm across, 2 mm high.
-        D10x2 = "10x2" "10 × 2 mm",
+        D10x2 = "10x2",
         /// 12 mm across, 3 mm high.
-        D12x3 = "12x3" "12 × 3 mm",
+        D12x3 = "12x3",
         /// As the measures say.
-        Free = "free" "Other",
+        Free = "free",
     }
     /// The pocket of a magnet.
-    Pocket {
+    Pocket "pocket" {
         /// The magnet is glued in from below.
-        Open = "open" "Open below",
+        Open = "open",
         /// It goes in while the print pauses.
-        Closed = "closed" "Closed in",
+        Closed = "closed",
     }
     /// The body of a token.
-    TokenForm {
+    TokenForm "token-form" {
         /// A disc.
-        Disc = "disc" "Disc",
+        Disc = "disc",
         /// The outline, grown.
-        Outline = "outline" "Outline",
+        Outline = "outline",
     }
     /// What is on a token's underside.
-    TokenBack {
+    TokenBack "token-back" {
         /// Nothing.
-        None = "none" "None",
+        None = "none",
         /// The drawing, cut in.
-        Engraved = "engraved" "Engraved",
+        Engraved = "engraved",
         /// The drawing, flush.
-        Inlaid = "inlaid" "Inlaid",
+        Inlaid = "inlaid",
     }
     /// The plate of a plaque.
-    PlaqueForm {
+    PlaqueForm "plaque-form" {
         /// A rectangle with round corners.
-        Rounded = "rounded" "Rounded",
+        Rounded = "rounded",
         /// A rectangle.
-        Rectangle = "rectangle" "Rectangle",
+        Rectangle = "rectangle",
         /// An oval.
-        Oval = "oval" "Oval",
+        Oval = "oval",
         /// A rectangle with half-discs at its ends.
-        RoundEnds = "round-ends" "Round ends",
+        RoundEnds = "round-ends",
         /// The outline, grown.
-        Outline = "outline" "Outline",
+        Outline = "outline",
     }
     /// Screw holes of a plaque.
-    Screws {
+    Screws "screws" {
         /// None.
-        None = "none" "None",
+        None = "none",
         /// One on each side.
-        Two = "two" "Two",
+        Two = "two",
         /// One in each corner.
-        Four = "four" "Four",
+        Four = "four",
     }
 }
 

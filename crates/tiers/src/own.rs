@@ -3,6 +3,7 @@
 use crate::finish::Finish;
 use crate::tie::Tie;
 use kachel_outline::Spot;
+use kachel_words::{Message, mm, msg, span};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -83,23 +84,23 @@ impl OwnTier {
     }
 
     /// Why it can never be made.
-    pub fn refusal(&self) -> Option<String> {
+    pub fn refusal(&self) -> Option<Message> {
         let heights = [self.from, self.to];
         let finishes = [self.top, self.bottom];
         let lengths = [self.grow.abs(), self.rim.unwrap_or(0.0)];
         if !heights.iter().all(|h| (0.0..=300.0).contains(h)) {
-            return Some("heights can be 0 to 300 mm".into());
+            return Some(msg!("tier-height-range", range = span(0.0, 300.0)));
         }
         if self.from >= self.to {
-            return Some(format!("the top ({} mm) has to lie above the bottom ({} mm)", self.to, self.from));
+            return Some(msg!("tier-upside-down", top = mm(self.to), bottom = mm(self.from)));
         }
         if !lengths.iter().all(|l| (0.0..=100.0).contains(l)) {
-            return Some("a footprint can be grown, shrunk or rimmed by 0 to 100 mm".into());
+            return Some(msg!("tier-growth-range", range = span(0.0, 100.0)));
         }
         if !finishes.iter().all(|f| (0.0..=50.0).contains(&f.inset) && (0.0..=100.0).contains(&f.depth)) {
-            return Some("a finish can go 0 to 50 mm in and 0 to 100 mm down".into());
+            return Some(msg!("tier-finish-range", inset = span(0.0, 50.0), depth = span(0.0, 100.0)));
         }
         let n = self.name.chars().count();
-        (n == 0 || n > 60).then(|| "a tier's name has 1 to 60 characters".into())
+        (n == 0 || n > 60).then(|| msg!("tier-name-length"))
     }
 }

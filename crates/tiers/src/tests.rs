@@ -2,6 +2,7 @@ use super::*;
 use crate::measures as m;
 use kachel_geom::{Bounds, Grid, Mm, Point, Px, Region, Ring, Watch};
 use kachel_outline::{Aim, Guesses, Outline};
+use kachel_words::Message;
 use std::collections::BTreeMap;
 
 mod drawing;
@@ -75,7 +76,14 @@ fn defaults_are_those_of_the_trade() {
         names.sort_unstable();
         names.dedup();
         assert_eq!(names.len(), r.all().count(), "{}: every measure once", r.name);
-        assert!(!r.bed.is_empty() && r.kind.recipe() == r);
+        let parts = ["meaning", "bed"].map(|part| r.label().part(part));
+        assert!(r.label().is_known() && parts.iter().all(Option::is_some) && r.kind.recipe() == r);
+        for s in r.all() {
+            assert!(s.part().is_known() && s.label().is_known() && s.label().part("meaning").is_some(), "{}", s.name);
+            if let MeasureKind::Choice(of) = s.kind {
+                assert!(of.iter().all(|(_, code)| Message::new(*code).is_known()), "{}", s.name);
+            }
+        }
     }
 }
 
@@ -226,7 +234,7 @@ fn contradictions_are_doubts_that_name_both_values_and_mend_themselves() {
         let found = doubts(*kind, changed);
         let doubt = found.iter().find(|d| d.kind == *expected).unwrap_or_else(|| panic!("{kind:?}: {found:?}"));
         let Some(DoubtMend { words, by: MendBy::Measure(measure, value) }) = doubt.mends.first() else { continue };
-        assert!(!words.is_empty());
+        assert!(words.is_known());
         let name = measure.name();
         let mut mended: Vec<(&str, f64)> = changed.iter().filter(|(n, _)| *n != name).copied().collect();
         mended.push((name, *value));
@@ -332,7 +340,7 @@ fn own_tiers_come_last_and_a_loosened_one_takes_its_place() {
     let stack = make(RecipeKind::Cutter, &outline(), &[], &given(vec![lost])).unwrap();
     assert_eq!(stack.doubts.iter().map(|d| d.kind).collect::<Vec<_>>(), [DoubtKind::LostPatch, DoubtKind::NoHeight]);
     let mut upside_down = own(6, Footprint::Edge, 3.0, 3.0);
-    assert!(upside_down.refusal().unwrap().contains("3 mm"));
+    assert!(upside_down.refusal().unwrap().to_string().contains("3 mm"));
     upside_down.to = f64::NAN;
     assert!(upside_down.refusal().is_some());
 }
@@ -521,8 +529,8 @@ fn a_tier_under_a_step_of_the_grid_is_told_and_renames_no_other() {
     let named = |id, name: &str, from, to| OwnTier { name: name.into(), ..own(id, Footprint::Edge, from, to) };
     let given = Given { own: vec![named(1, "Base", 0.0, 3.0), named(2, "Film", 3.0, 3.00001)], ..Given::default() };
     let stack = make(RecipeKind::FreeStack, &outline(), &[], &given).unwrap();
-    let names: Vec<&str> = stack.tiers.iter().map(|t| t.name.as_str()).collect();
+    let names: Vec<String> = stack.tiers.iter().map(|t| t.name.to_string()).collect();
     assert_eq!(names, ["Base"]);
     assert_eq!(stack.doubts.len(), 1);
-    assert!(stack.doubts[0].what.contains("'Film' has no height"), "{:?}", stack.doubts);
+    assert!(stack.doubts[0].what.to_string().contains("'Film' has no height"), "{:?}", stack.doubts);
 }

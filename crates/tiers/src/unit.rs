@@ -1,44 +1,16 @@
-use regex_lite::{Captures, Regex};
-use serde::{Deserialize, Serialize};
-use std::sync::LazyLock;
-
-/// Units in which lengths are shown and typed.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize, ts_rs::TS)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(rename_all = "kebab-case")]
-#[ts(export)]
-pub enum Unit {
-    /// Millimetres.
-    #[default]
-    Mm,
-    /// Inches of 25.4 mm (exact since 1959).
-    In,
-}
-
-impl Unit {
-    /// Millimetres in one of it.
-    pub const fn mm(self) -> f64 {
-        match self {
-            Self::Mm => 1.0,
-            Self::In => 25.4,
-        }
-    }
-}
+use kachel_words::{Unit, msg, said};
 
 /// Text that is no length.
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
 pub enum LengthError {
     /// Nothing was typed.
-    #[error("type a length, such as 3 mm or 1/8 in")]
     Empty,
     /// There is no number in front.
-    #[error("'{text}' is not a length; type one such as 3 mm, 2,5 or 1/8 in")]
     NotANumber {
         /// What was typed, cut to 40 characters.
         text: String,
     },
     /// It is none of those that can be chosen.
-    #[error("'{text}' cannot be chosen here; there are {known}")]
     NotAmong {
         /// What was typed, cut to 40 characters.
         text: String,
@@ -46,43 +18,18 @@ pub enum LengthError {
         known: String,
     },
     /// The unit is not known.
-    #[error("'{unit}' is not a unit of length here; mm, cm and in are")]
     UnknownUnit {
         /// What stood behind the number, cut to 40 characters.
         unit: String,
     },
 }
 
-/// A length as people read it, with its unit: to a thousandth of a millimetre or a ten-thousandth of an inch.
-pub fn show_length(mm: f64, unit: Unit) -> String {
-    let (value, digits, name) = match unit {
-        Unit::Mm => (mm, 1e3, "mm"),
-        Unit::In => (mm / 25.4, 1e4, "in"),
-    };
-    format!("{} {name}", (value * digits).round() / digits + 0.0)
-}
-
-/// A sentence with its lengths and areas in a unit: sentences are made in millimetres, as in '30 × 20.5 mm' or '2 to 3 mm'.
-/// None of them has digits that only come from floating point.
-pub fn words_in(text: &str, unit: Unit) -> String {
-    static LENGTHS: LazyLock<Regex> = LazyLock::new(|| {
-        Regex::new(r"(\d+(?:\.\d+)?(?:(?: × | x | to | and )\d+(?:\.\d+)?)*) mm(²?)").expect("it is one")
-    });
-    static NUMBER: LazyLock<Regex> = LazyLock::new(|| Regex::new(r"\d+(?:\.\d+)?").expect("it is one"));
-    let said = LENGTHS.replace_all(text, |c: &Captures<'_>| {
-        let is_area = &c[2] == "²";
-        let one = if is_area { unit.mm() * unit.mm() } else { unit.mm() };
-        let number = |n: &Captures<'_>| match (n[0].parse::<f64>(), unit) {
-            // As it was written, unless it is long.
-            (Ok(_), Unit::Mm) if n[0].split_once('.').is_none_or(|(_, digits)| digits.len() <= 3) => n[0].to_string(),
-            (Ok(mm), _) => ((mm / one * 1e3).round() / 1e3).to_string(),
-            (Err(_), _) => n[0].to_string(),
-        };
-        let name = if unit == Unit::Mm { "mm" } else { "in" };
-        format!("{} {name}{}", NUMBER.replace_all(&c[1], number), &c[2])
-    });
-    said.into_owned()
-}
+said!(LengthError: |e| match e {
+    LengthError::Empty => msg!("no-length"),
+    LengthError::NotANumber { text } => msg!("not-a-length", text = text),
+    LengthError::NotAmong { text, known } => msg!("not-among", text = text, known = known),
+    LengthError::UnknownUnit { unit } => msg!("unknown-unit", typed = unit),
+});
 
 /// Reads a length in millimetres: a number (`3`, `2,5`, `.5`), a fraction (`1/8`) or both (`1 1/2`), then a unit
 /// (`mm`, `cm`, `in`, `"`) or none, which means `unit`.
@@ -128,24 +75,6 @@ fn parse_number(text: &str) -> Option<f64> {
 #[cfg(test)]
 mod tests {
     use super::*;
-
-    #[test]
-    fn sentences_are_told_in_either_unit() {
-        for (text, mm, inches) in [
-            ("The wall is 7.619999999 mm thick", "The wall is 7.62 mm thick", "The wall is 0.3 in thick"),
-            (
-                "It is 30 × 20.5 × 4 mm; at most 254 mm",
-                "It is 30 × 20.5 × 4 mm; at most 254 mm",
-                "It is 1.181 × 0.807 × 0.157 in; at most 10 in",
-            ),
-            ("between 25.4 to 50.8 mm", "between 25.4 to 50.8 mm", "between 1 to 2 in"),
-            ("645.16 mm² are cut off", "645.16 mm² are cut off", "1 in² are cut off"),
-            ("25 loose pieces by 1.0 mm.", "25 loose pieces by 1.0 mm.", "25 loose pieces by 0.039 in."),
-            ("no length in it", "no length in it", "no length in it"),
-        ] {
-            assert_eq!((words_in(text, Unit::Mm), words_in(text, Unit::In)), (mm.into(), inches.into()));
-        }
-    }
 
     #[test]
     fn reads_what_makers_type() {

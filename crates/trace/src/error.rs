@@ -1,4 +1,5 @@
 use kachel_geom::Stopped;
+use kachel_words::{msg, said};
 
 /// Most rings that are kept.
 pub const MAX_RINGS: usize = 5_000;
@@ -14,63 +15,48 @@ pub const MAX_FOLLOWED: usize = 8_000_000;
 #[derive(Debug, thiserror::Error)]
 pub enum TraceError {
     /// The whole picture is ground.
-    #[error("nothing in the picture counts as ink")]
     NoInk,
     /// The whole picture is ink.
-    #[error("the whole picture counts as ink")]
     AllInk,
     /// One colour all over.
-    #[error("the picture has one colour all over")]
     OneColour,
     /// The picture has no transparency to go by.
-    #[error("the picture has no transparent parts")]
     NoAlpha,
     /// An SVG whose lines have no paint.
-    #[error("nothing in the SVG is painted; it has {lines} lines without paint")]
     NothingPainted {
         /// Lines without paint.
         lines: usize,
     },
     /// Nothing that could be taken as a pen line.
-    #[error("there are no lines in the SVG")]
     NoLines,
     /// More than [`MAX_RINGS`] contours.
-    #[error("{rings} separate contours; the most is {MAX_RINGS}")]
     TooManyRings {
         /// Their number.
         rings: usize,
     },
     /// More than [`MAX_NODES`] nodes.
-    #[error("the contours have {nodes} nodes; the most is {MAX_NODES}")]
     TooManyNodes {
         /// Their number.
         nodes: usize,
     },
     /// Areas that cross more than [`MAX_CROSSINGS`] times.
-    #[error("the drawing's areas cross each other more than {MAX_CROSSINGS} times")]
     TooManyCrossings,
     /// More than [`MAX_FOLLOWED`] points along contours.
-    #[error("the picture is mostly noise: its contours have more than {} million points", MAX_FOLLOWED / 1_000_000)]
     Noise,
     /// Somebody stopped it.
-    #[error(transparent)]
     Stopped(#[from] Stopped),
 }
 
-impl TraceError {
-    /// What to do about it.
-    pub const fn hint(&self) -> &'static str {
-        match self {
-            Self::NoInk | Self::AllInk => "Move the threshold or swap ink and ground.",
-            Self::OneColour => "Choose a picture with something drawn on it.",
-            Self::NoAlpha => "Go by light and dark instead.",
-            Self::NothingPainted { .. } => "Take them as pen lines, with a width of your own.",
-            Self::NoLines => "Go by light and dark instead: its areas are filled.",
-            Self::TooManyRings { .. } => "Raise the size under which specks are dropped, or move the threshold.",
-            Self::TooManyNodes { .. } => "Raise the deviation, or the size under which specks are dropped.",
-            Self::TooManyCrossings => "Join paths in the program it comes from, or export it as PNG.",
-            Self::Noise => "Smooth it or scale it down; 1000 to 2000 pixels across are plenty.",
-            Self::Stopped(_) => "Start it again.",
-        }
-    }
-}
+said!(TraceError: |e| match e {
+    TraceError::NoInk => msg!("no-ink"),
+    TraceError::AllInk => msg!("all-ink"),
+    TraceError::OneColour => msg!("one-colour"),
+    TraceError::NoAlpha => msg!("no-alpha"),
+    TraceError::NothingPainted { lines } => msg!("nothing-painted", n = *lines),
+    TraceError::NoLines => msg!("no-lines"),
+    TraceError::TooManyRings { rings } => msg!("too-many-rings", n = *rings, most = MAX_RINGS),
+    TraceError::TooManyNodes { nodes } => msg!("too-many-nodes", n = *nodes, most = MAX_NODES),
+    TraceError::TooManyCrossings => msg!("too-many-crossings", most = MAX_CROSSINGS),
+    TraceError::Noise => msg!("mostly-noise", millions = MAX_FOLLOWED / 1_000_000),
+    TraceError::Stopped(e) => e.message(),
+});

@@ -6,6 +6,7 @@ use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::{Bed, BedEdit, BedView, OnBeds, Watch, bed_view};
+use kachel_words::msg;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -98,11 +99,10 @@ pub(super) fn on_beds(shop: &Shop, bed: &Bed, watch: &Watch) -> Result<OnBeds, A
                 shop.engine.on_bed(s.document, &|| shop.picture(&d), watch)
             }
             Err(DbError::UnknownWork(_)) => {
-                let name = shop.db.designs().last_name(id).unwrap_or_else(|_| "A design".into());
-                shop.engine
-                    .not_on_bed(name, "it was taken off the shelf. Put it back there, or take it off the bed.".into())
+                let name = shop.db.designs().last_name(id).unwrap_or_else(|_| msg!("a-design").to_string());
+                shop.engine.not_on_bed(name, msg!("taken-off-shelf"))
             }
-            Err(DbError::Document(e)) => shop.engine.not_on_bed("A design".into(), e.to_string()),
+            Err(DbError::Document(e)) => shop.engine.not_on_bed(msg!("a-design").to_string(), e.message()),
             Err(e) => return Err(e.into()),
         };
         designs.insert((*id).to_string(), design);
@@ -129,7 +129,7 @@ fn placed(shop: &Shop, bed: &Bed, watch: &Watch) -> Result<(Bed, OnBeds), ApiErr
     let on = on_beds(shop, bed, watch)?;
     let places = on.arranged(bed, watch)?;
     let unit = on.workshop.unit;
-    let bed = bed.arranged(&places, unit).map_err(|e| ApiError::Edit(e, unit))?;
+    let bed = bed.arranged(&places).map_err(|e| ApiError::Edit(e, unit))?;
     Ok((bed, on))
 }
 
@@ -219,7 +219,7 @@ pub(super) async fn create(shop: Shared, request: HttpRequest, new: Json<NewBed>
         };
         let copies: Vec<(String, usize)> = new.designs.iter().map(|d| (d.clone(), 1)).collect();
         let (bed, on) = new_bed(shop, name, &copies, watch)?;
-        Ok(seen(shop.db.beds().add(&bed, "New bed")?, &on, watch))
+        Ok(seen(shop.db.beds().add(&bed, &msg!("new-bed").to_string())?, &on, watch))
     })
     .await?;
     Ok(tagged(HttpResponse::Created(), view.version, &view))
@@ -257,7 +257,7 @@ pub(super) async fn edit(
 ) -> Result<HttpResponse, ApiError> {
     let version = version(&request)?;
     let view = compute(&shop, &request, move |shop, watch| {
-        let first = edits.edits.first().ok_or_else(|| ApiError::Malformed("the list of edits is empty".into()))?;
+        let first = edits.edits.first().ok_or_else(|| ApiError::Malformed(msg!("no-edits")))?;
         let unit = shop.engine.workshop().unit;
         let mut bed = shop.db.beds().get(&id)?.document;
         for e in &edits.edits {
@@ -267,7 +267,7 @@ pub(super) async fn edit(
             bed = bed.taken_up();
         }
         let (bed, on) = placed(shop, &bed, watch)?;
-        Ok(seen(shop.db.beds().change(&id, version, &bed, &first.label())?, &on, watch))
+        Ok(seen(shop.db.beds().change(&id, version, &bed, &first.label().said(on.workshop.unit))?, &on, watch))
     })
     .await?;
     Ok(answer(&view))

@@ -6,6 +6,7 @@ use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::tiers::RecipeKind;
 use kachel_engine::{Credit, Edit, EngineError, Length, ResultView, Watch, import_design, offered_credit};
+use kachel_words::msg;
 use serde::Deserialize;
 use ts_rs::TS;
 
@@ -22,7 +23,7 @@ pub struct Edits {
 impl Edits {
     /// The first one, by which undo calls them. An empty list is refused, since it would save a step that undoes nothing.
     fn first(&self) -> Result<&Edit, ApiError> {
-        self.edits.first().ok_or_else(|| ApiError::Malformed("the list of edits is empty".into()))
+        self.edits.first().ok_or_else(|| ApiError::Malformed(msg!("no-edits")))
     }
 }
 
@@ -70,7 +71,7 @@ fn name_of(file: &str) -> String {
     let words = stem.split(['_', '-', ' ']).filter(|w| !w.is_empty()).collect::<Vec<_>>().join(" ");
     let mut chars = words.chars().filter(|c| !c.is_control()).take(100);
     let name: String = chars.next().map(|c| c.to_uppercase().chain(chars).collect()).unwrap_or_default();
-    if name.is_empty() { "New design".into() } else { name }
+    if name.is_empty() { msg!("new-design").to_string() } else { name }
 }
 
 /// As what a picture begins.
@@ -99,18 +100,18 @@ pub(super) fn create(
         let (document, picture) = import_design(bytes)?.ok_or(ApiError::NoDesignInside)?;
         // What cannot be computed without harm is not put on the shelf, where every visit would compute it again.
         shop.engine.run(&document, &|| Ok(picture.clone()), watch);
-        return Ok(shop.db.designs().create(&document, &picture, "Opened from a 3MF")?);
+        return Ok(shop.db.designs().create(&document, &picture, &msg!("opened-3mf").to_string())?);
     }
     let mut new = shop.engine.new_document(name, file, bytes, watch)?;
     if let Some(house) = &by.house {
-        let edit = shop.engine.workshop().house(house).ok_or(ApiError::Unknown("house measures"))?.edit();
+        let edit = shop.engine.workshop().house(house).ok_or(ApiError::Unknown("thing-house-measures"))?.edit();
         let edited = shop.engine.apply(&new, &[edit], &|| Ok(bytes.to_vec()), watch)?;
         new = edited.map_err(|e| ApiError::Edit(e, new.unit))?;
     }
     let longest = by.longest.as_deref().map(Length::from);
     let begun = shop.engine.begin_as(&new, by.recipe, longest.as_ref(), &|| Ok(bytes.to_vec()), watch)?;
     let document = begun.map_err(|e| ApiError::Edit(e, new.unit))?;
-    Ok(shop.db.designs().create(&document, bytes, "New design")?)
+    Ok(shop.db.designs().create(&document, bytes, &msg!("new-design").to_string())?)
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -204,7 +205,7 @@ pub(super) async fn replace(
             // Check asks.
             _ => {}
         }
-        let stored = shop.db.designs().replace(&id, version, &after, &bytes, "Another picture")?;
+        let stored = shop.db.designs().replace(&id, version, &after, &bytes, &msg!("another-picture").to_string())?;
         Ok(shop.view(stored, Look::default(), watch))
     })
     .await?;
@@ -253,7 +254,7 @@ pub(super) async fn edit(
         let before = shop.db.designs().get(&id)?;
         let label = edits.first()?.sentence(&before.document);
         let after = shop.applied(&before.document, &edits.edits, watch)?;
-        let stored = shop.db.designs().change(&id, version, &after, &label)?;
+        let stored = shop.db.designs().change(&id, version, &after, &label.said(before.document.unit))?;
         Ok(shop.view(stored, *look, watch))
     })
     .await?;

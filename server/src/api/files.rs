@@ -85,7 +85,7 @@ pub(super) async fn small(shop: Shared, request: HttpRequest, id: Path<String>) 
     let svg = compute(&shop, &request, move |shop, watch| {
         let d = shop.db.designs().get(&id)?.document;
         let run = shop.engine.run(&d, &|| shop.picture(&d), watch);
-        thumbnail(&run).ok_or(ApiError::Unknown("thumbnail"))
+        thumbnail(&run).ok_or(ApiError::Unknown("thing-thumbnail"))
     })
     .await?;
     Ok(HttpResponse::Ok()
@@ -132,7 +132,7 @@ pub(super) async fn object(
     path: Path<(String, String)>,
 ) -> Result<HttpResponse, ApiError> {
     let (id, format) = path.into_inner();
-    let format = ExportFormat::by_name(&format).ok_or(ApiError::Unknown("file format"))?;
+    let format = ExportFormat::by_name(&format).ok_or(ApiError::Unknown("thing-file-format"))?;
     let (name, bytes) = compute(&shop, &request, move |shop, watch| object_of(shop, &id, format, watch)).await?;
     Ok(attachment(&name, format.media_type(), bytes))
 }
@@ -191,7 +191,7 @@ pub(super) async fn several(
 ) -> Result<HttpResponse, ApiError> {
     let mut formats: Vec<ExportFormat> = Vec::new();
     for name in wanted.formats.split(',') {
-        let format = ExportFormat::by_name(name).ok_or(ApiError::Unknown("file format"))?;
+        let format = ExportFormat::by_name(name).ok_or(ApiError::Unknown("thing-file-format"))?;
         // Named twice, it is one file.
         if !formats.contains(&format) {
             formats.push(format);

@@ -15,6 +15,7 @@ use actix_web::web::{self, Bytes, Json, Path, Payload, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use futures_util::stream;
 use kachel_engine::{ExportFormat, Watch};
+use kachel_words::msg;
 use serde::Serialize;
 use std::collections::HashMap;
 use std::fs::File;
@@ -74,7 +75,7 @@ impl Drop for Passing {
 }
 
 fn no_file(e: &std::io::Error) -> ApiError {
-    DbError::Other(format!("the file could not be written: {e}")).into()
+    DbError::Other(msg!("file-not-written", why = e.to_string()).to_string()).into()
 }
 
 /// Set when whoever asked has gone.
@@ -103,7 +104,7 @@ pub(super) async fn home(shop: Shared) -> Result<HttpResponse, ApiError> {
         let mut file = open.map_err(|e| no_file(&e))?;
         take(&shop.db, &mut file, |id| {
             if is_gone.load(Ordering::Relaxed) {
-                return Err(DbError::Other("nobody waits for it any more".into()));
+                return Err(DbError::Other(msg!("nobody-waits").to_string()));
             }
             Ok(object(shop, id))
         })?;
@@ -168,7 +169,7 @@ pub(super) async fn bring(
     while let Some(chunk) = next_chunk(&mut payload).await? {
         size += chunk.len() as u64;
         if size > MOST {
-            return Err(ApiError::NoShelfInside(format!("it is larger than {} GB", MOST >> 30)));
+            return Err(ApiError::NoShelfInside(msg!("larger-than-gb", most = MOST >> 30)));
         }
         file = web::block(move || file.write_all(&chunk).map(|()| file))
             .await
@@ -211,7 +212,7 @@ pub(super) async fn bring(
 }
 
 fn named(file: &str) -> Result<Uuid, ApiError> {
-    Uuid::parse_str(file).map_err(|_| ApiError::Unknown("file"))
+    Uuid::parse_str(file).map_err(|_| ApiError::Unknown("thing-file"))
 }
 
 fn path_of(shop: &Shop, name: Uuid) -> PathBuf {
@@ -232,7 +233,7 @@ async fn answered<T: serde::de::DeserializeOwned>(
         return serde_json::from_slice(&answer.body).map_err(|_| ApiError::Fault);
     }
     let problem: serde_json::Value = serde_json::from_slice(&answer.body).map_err(|_| ApiError::Fault)?;
-    Err(ApiError::NotBrought(problem["detail"].as_str().unwrap_or_default().to_string()))
+    Err(ApiError::NotBrought(msg!("just", value = problem["detail"].as_str().unwrap_or_default())))
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(

@@ -10,7 +10,7 @@ use ts_rs::TS;
 #[ts(export)]
 pub struct JobView {
     /// What it is doing, for people.
-    pub words: &'static str,
+    pub words: String,
     /// The share of it that is done, 0 to 1, where that is known.
     pub done: Option<f64>,
 }
@@ -32,7 +32,7 @@ pub(super) async fn show(shop: Shared, name: Path<String>) -> HttpResponse {
     // One that has ended meanwhile is no error: the page asks while the answer is on its way.
     let Some(watch) = shop.worker.job(&name) else { return HttpResponse::NoContent().finish() };
     let (stage, done) = watch.progress();
-    HttpResponse::Ok().json(JobView { words: stage.words(), done })
+    HttpResponse::Ok().json(JobView { words: stage.words().to_string(), done })
 }
 
 /// A job that has ended meanwhile counts as stopped.

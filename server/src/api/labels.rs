@@ -7,6 +7,7 @@ use actix_web::web::{self, Json, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::exchange::zipped;
 use kachel_engine::{ExportFormat, export, file_name, name_of};
+use kachel_words::msg;
 use serde::Deserialize;
 use ts_rs::TS;
 
@@ -48,7 +49,7 @@ pub struct FilesWanted {
 fn counted(designs: &[String]) -> Result<(), ApiError> {
     match designs.len() {
         1..=MOST => Ok(()),
-        n => Err(ApiError::Malformed(format!("{n} designs are named; name 1 to {MOST}"))),
+        n => Err(ApiError::Malformed(msg!("designs-named", n = n, most = MOST))),
     }
 }
 
@@ -92,7 +93,7 @@ pub(super) async fn files(
             let d = &stored.document;
             let run = shop.engine.run(d, &|| shop.picture(d), watch);
             if run.solid.is_none() {
-                missing += &format!("{}: {}\n", d.name, run.failed.map_or("no solid".into(), |e| e.to_string()));
+                missing += &format!("{}: {}\n", d.name, run.failed.map_or(msg!("no-solid-made"), |e| e.message()));
                 continue;
             }
             let name = name_of(d, &run, &run.workshop.file_names)?;

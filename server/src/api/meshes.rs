@@ -32,7 +32,7 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
 ))]
 pub(super) async fn show(shop: Shared, request: HttpRequest, key: Path<String>) -> Result<HttpResponse, ApiError> {
     let bytes = compute(&shop, &request, move |shop, watch: &Watch| {
-        let parts = shop.engine.display(&key, watch)?.ok_or(ApiError::Unknown("mesh"))?;
+        let parts = shop.engine.display(&key, watch)?.ok_or(ApiError::Unknown("thing-mesh"))?;
         Ok(encode(&parts))
     })
     .await?;
@@ -56,7 +56,7 @@ pub(super) async fn in_use(
     wish: Query<UseWish>,
 ) -> Result<Json<Option<InUseView>>, ApiError> {
     compute(&shop, &request, move |shop, watch: &Watch| {
-        let shown = shop.engine.in_use(&key, wish.cup(), watch)?.ok_or(ApiError::Unknown("solid"))?;
+        let shown = shop.engine.in_use(&key, wish.cup(), watch)?.ok_or(ApiError::Unknown("thing-solid"))?;
         Ok(Json(shown.as_ref().as_ref().map(|s| in_use_view(s, wish.unit))))
     })
     .await
@@ -100,7 +100,7 @@ pub(super) async fn in_use_mesh(
     wish: Query<UseWish>,
 ) -> Result<HttpResponse, ApiError> {
     let bytes = compute(&shop, &request, move |shop, watch: &Watch| {
-        let shown = shop.engine.in_use(&key, wish.cup(), watch)?.ok_or(ApiError::Unknown("solid"))?;
+        let shown = shop.engine.in_use(&key, wish.cup(), watch)?.ok_or(ApiError::Unknown("thing-solid"))?;
         Ok(encode(shown.as_ref().as_ref().map_or(&[], |s| &s.parts)))
     })
     .await?;

@@ -11,6 +11,7 @@ use kachel_engine::{
     Document, EngineError, OutlineEdit, Run, Stage, Watch, copied, export_outline, file_name, import_patches,
     patch_nodes,
 };
+use kachel_words::msg;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -44,7 +45,7 @@ pub(super) async fn drawing(shop: Shared, request: HttpRequest, id: Path<String>
     let (name, svg) = compute(&shop, &request, move |shop, watch| {
         let d = shop.db.designs().get(&id)?.document;
         let run = outlined(shop, &d, watch);
-        let svg = export_outline(&d, &run).ok_or(ApiError::Unknown("outline"))?;
+        let svg = export_outline(&d, &run).ok_or(ApiError::Unknown("thing-outline"))?;
         Ok((file_name(&format!("{} outline", d.name), "svg"), svg))
     })
     .await?;
@@ -70,7 +71,7 @@ pub(super) async fn nodes(
         let (id, patch) = &*path;
         let d = shop.db.designs().get(id)?.document;
         let run = outlined(shop, &d, watch);
-        Ok(Json(patch_nodes(&run, *patch).ok_or(ApiError::Unknown("patch"))?))
+        Ok(Json(patch_nodes(&run, *patch).ok_or(ApiError::Unknown("thing-patch"))?))
     })
     .await
 }
@@ -109,7 +110,7 @@ pub(super) async fn side(
     compute(&shop, &request, move |shop, watch| {
         let (id, entry) = &*path;
         let mut d = shop.db.designs().get(id)?.document;
-        let unknown = || ApiError::Unknown("patch");
+        let unknown = || ApiError::Unknown("thing-patch");
         let at = d.changes.iter().position(|c| c.id == *entry).ok_or_else(unknown)?;
         let spot = *d.changes[at].change.spots().first().ok_or_else(unknown)?;
         d.changes.truncate(at);
@@ -141,7 +142,7 @@ pub(super) async fn thinnest(
         let (id, patch) = &*path;
         let d = shop.db.designs().get(id)?.document;
         let run = outlined(shop, &d, watch);
-        let outline = run.outline.as_ref().ok_or(ApiError::Unknown("outline"))?;
+        let outline = run.outline.as_ref().ok_or(ApiError::Unknown("thing-outline"))?;
         Ok(Json(outline.thinnest(*patch).map_err(kachel_engine::EngineError::from)?))
     })
     .await
@@ -173,7 +174,7 @@ pub(super) async fn copy(
     compute(&shop, &request, move |shop, watch| {
         let d = shop.db.designs().get(&id)?.document;
         let run = outlined(shop, &d, watch);
-        Ok(Json(copied(&run, &which).ok_or(ApiError::Unknown("patch"))?))
+        Ok(Json(copied(&run, &which).ok_or(ApiError::Unknown("thing-patch"))?))
     })
     .await
 }
@@ -202,7 +203,7 @@ pub(super) async fn add(
         let before = shop.db.designs().get(&id)?.document;
         let edits = [OutlineEdit::AddChange { change: import_patches(&bytes, watch)?, before: None }.into()];
         let after = shop.applied(&before, &edits, watch)?;
-        let stored = shop.db.designs().change(&id, version, &after, "Patches from an SVG")?;
+        let stored = shop.db.designs().change(&id, version, &after, &msg!("patches-from-svg").to_string())?;
         Ok(shop.view(stored, *look, watch))
     })
     .await?;
@@ -229,7 +230,7 @@ pub(super) async fn take(
         let other = shop.db.designs().get(&other)?.document;
         let after = shop.db.designs().get(&id)?.document.with_outline_of(&other);
         let picture = shop.picture(&other).map_err(EngineError::Picture)?;
-        let label = format!("The outline of '{}'", other.name);
+        let label = msg!("outline-of", design = &other.name).to_string();
         let stored = shop.db.designs().replace(&id, version, &after, &picture, &label)?;
         Ok(shop.view(stored, Look::default(), watch))
     })

@@ -36,7 +36,7 @@ pub(super) fn rehearsed(
 ) -> Result<(Bed, OnBeds, BedPrint), ApiError> {
     let bed = shop.db.beds().get(id)?.document;
     let on = on_beds(shop, &bed, watch)?;
-    let made = shop.engine.print_bed(&bed, &on, plate, watch)?.ok_or(ApiError::Unknown("plate"))?;
+    let made = shop.engine.print_bed(&bed, &on, plate, watch)?.ok_or(ApiError::Unknown("thing-plate"))?;
     Ok((bed, on, made))
 }
 
@@ -56,7 +56,7 @@ pub(super) async fn print(
 ) -> Result<Json<PrintView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
         let (_, on, made) = rehearsed(shop, &path.0, path.1, watch)?;
-        Ok(Json(bed_print_view(&on, &made).in_unit(on.workshop.unit).corrected(correction(shop)?)))
+        Ok(Json(bed_print_view(&on, &made).corrected(correction(shop)?)))
     })
     .await
 }
@@ -77,7 +77,7 @@ pub(super) async fn layer(
 ) -> Result<Json<BedLayerView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
         let (.., made) = rehearsed(shop, &path.0, path.1, watch)?;
-        Ok(Json(bed_layer_view(&made, path.2).ok_or(ApiError::Unknown("layer"))?))
+        Ok(Json(bed_layer_view(&made, path.2).ok_or(ApiError::Unknown("thing-layer"))?))
     })
     .await
 }
@@ -98,7 +98,7 @@ pub(super) async fn export(
     which: Query<Plate>,
 ) -> Result<HttpResponse, ApiError> {
     let (id, format) = path.into_inner();
-    let format = BedFormat::by_name(&format).ok_or(ApiError::Unknown("file format"))?;
+    let format = BedFormat::by_name(&format).ok_or(ApiError::Unknown("thing-file-format"))?;
     let (name, bytes) = compute(&shop, &request, move |shop, watch| {
         let bed = shop.db.beds().get(&id)?.document;
         let on = on_beds(shop, &bed, watch)?;

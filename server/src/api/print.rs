@@ -39,7 +39,7 @@ pub(super) fn rehearsed(shop: &Shop, id: &str, asked: Asked, watch: &Watch) -> R
     if let Some(failed) = run.failed.take() {
         return Err(failed.into());
     }
-    let made = shop.engine.rehearse(&run, wish, watch)?.ok_or(ApiError::Unknown("solid"))?;
+    let made = shop.engine.rehearse(&run, wish, watch)?.ok_or(ApiError::Unknown("thing-solid"))?;
     Ok(Rehearsed { document: d, run, made, wish })
 }
 
@@ -60,7 +60,7 @@ pub(super) async fn show(
 ) -> Result<Json<PrintView>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
         let r = rehearsed(shop, &id, *asked, watch)?;
-        Ok(Json(print_view(&r.run, &r.made, r.wish).in_unit(r.document.unit).corrected(correction(shop)?)))
+        Ok(Json(print_view(&r.run, &r.made, r.wish, r.document.unit).corrected(correction(shop)?)))
     })
     .await
 }
@@ -83,7 +83,7 @@ pub(super) async fn layer(
     compute(&shop, &request, move |shop, watch| {
         let (id, layer) = &*path;
         let r = rehearsed(shop, id, *asked, watch)?;
-        Ok(Json(layer_view(&r.run, &r.made, *layer).ok_or(ApiError::Unknown("layer"))?))
+        Ok(Json(layer_view(&r.run, &r.made, *layer).ok_or(ApiError::Unknown("thing-layer"))?))
     })
     .await
 }

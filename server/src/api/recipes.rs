@@ -1,5 +1,5 @@
 use actix_web::web::{self, Json, ServiceConfig};
-use kachel_engine::tiers::{RECIPES, RecipeKind};
+use kachel_engine::tiers::{RECIPES, RecipeKind, Unit};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -11,11 +11,11 @@ pub struct RecipeView {
     /// Which one.
     pub kind: RecipeKind,
     /// Its name.
-    pub label: &'static str,
+    pub label: String,
     /// What it makes.
-    pub meaning: &'static str,
+    pub meaning: String,
     /// Which face is printed down.
-    pub bed: &'static str,
+    pub bed: String,
 }
 
 pub(super) fn configure(routes: &mut ServiceConfig) {
@@ -31,7 +31,9 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
     responses((status = 200, description = "What was asked for", body = Vec<RecipeView>), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn list() -> Json<Vec<RecipeView>> {
-    let view =
-        |r: &kachel_engine::tiers::Recipe| RecipeView { kind: r.kind, label: r.label, meaning: r.meaning, bed: r.bed };
+    let view = |r: &kachel_engine::tiers::Recipe| {
+        let part = |name| r.label().said_part(name, Unit::Mm);
+        RecipeView { kind: r.kind, label: r.label().to_string(), meaning: part("meaning"), bed: part("bed") }
+    };
     Json(RECIPES.iter().map(view).collect())
 }

@@ -4,6 +4,7 @@ use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::{Basis, Edit, GeneralEdit, SAMPLE_LICENCE, SAMPLES, Sample};
+use kachel_words::msg;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -15,9 +16,9 @@ pub struct SampleView {
     /// Stable name.
     pub id: &'static str,
     /// What it shows.
-    pub title: &'static str,
+    pub title: String,
     /// What kind of picture it is.
-    pub kind: &'static str,
+    pub kind: String,
     /// Under which licence.
     pub licence: &'static str,
 }
@@ -41,7 +42,12 @@ pub(super) async fn list() -> Json<Vec<SampleView>> {
     Json(
         SAMPLES
             .iter()
-            .map(|s| SampleView { id: s.id, title: s.title, kind: s.kind, licence: SAMPLE_LICENCE })
+            .map(|s| SampleView {
+                id: s.id,
+                title: s.title().to_string(),
+                kind: s.kind_words().to_string(),
+                licence: SAMPLE_LICENCE,
+            })
             .collect(),
     )
 }
@@ -56,7 +62,7 @@ pub(super) async fn list() -> Json<Vec<SampleView>> {
     responses((status = 200, description = "The file", body = Vec<u8>, content_type = "application/octet-stream"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn picture(id: Path<String>, wish: Query<Wish>) -> Result<HttpResponse, ApiError> {
-    let sample = Sample::by_id(&id).ok_or(ApiError::Unknown("sample"))?;
+    let sample = Sample::by_id(&id).ok_or(ApiError::Unknown("thing-sample"))?;
     let bytes = if wish.small { sample.small } else { sample.bytes };
     Ok(attachment(sample.file_name, media_type(bytes), bytes.to_vec()))
 }
@@ -79,12 +85,12 @@ pub(super) struct Wish {
     responses((status = 201, description = "What was asked for", body = crate::api::shop::DesignView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn start(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
-    let sample = Sample::by_id(&id).ok_or(ApiError::Unknown("sample"))?;
+    let sample = Sample::by_id(&id).ok_or(ApiError::Unknown("thing-sample"))?;
     let view = compute(&shop, &request, move |shop, watch| {
-        let new = shop.engine.new_document(sample.title, sample.file_name, sample.bytes, watch)?;
+        let new = shop.engine.new_document(&sample.title().to_string(), sample.file_name, sample.bytes, watch)?;
         let credit: Edit = GeneralEdit::SetCredit { credit: sample.credit() }.into();
         let document = credit.apply(&new, &Basis::default()).map_err(|e| ApiError::Edit(e, new.unit))?;
-        let stored = shop.db.designs().create(&document, sample.bytes, "New design")?;
+        let stored = shop.db.designs().create(&document, sample.bytes, &msg!("new-design").to_string())?;
         Ok(shop.view(stored, Look::default(), watch))
     })
     .await?;

@@ -80,7 +80,8 @@ pub(super) async fn design(
         let printer = run.workshop.printer();
         let [width, depth, _] = printer.bed;
         let poses = vec![Pose { x: width / 2.0, y: depth / 2.0, degrees: 0.0 }];
-        let mut plan = plan(document.name, printer.name.clone(), [width, depth], &print_view(&run, &made, wish));
+        let mut plan =
+            plan(document.name, printer.name.clone(), [width, depth], &print_view(&run, &made, wish, document.unit));
         plan.layers = (1..=made.layers.len())
             .filter_map(|n| layer_view(&run, &made, n))
             .map(|l| layer(l.top, l.until, vec![GroupView { lines: l.lines, poses: poses.clone() }]))
@@ -116,7 +117,7 @@ pub(super) async fn plate(
 pub(crate) fn plan_of_plate(shop: &Shop, id: &str, plate: usize, watch: &Watch) -> Result<Plan, ApiError> {
     let (bed, on, made) = plates::rehearsed(shop, id, plate, watch)?;
     if let Some(why) = on.conflicts(&bed, watch).iter().find(|c| c.is_grave && c.plate == Some(plate)) {
-        return Err(ApiError::NotPrintable(why.words.clone()));
+        return Err(ApiError::BedRefused(why.words.clone()));
     }
     let printer = on.workshop.printer();
     let [width, depth, _] = printer.bed;

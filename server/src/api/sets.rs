@@ -97,7 +97,7 @@ pub(super) async fn show(
 ) -> Result<Json<SetMember>, ApiError> {
     compute(&shop, &request, move |shop, watch| {
         let typed = allowed.limit.as_deref().filter(|t| !t.trim().is_empty());
-        let limit = typed.map(parse_time).transpose().map_err(|e| ApiError::NoTime(e.to_string()))?;
+        let limit = typed.map(parse_time).transpose().map_err(ApiError::NoTime)?;
         let there = shop.db.designs().get(&id)?;
         let d = there.document;
         let picture = || shop.picture(&d);
@@ -121,7 +121,7 @@ fn tiers(run: &Run) -> Vec<MemberTier> {
     let Some(stack) = &run.stack else { return vec![] };
     let tier = |t: &Tier| MemberTier {
         key: t.key.clone(),
-        name: t.name.clone(),
+        name: t.name.to_string(),
         filament: stack.filaments.get(t.part as usize).cloned().unwrap_or_default(),
     };
     stack.tiers.iter().filter(|t| t.op == Op::Add).map(tier).collect()
@@ -130,10 +130,10 @@ fn tiers(run: &Run) -> Vec<MemberTier> {
 /// Its size, its time, and the size that keeps a limit (s).
 fn made(shop: &Shop, d: &Document, run: &Run, limit: Option<f64>, watch: &Watch) -> Result<MemberMade, ApiError> {
     let wish = d.print;
-    let printed = shop.engine.rehearse(run, wish, watch)?.ok_or(ApiError::Unknown("solid"))?;
-    let view = print_view(run, &printed, wish).corrected(correction(shop)?);
+    let printed = shop.engine.rehearse(run, wish, watch)?.ok_or(ApiError::Unknown("thing-solid"))?;
+    let view = print_view(run, &printed, wish, d.unit).corrected(correction(shop)?);
     let seconds = view.likely.map_or(view.seconds, |l| l.seconds);
-    let size = run.solid.as_ref().ok_or(ApiError::Unknown("solid"))?.1.skin.mesh().size();
+    let size = run.solid.as_ref().ok_or(ApiError::Unknown("thing-solid"))?.1.skin.mesh().size();
     let findings = run.report.findings.iter().filter(|f| f.code.weight() != Weight::Note).count();
     let is_over = limit.is_some_and(|limit| seconds > limit);
     // The limit holds for the likely time, the search is by the planned one.

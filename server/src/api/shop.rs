@@ -13,6 +13,7 @@ use actix_web::{HttpRequest, HttpResponse, HttpResponseBuilder};
 use futures_util::TryStreamExt;
 use kachel_engine::tiers::{CutLine, through_details};
 use kachel_engine::{Document, Edit, Engine, ResultView, Stage, Watch};
+use kachel_words::msg;
 use serde::{Deserialize, Serialize};
 use std::sync::Arc;
 use ts_rs::TS;
@@ -53,7 +54,7 @@ pub struct ShelfItem {
     /// What the maker calls it.
     pub name: String,
     /// Its recipe's label.
-    pub recipe: &'static str,
+    pub recipe: String,
     /// When it last changed.
     pub saved_at: String,
     /// What the maker sorts it by, in the order of the alphabet.
@@ -198,7 +199,7 @@ pub(super) async fn compute<T: Send + 'static>(
     });
     tokio::select! {
         done = work => done,
-        () = gone(request) => Err(ApiError::Malformed("the connection is closed".into())),
+        () = gone(request) => Err(ApiError::Malformed(msg!("connection-closed"))),
     }
 }
 
@@ -224,7 +225,7 @@ pub(super) struct Upload {
 
 /// The first file of a form, and its name.
 pub(super) async fn first_file(mut form: Multipart) -> Result<(String, Vec<u8>), ApiError> {
-    let malformed = |e: actix_multipart::MultipartError| ApiError::Malformed(e.to_string());
+    let malformed = |e: actix_multipart::MultipartError| ApiError::Malformed(msg!("just", value = e.to_string()));
     while let Some(mut field) = form.try_next().await.map_err(malformed)? {
         let Some(name) = field.content_disposition().and_then(|d| d.get_filename()).map(str::to_string) else {
             continue;
@@ -238,11 +239,11 @@ pub(super) async fn first_file(mut form: Multipart) -> Result<(String, Vec<u8>),
         }
         return Ok((name, bytes));
     }
-    Err(ApiError::Malformed("there is no file in it".into()))
+    Err(ApiError::Malformed(msg!("no-file-in-it")))
 }
 
 pub(super) fn item(s: Stored) -> ShelfItem {
-    let recipe = s.document.recipe.recipe().label;
+    let recipe = s.document.recipe.recipe().label().to_string();
     ShelfItem {
         id: s.id,
         version: s.version,
@@ -264,7 +265,7 @@ pub(super) fn shelved(s: Shelved<Document>) -> ShelfItem {
             id: d.id,
             version: d.version,
             name: d.name,
-            recipe: "",
+            recipe: String::new(),
             labels: vec![],
             is_left_alone: false,
             saved_at: d.updated_at,

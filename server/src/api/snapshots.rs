@@ -5,6 +5,7 @@ use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::Watch;
+use kachel_words::msg;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -20,7 +21,7 @@ pub struct SnapshotView {
     /// When it was kept.
     pub created_at: String,
     /// Its recipe's label; none where it cannot be read.
-    pub recipe: Option<&'static str>,
+    pub recipe: Option<String>,
     /// Why it cannot be opened, where it cannot.
     pub damage: Option<String>,
 }
@@ -47,7 +48,7 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
 }
 
 fn view(s: Listed) -> SnapshotView {
-    let recipe = s.recipe.as_ref().ok().map(|r| r.recipe().label);
+    let recipe = s.recipe.as_ref().ok().map(|r| r.recipe().label().to_string());
     SnapshotView { id: s.id, name: s.name, created_at: s.created_at, recipe, damage: s.recipe.err() }
 }
 
@@ -78,7 +79,7 @@ pub(super) async fn keep(shop: Shared, id: Path<String>, name: Json<SnapshotName
     let kept = on_shelf(&shop, move |shop| {
         let name = name.name.trim();
         if !(1..=80).contains(&name.chars().count()) {
-            return Err(ApiError::Malformed("a snapshot's name has 1 to 80 characters".into()));
+            return Err(ApiError::Malformed(msg!("snapshot-name")));
         }
         Ok(view(shop.db.keep(&id, name)?))
     })
@@ -163,7 +164,8 @@ pub(super) async fn go_back(
     let (id, snapshot) = path.into_inner();
     let view = compute(&shop, &request, move |shop, watch| {
         let s = shop.db.snapshot(&id, &snapshot)?;
-        let stored = shop.db.designs().change(&id, version, &s.document, &format!("Back to '{}'", s.name))?;
+        let stored =
+            shop.db.designs().change(&id, version, &s.document, &msg!("back-to", name = &s.name).to_string())?;
         Ok(shop.view(stored, *look, watch))
     })
     .await?;

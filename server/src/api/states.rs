@@ -54,7 +54,7 @@ pub(super) fn small(svg: String) -> HttpResponse {
 /// What it shows.
 pub(super) fn drawn_small(shop: &Shop, d: &Document, watch: &Watch) -> Result<String, ApiError> {
     let run = shop.engine.run_until(d, &|| shop.picture(d), Stage::Tiers, watch);
-    thumbnail(&run).ok_or(ApiError::Unknown("thumbnail"))
+    thumbnail(&run).ok_or(ApiError::Unknown("thing-thumbnail"))
 }
 
 /// An earlier state with what it gives, beside the present one or another.

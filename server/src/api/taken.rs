@@ -5,6 +5,7 @@ use crate::db::TimedPrint;
 use crate::problem::ApiError;
 use actix_web::web::{self, Json, ServiceConfig};
 use kachel_engine::rehearse::{Correction, Taken, parse_time};
+use kachel_words::msg;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -101,9 +102,9 @@ pub(super) async fn show(shop: Shared) -> Result<Json<TakenView>, ApiError> {
 ))]
 pub(super) async fn add(shop: Shared, told: Json<ReallyTook>) -> Result<Json<TakenView>, ApiError> {
     on_shelf(&shop, move |shop| {
-        let took = parse_time(&told.took).map_err(|e| ApiError::NoTime(e.to_string()))?;
+        let took = parse_time(&told.took).map_err(ApiError::NoTime)?;
         if !(1.0..=1e8).contains(&told.planned) {
-            return Err(ApiError::Malformed("the planned time has to be a second or more".into()));
+            return Err(ApiError::Malformed(msg!("planned-time")));
         }
         let name: String = told.name.chars().take(120).collect();
         shop.db.add_taken(None, &shop.engine.workshop().printer().name, &name, told.planned, took)?;

@@ -9,6 +9,7 @@ use super::{DbError, Works};
 use crate::clock::now;
 use diesel::prelude::*;
 use kachel_engine::{Document, Engine};
+use kachel_words::msg;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
@@ -26,7 +27,8 @@ pub enum Brought {
 pub type BroughtSnapshot = (String, String, Document, Vec<u8>);
 
 /// What was brought is called so in its history.
-const LABEL: &str = "Brought from another shelf";
+/// The code of the label of what is brought.
+const LABEL: &str = "brought";
 
 impl<D: Kept + PartialEq> Works<'_, D> {
     /// Puts something from another shelf on this one, under the name it had there where that is free.
@@ -76,7 +78,7 @@ fn put<D: Kept>(c: &mut SqliteConnection, id: &str, document: &D, labels: &[Stri
     let is_taken = works::table.find(id).select(works::id).first::<String>(c).optional()?.is_some();
     let is_name = Uuid::parse_str(id).is_ok();
     let own = if is_name && !is_taken { id.to_string() } else { Uuid::new_v4().to_string() };
-    let stored = insert_as(c, own, document, LABEL)?;
+    let stored = insert_as(c, own, document, &msg!(LABEL).to_string())?;
     let labels: Vec<String> = labels.iter().take(MAX_LABELS).map(|l| tidied(l)).collect::<Result<_, _>>()?;
     diesel::update(works::table.find(&stored.id))
         .set((works::labels.eq(written(&labels)?), works::updated_at.eq(now())))

@@ -4,6 +4,7 @@ use super::schema::{revisions, works};
 use super::{DbError, Stored};
 use diesel::prelude::*;
 use kachel_engine::{Bed, Document, DocumentError, Engine};
+use kachel_words::{Message, msg};
 
 /// A kind of work that the shelf keeps.
 pub trait Kept: Sized {
@@ -110,7 +111,7 @@ pub(super) fn load<D: Kept>(c: &mut SqliteConnection, id: &str) -> Result<Stored
         .optional()?;
     let work = found.ok_or(DbError::UnknownWork(D::KIND))?;
     let found = revisions::table.find((id, work.head)).select(StepRow::as_select()).first(c).optional()?;
-    let step = found.ok_or_else(|| DocumentError::Damaged("its present state is missing".into()))?;
+    let step = found.ok_or_else(|| DocumentError::Damaged(msg!("state-missing")))?;
     let redo = revisions::table.find((id, work.head + 1)).select(revisions::label).first(c).optional()?;
     Ok(stored(work, step, redo)?)
 }
@@ -138,7 +139,7 @@ pub(super) fn read<D: Kept>(document: &str, sum: &str) -> Result<D, DocumentErro
     if Engine::hash(document.as_bytes()) == sum {
         D::read(document)
     } else {
-        Err(DocumentError::Damaged("what is on the disk is not what was written there".into()))
+        Err(DocumentError::Damaged(msg!("disk-changed-it")))
     }
 }
 
@@ -159,7 +160,7 @@ pub(super) fn shelved<D: Kept>(c: &mut SqliteConnection, id: &str) -> Result<She
             let text: String = revisions::table.find((id, seq)).select(revisions::document).first(c)?;
             named(&text).unwrap_or_default()
         }
-        (None, None) => format!("A damaged {}", D::KIND),
+        (None, None) => msg!("damaged-work", what = Message::new(format!("thing-{}", D::KIND))).to_string(),
     };
     Ok(Shelved::Damaged(Damaged { id: id.into(), version, name, updated_at, why, has_earlier: before.is_some() }))
 }

@@ -5,6 +5,7 @@ use super::kept::{Kept, labels_of};
 use super::schema::works;
 use super::{DbError, Works};
 use diesel::prelude::*;
+use kachel_words::{Message, msg};
 
 /// Most labels of one work.
 pub(super) const MAX_LABELS: usize = 12;
@@ -29,7 +30,8 @@ impl<D: Kept> Works<'_, D> {
                 all.extend(add.iter().cloned());
                 all.sort_by_key(|l| l.to_lowercase());
                 if all.len() > MAX_LABELS {
-                    let why = format!("a {} has {MAX_LABELS} labels at the most; take one away first", D::KIND);
+                    let what = Message::new(format!("thing-{}", D::KIND));
+                    let why = msg!("too-many-labels", what = what, most = MAX_LABELS);
                     return Err(DbError::Labels(why));
                 }
                 diesel::update(works::table.find(id)).set(works::labels.eq(written(&all)?)).execute(c)?;
@@ -47,10 +49,10 @@ fn is_same(a: &str, b: &str) -> bool {
 pub(super) fn tidied(label: &str) -> Result<String, DbError> {
     let label = label.split_whitespace().collect::<Vec<_>>().join(" ");
     if label.is_empty() {
-        return Err(DbError::Labels("a label has to have a letter".into()));
+        return Err(DbError::Labels(msg!("label-empty")));
     }
     if label.chars().count() > MAX_LABEL || label.chars().any(char::is_control) {
-        return Err(DbError::Labels(format!("a label has {MAX_LABEL} letters at the most")));
+        return Err(DbError::Labels(msg!("label-too-long", most = MAX_LABEL)));
     }
     Ok(label)
 }

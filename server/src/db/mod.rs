@@ -21,6 +21,7 @@ use diesel::r2d2::{ConnectionManager, Pool, PooledConnection};
 use diesel::result::{DatabaseErrorKind, Error as DieselError};
 use diesel_migrations::{EmbeddedMigrations, embed_migrations};
 use kachel_engine::{Bed, Document, DocumentError};
+use kachel_words::{Message, msg, said};
 use place::Place;
 use schema::pictures;
 use std::path::{Path, PathBuf};
@@ -68,57 +69,62 @@ pub struct Stored<D = Document> {
 #[derive(Debug, thiserror::Error)]
 pub enum DbError {
     /// There is no such design or bed, or it is deleted.
-    #[error("there is no such {0} on the shelf")]
     UnknownWork(&'static str),
     /// The history has no such step.
-    #[error("the history has no such step")]
     UnknownStep,
     /// There is no such picture.
-    #[error("there is no such picture on the shelf")]
     UnknownPicture,
     /// A picture is not what it was when it was put on the shelf.
-    #[error("the picture on the disk is not what was put there")]
     DamagedPicture,
-    /// What should be the shelf is none.
-    #[error("{0}")]
+    /// What should be the shelf is none: the code of what it is.
     NoShelf(&'static str),
     /// The file was removed, or another one was put in its place, while it was open.
-    #[error("the shelf's file was removed or replaced while Kachel runs, so nothing more is saved")]
     Removed,
     /// Somebody changed it meanwhile.
-    #[error("this was changed meanwhile, in another tab or on another device")]
     Stale {
         /// The version it has now.
         current: i64,
     },
-    /// There is nothing to undo or redo.
-    #[error("there is nothing to {0}")]
+    /// There is nothing to undo or redo: the code of which.
     NoStep(&'static str),
     /// A design has as many snapshots as it can have.
-    #[error("the design has {most} snapshots, which is the most; forget some first")]
     TooManySnapshots {
         /// How many it can have.
         most: i64,
     },
     /// Labels that cannot be given.
-    #[error("{0}")]
-    Labels(String),
+    Labels(Message),
     /// The disk or the database is full.
-    #[error("the disk is full")]
     Full,
     /// The file was made by a newer program.
-    #[error("the data file was made by a newer Kachel (version {found}; this one knows {FILE_VERSION})")]
     NewerFile {
         /// Its version.
         found: i32,
     },
     /// A stored document is not usable.
-    #[error(transparent)]
     Document(#[from] DocumentError),
     /// Anything else.
-    #[error("the shelf could not be used: {0}")]
     Other(String),
 }
+
+said!(DbError: |e| match e {
+    DbError::UnknownWork(kind) => msg!("not-on-shelf", what = Message::new(format!("thing-{kind}"))),
+    DbError::UnknownStep => msg!("no-such-step"),
+    DbError::UnknownPicture => msg!("no-such-picture"),
+    DbError::DamagedPicture => msg!("picture-was-changed"),
+    DbError::NoShelf(code) => msg!(*code),
+    DbError::Removed => msg!("shelf-removed"),
+    DbError::Stale { .. } => msg!("changed-meanwhile"),
+    DbError::NoStep(way) => msg!(*way),
+    DbError::TooManySnapshots { most } => msg!("too-many-snapshots", most = *most),
+    DbError::Labels(why) => why.clone(),
+    DbError::Full => msg!("disk-full"),
+    DbError::NewerFile { found } => {
+        msg!("newer-file", found = *found, known = FILE_VERSION)
+    }
+    DbError::Document(e) => e.message(),
+    DbError::Other(why) => msg!("shelf-not-usable", why = why),
+});
 
 impl From<DieselError> for DbError {
     fn from(e: DieselError) -> Self {

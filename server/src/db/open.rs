@@ -94,12 +94,8 @@ fn looks_like_a_shelf(path: &Path) -> Result<(), DbError> {
     let file = std::fs::File::open(path).map_err(|e| DbError::Other(e.to_string()))?;
     file.take(HEAD.len() as u64).read_to_end(&mut found).map_err(|e| DbError::Other(e.to_string()))?;
     match found.as_slice() {
-        [] => Err(DbError::NoShelf(
-            "the file is empty; something has emptied it. Put a copy in its place, or move it away for a new shelf",
-        )),
+        [] => Err(DbError::NoShelf("shelf-emptied")),
         bytes if bytes == HEAD => Ok(()),
-        _ => Err(DbError::NoShelf(
-            "the file is no shelf of Kachel's. Put a copy in its place, or move it away for a new shelf",
-        )),
+        _ => Err(DbError::NoShelf("shelf-of-others")),
     }
 }

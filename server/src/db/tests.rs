@@ -34,11 +34,11 @@ fn history_goes_back_and_forth_and_survives_reopening() {
     assert_eq!((back.document.name.as_str(), back.redo.as_deref()), ("B", Some("Rename again")));
     let first = db.designs().step(&a.id, back.version, -1).unwrap();
     assert_eq!((first.document.name.as_str(), first.undo), ("Hedgehog", None));
-    assert!(matches!(db.designs().step(&a.id, first.version, -1), Err(DbError::NoStep("undo"))));
+    assert!(matches!(db.designs().step(&a.id, first.version, -1), Err(DbError::NoStep("nothing-to-undo"))));
     let forth = db.designs().step(&a.id, first.version, 1).unwrap();
     let other = db.designs().change(&a.id, forth.version, &renamed(&d, "D"), "Rename").unwrap();
     assert!(
-        matches!(db.designs().step(&a.id, other.version, 1), Err(DbError::NoStep("redo"))),
+        matches!(db.designs().step(&a.id, other.version, 1), Err(DbError::NoStep("nothing-to-redo"))),
         "what was undone is given up"
     );
     assert_eq!(db.picture(&d.artwork.hash).unwrap(), bytes);

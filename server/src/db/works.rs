@@ -66,7 +66,7 @@ impl<'a, D: Kept> Works<'a, D> {
     pub fn rescue(&self, id: &str, version: i64) -> Result<Stored<D>, DbError> {
         self.db.write(|c| {
             let head = checked_head::<D>(c, id, version)?;
-            let before = last_readable::<D>(c, id, head)?.ok_or(DbError::NoStep("go back to"))?;
+            let before = last_readable::<D>(c, id, head)?.ok_or(DbError::NoStep("nothing-to-go-back-to"))?;
             move_head(c, id, before, version)?;
             load(c, id)
         })
@@ -111,7 +111,7 @@ impl<'a, D: Kept> Works<'a, D> {
             let head = checked_head::<D>(c, id, version)?;
             let exists = revisions::table.find((id, head + by)).count().get_result::<i64>(c)? > 0;
             if !exists {
-                return Err(DbError::NoStep(if by < 0 { "undo" } else { "redo" }));
+                return Err(DbError::NoStep(if by < 0 { "nothing-to-undo" } else { "nothing-to-redo" }));
             }
             move_head(c, id, head + by, version)?;
             load(c, id)

@@ -1,6 +1,7 @@
 //! What goes to the helper and comes back.
 
 use actix_web::web::Bytes;
+use kachel_words::{msg, said};
 use std::net::SocketAddr;
 use std::path::PathBuf;
 use std::time::Duration;
@@ -37,24 +38,27 @@ pub struct HelperConfig {
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
 pub enum HelperError {
     /// It could not be started.
-    #[error("the part of Kachel that computes could not be started: {0}")]
     NotStarted(String),
     /// It ended during the computation.
-    #[error("this computation ended the part of Kachel that computes; what was saved is safe")]
     Died,
     /// It needed too much memory.
-    #[error("this needs more than {} MB of memory and was stopped", MOST_MEMORY >> 20)]
     TooMuchMemory,
     /// It took too long.
-    #[error("this took longer than {} s and was stopped", LONGEST.as_secs())]
     TooSlow,
     /// Somebody stopped it.
-    #[error("stopped")]
     Stopped,
     /// It has ended the helper before.
-    #[error("the computation of this design has failed {MOST_DEATHS} times, so it is left alone")]
     LeftAlone,
 }
+
+said!(HelperError: |e| match e {
+    HelperError::NotStarted(why) => msg!("no-helper", why = why),
+    HelperError::Died => msg!("helper-died"),
+    HelperError::TooMuchMemory => msg!("too-much-memory", mb = MOST_MEMORY >> 20),
+    HelperError::TooSlow => msg!("too-slow", seconds = LONGEST.as_secs()),
+    HelperError::Stopped => msg!("stopped-by-hand"),
+    HelperError::LeftAlone => msg!("left-alone", n = MOST_DEATHS),
+});
 
 /// A request on its way.
 pub struct Asked {

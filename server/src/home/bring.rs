@@ -5,6 +5,7 @@ use crate::api::Shop;
 use crate::db::Brought;
 use crate::problem::ApiError;
 use kachel_engine::{Bed, Document, Watch, Workshop, import_design};
+use kachel_words::msg;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use std::fs::File;
@@ -47,7 +48,7 @@ impl Outline {
     pub(crate) fn parts(&self) -> Vec<(String, Part)> {
         let designs = self.designs.iter().enumerate().map(|(n, (id, _))| (id.clone(), Part::Design(n)));
         let beds = self.beds.iter().enumerate().map(|(n, name)| (name.clone(), Part::Bed(n, HashMap::new())));
-        std::iter::once(("the workshop".to_string(), Part::Workshop)).chain(designs).chain(beds).collect()
+        std::iter::once((msg!("the-workshop").to_string(), Part::Workshop)).chain(designs).chain(beds).collect()
     }
 
     /// What a person calls it.
@@ -75,17 +76,19 @@ pub(crate) fn open_outline(file: &Path) -> Result<Outline, ApiError> {
 }
 
 fn open(file: &Path) -> Result<ZipArchive<File>, ApiError> {
-    let file = File::open(file).map_err(|_| ApiError::NoShelfInside("the file is gone".into()))?;
-    ZipArchive::new(file).map_err(|_| ApiError::NoShelfInside("it is no ZIP, or it breaks off".into()))
+    let file = File::open(file).map_err(|_| ApiError::NoShelfInside(msg!("file-gone")))?;
+    ZipArchive::new(file).map_err(|_| ApiError::NoShelfInside(msg!("no-zip")))
 }
 
 fn entry(zip: &mut ZipArchive<File>, name: &str, most: u64) -> Result<Vec<u8>, ApiError> {
-    let found = zip.by_name(name).map_err(|e| ApiError::NoShelfInside(format!("{name}: {e}")))?;
+    let found = zip
+        .by_name(name)
+        .map_err(|e| ApiError::NoShelfInside(msg!("part-unread", name = name, why = e.to_string())))?;
     let mut bytes = Vec::new();
     let read = found.take(most + 1).read_to_end(&mut bytes);
-    read.map_err(|e| ApiError::NoShelfInside(format!("{name}: {e}")))?;
+    read.map_err(|e| ApiError::NoShelfInside(msg!("part-unread", name = name, why = e.to_string())))?;
     if bytes.len() as u64 > most {
-        return Err(ApiError::NoShelfInside(format!("{name} is larger than {} MB", most >> 20)));
+        return Err(ApiError::NoShelfInside(msg!("part-larger-than-mb", name = name, most = most >> 20)));
     }
     Ok(bytes)
 }
@@ -106,24 +109,22 @@ fn open_contents(file: &Path) -> Result<Contents, ApiError> {
         let names = zip.file_names().flatten().filter(|n| n.to_lowercase().ends_with(".3mf"));
         let designs: Vec<_> = names.map(|n| design(&n)).collect();
         if designs.is_empty() {
-            return Err(ApiError::NoShelfInside("neither a shelf nor a 3MF is in it".into()));
+            return Err(ApiError::NoShelfInside(msg!("no-shelf-no-3mf")));
         }
         return counted(Contents { kachel_shelf: FORMAT, workshop: None, designs, beds: vec![] });
     }
     let bytes = entry(&mut zip, CONTENTS, MOST_CONTENTS)?;
-    let contents: Contents =
-        serde_json::from_slice(&bytes).map_err(|e| ApiError::NoShelfInside(format!("{CONTENTS}: {e}")))?;
+    let contents: Contents = serde_json::from_slice(&bytes)
+        .map_err(|e| ApiError::NoShelfInside(msg!("part-unread", name = CONTENTS, why = e.to_string())))?;
     if contents.kachel_shelf > FORMAT {
-        return Err(ApiError::NoShelfInside("it was made by a newer Kachel".into()));
+        return Err(ApiError::NoShelfInside(msg!("made-by-newer")));
     }
     counted(contents)
 }
 
 fn counted(c: Contents) -> Result<Contents, ApiError> {
     match c.designs.len() + c.beds.len() {
-        n if n > MOST_WORKS => {
-            Err(ApiError::NoShelfInside(format!("it holds {n} designs and beds, {MOST_WORKS} are the most")))
-        }
+        n if n > MOST_WORKS => Err(ApiError::NoShelfInside(msg!("too-many-works", n = n, most = MOST_WORKS))),
         _ => Ok(c),
     }
 }
@@ -140,7 +141,7 @@ impl Part {
     /// Puts it on the shelf.
     pub(crate) fn bring(&self, shop: &Shop, file: &Path, watch: &Watch) -> Result<Brought, ApiError> {
         let contents = open_contents(file)?;
-        let missing = || ApiError::Malformed("there is no such part in the file".into());
+        let missing = || ApiError::Malformed(msg!("no-such-part"));
         match self {
             Self::Workshop => workshop(shop, contents.workshop),
             Self::Design(n) => design(shop, file, contents.designs.get(*n).ok_or_else(missing)?, watch),
@@ -152,7 +153,7 @@ impl Part {
                         piece.design.clone_from(here);
                     }
                 }
-                bed.check().map_err(|e| ApiError::NoShelfInside(e.to_string()))?;
+                bed.check().map_err(|e| ApiError::NoShelfInside(e.message()))?;
                 Ok(shop.db.beds().bring(&given.id, &bed, &given.labels)?)
             }
         }
@@ -184,7 +185,7 @@ fn design(shop: &Shop, file: &Path, given: &DesignAtHome, watch: &Watch) -> Resu
         _ => return Err(ApiError::NoDesignInside),
     };
     if kachel_engine::Engine::hash(&picture) != document.artwork.hash {
-        return Err(ApiError::NoShelfInside("its picture is not the one that it was made from".into()));
+        return Err(ApiError::NoShelfInside(msg!("not-its-picture")));
     }
     let mut kept = Vec::new();
     for s in &given.snapshots {

@@ -3,6 +3,7 @@
 use super::model::{BedAtHome, CONTENTS, Contents, DesignAtHome, FORMAT, SnapshotAtHome, Written, picture_name};
 use crate::db::{Db, DbError, Shelved, Stored};
 use kachel_engine::{Bed, Document, file_name};
+use kachel_words::msg;
 use std::collections::BTreeSet;
 use std::fs::File;
 use std::io::Write;
@@ -10,7 +11,7 @@ use zip::CompressionMethod;
 use zip::write::{SimpleFileOptions, ZipWriter};
 
 fn failed(e: &dyn std::fmt::Display) -> DbError {
-    DbError::Other(format!("the file could not be written: {e}"))
+    DbError::Other(msg!("file-not-written", why = e.to_string()).to_string())
 }
 
 /// The ZIP, and which pictures are in it.

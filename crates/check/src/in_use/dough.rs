@@ -6,12 +6,10 @@ use crate::spread::Spread;
 use crate::{Fault, Place};
 use kachel_geom::regions;
 use kachel_tiers::{Op, Role};
+use kachel_words::{mm, msg, size};
 
 /// Dough is rolled out so thick, mm (common practice, no source).
 const DOUGH_MM: f64 = 6.0;
-
-const LEAVES_OUT: &str =
-    "Dough is taken to be flat and stiff: it does not stick, stretch, or rise in the oven. Edges of lines are upright.";
 
 pub(super) fn cookie(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
     let edge = o.stack.edge.mirrored();
@@ -32,26 +30,21 @@ pub(super) fn cookie(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
     }
     let necks = necks(&edge);
     let places: Vec<Place> = necks.iter().map(|s| s.place(STEP_MM, (0.0, DOUGH_MM))).collect();
-    let size = format!("{:.1} mm by {:.1} mm", b.width(), b.height());
-    let mut says = match regions(&edge)?.len() {
-        1 => format!("One cookie, {size}."),
-        n => format!("{n} separate cookies, in all {size}."),
-    };
+    let size = size([b.width(), b.height()]).decimals(1);
+    let mut says = vec![msg!("cuts-cookies", n = regions(&edge)?.len(), size = size)];
     if deepest >= DOUGH_MM {
-        says.push_str(" Lines go through the dough.");
+        says.push(msg!("lines-through-dough"));
     } else if deepest > 0.0 {
-        says.push_str(&format!(" Lines sink {deepest:.1} mm into dough of {DOUGH_MM} mm."));
+        says.push(msg!("lines-sink", by = mm(deepest).decimals(1), dough = mm(DOUGH_MM)));
     } else if o.stack.tiers.iter().any(|t| t.role == Role::Stamp) {
-        says.push_str(&format!(" Lines do not reach dough of {DOUGH_MM} mm."));
+        says.push(msg!("lines-miss-dough", dough = mm(DOUGH_MM)));
     }
     if let Some(least) = necks.iter().map(Spread::width).reduce(f64::min) {
-        says.push_str(&format!(" Its narrowest part is {least:.1} mm wide: dough tears under {NECK_MM} mm."));
+        says.push(msg!("cookie-neck", wide = mm(least).decimals(1), least = mm(NECK_MM)));
     }
     let free = wall - flange;
     if flange > 0.0 && free < DOUGH_MM {
-        says.push_str(&format!(
-            " The wall stands {free:.1} mm free, so the flange presses on the dough before it is cut."
-        ));
+        says.push(msg!("flange-presses", free = mm(free).decimals(1)));
     }
-    Ok(Some(InUse { is_beside: true, places, ..InUse::of("The cookie it cuts", says, LEAVES_OUT, tiers) }))
+    Ok(Some(InUse { is_beside: true, places, ..InUse::of("use-cookie", says, tiers) }))
 }

@@ -2,12 +2,10 @@
 
 use super::seen::{InUse, Used};
 use kachel_tiers::{Op, Role, Tier};
+use kachel_words::{mm, msg, number};
 
 /// Light from a window beside it, degrees above the table.
 const RAKING_DEG: f64 = 15.0;
-
-const LEAVES_OUT: &str =
-    "The light is white and comes from one side; filament is taken to be matt, and printed lines are not drawn.";
 
 pub(super) fn raking(o: &Used<'_>) -> InUse {
     let tiers = &o.stack.tiers;
@@ -18,9 +16,10 @@ pub(super) fn raking(o: &Used<'_>) -> InUse {
     let step = details.map(step).fold(0.0, f64::max).min(o.top());
     let says = if step > 0.0 {
         let shadow = step / RAKING_DEG.to_radians().tan();
-        format!("Light from {RAKING_DEG}° above the table: a step of {step:.1} mm throws a shadow of {shadow:.1} mm.")
+        let [step, shadow] = [step, shadow].map(|v| mm(v).decimals(1));
+        msg!("throws-shadow", degrees = number(RAKING_DEG), step = step, shadow = shadow)
     } else {
-        format!("Light from {RAKING_DEG}° above the table: nothing stands out of it, so nothing throws a shadow.")
+        msg!("throws-no-shadow", degrees = number(RAKING_DEG))
     };
-    InUse { light: Some(RAKING_DEG), ..InUse::of("In raking light", says, LEAVES_OUT, vec![]) }
+    InUse { light: Some(RAKING_DEG), ..InUse::of("use-light", vec![says], vec![]) }
 }

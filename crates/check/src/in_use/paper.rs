@@ -3,14 +3,12 @@
 use super::seen::{InUse, Material, Used, rectangle, thing};
 use crate::Fault;
 use kachel_geom::regions;
+use kachel_words::{msg, number, size};
 
 /// Paper round the print, mm.
 const MARGIN_MM: f64 = 8.0;
 /// How thick paper and ink are drawn, mm.
 const SHEET_MM: f64 = 0.4;
-
-const LEAVES_OUT: &str =
-    "Ink is taken to lie evenly on the uppermost layer: none is squeezed out, and the hand presses straight.";
 
 pub(super) fn print(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
     // What takes ink is what the uppermost layer covers.
@@ -18,15 +16,11 @@ pub(super) fn print(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
     let Some(b) = inked.bounds() else { return Ok(None) };
     let marks = regions(&inked)?.len();
     let share = 100.0 * inked.area_mm2() / (b.width() * b.height()).max(f64::MIN_POSITIVE);
-    let says = format!(
-        "Prints {:.1} mm by {:.1} mm in {}; ink covers {share:.0} % of that.",
-        b.width(),
-        b.height(),
-        crate::rule::counted(marks, "mark", "separate marks")
-    );
+    let size = size([b.width(), b.height()]).decimals(1);
+    let says = msg!("prints-marks", size = size, n = marks, percent = number(share).decimals(0));
     let tiers = vec![
         thing(Material::Paper, rectangle(&b.grown(MARGIN_MM))?, 0.0, SHEET_MM)?,
         thing(Material::Ink, inked, SHEET_MM, 2.0 * SHEET_MM)?,
     ];
-    Ok(Some(InUse { is_beside: true, ..InUse::of("What it prints on paper", says, LEAVES_OUT, tiers) }))
+    Ok(Some(InUse { is_beside: true, ..InUse::of("use-print", vec![says], tiers) }))
 }

@@ -6,16 +6,15 @@ use crate::round::circle;
 use kachel_geom::{Bounds, Grid, Mm, OffGrid, Point, Region, Ring};
 use kachel_solid::Layers;
 use kachel_tiers::{Measures, Op, Role, Stack, Tier};
+use kachel_words::{Message, Unit};
 
 /// What is seen of an object in use.
 #[derive(Clone, Debug)]
 pub struct InUse {
-    /// What it is, as a heading.
+    /// What it is, as a heading: the code of its message. Its part `leaves-out` is what the view does not know.
     pub title: &'static str,
-    /// The answer, in whole sentences with units.
-    pub says: String,
-    /// What the view does not know, in whole sentences.
-    pub leaves_out: &'static str,
+    /// The answer, in whole sentences.
+    pub says: Vec<Message>,
     /// What is shown beside the object or with it. Parts are places in [`Material::ALL`].
     pub stack: Stack,
     /// Whether that stands beside the object; else both are in one frame.
@@ -31,21 +30,16 @@ pub struct InUse {
 }
 
 impl InUse {
+    /// The answer in words.
+    pub fn answer(&self, unit: Unit) -> String {
+        self.says.iter().map(|s| s.said(unit)).collect::<Vec<_>>().join(" ")
+    }
+
     /// Tiers in one frame with the object, as it lies, by day, with no place marked.
-    pub(super) fn of(title: &'static str, says: String, leaves_out: &'static str, tiers: Vec<Tier>) -> Self {
+    pub(super) fn of(title: &'static str, says: Vec<Message>, tiers: Vec<Tier>) -> Self {
         let filaments = Material::ALL.iter().map(|m| m.name().into()).collect();
         let stack = Stack { tiers, filaments, ..Stack::default() };
-        Self {
-            title,
-            says,
-            leaves_out,
-            stack,
-            is_beside: false,
-            upright: None,
-            light: None,
-            places: vec![],
-            standing: None,
-        }
+        Self { title, says, stack, is_beside: false, upright: None, light: None, places: vec![], standing: None }
     }
 }
 

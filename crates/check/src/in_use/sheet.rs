@@ -4,6 +4,7 @@ use super::seen::{InUse, Material, Used, rectangle, thing};
 use crate::{Fault, Place};
 use kachel_geom::regions;
 use kachel_tiers::Role;
+use kachel_words::{mm, msg, number};
 
 /// Friction of filament on painted steel (common practice, no source).
 const FRICTION: f64 = 0.2;
@@ -11,8 +12,6 @@ const FRICTION: f64 = 0.2;
 const GRAVITY: f64 = 9.806_65;
 /// The sheet: round the object and thick, mm.
 const SHEET_MM: (f64, f64) = (10.0, 0.8);
-
-const LEAVES_OUT: &str = "Friction of 0.2 is taken (common practice); the magnets' own weight is left out, and what yours pull is on their packet.";
 
 pub(super) fn held(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
     let Some(b) = o.bounds() else { return Ok(None) };
@@ -24,19 +23,16 @@ pub(super) fn held(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
     }
     let skin = rooms.iter().map(|t| t.bottom.mm()).fold(0.0, f64::max);
     let pull = o.mass / 1000.0 * GRAVITY / FRICTION;
-    let mut says =
-        format!("It weighs {:.1} g. So that it does not slide, it has to be pulled on with {pull:.2} N", o.mass);
-    says.push_str(&match pockets.len() {
-        0 => "; it has no pocket for a magnet.".into(),
-        1 => ".".into(),
-        n => format!(", {:.2} N by each of its {n} magnets.", pull / n as f64),
-    });
+    let (mass, all) = (number(o.mass).decimals(1), number(pull).decimals(2));
+    let mut says = vec![match pockets.len() {
+        0 => msg!("has-no-magnet", mass = mass, pull = all),
+        1 => msg!("has-a-magnet", mass = mass, pull = all),
+        n => msg!("has-magnets", mass = mass, pull = all, n = n, each = number(pull / n as f64).decimals(2)),
+    }];
     if skin > 0.0 && !pockets.is_empty() {
-        says.push_str(&format!(
-            " Between magnet and steel lie {skin:.1} mm of filament, which takes much of the pull."
-        ));
+        says.push(msg!("skin-takes-pull", skin = mm(skin).decimals(1)));
     }
     let (round, thick) = SHEET_MM;
     let tiers = vec![thing(Material::Steel, rectangle(&b.grown(round))?, -thick, 0.0)?];
-    Ok(Some(InUse { upright: Some(0.0), places: pockets, ..InUse::of("On a steel sheet", says, LEAVES_OUT, tiers) }))
+    Ok(Some(InUse { upright: Some(0.0), places: pockets, ..InUse::of("use-steel", says, tiers) }))
 }

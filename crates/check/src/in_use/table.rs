@@ -6,6 +6,7 @@ use crate::round::{around, circle};
 use crate::rules::cup::{Heights, feet_on, footing, middle_of, range};
 use crate::{Fault, Place};
 use kachel_geom::{Mm, Point, Ring};
+use kachel_words::{Message, list, mm, msg};
 
 /// Walls of the cup, and how much of it is shown, mm.
 const CUP_MM: (f64, f64) = (2.5, 45.0);
@@ -13,9 +14,6 @@ const CUP_MM: (f64, f64) = (2.5, 45.0);
 const ARC_MM: f64 = 3.0;
 /// How high its floor lies above its foot, mm.
 const FLOOR_MM: f64 = 3.0;
-
-const LEAVES_OUT: &str = "The cup is round and its foot is a flat ring; marked is what holds it. A cup that rocks is tipped to where \
-                     its foot touches again; what else may be in its way is left out.";
 
 pub(super) fn cup(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
     let Some(b) = o.bounds() else { return Ok(None) };
@@ -29,8 +27,8 @@ pub(super) fn cup(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
     let says = if asked == Cup::default() {
         in_the_middle(&steady, &rocks, across)
     } else {
-        let stands = if under.stands() { "stands steady" } else { "rocks" };
-        format!("A cup with a foot of {foot:.0} mm {stands} {}.", place_of(asked.by))
+        let stands = if under.stands() { "cup-at-steady" } else { "cup-at-rocks" };
+        msg!(stands, foot = mm(foot).decimals(0), at = place_of(asked.by))
     };
     let table = under.table;
     let outline = arcs(&under.held, middle, foot);
@@ -44,31 +42,30 @@ pub(super) fn cup(o: &Used<'_>) -> Result<Option<InUse>, Fault> {
     Ok(Some(InUse {
         places: if outline.is_empty() { vec![] } else { vec![Place { outline, heights: None }.between(table, table)] },
         standing: Some(Standing { cup: Cup { foot: Some(foot), ..asked }, tilt: under.tilt() }),
-        ..InUse::of("A cup on it", says, LEAVES_OUT, tiers)
+        ..InUse::of("use-cup", vec![says], tiers)
     }))
 }
 
 /// What is said of cups in the middle.
-fn in_the_middle(steady: &[f64], rocks: &[f64], across: f64) -> String {
+fn in_the_middle(steady: &[f64], rocks: &[f64], across: f64) -> Message {
     match (rocks.is_empty(), steady.is_empty()) {
-        (true, true) => format!("With {across:.0} mm across it is smaller than the foot of a usual cup."),
-        (true, false) => format!("A cup stands steady on it, with a foot of {}.", range(steady)),
-        (false, true) => format!("A cup rocks on it, with a foot of {}.", range(rocks)),
-        (false, false) => {
-            format!("A cup with a foot of {} rocks on it; with {} it stands steady.", range(rocks), range(steady))
-        }
+        (true, true) => msg!("cup-none", across = mm(across).decimals(0)),
+        (true, false) => msg!("cup-steady", feet = range(steady)),
+        (false, true) => msg!("cup-always-rocks", feet = range(rocks)),
+        (false, false) => msg!("cup-some-rock", rocks = range(rocks), steady = range(steady)),
     }
 }
 
 /// `in the middle`, or how far from it.
-fn place_of((right, up): (f64, f64)) -> String {
-    let part = |v: f64, more: &str, less: &str| {
-        (v.abs() >= 0.5).then(|| format!("{:.0} mm {}", v.abs(), if v > 0.0 { more } else { less }))
+fn place_of((right, up): (f64, f64)) -> Message {
+    let part = |v: f64, more: &'static str, less: &'static str| {
+        let by = mm(v.abs()).decimals(0);
+        (v.abs() >= 0.5).then(|| msg!(if v > 0.0 { more } else { less }, by = by))
     };
-    match (part(right, "right", "left"), part(up, "up", "down")) {
-        (None, None) => "in the middle".into(),
-        (Some(one), None) | (None, Some(one)) => format!("{one} from the middle"),
-        (Some(one), Some(other)) => format!("{one} and {other} from the middle"),
+    match (part(right, "by-right", "by-left"), part(up, "by-up", "by-down")) {
+        (None, None) => msg!("in-the-middle"),
+        (Some(one), None) | (None, Some(one)) => msg!("from-the-middle", by = one),
+        (Some(one), Some(other)) => msg!("from-the-middle", by = list([one, other])),
     }
 }
 

@@ -2,15 +2,15 @@
 
 use super::cover::{self, THIN_COVER};
 use super::over_air::{Held, MOST_OUT_MM, Piece, pieces};
-use crate::rule::{Fault, Rule, counted};
+use crate::rule::{self, Fault, Rule};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_design::{Length, TierEdit};
 use kachel_solid::Body;
 use kachel_tiers::Op;
+use kachel_words::{mm, msg};
 use std::collections::BTreeSet;
 
-pub(super) const RULE: Rule =
-    Rule { looks_at: "what is laid over the air", codes: &[OVERHANG, BRIDGE, ISLAND, THIN_COVER], run };
+pub(super) const RULE: Rule = Rule { looks_at: "looks-at-air", codes: &[OVERHANG, BRIDGE, ISLAND, THIN_COVER], run };
 
 /// Something sticks out over the air further than lines hold.
 pub const OVERHANG: Code = Code::poor("overhang");
@@ -31,10 +31,13 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let out = longest(|h| if let Held::Beside(mm) = h { Some(*mm) } else { None });
     let span = longest(|h| if let Held::Across(mm) = h { Some(*mm) } else { None });
     let place = |p: &Piece| Place::of_region(&p.area).between(p.heights.0, p.heights.1);
-    for (what, longest) in [("Longest overhang", out), ("Longest bridge", span)] {
+    for (what, longest) in [("looked-overhang", out), ("looked-bridge", span)] {
         match longest {
-            Some((mm, p)) => found.looked(what, format!("{mm:.1} mm, {:.2} mm above the bed", p.heights.0), [place(p)]),
-            None => found.looked(what, "none", []),
+            Some((far, p)) => {
+                let said = msg!("looked-over-air", far = mm(far).decimals(1), height = mm(p.heights.0).decimals(2));
+                found.looked(what, said, [place(p)]);
+            }
+            None => found.looked(what, msg!("none"), []),
         }
     }
     cover::told(o, &pieces, found)?;
@@ -47,37 +50,30 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     };
     let islands: Vec<&Piece> = of(&|h| matches!(h, Held::Nowhere)).into_iter().filter(|p| !is_body(p)).collect();
     if let Some(lowest) = islands.iter().map(|p| p.heights.0).reduce(f64::min) {
-        let begin = if islands.len() == 1 { "begins" } else { "begin" };
-        let what =
-            format!("{} {begin} in the air, {lowest:.2} mm above the bed", counted(islands.len(), "piece", "pieces"));
-        let why = "It is joined to the rest only further up, so its first lines are laid into the air. Let it reach down, or \
-                   turn the object over.";
+        let what = msg!("island", pieces = islands.len(), height = mm(lowest).decimals(2));
         found.push(
-            Finding::new(ISLAND, what, why)
-                .figure(Figure::mm("height above the bed", lowest, Some(0.0)))
+            Finding::new(ISLAND, what)
+                .figure(Figure::mm("height-above-bed", lowest, Some(0.0)))
                 .at_all(islands.iter().map(|p| place(p)))
                 .mended(let_down(o, &islands)),
         );
     }
     let far = of(&|h| matches!(h, Held::Beside(mm) if *mm > MOST_OUT_MM));
-    if let Some((mm, _)) = out.filter(|_| !far.is_empty()) {
-        let what = format!("{mm:.1} mm stick out over the air, at {}", counted(far.len(), "place", "places"));
-        let why = "Lines hold about 1.2 mm beyond what is under them, then they hang. Let it reach down to the bed, slope its \
-                   underside, or give the object supports in the slicer.";
+    if let Some((by, _)) = out.filter(|_| !far.is_empty()) {
+        let what = msg!("overhang", by = mm(by).decimals(1), places = rule::places(far.len()));
         found.push(
-            Finding::new(OVERHANG, what, why)
-                .figure(Figure::mm("sticks out by", mm, Some(MOST_OUT_MM)))
+            Finding::new(OVERHANG, what)
+                .figure(Figure::mm("sticks-out-by", by, Some(MOST_OUT_MM)))
                 .at_all(far.iter().map(|p| place(p)))
                 .mended(let_down(o, &far)),
         );
     }
     let wide = of(&|h| matches!(h, Held::Across(mm) if *mm > MOST_SPAN_MM));
-    if let Some((mm, _)) = span.filter(|_| !wide.is_empty()) {
-        let what = format!("Lines have to span {mm:.1} mm of air, at {}", counted(wide.len(), "place", "places"));
-        let why = "Lines sag from about 10 mm on. Turn the object over, put something under it, or give it supports in the slicer.";
+    if let Some((gap, _)) = span.filter(|_| !wide.is_empty()) {
+        let what = msg!("bridge", gap = mm(gap).decimals(1), places = rule::places(wide.len()));
         found.push(
-            Finding::new(BRIDGE, what, why)
-                .figure(Figure::mm("longest bridge", mm, Some(MOST_SPAN_MM)))
+            Finding::new(BRIDGE, what)
+                .figure(Figure::mm("longest-bridge", gap, Some(MOST_SPAN_MM)))
                 .at_all(wide.iter().map(|p| place(p)))
                 .mended(let_down(o, &wide)),
         );
@@ -103,6 +99,5 @@ fn let_down(o: &Object<'_>, pieces: &[&Piece]) -> Option<Mend> {
         }
     }
     let down = |id| TierEdit::SetTierLength { id, name: "from".into(), value: Length::Mm(0.0) }.into();
-    (!ids.is_empty())
-        .then(|| Mend { words: "Let it reach down to the bed".into(), edits: ids.into_iter().map(down).collect() })
+    (!ids.is_empty()).then(|| Mend { words: msg!("reach-down"), edits: ids.into_iter().map(down).collect() })
 }

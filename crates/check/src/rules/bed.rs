@@ -4,9 +4,9 @@ use crate::rule::{Fault, Rule};
 use crate::{Code, Figure, Finding, Mend, Object, Report};
 use kachel_design::{Axis, GeneralEdit, Length, SizeOf};
 use kachel_geom::GRID_PER_MM;
+use kachel_words::{self as words, mm, msg, number};
 
-pub(super) const RULE: Rule =
-    Rule { looks_at: "the size on the printer's bed", codes: &[LARGER_THAN_BED, TIGHT_ON_BED], run };
+pub(super) const RULE: Rule = Rule { looks_at: "looks-at-bed", codes: &[LARGER_THAN_BED, TIGHT_ON_BED], run };
 
 /// It fits on the bed only in another turn, or with next to nothing to spare.
 pub const TIGHT_ON_BED: Code = Code::note("tight-on-bed");
@@ -22,7 +22,7 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let left = |wide: f64, deep: f64| ((bed[0] - wide) / 2.0).min((bed[1] - deep) / 2.0);
     let as_it_is = left(size[0], size[1]);
     if size[2] <= bed[2] && as_it_is >= SPARE_MM {
-        found.looked("Spare on the bed", format!("{as_it_is:.1} mm on each side"), []);
+        found.looked("looked-bed", msg!("looked-spare", spare = mm(as_it_is).decimals(1)), []);
         return Ok(());
     }
     let plan: Vec<[f64; 2]> =
@@ -40,31 +40,28 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let best = (0..180).map(f64::from).map(|d| (d, spare(d))).max_by(|a, b| a.1.total_cmp(&b.1));
     if let Some((degrees, left)) = best.filter(|(_, left)| size[2] <= bed[2] && *left >= 0.0) {
         let what = match (as_it_is >= 0.0, left >= SPARE_MM) {
-            (true, false) => format!("On the bed it has {as_it_is:.1} mm to spare on each side"),
+            (true, false) => msg!("tight-on-bed", spare = mm(as_it_is).decimals(1)),
             (true, true) => {
-                format!("On the bed it has {as_it_is:.1} mm to spare; turned by {degrees:.0}° it has {left:.1} mm")
+                let spare = mm(as_it_is).decimals(1);
+                msg!("tight-on-bed-unturned", spare = spare, turn = number(degrees), left = mm(left).decimals(1))
             }
-            (false, _) => format!("It fits on the bed when it is turned by {degrees:.0}°, with {left:.1} mm to spare"),
+            (false, _) => msg!("tight-on-bed-turned", turn = number(degrees), left = mm(left).decimals(1)),
         };
-        let why = "Skirt, brim and the clips of the bed want some 2 mm on each side. Turn it in the slicer, or make it smaller.";
-        found.push(Finding::new(TIGHT_ON_BED, what, why).figure(Figure::mm("to spare", as_it_is, Some(SPARE_MM))));
+        found.push(Finding::new(TIGHT_ON_BED, what).figure(Figure::mm("to-spare", as_it_is, Some(SPARE_MM))));
         return Ok(());
     }
     // What is added round the edge does not shrink with it.
     let edge = [o.outline.edge_bounds.width(), o.outline.edge_bounds.height()];
     let ratio = (0..2).map(|k| (bed[k] - (size[k] - edge[k])) / edge[k]).fold(1.0, f64::min);
     let width = (edge[0] * ratio * 10.0).floor() / 10.0;
-    let what = format!(
-        "The object is {:.1} × {:.1} × {:.1} mm; the printer builds {} × {} × {} mm",
-        size[0], size[1], size[2], bed[0], bed[1], bed[2]
-    );
+    let what = msg!("larger-than-bed", object = words::size(size).decimals(1), bed = words::size(bed));
     let mend = (ratio < 1.0 && width >= 1.0).then(|| {
         let edit = GeneralEdit::SetSize { axis: Axis::Width, value: Length::Mm(width), of: SizeOf::Drawing };
-        Mend::by(format!("Make it {width:.1} mm wide"), edit)
+        Mend::by(msg!("make-it-wide", width = mm(width)), edit)
     });
-    let why = "It does not fit the printer in one piece.";
-    let mut finding = Finding::new(LARGER_THAN_BED, what, why).mended(mend);
-    for (k, side) in ["width", "depth", "height"].into_iter().enumerate().filter(|(k, _)| size[*k] > bed[*k]) {
+    let mut finding = Finding::new(LARGER_THAN_BED, what).mended(mend);
+    for (k, side) in ["across-bed", "down-bed", "above-bed"].into_iter().enumerate().filter(|(k, _)| size[*k] > bed[*k])
+    {
         finding = finding.figure(Figure::mm(side, size[k], Some(bed[k])));
     }
     found.push(finding);

@@ -4,9 +4,10 @@ use crate::rule::{Fault, Rule};
 use crate::{Code, Figure, Finding, Mend, Object, Report};
 use kachel_design::{Closing, OutlineEdit};
 use kachel_outline::Astray;
+use kachel_words::{mm, msg};
 
 pub(super) const RULE: Rule = Rule {
-    looks_at: "changes of the outline that do not do what they were meant to",
+    looks_at: "looks-at-changes",
     codes: &[LOST_CHANGE, NOTHING_LEFT, MOVED_ON, OPEN_LINE, MISSING_LETTER],
     run,
 };
@@ -28,32 +29,23 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
 }
 
 fn astray(a: &Astray) -> Finding {
-    let off = || Mend::by("Switch it off", OutlineEdit::SwitchChange { id: a.id, is_on: false });
+    let off = || Mend::by(msg!("switch-it-off"), OutlineEdit::SwitchChange { id: a.id, is_on: false });
     if !a.lost.is_empty() {
-        let why =
-            "It stays in the list at Outline, where it can be given another patch; the rest of the list is applied.";
-        return Finding::new(LOST_CHANGE, "A change of the outline has lost its patch", why).mended(off());
+        return Finding::new(LOST_CHANGE, msg!("lost-change")).mended(off());
     }
     if a.moved_on.is_some() {
-        let what = "The picture has moved on under a patch with nodes of its own";
-        let why = "The patch keeps its nodes. To follow the picture, switch 'own nodes' off at Outline.";
-        let stay = Mend::by("Stay with my nodes", OutlineEdit::KeepNodes { id: a.id });
-        return Finding::new(MOVED_ON, what, why).mended(stay);
+        let stay = Mend::by(msg!("stay-with-my-nodes"), OutlineEdit::KeepNodes { id: a.id });
+        return Finding::new(MOVED_ON, msg!("moved-on")).mended(stay);
     }
-    if let Some(mm) = a.gap {
-        let what = format!("A drawn line is open: its ends are {mm:.2} mm apart");
-        let why = "An open line without a width encloses nothing and makes nothing.";
-        let close = Mend::by("Join its ends", OutlineEdit::CloseLines { ids: vec![a.id], how: Closing::Join });
-        return Finding::new(OPEN_LINE, what, why)
-            .figure(Figure::mm("distance of the ends", mm, Some(0.0)))
+    if let Some(gap) = a.gap {
+        let close = Mend::by(msg!("join-its-ends"), OutlineEdit::CloseLines { ids: vec![a.id], how: Closing::Join });
+        return Finding::new(OPEN_LINE, msg!("open-line", gap = mm(gap).decimals(2)))
+            .figure(Figure::mm("distance-of-ends", gap, Some(0.0)))
             .mended(close);
     }
     if !a.missing.is_empty() {
         let letters: Vec<String> = a.missing.iter().map(char::to_string).collect();
-        let what = format!("A text's face does not have: {}", letters.join(" "));
-        let why = "Their places stay empty. Choose another face for the text at Outline.";
-        return Finding::new(MISSING_LETTER, what, why);
+        return Finding::new(MISSING_LETTER, msg!("missing-letter", letters = letters.join(" ")));
     }
-    let why = "It stays in the list at Outline; the rest of the list is applied.";
-    Finding::new(NOTHING_LEFT, "A change of the outline leaves nothing of its patches", why).mended(off())
+    Finding::new(NOTHING_LEFT, msg!("nothing-left")).mended(off())
 }

@@ -4,8 +4,9 @@ use crate::rule::{Fault, Rule, choose, held, set};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_geom::regions;
 use kachel_tiers::{Pieces, measures as m, widest_gap};
+use kachel_words::{mm, msg};
 
-pub(super) const RULE: Rule = Rule { looks_at: "how many cookies it cuts", codes: &[SEVERAL_COOKIES], run };
+pub(super) const RULE: Rule = Rule { looks_at: "looks-at-cookies", codes: &[SEVERAL_COOKIES], run };
 
 /// A cutter cuts more than one cookie.
 pub const SEVERAL_COOKIES: Code = Code::poor("several-cookies");
@@ -19,30 +20,21 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         return Ok(());
     }
     let cookies = regions(&o.stack.edge)?;
-    found.looked(
-        "Cuts",
-        if cookies.len() == 1 { "one cookie".into() } else { format!("{} cookies", cookies.len()) },
-        [],
-    );
+    found.looked("looked-cuts", msg!("looked-cookies", n = cookies.len()), []);
     if cookies.len() < 2 {
         return Ok(());
     }
-    let what = format!("It cuts {} separate cookies", cookies.len());
-    let why =
-        "Each outer contour of the edge cuts one of its own. A wider margin joins them to one; or put patches aside.";
     let unite = (o.measures.choice(m::PIECES) != Some(Pieces::United))
         .then(|| choose(o, m::PIECES, Pieces::United))
         .flatten()
-        .map(|edit| Mend::by("Unite them by the smallest margin", edit));
+        .map(|edit| Mend::by(msg!("unite-them"), edit));
     let margin = o.measures.get(m::MARGIN) + widest_gap(&o.stack.edge) / 2.0 + NECK_MM;
     let margin = held(o, m::MARGIN, (margin * 10.0).ceil() / 10.0);
-    let wider = o
-        .measures
-        .has(m::MARGIN)
-        .then(|| Mend::by(format!("Join them by a margin of {margin} mm"), set(m::MARGIN, margin)));
+    let words = msg!("join-by-margin", margin = mm(margin));
+    let wider = o.measures.has(m::MARGIN).then(|| Mend::by(words, set(m::MARGIN, margin)));
     found.push(
-        Finding::new(SEVERAL_COOKIES, what, why)
-            .figure(Figure::count("cookies", cookies.len(), Some(1)))
+        Finding::new(SEVERAL_COOKIES, msg!("several-cookies", n = cookies.len()))
+            .figure(Figure::count("number-of-cookies", cookies.len(), Some(1)))
             .at_all(cookies.iter().map(|c| Place::of_region(c).between(0.0, o.measures.get(m::WALL_HEIGHT))))
             .mended(unite)
             .mended(wider),

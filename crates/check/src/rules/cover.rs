@@ -1,10 +1,11 @@
 //! Roofs over a hollow, and of how many layers they are.
 
 use super::over_air::{Held, Piece};
-use crate::rule::{Fault, counted, moved};
+use crate::rule::{Fault, moved, places};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_geom::{BoolOp, combine, interior_point};
 use kachel_tiers::{Moves, Op};
+use kachel_words::{Message, mm, msg};
 
 /// A roof over a hollow is of few layers.
 pub const THIN_COVER: Code = Code::poor("thin-cover");
@@ -24,16 +25,11 @@ pub(super) fn told(o: &Object<'_>, pieces: &[Piece], found: &mut Report) -> Resu
         }
     }
     let Some((layers, lowest)) = thin.iter().min_by_key(|(n, _)| *n) else { return Ok(()) };
-    let what = format!(
-        "{} over a hollow, at {}; {LEAST_LAYERS} layers close it",
-        counted(*layers, "layer lies", "layers lie"),
-        counted(thin.len(), "place", "places")
-    );
-    let why = "The first lines over a hollow sag, and the ones on them do not close yet: holes and humps are seen from above.";
+    let what = msg!("thin-cover", layers = *layers, places = places(thin.len()), least = LEAST_LAYERS);
     let height = LEAST_LAYERS as f64 * o.printer.layer;
     found.push(
-        Finding::new(THIN_COVER, what, why)
-            .figure(Figure::count("layers", *layers, Some(LEAST_LAYERS)))
+        Finding::new(THIN_COVER, what)
+            .figure(Figure::count("number-of-layers", *layers, Some(LEAST_LAYERS)))
             .at_all(thin.iter().map(|(_, p)| Place::of_region(&p.area).between(p.heights.0, p.heights.1)))
             .mended_by(mends(o, lowest, lowest.heights.0 + height)),
     );
@@ -56,7 +52,7 @@ fn mends(o: &Object<'_>, piece: &Piece, top: f64) -> Vec<Mend> {
     let rings = piece.area.rings_mm();
     let Some(at) = interior_point(&rings.iter().collect::<Vec<_>>()) else { return vec![] };
     let (bottom, middle) = (piece.heights.0, f64::midpoint(piece.heights.0, piece.heights.1));
-    let by = |end: f64, moves: Moves, to: f64, words: String, op: Op| {
+    let by = |end: f64, moves: Moves, to: f64, words: Message, op: Op| {
         let is_it = |t: &&kachel_tiers::Tier| {
             t.op == op && (t.top.mm() - end).abs() < o.printer.layer && t.footprint.winding(at) != 0
         };
@@ -67,8 +63,8 @@ fn mends(o: &Object<'_>, piece: &Piece, top: f64) -> Vec<Mend> {
     let roof = o.covering(at, middle).find(is_over).map_or(top, |t| t.top.mm());
     let lower = roof - (top - bottom);
     [
-        by(roof, Moves::Top, top, format!("Make the roof {:.2} mm thick", top - bottom), Op::Add),
-        (lower > 0.0).then(|| by(bottom, Moves::Top, lower, "Let the hollow end lower".into(), Op::Cut)).flatten(),
+        by(roof, Moves::Top, top, msg!("thicken-roof", thick = mm(top - bottom).decimals(2)), Op::Add),
+        (lower > 0.0).then(|| by(bottom, Moves::Top, lower, msg!("lower-hollow"), Op::Cut)).flatten(),
     ]
     .into_iter()
     .flatten()

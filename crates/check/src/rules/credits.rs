@@ -3,9 +3,9 @@
 use crate::rule::{Fault, Rule};
 use crate::{Code, Finding, Mend, Object, Report};
 use kachel_design::{Credit, GeneralEdit};
+use kachel_words::msg;
 
-pub(super) const RULE: Rule =
-    Rule { looks_at: "the picture's credit and licence", codes: &[NOT_FOR_SALE, CREDIT_OF_ANOTHER], run };
+pub(super) const RULE: Rule = Rule { looks_at: "looks-at-credits", codes: &[NOT_FOR_SALE, CREDIT_OF_ANOTHER], run };
 
 /// The licence, as it was typed, forbids selling.
 pub const NOT_FOR_SALE: Code = Code::note("not-for-sale");
@@ -19,20 +19,15 @@ const FORBIDS: [&str; 7] =
 fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let licence = o.credit.licence.trim();
     if forbids_selling(licence) && o.credit.note.trim().is_empty() {
-        let what = format!("The licence '{licence}' allows no selling");
-        let why = "You may make it for yourself or as a gift. To sell it, ask the picture's maker, and note the permission with \
-                   the credit.";
-        found.push(Finding::new(NOT_FOR_SALE, what, why));
+        found.push(Finding::new(NOT_FOR_SALE, msg!("not-for-sale", licence = licence)));
     }
     if let Some(earlier) = o.credit_of.filter(|_| *o.credit != Credit::default()) {
-        let what = format!("The credit was entered for '{earlier}', which is no longer the picture");
-        let why = "It goes into every file that is taken home. Say whose picture it is now.";
         let emptied = GeneralEdit::SetCredit { credit: Credit::default() };
         let kept = GeneralEdit::SetCredit { credit: o.credit.clone() };
         found.push(
-            Finding::new(CREDIT_OF_ANOTHER, what, why)
-                .mended(Mend::by("It is right for this one, too", kept))
-                .mended(Mend::by("Empty it", emptied)),
+            Finding::new(CREDIT_OF_ANOTHER, msg!("credit-of-another", earlier = earlier))
+                .mended(Mend::by(msg!("credit-is-right"), kept))
+                .mended(Mend::by(msg!("empty-credit"), emptied)),
         );
     }
     Ok(())

@@ -6,8 +6,9 @@ use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_geom::{Bounds, Mm, Point, Ring};
 use kachel_solid::Layers;
 use kachel_tiers::{RecipeKind, Relief, measures as m};
+use kachel_words::{Value, list, mm, msg, span};
 
-pub(super) const RULE: Rule = Rule { looks_at: "whether a cup stands on it", codes: &[CUP_ROCKS], run };
+pub(super) const RULE: Rule = Rule { looks_at: "looks-at-cup", codes: &[CUP_ROCKS], run };
 
 /// A cup rocks on the coaster, or tips over.
 pub const CUP_ROCKS: Code = Code::poor("cup-rocks");
@@ -34,20 +35,17 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let heights = Heights::of(o.layers);
     let (steady, rocks) = feet_on(&heights, middle, across);
     let said = match (steady.is_empty(), rocks.is_empty()) {
-        (true, true) => "smaller than a usual cup's foot: nothing to look at".into(),
-        (false, true) => format!("steady, with a foot of {}", range(&steady)),
-        (_, false) => format!("rocks, with a foot of {}", range(&rocks)),
+        (true, true) => msg!("looked-cup-small"),
+        (false, true) => msg!("looked-cup-steady", feet = range(&steady)),
+        (_, false) => msg!("looked-cup-rocks", feet = range(&rocks)),
     };
-    found.looked("A cup on it", said, []);
+    found.looked("looked-cup", said, []);
     let Some(worst) = rocks.first() else { return Ok(()) };
-    let what = format!("A cup with a foot of {} rocks on it", range(&rocks));
-    let why = "Its foot lies on the highest places only, and those do not reach round its middle. Engrave the drawing, or give the \
-               plate a rim as high.";
     let place =
         Place { outline: rocks.iter().map(|d| circle(middle, *d)).collect(), heights: None }.between(min[2], max[2]);
     found.push(
-        Finding::new(CUP_ROCKS, what, why)
-            .figure(Figure::mm("foot of the cup", *worst, None))
+        Finding::new(CUP_ROCKS, msg!("cup-rocks", feet = range(&rocks)))
+            .figure(Figure::mm("foot-of-cup", *worst, None))
             .at(place)
             .mended_by(mends(o)),
     );
@@ -57,11 +55,11 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
 fn mends(o: &Object<'_>) -> Vec<Mend> {
     let mut all = Vec::new();
     if o.measures.choice(m::RELIEF) == Some(Relief::Raised) {
-        all.extend(choose(o, m::RELIEF, Relief::Engraved).map(|edit| Mend::by("Engrave the drawing", edit)));
+        all.extend(choose(o, m::RELIEF, Relief::Engraved).map(|edit| Mend::by(msg!("engrave-drawing"), edit)));
         let high = held(o, m::RIM_HEIGHT, o.measures.get(m::RELIEF_DEPTH));
         let rim = o.measures.get(m::RIM_WIDTH);
         if rim > 0.0 {
-            all.push(Mend::by(format!("Make the rim {high} mm high, as the drawing is"), set(m::RIM_HEIGHT, high)));
+            all.push(Mend::by(msg!("raise-rim", high = mm(high)), set(m::RIM_HEIGHT, high)));
         }
     }
     all
@@ -95,13 +93,13 @@ impl Heights {
 }
 
 /// `65 mm`, or from the first to the last of those that follow each other: `50 mm and 65 to 85 mm`.
-pub(crate) fn range(all: &[f64]) -> String {
+pub(crate) fn range(all: &[f64]) -> Value {
     let runs = all.chunk_by(|a, b| b - a <= FEET_MM[1] - FEET_MM[0]);
-    let words = runs.map(|run| match run {
-        [first, .., last] => format!("{first:.0} to {last:.0} mm"),
-        run => run.iter().map(|one| format!("{one:.0} mm")).collect(),
-    });
-    words.collect::<Vec<_>>().join(" and ")
+    list(runs.filter_map(|run| match run {
+        [first, .., last] => Some(span(*first, *last)),
+        [one] => Some(mm(*one)),
+        [] => None,
+    }))
 }
 
 /// Where a cup stands on what lies in a box, and how far across that is at least, mm.
@@ -198,8 +196,11 @@ mod tests {
 
     #[test]
     fn feet_are_told_run_by_run() {
-        assert_eq!(range(&[50.0, 65.0, 70.0, 75.0]), "50 mm and 65 to 75 mm");
-        assert_eq!((range(&[55.0, 60.0]).as_str(), range(&[85.0]).as_str()), ("55 to 60 mm", "85 mm"));
-        assert_eq!(range(&[]), "");
+        assert_eq!(range(&[50.0, 65.0, 70.0, 75.0]).to_string(), "50 mm and 65 to 75 mm");
+        assert_eq!(
+            (range(&[55.0, 60.0]).to_string(), range(&[85.0]).to_string()),
+            ("55 to 60 mm".into(), "85 mm".into())
+        );
+        assert_eq!(range(&[]).to_string(), "");
     }
 }

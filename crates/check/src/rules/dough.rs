@@ -1,13 +1,13 @@
 //! What dough does in a cutter: narrow parts of the cookie tear, and it sticks in slits.
 
-use crate::rule::{Fault, Rule, counted, held, set};
+use crate::rule::{self, Fault, Rule, held, set};
 use crate::spread::Spread;
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_geom::{Region, Width, gaps, offset, widths};
 use kachel_tiers::measures as m;
+use kachel_words::{mm, msg};
 
-pub(super) const RULE: Rule =
-    Rule { looks_at: "what tears and what sticks in the dough", codes: &[NARROW_NECK, NARROW_SLIT], run };
+pub(super) const RULE: Rule = Rule { looks_at: "looks-at-dough", codes: &[NARROW_NECK, NARROW_SLIT], run };
 
 /// A part of the cookie is so narrow that it tears.
 pub const NARROW_NECK: Code = Code::note("narrow-neck");
@@ -36,24 +36,23 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let wider = |by: f64| {
         let to = held(o, m::MARGIN, ((margin + by + SPARE_MM) * 10.0).ceil() / 10.0);
         (o.measures.has(m::MARGIN) && to > margin)
-            .then(|| Mend::by(format!("Widen the cookie by a margin of {to} mm"), set(m::MARGIN, to)))
+            .then(|| Mend::by(msg!("widen-cookie", margin = mm(to)), set(m::MARGIN, to)))
     };
     let told = |what: &'static str, spots: &[Spread], limit: f64, found: &mut Report| {
         let least = spots.iter().map(Spread::width).reduce(f64::min);
-        let said = least.map_or_else(|| format!("{limit} mm or more"), |w| format!("{w:.2} mm"));
+        let said =
+            least.map_or_else(|| msg!("or-more", least = mm(limit)), |w| msg!("just", value = mm(w).decimals(2)));
         let places: Vec<Place> = spots.iter().map(|s| s.place(STEP_MM, height)).collect();
         found.looked(what, said, places.clone());
         least.map(|w| (w, places))
     };
     let necks = necks(&o.stack.edge);
-    if let Some((width, places)) = told("Narrowest part of the cookie", &necks, NECK_MM, found) {
-        let n = counted(places.len(), "place", "places");
-        let what = format!("The cookie is {width:.2} mm wide, at {n}; dough narrower than {NECK_MM} mm tears");
-        let why =
-            "Legs, tails and necks break off when the cookie is lifted. Widen the cookie, or thicken them at Outline.";
+    if let Some((width, places)) = told("looked-neck", &necks, NECK_MM, found) {
+        let wide = mm(width).decimals(2);
+        let what = msg!("narrow-neck", wide = wide, places = rule::places(places.len()), least = mm(NECK_MM));
         found.push(
-            Finding::new(NARROW_NECK, what, why)
-                .figure(Figure::mm("narrowest part of the cookie", width, Some(NECK_MM)))
+            Finding::new(NARROW_NECK, what)
+                .figure(Figure::mm("narrowest-neck", width, Some(NECK_MM)))
                 .at_all(places)
                 .mended(wider((NECK_MM - width) / 2.0)),
         );
@@ -61,14 +60,11 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     // The walls stand round the cookie: dough lies in what is left between them.
     let walled = offset(&o.stack.edge, o.measures.get(m::WALL_THICKNESS))?;
     let slits = counted_of(&gaps(&walled, STEP_MM, SLIT_MM - SLACK_MM), SLIT_MM);
-    if let Some((width, places)) = told("Narrowest slit between walls", &slits, SLIT_MM, found) {
-        let n = counted(places.len(), "place", "places");
-        let what = format!("Two walls are {width:.2} mm apart, at {n}; dough sticks in less than {SLIT_MM} mm");
-        let why = "The strip of dough between them stays in the cutter. Close the slit, or open it wider, at Outline.";
+    if let Some((width, places)) = told("looked-slit", &slits, SLIT_MM, found) {
+        let wide = mm(width).decimals(2);
+        let what = msg!("narrow-slit", wide = wide, places = rule::places(places.len()), least = mm(SLIT_MM));
         found.push(
-            Finding::new(NARROW_SLIT, what, why)
-                .figure(Figure::mm("narrowest slit", width, Some(SLIT_MM)))
-                .at_all(places),
+            Finding::new(NARROW_SLIT, what).figure(Figure::mm("narrowest-slit", width, Some(SLIT_MM))).at_all(places),
         );
     }
     Ok(())

@@ -1,11 +1,11 @@
 //! Finishes wider than the shape: the tier ends in a ridge there, lower than it was meant to be.
 
-use crate::rule::{Fault, Rule, counted};
+use crate::rule::{Fault, Rule, places};
 use crate::{Code, Figure, Finding, Object, Place, Report};
 use kachel_geom::{Bounds, Point};
+use kachel_words::{mm, msg};
 
-pub(super) const RULE: Rule =
-    Rule { looks_at: "finishes wider than the shape they are on", codes: &[FINISH_TOO_WIDE], run };
+pub(super) const RULE: Rule = Rule { looks_at: "looks-at-finishes", codes: &[FINISH_TOO_WIDE], run };
 
 /// A finish is wider than the shape it is on.
 pub const FINISH_TOO_WIDE: Code = Code::poor("finish-too-wide");
@@ -27,21 +27,21 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         let mut ridges: Vec<&[f64; 3]> = o.solid.ridges.iter().filter(is_its).collect();
         ridges.sort_by(|a, b| a[2].total_cmp(&b[2]));
         let Some(lowest) = ridges.first() else { continue };
-        let what = format!(
-            "The finish of '{}' goes {} mm in, more than the shape has at {}: it ends in a ridge {:.2} mm high instead of {:.2} mm",
-            t.name,
-            t.top_finish.inset,
-            counted(ridges.len(), "place", "places"),
-            lowest[2] - bottom,
-            top - bottom
+        let what = msg!(
+            "finish-too-wide",
+            tier = t.name.clone(),
+            inset = mm(t.top_finish.inset),
+            places = places(ridges.len()),
+            ridge = mm(lowest[2] - bottom).decimals(2),
+            high = mm(top - bottom).decimals(2)
         );
         let place = Bounds {
             min: Point::new(lowest[0] - AROUND_MM, lowest[1] - AROUND_MM),
             max: Point::new(lowest[0] + AROUND_MM, lowest[1] + AROUND_MM),
         };
         found.push(
-            Finding::new(FINISH_TOO_WIDE, what, "The mesh is sound and prints; only that place is lower.")
-                .figure(Figure::mm("height of the ridge", lowest[2] - bottom, Some(top - bottom)))
+            Finding::new(FINISH_TOO_WIDE, what)
+                .figure(Figure::mm("height-of-ridge", lowest[2] - bottom, Some(top - bottom)))
                 .at(Place::of_box(&place).between(lowest[2], top)),
         );
     }

@@ -1,17 +1,15 @@
 //! The cutter's foot: where the hand presses, what its edge does to it, and how near an opening comes to the wall.
 
-use crate::rule::{Fault, Rule, counted, held, set};
+use crate::rule::{Fault, Rule, held, set};
 use crate::rules::loose::aside;
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_geom::{BoolOp, Edges, Region, Ring, combine, offset};
 use kachel_outline::Patch;
 use kachel_tiers::{Back, measures as m};
+use kachel_words::{mm, msg};
 
-pub(super) const RULE: Rule = Rule {
-    looks_at: "the flange that the hand presses",
-    codes: &[NARROW_FLANGE, SHARP_FLANGE, OPENING_NEAR_WALL],
-    run,
-};
+pub(super) const RULE: Rule =
+    Rule { looks_at: "looks-at-flange", codes: &[NARROW_FLANGE, SHARP_FLANGE, OPENING_NEAR_WALL], run };
 
 /// The foot is so narrow that it presses into the hand.
 pub const NARROW_FLANGE: Code = Code::poor("narrow-flange");
@@ -39,26 +37,25 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         (o.measures.get(m::WALL_THICKNESS), o.measures.get(m::FLANGE_WIDTH), o.measures.get(m::FLANGE_IN));
     let is_backed = o.measures.choice(m::BACK) == Some(Back::Backed);
     let foot = wall + out + inwards;
-    found.looked("Foot under the hand", format!("{foot:.2} mm wide{}", if is_backed { ", backed" } else { "" }), []);
+    let said = if is_backed { "looked-foot-backed" } else { "looked-foot-wide" };
+    found.looked("looked-foot", msg!(said, wide = mm(foot).decimals(2)), []);
     if !is_backed && foot < HAND_MM - SLACK_MM {
         let to = held(o, m::FLANGE_WIDTH, ((HAND_MM - wall - inwards) * 10.0).ceil() / 10.0);
-        let what = format!("The hand presses on a foot of {foot:.2} mm; {HAND_MM} mm are comfortable");
-        let why = "A narrow foot cuts into the hand, and stiffens the wall less.";
+        let what = msg!("narrow-flange", foot = mm(foot).decimals(2), good = mm(HAND_MM));
         found.push(
-            Finding::new(NARROW_FLANGE, what, why)
-                .figure(Figure::mm("width of the foot", foot, Some(HAND_MM)))
-                .mended(Mend::by(format!("Let the flange reach {to} mm out"), set(m::FLANGE_WIDTH, to))),
+            Finding::new(NARROW_FLANGE, what)
+                .figure(Figure::mm("width-of-foot", foot, Some(HAND_MM)))
+                .mended(Mend::by(msg!("widen-flange", to = mm(to)), set(m::FLANGE_WIDTH, to))),
         );
     }
     let bevel = o.measures.get(m::FLANGE_EDGE);
     if out > 0.0 && bevel < LEAST_BEVEL_MM - 1e-6 {
         let height = o.measures.get(m::FLANGE_HEIGHT);
-        let what = format!("The flange's upper edge is bevelled by {bevel} mm; {BEVEL_MM} mm take its sharpness");
-        let why = "A square edge of filament is sharp where fingers hold the cutter.";
+        let what = msg!("sharp-flange", bevel = mm(bevel), good = mm(BEVEL_MM));
         let to = held(o, m::FLANGE_EDGE, BEVEL_MM.min(height / 2.0));
-        let mend = (to > bevel).then(|| Mend::by(format!("Bevel it by {to} mm"), set(m::FLANGE_EDGE, to)));
+        let mend = (to > bevel).then(|| Mend::by(msg!("bevel-it", by = mm(to)), set(m::FLANGE_EDGE, to)));
         found.push(
-            Finding::new(SHARP_FLANGE, what, why).figure(Figure::mm("bevel", bevel, Some(LEAST_BEVEL_MM))).mended(mend),
+            Finding::new(SHARP_FLANGE, what).figure(Figure::mm("bevel", bevel, Some(LEAST_BEVEL_MM))).mended(mend),
         );
     }
     openings(o, is_backed, found)
@@ -73,9 +70,9 @@ fn openings(o: &Object<'_>, is_backed: bool, found: &mut Report) -> Result<(), F
         if back < BACK_MM - SLACK_MM && !opening.is_empty() {
             let to = held(o, m::OPENING, BACK_MM);
             found.push(
-                near(back).at(Place::of_region(&opening).between(height.0, height.1)).mended(
+                near(back, None).at(Place::of_region(&opening).between(height.0, height.1)).mended(
                     (!offset(&o.stack.edge, -to)?.is_empty())
-                        .then(|| Mend::by(format!("Let it lie {to} mm inside the wall"), set(m::OPENING, to))),
+                        .then(|| Mend::by(msg!("opening-inside", by = mm(to)), set(m::OPENING, to))),
                 ),
             );
         }
@@ -97,19 +94,17 @@ fn openings(o: &Object<'_>, is_backed: bool, found: &mut Report) -> Result<(), F
         patches.extend(o.outline.patches.iter().find(|p| p.id == *id));
     }
     if let Some(mm) = nearest {
-        let words = if places.len() == 1 { "Put it aside".into() } else { format!("Put all {} aside", places.len()) };
-        let n = counted(places.len(), "opening", "openings");
-        let mut finding = near(mm).at_all(places).mended(Mend::by(words, aside(patches)));
-        finding.what = format!("{} ({n})", finding.what);
-        found.push(finding);
+        let words = msg!("put-aside", n = places.len());
+        found.push(near(mm, Some(places.len())).at_all(places).mended(Mend::by(words, aside(patches))));
     }
     Ok(())
 }
 
-fn near(mm: f64) -> Finding {
-    let what = format!("An opening comes within {mm:.2} mm of the wall; {BACK_MM} mm carry it");
-    let why = "What is left of the back beside the wall bends when the cutter is pressed, and the wall comes off it.";
-    Finding::new(OPENING_NEAR_WALL, what, why).figure(Figure::mm("between opening and wall", mm, Some(BACK_MM)))
+/// How near an opening comes, mm, and how many openings that come too near there are, where they are counted.
+fn near(by: f64, counted: Option<usize>) -> Finding {
+    let what = msg!("opening-near-wall", by = mm(by).decimals(2), least = mm(BACK_MM));
+    let what = counted.map_or(what.clone(), |n| msg!("openings-near-wall", what = what, n = n));
+    Finding::new(OPENING_NEAR_WALL, what).figure(Figure::mm("opening-to-wall", by, Some(BACK_MM)))
 }
 
 /// How far an opening is from the wall's inner face; 0 where it cuts the wall. Openings that lie outside the cutter count as far.

@@ -1,12 +1,13 @@
 //! Bodies that begin in the air.
 
-use crate::rule::{Fault, Rule, counted};
+use crate::rule::{Fault, Rule};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_design::{Edit, Length, TierEdit};
 use kachel_solid::Body;
 use kachel_tiers::{Op, Tier};
+use kachel_words::{mm, msg, span};
 
-pub(super) const RULE: Rule = Rule { looks_at: "bodies that begin in the air", codes: &[FLOATS], run };
+pub(super) const RULE: Rule = Rule { looks_at: "looks-at-floats", codes: &[FLOATS], run };
 
 /// A body does not reach the bed.
 pub const FLOATS: Code = Code::fault("floats");
@@ -19,14 +20,11 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     floating.sort_by(|a, b| a.z.0.total_cmp(&b.z.0));
     let (Some(lowest), Some(highest)) = (floating.first(), floating.last()) else { return Ok(()) };
     let (low, high) = (lowest.z.0, highest.z.0);
-    let heights = if high - low < LEAST_MM { format!("{low:.2} mm") } else { format!("{low:.2} to {high:.2} mm") };
-    let begin = if floating.len() == 1 { "begins" } else { "begin" };
-    let what = format!("{} {begin} {heights} above the bed", counted(floating.len(), "body", "bodies"));
-    let why = "Nothing is under it, so the printer would lay its first lines into the air. \
-               Let it begin at 0 mm, put something under it, or give the object supports in the slicer.";
+    let heights = if high - low < LEAST_MM { mm(low) } else { span(low, high) };
+    let what = msg!("floats", n = floating.len(), heights = heights.decimals(2));
     found.push(
-        Finding::new(FLOATS, what, why)
-            .figure(Figure::mm("height above the bed", high, Some(0.0)))
+        Finding::new(FLOATS, what)
+            .figure(Figure::mm("height-above-bed", high, Some(0.0)))
             .at_all(floating.iter().map(|b| Place::of_box(&b.bounds).between(b.z.0, b.z.1)))
             .mended(drop_own(o, &floating)),
     );
@@ -55,5 +53,5 @@ fn drop_own(o: &Object<'_>, floating: &[&Body]) -> Option<Mend> {
         .flat_map(|(id, high)| [length(*id, "from", 0.0), length(*id, "to", *high)])
         .map(Edit::from)
         .collect();
-    (!edits.is_empty()).then(|| Mend { words: "Put it on the bed".into(), edits })
+    (!edits.is_empty()).then(|| Mend { words: msg!("put-on-bed"), edits })
 }

@@ -5,8 +5,9 @@ use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_geom::{Mm, Point};
 use kachel_solid::Layers;
 use kachel_tiers::{HoleAt, measures as m};
+use kachel_words::{Message, msg, number};
 
-pub(super) const RULE: Rule = Rule { looks_at: "how it hangs", codes: &[HANGS_ASKEW], run };
+pub(super) const RULE: Rule = Rule { looks_at: "looks-at-hangs", codes: &[HANGS_ASKEW], run };
 
 /// It hangs at an angle.
 pub const HANGS_ASKEW: Code = Code::note("hangs-askew");
@@ -21,20 +22,20 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let angle = y.atan2(x).to_degrees();
     let askew = from_quarter(angle);
     let place = || Place::of_box(&kachel_geom::Bounds { min: hung.at, max: hung.at }.grown(hung.across));
-    let way = if askew > 0.0 { "clockwise" } else { "anticlockwise" };
-    let said = if askew.abs() < 0.5 { "straight".into() } else { format!("turned {:.0}° {way}", askew.abs()) };
-    found.looked("Hangs", said, [place()]);
+    let way = || Message::new(if askew > 0.0 { "clockwise" } else { "anticlockwise" });
+    let turn = || number(askew.abs()).decimals(0);
+    let said =
+        if askew.abs() < 0.5 { msg!("looked-straight") } else { msg!("looked-turned", turn = turn(), way = way()) };
+    found.looked("looked-hangs", said, [place()]);
     if askew.abs() <= MOST_DEGREES {
         return Ok(());
     }
-    let what = format!("It hangs turned by {:.0}° {way}", askew.abs());
-    let why = "The middle of its weight comes to hang under the hole. Put the hole over it.";
     let is_down = y.abs() > x.abs();
     let (dx, dy) = (hung.at.x - hung.middle.x, hung.at.y - hung.middle.y);
     let (to_x, to_y) = if is_down { (mass.x - hung.middle.x, dy) } else { (dx, mass.y - hung.middle.y) };
     let round = |v: f64| (v * 10.0).round() / 10.0;
     let mend = choose(o, m::HOLE_AT, HoleAt::Middle).map(|at| Mend {
-        words: "Put the hole over the middle of its weight".into(),
+        words: msg!("hole-over-weight"),
         edits: vec![
             at,
             set(m::HOLE_X, held(o, m::HOLE_X, round(to_x))),
@@ -42,9 +43,9 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         ],
     });
     found.push(
-        Finding::new(HANGS_ASKEW, what, why)
+        Finding::new(HANGS_ASKEW, msg!("hangs-askew", turn = turn(), way = way()))
             .figure(Figure {
-                what: "turned by",
+                what: "turned-by",
                 value: askew.abs(),
                 limit: Some(MOST_DEGREES),
                 unit: crate::FigureUnit::Degrees,

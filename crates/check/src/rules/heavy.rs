@@ -3,8 +3,9 @@
 use crate::rule::{Fault, Rule};
 use crate::{Code, Figure, Finding, Mend, Object, Report};
 use kachel_design::PictureEdit;
+use kachel_words::{msg, number};
 
-pub(super) const RULE: Rule = Rule { looks_at: "how heavy the file is", codes: &[HEAVY], run };
+pub(super) const RULE: Rule = Rule { looks_at: "looks-at-heavy", codes: &[HEAVY], run };
 
 /// The file is so large that slicers become slow.
 pub const HEAVY: Code = Code::note("heavy");
@@ -19,27 +20,23 @@ const COARSER_PX: [f64; 4] = [0.5, 1.0, 2.0, 4.0];
 fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let triangles = o.solid.skin.mesh().triangles.len();
     let mb = (triangles as f64).mul_add(STL_BYTES, 84.0) / 1e6;
-    let said = format!("{} nodes, {triangles} triangles, {mb:.1} MB as STL", o.outline.nodes);
-    found.looked("Drawing and mesh", said, []);
+    let (nodes, mb) = (o.outline.nodes, number(mb));
+    let said = msg!("looked-heavy", nodes = nodes, triangles = triangles, mb = mb.clone().decimals(1));
+    found.looked("looked-mesh", said, []);
     if triangles <= MOST {
         return Ok(());
     }
-    let what = format!(
-        "The file is heavy: {} nodes make {triangles} triangles, {mb:.0} MB as STL; {MOST} are handled well",
-        o.outline.nodes
-    );
-    let why = "It prints the same, but slicers take long to open, turn and cut it. Follow the picture more coarsely, put fine \
-               details aside, or take out what is mere grain.";
+    let what = msg!("heavy", nodes = nodes, triangles = triangles, mb = mb.decimals(0), good = MOST);
     // A drawing's lines are followed as they are.
     let is_traced = !o.contours.histogram.is_empty();
     let coarser = COARSER_PX.iter().filter(|px| is_traced && **px > o.deviation).map(|px| {
         let edit = PictureEdit::SetDeviation { deviation: *px };
-        Mend::by(format!("Follow the picture within {px} px"), edit)
+        Mend::by(msg!("follow-coarser", px = number(*px)), edit)
     });
     found.push(
-        Finding::new(HEAVY, what, why)
-            .figure(Figure::count("triangles", triangles, Some(MOST)))
-            .figure(Figure::count("nodes", o.outline.nodes, None))
+        Finding::new(HEAVY, what)
+            .figure(Figure::count("number-of-triangles", triangles, Some(MOST)))
+            .figure(Figure::count("number-of-nodes", nodes, None))
             .mended_by(coarser),
     );
     Ok(())

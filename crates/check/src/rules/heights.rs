@@ -3,12 +3,10 @@
 use crate::rule::{Fault, Rule, held, set};
 use crate::{Code, Figure, Finding, Mend, Object, Report};
 use kachel_tiers::measures as m;
+use kachel_words::{mm, msg};
 
-pub(super) const RULE: Rule = Rule {
-    looks_at: "the heights of wall, flange and stamp lines",
-    codes: &[FLANGE_TOO_HIGH, STAMP_TOO_HIGH, STAMP_VANISHES],
-    run,
-};
+pub(super) const RULE: Rule =
+    Rule { looks_at: "looks-at-heights", codes: &[FLANGE_TOO_HIGH, STAMP_TOO_HIGH, STAMP_VANISHES], run };
 
 /// The flange reaches the wall's top.
 pub const FLANGE_TOO_HIGH: Code = Code::fault("flange-too-high");
@@ -31,33 +29,30 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let (wall, flange) = (o.measures.get(m::WALL_HEIGHT), o.measures.get(m::FLANGE_HEIGHT));
     if flange >= wall && o.measures.get(m::FLANGE_WIDTH) > 0.0 {
         let height = held(o, m::FLANGE_HEIGHT, FLANGE_MM.min(wall / 2.0));
-        let what = format!("The flange is {flange} mm high, the wall {wall} mm");
-        let why = "The flange meets the dough before the wall has cut through it.";
+        let what = msg!("flange-too-high", flange = mm(flange), wall = mm(wall));
         found.push(
-            Finding::new(FLANGE_TOO_HIGH, what, why)
-                .figure(Figure::mm("height of the flange", flange, Some(wall)))
-                .mended(Mend::by(format!("Make the flange {height} mm high"), set(m::FLANGE_HEIGHT, height))),
+            Finding::new(FLANGE_TOO_HIGH, what)
+                .figure(Figure::mm("height-of-flange", flange, Some(wall)))
+                .mended(Mend::by(msg!("lower-flange", high = mm(height)), set(m::FLANGE_HEIGHT, height))),
         );
     }
     if o.outline.details.is_empty() || !o.measures.has(m::STAMP_UNDER_WALL) {
         return Ok(());
     }
     let under = o.measures.get(m::STAMP_UNDER_WALL);
-    let (code, what, why) = if under >= wall {
-        let what = format!("Stamp lines {under} mm under a wall of {wall} mm have no height");
-        (STAMP_VANISHES, what, "They are left out of the object.")
+    let (code, what) = if under >= wall {
+        (STAMP_VANISHES, msg!("stamp-vanishes", under = mm(under), wall = mm(wall)))
     } else if under < LEAST_UNDER_MM {
-        let what = format!("Stamp lines end {under} mm under the wall's top");
-        (STAMP_TOO_HIGH, what, "Lines as high as the wall cut through the dough instead of marking it.")
+        (STAMP_TOO_HIGH, msg!("stamp-too-high", under = mm(under)))
     } else {
         return Ok(());
     };
     let value = held(o, m::STAMP_UNDER_WALL, UNDER_MM.min(wall / 2.0));
     let limit = if code == STAMP_VANISHES { wall } else { LEAST_UNDER_MM };
     found.push(
-        Finding::new(code, what, why)
-            .figure(Figure::mm("distance under the wall's top", under, Some(limit)))
-            .mended(Mend::by(format!("Let them end {value} mm under the wall"), set(m::STAMP_UNDER_WALL, value))),
+        Finding::new(code, what)
+            .figure(Figure::mm("distance-under-wall", under, Some(limit)))
+            .mended(Mend::by(msg!("end-under-wall", by = mm(value)), set(m::STAMP_UNDER_WALL, value))),
     );
     Ok(())
 }

@@ -5,8 +5,9 @@ use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_geom::{Inside, Mm, Point, Region, Ring, interior_point, regions};
 use kachel_solid::Layers;
 use kachel_tiers::measures as m;
+use kachel_words::{self as words, mm, msg};
 
-pub(super) const RULE: Rule = Rule { looks_at: "how it holds on the bed", codes: &[SMALL_FOOT, CORNERS_LIFT], run };
+pub(super) const RULE: Rule = Rule { looks_at: "looks-at-holds", codes: &[SMALL_FOOT, CORNERS_LIFT], run };
 
 /// It is tall on a small foot: a brim holds it.
 pub const SMALL_FOOT: Code = Code::note("small-foot");
@@ -50,8 +51,8 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let feet = regions(&first.area)?;
     let area = first.area.area_mm2();
     found.looked(
-        "First layer",
-        format!("{:.2} cm²", area / 100.0),
+        "looked-first-layer",
+        msg!("just", value = words::area(area).decimals(0)),
         [Place::of_region(&first.area).between(0.0, first.top)],
     );
     let mut small: Vec<(f64, f64, Place)> = Vec::new();
@@ -73,14 +74,11 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     }
     if let Some(worst) = small.iter().map(|s| s.1).reduce(f64::min) {
         let high = small.iter().map(|s| s.0).fold(0.0, f64::max);
-        let n = small.len();
-        let which = if n == 1 { "It stands".into() } else { format!("{n} pieces stand") };
-        let what = format!("{which} up to {high:.1} mm high on a foot of {worst:.1} mm²");
-        let why =
-            "The nozzle may knock it off the bed. A brim of 5 mm holds it: in the workshop, under how it is printed.";
+        let foot = words::area(worst).decimals(1);
+        let what = msg!("small-foot", n = small.len(), high = mm(high).decimals(1), foot = foot);
         found.push(
-            Finding::new(SMALL_FOOT, what, why)
-                .figure(Figure::mm("height over a small foot", high, None))
+            Finding::new(SMALL_FOOT, what)
+                .figure(Figure::mm("height-over-foot", high, None))
                 .at_all(small.into_iter().map(|s| s.2)),
         );
     }
@@ -119,18 +117,13 @@ fn corners(o: &Object<'_>, foot: &Region, top: f64, found: &mut Report) {
     if places.is_empty() {
         return;
     }
-    let what = format!(
-        "It is {size:.0} mm long and has {}; they may lift from the bed",
-        crate::rule::counted(places.len(), "sharp corner", "sharp corners")
-    );
-    let why =
-        "Filament shrinks as it cools, and pulls up the corners of large objects. Round them, or print with a brim.";
+    let what = msg!("corners-lift", long = mm(size).decimals(0), n = places.len());
     let radius = held(o, m::CORNER, ROUND_MM);
     let round = (o.measures.has(m::CORNER) && o.measures.get(m::CORNER) < radius)
-        .then(|| Mend::by(format!("Round the corners by {radius} mm"), set(m::CORNER, radius)));
+        .then(|| Mend::by(msg!("round-corners", radius = mm(radius)), set(m::CORNER, radius)));
     found.push(
-        Finding::new(CORNERS_LIFT, what, why)
-            .figure(Figure::mm("length of the object", size, Some(LARGE_MM)))
+        Finding::new(CORNERS_LIFT, what)
+            .figure(Figure::mm("length-of-object", size, Some(LARGE_MM)))
             .at_all(places)
             .mended(round),
     );

@@ -1,13 +1,14 @@
 //! Heights that printed layers do not meet: a face between two layers is printed at the nearer one.
 
-use crate::rule::{Fault, Rule, counted, moved};
+use crate::rule::{Fault, Rule, moved};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_design::Edit;
 use kachel_geom::GRID_PER_MM;
 use kachel_tiers::{Handle, Moves, Tier};
+use kachel_words::{Value, mm, msg};
 use std::collections::BTreeMap;
 
-pub(super) const RULE: Rule = Rule { looks_at: "heights and layers", codes: &[BETWEEN_LAYERS], run };
+pub(super) const RULE: Rule = Rule { looks_at: "looks-at-layering", codes: &[BETWEEN_LAYERS], run };
 
 /// A flat face lies between two layers.
 pub const BETWEEN_LAYERS: Code = Code::note("between-layers");
@@ -44,31 +45,25 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let faces: Vec<Face<'_>> = flats(o).into_iter().filter_map(|z| face(o, z)).collect();
     let off: Vec<&Face<'_>> = faces.iter().filter(|f| f.by() > NEAR_MM).collect();
     let said = match off.iter().map(|f| f.by()).reduce(f64::max) {
-        Some(mm) => format!("{} between layers, by up to {mm:.2} mm", off.len()),
-        None => format!("multiples of {layer} mm"),
+        Some(by) => msg!("looked-off-layers", n = off.len(), by = mm(by).decimals(2)),
+        None => msg!("looked-on-layers", layer = mm(layer)),
     };
-    found.looked("Heights", said, off.iter().map(|f| place(f)));
+    found.looked("looked-heights", said, off.iter().map(|f| place(f)));
     // What is lower than a layer has a finding of its own.
     let shows = |f: &&Face<'_>| f.by() > SLACK * f.high && f.high >= layer;
     let all: Vec<&Face<'_>> = off.into_iter().filter(shows).collect();
     let Some(worst) = all.iter().map(|f| f.by()).reduce(f64::max) else { return Ok(()) };
-    let named: Vec<String> = all
-        .iter()
-        .take(NAMED)
-        .map(|f| format!("'{}' ends at {:.2} mm and is printed to {:.2} mm", f.tier.name, f.at, f.printed))
-        .collect();
+    let named = all.iter().take(NAMED).map(|f| {
+        let [at, printed] = [f.at, f.printed].map(|v| mm(v).decimals(2));
+        msg!("ends-between-layers", tier = f.tier.name.clone(), at = at, printed = printed)
+    });
+    let named = named.reduce(|all, next| msg!("list-semicolon", first = all, last = next));
     let more = all.len().saturating_sub(NAMED);
-    let what = format!(
-        "{} no multiple of the layer of {layer} mm: {}{}",
-        if all.len() == 1 { "A height is".into() } else { format!("{} are", counted(all.len(), "height", "heights")) },
-        named.join("; "),
-        if more > 0 { format!("; {more} more") } else { String::new() }
-    );
-    let why = "A printer lays whole layers, so what is a few layers high comes out a good deal higher or lower than it was \
-               asked for.";
+    let named = named.map(|all| if more > 0 { msg!("list-so-many-more", first = all, n = more) } else { all });
+    let what = msg!("between-layers", n = all.len(), layer = mm(layer), heights = Value::from(named));
     found.push(
-        Finding::new(BETWEEN_LAYERS, what, why)
-            .figure(Figure::mm("off a layer by", worst, Some(NEAR_MM)))
+        Finding::new(BETWEEN_LAYERS, what)
+            .figure(Figure::mm("off-layer-by", worst, Some(NEAR_MM)))
             .at_all(all.iter().map(|f| place(f)))
             .mended(to_layers(&faces, layer)),
     );
@@ -136,6 +131,5 @@ fn to_layers(faces: &[Face<'_>], layer: f64) -> Option<Mend> {
             edits.push(moved(&Handle { base, ..h.clone() }, to));
         }
     }
-    let words = if edits.len() == 1 { "Make it a multiple" } else { "Make them multiples" };
-    (!edits.is_empty()).then(|| Mend { words: words.into(), edits })
+    (!edits.is_empty()).then(|| Mend { words: msg!("to-layers", n = edits.len()), edits })
 }

@@ -1,14 +1,15 @@
 //! Written text that reads backwards. Of letters that were traced nobody knows which way they read: the object in use shows them.
 
-use crate::rule::{Fault, Rule, counted};
+use crate::rule::{Fault, Rule};
 use crate::rules::loose::aside;
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_design::OutlineEdit;
 use kachel_geom::{Bounds, Point};
 use kachel_outline::{Change, Letters, Patch, Spot, Use};
 use kachel_tiers::RecipeKind;
+use kachel_words::msg;
 
-pub(super) const RULE: Rule = Rule { looks_at: "which way written text reads", codes: &[BACKWARDS], run };
+pub(super) const RULE: Rule = Rule { looks_at: "looks-at-letters", codes: &[BACKWARDS], run };
 
 /// Text was turned over after it was written.
 pub const BACKWARDS: Code = Code::poor("backwards");
@@ -18,21 +19,19 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     let backwards: Vec<&Patch> = written().filter(|p| p.letters == Some(Letters::Backwards)).collect();
     if written().next().is_some() {
         let said = match backwards.len() {
-            0 => "as it was written".into(),
-            n => format!("backwards, in {}", counted(n, "patch", "patches")),
+            0 => msg!("looked-text-right"),
+            n => msg!("looked-text-backwards", n = n),
         };
-        found.looked("Written text reads", said, backwards.iter().filter_map(|p| place(o, p)));
+        found.looked("looked-text", said, backwards.iter().filter_map(|p| place(o, p)));
     }
     if backwards.is_empty() {
         return Ok(());
     }
-    let on_what = match o.measures.kind() {
-        RecipeKind::Stamp => "in the print",
-        kind if kind.is_cutter() => "on the cookie",
-        _ => "on the object",
+    let what = match o.measures.kind() {
+        RecipeKind::Stamp => "backwards-in-print",
+        kind if kind.is_cutter() => "backwards-on-cookie",
+        _ => "backwards",
     };
-    let what = format!("Text reads backwards {on_what}, in {}", counted(backwards.len(), "patch", "patches"));
-    let why = "It was written the right way and turned over later, by a mirror or a flip.";
     let over = Change::Place {
         on: backwards.iter().map(|p| Spot::of(p)).collect(),
         by: Point::new(0.0, 0.0),
@@ -42,13 +41,13 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         flip: true,
         is_copy: false,
     };
-    let turned = Mend::by("Turn it over, where it is", OutlineEdit::AddChange { change: over, before: None });
+    let turned = Mend::by(msg!("turn-over"), OutlineEdit::AddChange { change: over, before: None });
     found.push(
-        Finding::new(BACKWARDS, what, why)
-            .figure(Figure::count("patches that read backwards", backwards.len(), Some(0)))
+        Finding::new(BACKWARDS, msg!(what, n = backwards.len()))
+            .figure(Figure::count("backward-patches", backwards.len(), Some(0)))
             .at_all(backwards.iter().filter_map(|p| place(o, p)))
             .mended(turned)
-            .mended(Mend::by("Put it aside", aside(backwards))),
+            .mended(Mend::by(msg!("put-aside", n = 1_usize), aside(backwards))),
     );
     Ok(())
 }

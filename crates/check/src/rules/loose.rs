@@ -1,18 +1,16 @@
 //! Pieces that hold together with nothing, or that only touch.
 
-use crate::rule::{Fault, Rule, counted, set};
+use crate::rule::{Fault, Rule, places, set};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_design::{OutlineEdit, TierEdit};
 use kachel_geom::{Bounds, Mm, Point, Ring};
 use kachel_outline::{Choice, Patch, Spot, Use};
 use kachel_solid::Body;
 use kachel_tiers::{Role, measures as m};
+use kachel_words::{msg, size};
 
-pub(super) const RULE: Rule = Rule {
-    looks_at: "pieces that are loose or only touch",
-    codes: &[LOOSE_PART, SEVERAL_PIECES, TOUCHING_PIECES],
-    run,
-};
+pub(super) const RULE: Rule =
+    Rule { looks_at: "looks-at-loose", codes: &[LOOSE_PART, SEVERAL_PIECES, TOUCHING_PIECES], run };
 
 /// A piece hangs together with nothing.
 pub const LOOSE_PART: Code = Code::fault("loose-part");
@@ -37,23 +35,19 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         loose_lines(o, &details, &stamps, &o.area(Role::Stamp)?.rings_mm(), found);
     }
     if !pieces.is_empty() {
-        let what = format!("The object comes in {} pieces", pieces.len() + 1);
-        let why =
-            "They print side by side but do not hold together. Put patches aside, or raise the margin until they join.";
+        let n = pieces.len() + 1;
         found.push(
-            Finding::new(SEVERAL_PIECES, what, why)
-                .figure(Figure::count("pieces", pieces.len() + 1, Some(1)))
+            Finding::new(SEVERAL_PIECES, msg!("several-pieces", n = n))
+                .figure(Figure::count("number-of-pieces", n, Some(1)))
                 .at_all(pieces.iter().map(|b| place(b, &[]))),
         );
     }
     if !o.solid.touches.is_empty() {
         let touch = |p: &Point<Mm>| Place::of_box(&Bounds { min: *p, max: *p }.grown(TOUCH_ROOM_MM));
-        let what =
-            format!("Pieces touch only in a point or a line, at {}", counted(o.solid.touches.len(), "place", "places"));
-        let why = "A touch holds nothing, so it was opened by a few thousandths of a millimetre. At Outline, bridge it or join the patches.";
+        let what = msg!("touching-pieces", places = places(o.solid.touches.len()));
         found.push(
-            Finding::new(TOUCHING_PIECES, what, why)
-                .figure(Figure::count("touches", o.solid.touches.len(), Some(0)))
+            Finding::new(TOUCHING_PIECES, what)
+                .figure(Figure::count("number-of-touches", o.solid.touches.len(), Some(0)))
                 .at_all(o.solid.touches.iter().map(touch)),
         );
     }
@@ -70,26 +64,21 @@ fn place(b: &Body, made_of: &[Ring<Mm>]) -> Place {
 
 fn loose_lines(o: &Object<'_>, details: &Details<'_>, stamps: &[&Body], lines: &[Ring<Mm>], found: &mut Report) {
     let what = match stamps {
-        [b] => format!("A stamp line of {:.1} × {:.1} mm is loose", b.bounds.width(), b.bounds.height()),
-        _ => format!("{} stamp lines are loose", stamps.len()),
+        [b] => msg!("loose-line", size = size([b.bounds.width(), b.bounds.height()]).decimals(1)),
+        _ => msg!("loose-lines", n = stamps.len()),
     };
-    let again = o.has_own_bars.then(|| Mend::by("Find bars again", TierEdit::SetBars { bars: None }));
+    let again = o.has_own_bars.then(|| Mend::by(msg!("find-bars-again"), TierEdit::SetBars { bars: None }));
     let usual = o.measures.spec(m::BAR_WIDTH).filter(|_| o.measures.get(m::BAR_WIDTH) == 0.0).map(|s| s.default);
-    let tied = usual.map(|width| Mend::by("Tie them with bars", set(m::BAR_WIDTH, width)));
+    let tied = usual.map(|width| Mend::by(msg!("tie-with-bars"), set(m::BAR_WIDTH, width)));
     let patches: Vec<&Patch> = stamps.iter().flat_map(|b| details.within(b)).collect();
-    let words = if stamps.len() == 1 { "Put it aside".into() } else { format!("Put all {} aside", stamps.len()) };
-    let put_aside = (!patches.is_empty()).then(|| Mend::by(words, aside(patches)));
+    let put_aside = (!patches.is_empty()).then(|| Mend::by(msg!("put-aside", n = stamps.len()), aside(patches)));
     found.push(
-        Finding::new(
-            LOOSE_PART,
-            what,
-            "Nothing holds such a line to the wall or the flange: it comes off the bed alone.",
-        )
-        .figure(Figure::count("loose stamp lines", stamps.len(), Some(0)))
-        .at_all(stamps.iter().map(|b| place(b, lines)))
-        .mended(tied)
-        .mended(again)
-        .mended(put_aside),
+        Finding::new(LOOSE_PART, what)
+            .figure(Figure::count("loose-stamp-lines", stamps.len(), Some(0)))
+            .at_all(stamps.iter().map(|b| place(b, lines)))
+            .mended(tied)
+            .mended(again)
+            .mended(put_aside),
     );
 }
 

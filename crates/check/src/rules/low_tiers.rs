@@ -3,8 +3,9 @@
 use crate::rule::{Fault, Rule};
 use crate::{Code, Figure, Finding, Object, Place, Report};
 use kachel_tiers::Op;
+use kachel_words::{mm, msg};
 
-pub(super) const RULE: Rule = Rule { looks_at: "tiers lower than a printed layer", codes: &[UNDER_A_LAYER], run };
+pub(super) const RULE: Rule = Rule { looks_at: "looks-at-low-tiers", codes: &[UNDER_A_LAYER], run };
 
 /// A tier is lower than a printed layer.
 pub const UNDER_A_LAYER: Code = Code::poor("under-a-layer");
@@ -16,11 +17,11 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         if top - bottom >= layer - 1e-6 {
             continue;
         }
-        let what = format!("{} is {:.3} mm high; a printed layer is {layer} mm", t.name, top - bottom);
-        let why = "The slicer leaves it out or makes it a whole layer.";
+        let high = mm(top - bottom).decimals(3);
+        let what = msg!("under-a-layer", tier = t.name.clone(), high = high, layer = mm(layer));
         found.push(
-            Finding::new(UNDER_A_LAYER, what, why)
-                .figure(Figure::mm("height of the tier", top - bottom, Some(layer)))
+            Finding::new(UNDER_A_LAYER, what)
+                .figure(Figure::mm("height-of-tier", top - bottom, Some(layer)))
                 .at(Place::of_region(&t.footprint).between(bottom, top)),
         );
     }

@@ -5,9 +5,10 @@ use crate::{Code, Figure, Finding, Object, Place, Report};
 use kachel_artwork::Doubt;
 use kachel_geom::{Bounds, Mm, Point, Px};
 use kachel_outline::{Patch, Use};
+use kachel_words::{Message, list, msg};
 
 pub(super) const RULE: Rule = Rule {
-    looks_at: "how the picture was read",
+    looks_at: "looks-at-picture",
     codes: &[RUNS_OUT, PICTURE_REDUCED, PICTURE_CUT_OFF, FIRST_PICTURE, SIMPLER_RULE, SHEET],
     run,
 };
@@ -38,7 +39,7 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
             Doubt::SheetRunsOut | Doubt::HiddenCorner => SHEET,
             Doubt::Text | Doubt::Image | Doubt::Effect | Doubt::Shading => SIMPLER_RULE,
         };
-        found.push(Finding::new(code, doubt.words(), "The object follows what was read."));
+        found.push(Finding::new(code, doubt.message()).because(msg!("follows-what-was-read")));
     }
     Ok(())
 }
@@ -52,10 +53,10 @@ fn runs_out(o: &Object<'_>) -> Option<Finding> {
     let c = o.contours;
     let (left, top) = c.origin;
     let sides = [
-        ("left", true, left),
-        ("right", true, left + c.width),
-        ("upper", false, top),
-        ("lower", false, top + c.height),
+        ("border-left", true, left),
+        ("border-right", true, left + c.width),
+        ("border-upper", false, top),
+        ("border-lower", false, top + c.height),
     ];
     let outer: Vec<&Patch> =
         o.outline.patches.iter().filter(|p| p.is_ink && p.depth == 0 && p.use_ != Use::Aside).collect();
@@ -69,7 +70,7 @@ fn runs_out(o: &Object<'_>) -> Option<Finding> {
         if run < LEAST_RUN_PX {
             continue;
         }
-        names.push(name);
+        names.push(Message::new(name));
         long += run * o.outline.mm_per_px;
         let ends = on.iter().flat_map(|(a, b)| [o.outline.mm(*a), o.outline.mm(*b)]);
         let strip = Bounds::of(&ends.collect::<Vec<Point<Mm>>>())?.grown(ROUND_MM);
@@ -78,11 +79,8 @@ fn runs_out(o: &Object<'_>) -> Option<Finding> {
     if names.is_empty() {
         return None;
     }
-    let borders = if names.len() == 1 { "border" } else { "borders" };
-    let what = format!("Ink runs out of the picture over its {} {borders}", names.join(" and "));
-    let why =
-        "What lies beyond is missing. Take a picture that shows all of it, crop closer, or complete it at Outline.";
-    Some(Finding::new(RUNS_OUT, what, why).figure(Figure::mm("along the border", long, None)).at_all(places))
+    let what = msg!("runs-out", n = names.len(), borders = list(names));
+    Some(Finding::new(RUNS_OUT, what).figure(Figure::mm("along-border", long, None)).at_all(places))
 }
 
 /// Room round a place at the border in which it is shown, mm.

@@ -6,9 +6,10 @@ use crate::rules::loose::aside;
 use crate::{Code, Finding, Mend, Object, Place, Report};
 use kachel_design::{Axis, GeneralEdit, Length, SizeOf};
 use kachel_tiers::{Doubt, DoubtKind, MendBy};
+use kachel_words::Message;
 
 pub(super) const RULE: Rule = Rule {
-    looks_at: "what the recipe could not make as asked",
+    looks_at: "looks-at-recipe",
     codes: &[NO_HEIGHT, TOO_DEEP, NO_ROOM, SEALED, CUT_OFF, BREAKS_OUT, TOO_LONG],
     run,
 };
@@ -34,15 +35,15 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
 }
 
 fn finding(d: &Doubt, o: &Object<'_>) -> Finding {
-    let (code, why) = match d.kind {
-        DoubtKind::NoHeight => (NO_HEIGHT, "It is left out of the object."),
-        DoubtKind::TooDeep => (TOO_DEEP, "What is meant to be a floor becomes a hole."),
-        DoubtKind::NoRoom => (NO_ROOM, "It is made as far as it fits, or left out."),
-        DoubtKind::Sealed => (SEALED, "The gap is missing in what is cut."),
-        DoubtKind::CutOff => (CUT_OFF, "What lies outside is not made."),
-        DoubtKind::BreaksOut => (BREAKS_OUT, "Too little is left round it to hold."),
-        DoubtKind::TooLong => (TOO_LONG, "It prints, but is unhandy."),
-        DoubtKind::LostPatch => (LOST_PATCH, "The tier is made of what is left of its footprint."),
+    let code = match d.kind {
+        DoubtKind::NoHeight => NO_HEIGHT,
+        DoubtKind::TooDeep => TOO_DEEP,
+        DoubtKind::NoRoom => NO_ROOM,
+        DoubtKind::Sealed => SEALED,
+        DoubtKind::CutOff => CUT_OFF,
+        DoubtKind::BreaksOut => BREAKS_OUT,
+        DoubtKind::TooLong => TOO_LONG,
+        DoubtKind::LostPatch => LOST_PATCH,
     };
     let mends = d.mends.iter().filter_map(|mend| {
         let edits = match &mend.by {
@@ -65,5 +66,6 @@ fn finding(d: &Doubt, o: &Object<'_>) -> Finding {
         };
         Some(Mend { words: mend.words.clone(), edits })
     });
-    Finding::new(code, &*d.what, why).at_all(d.place.as_deref().map(Place::of_region)).mended_by(mends)
+    let why = Message::new(format!("why-{}", code.name()));
+    Finding::new(code, d.what.clone()).because(why).at_all(d.place.as_deref().map(Place::of_region)).mended_by(mends)
 }

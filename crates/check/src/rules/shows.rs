@@ -5,8 +5,9 @@ use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_design::lightness;
 use kachel_geom::{Point, Region, interior_point, regions};
 use kachel_tiers::{Moves, Op, Tier};
+use kachel_words::{mm, msg};
 
-pub(super) const RULE: Rule = Rule { looks_at: "light filament over dark", codes: &[SHOWS_THROUGH], run };
+pub(super) const RULE: Rule = Rule { looks_at: "looks-at-shows", codes: &[SHOWS_THROUGH], run };
 
 /// A light tier is so thin that the dark one under it shows through.
 pub const SHOWS_THROUGH: Code = Code::poor("shows-through");
@@ -44,20 +45,18 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         if thick >= HIDES_MM - 1e-3 {
             continue;
         }
-        let what = format!(
-            "'{}' is {thick:.2} mm of light filament over '{}', which is dark; {HIDES_MM} mm hide it",
-            tier.name, under.name
-        );
-        let why = "Thin light layers let the dark under them through, and look grey. Make them thicker, or print them in a darker filament.";
+        let (light, dark) = (tier.name.clone(), under.name.clone());
+        let what =
+            msg!("shows-through", tier = light, thick = mm(thick).decimals(2), under = dark, hides = mm(HIDES_MM));
         found.push(
-            Finding::new(SHOWS_THROUGH, what, why)
-                .figure(Figure::mm("light filament over dark", thick, Some(HIDES_MM)))
+            Finding::new(SHOWS_THROUGH, what)
+                .figure(Figure::mm("light-over-dark", thick, Some(HIDES_MM)))
                 .at_all(places.iter().map(|p| Place::of_region(p).between(tier.bottom.mm(), tier.top.mm())))
                 .mended(thicker(tier, thick)),
         );
     }
     if let Some(thick) = thinnest {
-        found.looked("Light filament over dark", format!("{thick:.2} mm"), []);
+        found.looked("looked-light-over-dark", msg!("just", value = mm(thick).decimals(2)), []);
     }
     Ok(())
 }
@@ -76,7 +75,7 @@ fn thicker(tier: &Tier, thick: f64) -> Option<Mend> {
         let h = tier.handles.iter().find(|h| h.moves == moves)?;
         let to =
             if moves == Moves::Top { tier.top.mm() + HIDES_MM - thick } else { tier.bottom.mm() - HIDES_MM + thick };
-        Some(Mend::by(format!("Make it {HIDES_MM} mm thick"), moved(h, to)))
+        Some(Mend::by(msg!("make-it-thick", thick = mm(HIDES_MM)), moved(h, to)))
     };
     by(Moves::Bottom).or_else(|| by(Moves::Top))
 }

@@ -1,18 +1,16 @@
 //! What is thinner than lines of filament hold, in every tier and at every height.
 
-use crate::rule::{Fault, Rule, counted, held, scaled, set};
+use crate::rule::{self, Fault, Rule, held, scaled, set};
 use crate::spread::{Spread, TOGETHER_MM};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_design::{OutlineEdit, TierEdit, Value};
 use kachel_geom::{Bounds, Inside, Mm, OffGrid, Point, Region, Width, gaps, offset, regions, widths};
 use kachel_outline::{Change, Patch, Spot, Use};
 use kachel_tiers::{Moves, Op, Role, StampAs, Tier, measures as m};
+use kachel_words::{mm, msg, number};
 
-pub(super) const RULE: Rule = Rule {
-    looks_at: "the thinnest places and the narrowest gaps",
-    codes: &[THIN_LINE, THIN_PLACE, ONE_LINE, THIN_TIP, NARROW_GAP],
-    run,
-};
+pub(super) const RULE: Rule =
+    Rule { looks_at: "looks-at-thin", codes: &[THIN_LINE, THIN_PLACE, ONE_LINE, THIN_TIP, NARROW_GAP], run };
 
 /// A stamp line is too thin.
 pub const THIN_LINE: Code = Code::poor("thin-line");
@@ -102,11 +100,15 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     match least {
         Some((width, at, heights)) => {
             let on = owner(o, &insides, at, f64::midpoint(heights.0, heights.1));
-            let said = on.map_or_else(|| format!("{width:.2} mm"), |t| format!("{width:.2} mm, at '{}'", t.name));
+            let wide = mm(width).decimals(2);
+            let said = match on {
+                Some(t) => msg!("looked-thinnest-at", wide = wide, tier = t.name.clone()),
+                None => msg!("just", value = wide),
+            };
             let place = Place::of_box(&Bounds { min: at, max: at }.grown(width.max(0.5)));
-            found.looked("Thinnest place", said, [place.between(heights.0, heights.1)]);
+            found.looked("looked-thinnest", said, [place.between(heights.0, heights.1)]);
         }
-        None => found.looked("Thinnest place", format!("{TOLD_MM} mm or more"), []),
+        None => found.looked("looked-thinnest", msg!("or-more", least = mm(TOLD_MM)), []),
     }
     // A wall that is thin by its measure has a finding of its own, and so has a finish that ends in a ridge.
     let is_wall = |t: &Thin<'_>| t.tier.is_some_and(|t| t.role == Role::Wall);
@@ -161,31 +163,24 @@ fn finding(o: &Object<'_>, thin: &Thin<'_>) -> Finding {
     let Thin { tier, limit, spots, heights } = thin;
     let width = spots.iter().map(Spread::width).fold(f64::INFINITY, f64::min);
     let places = || spots.iter().map(|s| s.place(STEP_MM, *heights));
-    let figure = Figure::mm("least width", width, Some(*limit));
-    let n = counted(spots.len(), "place", "places");
+    let figure = Figure::mm("least-width", width, Some(*limit));
+    let wide = mm(width).decimals(2);
+    let at = || rule::places(spots.len());
     let Some(tier) = tier else {
-        let what = format!("A sunk line is {width:.2} mm wide, at {n}; a line of the nozzle is {limit} mm");
-        let why = "The lines on both sides run together there, and it closes up. Make the object larger, or widen it at Outline.";
-        return Finding::new(NARROW_GAP, what, why).figure(figure).at_all(places()).mended_by(larger(o, width, *limit));
+        let what = msg!("narrow-gap", wide = wide, places = at(), line = mm(*limit));
+        return Finding::new(NARROW_GAP, what).figure(figure).at_all(places()).mended_by(larger(o, width, *limit));
     };
     if *limit < THINNEST_MM {
-        let what = format!("'{}' ends {width:.2} mm thin, at {n}; a line of the nozzle is {limit} mm", tier.name);
-        let why = "What is thinner than a line is left out or becomes ragged: the tip breaks off. Let it taper less.";
-        return Finding::new(THIN_TIP, what, why).figure(figure).at_all(places()).mended_by(blunter(
-            o,
-            tier,
-            limit - width,
-        ));
+        let what = msg!("thin-tip", tier = tier.name.clone(), wide = wide, places = at(), line = mm(*limit));
+        return Finding::new(THIN_TIP, what).figure(figure).at_all(places()).mended_by(blunter(o, tier, limit - width));
     }
     if tier.role == Role::Detail && width >= o.printer.line {
-        let what = format!("'{}' is {width:.2} mm thin, at {n}: one line of filament", tier.name);
-        let why = "Its plate holds it, but it is less even than wider ones. From 0.75 mm on it is made of two lines.";
-        return Finding::new(ONE_LINE, what, why).figure(figure).at_all(places()).mended_by(thicker(o, tier, width));
+        let what = msg!("one-line", tier = tier.name.clone(), wide = wide, places = at());
+        return Finding::new(ONE_LINE, what).figure(figure).at_all(places()).mended_by(thicker(o, tier, width));
     }
-    let why = "A nozzle of 0.4 mm makes it of one weak line, or leaves it out. Thicken it, or make the object larger.";
-    let what = format!("'{}' is {width:.2} mm thin, at {n}; {THINNEST_MM} mm is the least that holds", tier.name);
+    let what = msg!("thin-place", tier = tier.name.clone(), wide = wide, places = at(), least = mm(THINNEST_MM));
     let code = if tier.role == Role::Stamp { THIN_LINE } else { THIN_PLACE };
-    Finding::new(code, what, why).figure(figure).at_all(places()).mended_by(thicker(o, tier, width))
+    Finding::new(code, what).figure(figure).at_all(places()).mended_by(thicker(o, tier, width))
 }
 
 /// Lets a taper take less off.
@@ -194,15 +189,15 @@ fn blunter(o: &Object<'_>, tier: &Tier, by: f64) -> Option<Mend> {
     let spec = o.measures.spec_named(&inset.name)?;
     let value = spec.held(((tier.top_finish.inset - by - SLACK_MM) * 20.0).floor() / 20.0);
     let edit = TierEdit::SetMeasure { name: inset.name.clone(), value: Value::Number(value) };
-    (value < tier.top_finish.inset).then(|| Mend::by(format!("Let it go {} in", spec.words(value)), edit))
+    (value < tier.top_finish.inset).then(|| Mend::by(msg!("taper-less", by = mm(value)), edit))
 }
 
 /// Makes the whole object larger, where that is enough within reason.
 fn larger(o: &Object<'_>, width: f64, limit: f64) -> Option<Mend> {
     let factor = limit / width * 1.01;
     (1.0..MOST_LARGER).contains(&factor).then(|| {
-        let words = format!("Make all {:.0} % larger", (factor - 1.0) * 100.0);
-        Mend::by(words, scaled(o, factor))
+        let percent = number((factor - 1.0) * 100.0).decimals(0);
+        Mend::by(msg!("make-all-larger", percent = percent), scaled(o, factor))
     })
 }
 
@@ -211,23 +206,23 @@ fn thicker(o: &Object<'_>, tier: &Tier, width: f64) -> Vec<Mend> {
     let mut all = Vec::new();
     // Between a drawing and the rim of its plate.
     if let Some(share) = o.stack.fit.filter(|share| tier.role == Role::Body && *share < 1.0) {
-        all.push(Mend::by("Fit the drawing inside", scaled(o, share)));
+        all.push(Mend::by(msg!("fit-inside"), scaled(o, share)));
     }
     // A pendant's ring is drawn by a measure: thickening the lines in it would not reach it.
     let ring = if o.measures.has(m::RING_WIDTH) { o.measures.get(m::RING_WIDTH) } else { 0.0 };
     if tier.role == Role::Body && ring > 0.0 && (ring - width).abs() < 0.05 {
         let to = held(o, m::RING_WIDTH, WIDE_MM);
-        return vec![Mend::by(format!("Make the ring {to} mm wide"), set(m::RING_WIDTH, to))];
+        return vec![Mend::by(msg!("widen-ring", to = mm(to)), set(m::RING_WIDTH, to))];
     }
     if tier.role == Role::Body && o.measures.has(m::LINE_LEAST) && o.measures.get(m::LINE_LEAST) < THINNEST_MM {
         let to = held(o, m::LINE_LEAST, WIDE_MM);
-        return vec![Mend::by(format!("Make the lines {to} mm wide"), set(m::LINE_LEAST, to))];
+        return vec![Mend::by(msg!("widen-lines", to = mm(to)), set(m::LINE_LEAST, to))];
     }
     if tier.role == Role::Stamp && o.measures.has(m::STAMP_LEAST) {
         let is_line = o.measures.choice(m::STAMP_AS) == Some(StampAs::Lines);
         let measure = if is_line { m::STAMP_LINE } else { m::STAMP_LEAST };
         let to = held(o, measure, THINNEST_MM);
-        all.push(Mend::by(format!("Make the lines {to} mm wide"), set(measure, to)));
+        all.push(Mend::by(msg!("widen-lines", to = mm(to)), set(measure, to)));
     } else {
         // What is drawn in the tier: details, or the edge where it is the body.
         let is_of = |p: &&Patch| match tier.role {
@@ -237,10 +232,7 @@ fn thicker(o: &Object<'_>, tier: &Tier, width: f64) -> Vec<Mend> {
         let on: Vec<Spot> = o.outline.patches.iter().filter(is_of).map(Spot::of).collect();
         if matches!(tier.role, Role::Detail | Role::Body) && !on.is_empty() {
             let change = Change::Thicken { on, width: WIDE_MM };
-            all.push(Mend::by(
-                format!("Thicken what is thin to {WIDE_MM} mm"),
-                OutlineEdit::AddChange { change, before: None },
-            ));
+            all.push(Mend::by(msg!("thicken-thin", to = mm(WIDE_MM)), OutlineEdit::AddChange { change, before: None }));
         }
     }
     if matches!(tier.role, Role::Detail | Role::Body) {

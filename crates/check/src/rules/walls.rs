@@ -4,9 +4,9 @@ use crate::rule::{Fault, Rule, held, set};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_geom::offset;
 use kachel_tiers::measures as m;
+use kachel_words::{mm, msg};
 
-pub(super) const RULE: Rule =
-    Rule { looks_at: "the thickness of the wall", codes: &[THIN_WALL, WALL_THICKER_THAN_SHAPE], run };
+pub(super) const RULE: Rule = Rule { looks_at: "looks-at-walls", codes: &[THIN_WALL, WALL_THICKER_THAN_SHAPE], run };
 
 /// An upright wall is too thin.
 pub const THIN_WALL: Code = Code::fault("thin-wall");
@@ -23,22 +23,20 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         return Ok(());
     }
     let thickness = o.measures.get(m::WALL_THICKNESS);
-    let figure = |limit| Figure::mm("thickness of the wall", thickness, limit);
+    let figure = |limit| Figure::mm("thickness-of-wall", thickness, limit);
     if thickness < THINNEST_MM {
         let to = held(o, m::WALL_THICKNESS, TWO_LINES_MM);
-        let what = format!("The wall is {thickness} mm thick; {THINNEST_MM} mm is the least that stands up");
-        let why = "A single line of filament bends and splits between layers.";
+        let what = msg!("thin-wall", thick = mm(thickness), least = mm(THINNEST_MM));
         found.push(
-            Finding::new(THIN_WALL, what, why)
+            Finding::new(THIN_WALL, what)
                 .figure(figure(Some(THINNEST_MM)))
-                .mended(Mend::by(format!("Make it {to} mm, two lines"), set(m::WALL_THICKNESS, to))),
+                .mended(Mend::by(msg!("make-it-two-lines", to = mm(to)), set(m::WALL_THICKNESS, to))),
         );
     }
     if offset(&o.stack.edge, -thickness / 2.0)?.is_empty() {
-        let what = format!("The wall is {thickness} mm thick, thicker than the shape it cuts is anywhere");
-        let why = "What is left inside is too narrow for dough. Make the object larger, the margin wider or the wall thinner.";
+        let what = msg!("wall-thicker-than-shape", thick = mm(thickness));
         found.push(
-            Finding::new(WALL_THICKER_THAN_SHAPE, what, why)
+            Finding::new(WALL_THICKER_THAN_SHAPE, what)
                 .figure(figure(None))
                 .at(Place::of_region(&o.stack.edge).between(0.0, o.measures.get(m::WALL_HEIGHT))),
         );

@@ -3,32 +3,29 @@ use kachel_artwork::ArtworkError;
 use kachel_outline::OutlineError;
 use kachel_pack::MAX_PIECES;
 use kachel_tiers::{LengthError, MeasureError};
+use kachel_words::{Message, Value, msg, number, said};
 
 /// Why an edit was refused. Nothing was changed.
 #[derive(Debug, thiserror::Error)]
 pub enum EditError {
     /// What was typed is no length.
-    #[error(transparent)]
     Length(#[from] LengthError),
     /// A length outside its range.
-    #[error("{what} can be {min} to {max}; {value} is outside")]
     OutOfRange {
         /// What it is.
-        what: String,
+        what: Message,
         /// What was asked for.
-        value: String,
+        value: Value,
         /// Smallest value, with its unit.
-        min: String,
+        min: Value,
         /// Largest value, with its unit.
-        max: String,
+        max: Value,
     },
     /// There is no such measure.
-    #[error(transparent)]
     Measure(MeasureError),
     /// An empty or overlong name, or overlong credit.
-    #[error("{what} has {length} characters; it can have {min} to {max}")]
     Text {
-        /// What it is.
+        /// What it is: the code of its message.
         what: &'static str,
         /// How long it is.
         length: usize,
@@ -38,9 +35,8 @@ pub enum EditError {
         max: usize,
     },
     /// A name of a tier or filament that is none.
-    #[error("{what} is named by 1 to {max} characters; this name has {length}")]
     Name {
-        /// What it names.
+        /// What it names: the code of its message.
         what: &'static str,
         /// How long it is.
         length: usize,
@@ -48,54 +44,41 @@ pub enum EditError {
         max: usize,
     },
     /// Too many choices.
-    #[error("{found} choices; the most is {MAX_CHOICES}")]
     TooManyChoices {
         /// How many there would be.
         found: usize,
     },
     /// A point that is no point.
-    #[error("a place has to be two finite numbers")]
     NoPoint,
     /// A change that can never be applied.
-    #[error("{why}")]
     Change {
         /// Why not.
-        why: String,
+        why: Message,
     },
     /// The patch is pinned.
-    #[error("that patch is pinned; let go of it first")]
     Pinned,
     /// There is no such tier.
-    #[error("that tier is no longer in the stack")]
     UnknownTier,
     /// There is no such entry.
-    #[error("that change is no longer in the list")]
     UnknownChange,
     /// There is no such piece on the bed.
-    #[error("that piece no longer lies on the bed")]
     UnknownPiece,
     /// More pieces than a bed holds.
-    #[error("{found} pieces are more than {MAX_PIECES}; put them on several beds")]
     TooManyPieces {
         /// How many there would be.
         found: usize,
     },
     /// Two points that are one.
-    #[error("the two points lie on each other; put them further apart")]
     EqualPoints,
     /// The file states no size that makes sense.
-    #[error("the file does not say how large its picture is")]
     NoFileSize,
     /// No sheet was found in the picture.
-    #[error("no sheet with four straight sides was found in the picture")]
     NoSheet,
     /// A tool for pixels on a picture of lines.
-    #[error("an SVG has no pixels to draw on or to level; choose patches at Outline instead")]
     NoPixels,
     /// Too many strokes, or too many points in them.
-    #[error("{found} {what}; the most is {most}")]
     TooManyStrokes {
-        /// Strokes or points of strokes.
+        /// Strokes or points of strokes: the code of the message.
         what: &'static str,
         /// How many there would be.
         found: usize,
@@ -103,29 +86,55 @@ pub enum EditError {
         most: usize,
     },
     /// The picture cannot be prepared so.
-    #[error(transparent)]
     Artwork(#[from] ArtworkError),
     /// The size cannot be set while nothing is the edge.
-    #[error(transparent)]
     Outline(#[from] OutlineError),
 }
 
+said!(EditError: |e| match e {
+    EditError::Length(e) => e.message(),
+    EditError::OutOfRange { what, value, min, max } => {
+        msg!("out-of-range", what = what.clone(), value = value.clone(), min = min.clone(), max = max.clone())
+    }
+    EditError::Measure(e) => e.message(),
+    EditError::Text { what, length, min, max } => {
+        msg!("text-length", what = Message::new(*what), n = *length, min = *min, max = *max)
+    }
+    EditError::Name { what, length, max } => msg!("name-length", what = Message::new(*what), n = *length, max = *max),
+    EditError::TooManyChoices { found } => msg!("too-many-choices", n = *found, most = MAX_CHOICES),
+    EditError::NoPoint => msg!("no-point"),
+    EditError::Change { why } => msg!("impossible-change", why = why.clone()),
+    EditError::Pinned => msg!("pinned"),
+    EditError::UnknownTier => msg!("unknown-tier"),
+    EditError::UnknownChange => msg!("unknown-change"),
+    EditError::UnknownPiece => msg!("unknown-piece"),
+    EditError::TooManyPieces { found } => msg!("too-many-pieces", n = *found, most = MAX_PIECES),
+    EditError::EqualPoints => msg!("equal-points"),
+    EditError::NoFileSize => msg!("no-file-size"),
+    EditError::NoSheet => msg!("no-sheet"),
+    EditError::NoPixels => msg!("no-pixels"),
+    EditError::TooManyStrokes { what, found, most } => msg!(*what, n = *found, most = *most),
+    EditError::Artwork(e) => e.message(),
+    EditError::Outline(e) => e.message(),
+});
+
 pub(crate) fn in_range(
-    what: &str,
+    what: Message,
     value: f64,
     (min, max): (f64, f64),
-    show: impl Fn(f64) -> String,
+    show: impl Fn(f64) -> Value,
 ) -> Result<(), EditError> {
     // Typed inches may miss a bound by a rounding.
     if value >= min - 1e-9 && value <= max + 1e-9 {
         return Ok(());
     }
-    Err(EditError::OutOfRange { what: what.into(), value: show(value), min: show(min), max: show(max) })
+    Err(EditError::OutOfRange { what, value: show(value), min: show(min), max: show(max) })
 }
 
 /// Infill in percent, where some is said.
 pub(crate) fn infill_in_range(infill: Option<f64>) -> Result<(), EditError> {
-    infill.map_or(Ok(()), |v| in_range("The infill", v, (0.0, 100.0), |v| format!("{v} %")))
+    infill
+        .map_or(Ok(()), |v| in_range(msg!("field-infill"), v, (0.0, 100.0), |v| msg!("percent", n = number(v)).into()))
 }
 
 /// Text without control characters, if it has a length in range.

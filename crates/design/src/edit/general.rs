@@ -6,7 +6,8 @@ use crate::document::{Accepted, Credit, Document, MAX_ACCEPTED, MAX_NAME};
 use crate::print::PrintWish;
 use kachel_geom::{Point, Px};
 use kachel_outline::{Outline, OutlineError, SIZE_RANGE_MM, Size};
-use kachel_tiers::{Unit, show_length};
+use kachel_tiers::Unit;
+use kachel_words::{Message, mm, msg};
 use serde::{Deserialize, Serialize};
 use strum::VariantNames;
 use ts_rs::TS;
@@ -131,41 +132,41 @@ impl GeneralEdit {
     }
 
     /// What undo calls it.
-    pub fn label(&self) -> String {
+    pub fn label(&self) -> Message {
         match self {
-            Self::Rename { .. } => "Rename".into(),
-            Self::SetCredit { .. } => "Credit".into(),
-            Self::SetUnit { .. } => "Unit".into(),
-            Self::SetDistance { value, .. } => format!("Distance {}", value.words()),
-            Self::SetFileSize => "The file's own size".into(),
-            Self::SetScale { .. } => "Scale".into(),
-            Self::UsualSize => "The usual size".into(),
-            Self::SetPrint { .. } => "How it is printed".into(),
-            Self::AcceptFinding { .. } => "Leave a finding as it is".into(),
-            Self::TellFinding { .. } => "Tell a finding again".into(),
-            Self::SetSize { axis: Axis::Width, value, .. } => format!("Width {}", value.words()),
-            Self::SetSize { axis: Axis::Height, value, .. } => format!("Height {}", value.words()),
-            Self::PinSize { axis: None } => "Unpin the size".into(),
-            Self::PinSize { axis: Some(_) } => "Pin the size".into(),
+            Self::Rename { .. } => msg!("undo-rename"),
+            Self::SetCredit { .. } => msg!("undo-credit"),
+            Self::SetUnit { .. } => msg!("undo-unit"),
+            Self::SetDistance { value, .. } => msg!("undo-distance", value = value.words()),
+            Self::SetFileSize => msg!("undo-file-size"),
+            Self::SetScale { .. } => msg!("undo-scale"),
+            Self::UsualSize => msg!("undo-usual-size"),
+            Self::SetPrint { .. } => msg!("undo-print"),
+            Self::AcceptFinding { .. } => msg!("undo-accept"),
+            Self::TellFinding { .. } => msg!("undo-tell"),
+            Self::SetSize { axis: Axis::Width, value, .. } => msg!("undo-width", value = value.words()),
+            Self::SetSize { axis: Axis::Height, value, .. } => msg!("undo-height", value = value.words()),
+            Self::PinSize { axis: None } => msg!("undo-unpin"),
+            Self::PinSize { axis: Some(_) } => msg!("undo-pin"),
         }
     }
 
     pub(super) fn apply(&self, d: &mut Document, basis: &Basis<'_>) -> Result<(), EditError> {
         match self {
-            Self::Rename { name } => d.name = text("The name", name, 1, MAX_NAME)?,
+            Self::Rename { name } => d.name = text("field-name", name, 1, MAX_NAME)?,
             Self::SetCredit { credit } => {
                 let line = |what, v: &str| text(what, v, 0, MAX_CREDIT);
                 d.credit = Credit {
-                    maker: line("The maker", &credit.maker)?,
-                    source: line("The source", &credit.source)?,
-                    licence: line("The licence", &credit.licence)?,
-                    note: line("The note", &credit.note)?,
+                    maker: line("field-maker", &credit.maker)?,
+                    source: line("field-source", &credit.source)?,
+                    licence: line("field-licence", &credit.licence)?,
+                    note: line("field-note", &credit.note)?,
                 };
                 d.credit_of = None;
             }
             Self::SetUnit { unit } => d.unit = *unit,
             Self::AcceptFinding { finding } => {
-                text("The kind of finding", &finding.code, 1, MAX_NAME)?;
+                text("field-kind-of-finding", &finding.code, 1, MAX_NAME)?;
                 let found = d.accepted.len().max(finding.figures.len());
                 if found >= MAX_ACCEPTED {
                     return Err(EditError::TooManyChoices { found });
@@ -179,7 +180,7 @@ impl GeneralEdit {
             }
             Self::TellFinding { code } => d.accepted.retain(|a| a.code != *code),
             Self::SetDistance { from, to, value } => {
-                let mm = value.within("The distance", DISTANCE_RANGE_MM, d.unit)?;
+                let mm = value.within(msg!("field-distance"), DISTANCE_RANGE_MM, d.unit)?;
                 let px = from.distance(*to);
                 if !(px.is_finite() && px >= 1.0) {
                     return Err(EditError::EqualPoints);
@@ -191,14 +192,14 @@ impl GeneralEdit {
                 d.size = Size::Scale { mm_per_px };
             }
             Self::SetSize { axis, value, .. } => {
-                let what = if *axis == Axis::Width { "The width" } else { "The height" };
+                let what = msg!(if *axis == Axis::Width { "field-width" } else { "field-height" });
                 let beyond = basis.beyond;
                 let range = (SIZE_RANGE_MM.0 + beyond, SIZE_RANGE_MM.1 + beyond);
                 let mm = value.within(what, range, d.unit)? - beyond;
                 let outline = basis.outline.ok_or(OutlineError::NoEdge)?;
                 let (w, h) = (outline.edge_px.width(), outline.edge_px.height());
                 let mm_per_px = mm / if *axis == Axis::Width { w } else { h };
-                fitting(outline, mm_per_px, d.unit)?;
+                fitting(outline, mm_per_px)?;
                 d.size = match (d.size, axis) {
                     (Size::Scale { .. } | Size::Usual, _) => Size::Scale { mm_per_px },
                     (_, Axis::Width) => Size::Width { mm },
@@ -206,7 +207,7 @@ impl GeneralEdit {
                 };
             }
             Self::SetScale { mm_per_px } => {
-                fitting(basis.outline.ok_or(OutlineError::NoEdge)?, *mm_per_px, d.unit)?;
+                fitting(basis.outline.ok_or(OutlineError::NoEdge)?, *mm_per_px)?;
                 d.size = Size::Scale { mm_per_px: *mm_per_px };
             }
             Self::UsualSize => d.size = Size::Usual,
@@ -225,10 +226,9 @@ impl GeneralEdit {
 }
 
 /// Refuses a scale at which a side of the edge leaves its range.
-fn fitting(outline: &Outline, mm_per_px: f64, unit: Unit) -> Result<(), EditError> {
-    for (side, name) in [(outline.edge_px.width(), "wide"), (outline.edge_px.height(), "high")] {
-        let what = format!("The edge, {name},");
-        in_range(&what, side * mm_per_px, SIZE_RANGE_MM, |v| show_length(v, unit))?;
+fn fitting(outline: &Outline, mm_per_px: f64) -> Result<(), EditError> {
+    for (side, what) in [(outline.edge_px.width(), "field-edge-wide"), (outline.edge_px.height(), "field-edge-high")] {
+        in_range(msg!(what), side * mm_per_px, SIZE_RANGE_MM, mm)?;
     }
     Ok(())
 }

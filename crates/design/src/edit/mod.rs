@@ -17,6 +17,7 @@ mod value;
 use crate::{Document, Source};
 use kachel_geom::{Point, Px};
 use kachel_outline::Outline;
+use kachel_words::Message;
 use serde::de::Error as _;
 use serde::{Deserialize, Deserializer, Serialize};
 use strum::VariantNames;
@@ -118,7 +119,7 @@ impl Edit {
     }
 
     /// What undo calls it.
-    pub fn label(&self) -> String {
+    pub fn label(&self) -> Message {
         match self {
             Self::General(e) => e.label(),
             Self::Picture(e) => e.label(),

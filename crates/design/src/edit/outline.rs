@@ -8,6 +8,7 @@ use kachel_outline::{
     Change, Choice, DrawnLine, Entry, MAX_CHANGES, Outline, OutlineError, Spot, Use, is_near, patch_at,
 };
 use kachel_trace::refit;
+use kachel_words::{Message, msg, number};
 use serde::{Deserialize, Serialize};
 use strum::VariantNames;
 use ts_rs::TS;
@@ -162,31 +163,33 @@ impl OutlineEdit {
     }
 
     /// What undo calls it.
-    pub fn label(&self) -> String {
+    pub fn label(&self) -> Message {
         match self {
             Self::SetUses { choices } => match choices.as_slice() {
-                [one] if one.use_ == Use::Aside => "Put aside".into(),
-                [_] => "Use of a patch".into(),
-                many => format!("Use of {} patches", many.len()),
+                [one] if one.use_ == Use::Aside => msg!("undo-aside"),
+                [_] => msg!("undo-use"),
+                many => msg!("undo-uses", n = many.len()),
             },
-            Self::AddChange { change, .. } => change.label().into(),
-            Self::DrawFreehand { .. } => "Draw freehand".into(),
-            Self::SetChange { change, .. } => format!("Other: {}", change.label()),
-            Self::SetChangeLength { name, value, .. } => format!("{name} {}", value.words()),
-            Self::SwitchChange { is_on: true, .. } => "Switch a change on".into(),
-            Self::SwitchChange { is_on: false, .. } => "Switch a change off".into(),
-            Self::OrderChange { .. } => "Move a change".into(),
-            Self::RemoveChange { .. } => "Remove a change".into(),
-            Self::RepointChange { to, .. } if to.is_empty() => "Do without lost patches".into(),
-            Self::RepointChange { .. } => "Other patches for a change".into(),
-            Self::KeepNodes { .. } => "Stay with own nodes".into(),
-            Self::CloseLines { ids, .. } if ids.len() > 1 => format!("Close {} lines", ids.len()),
-            Self::CloseLines { how: Closing::Join, .. } => "Join the ends of a line".into(),
-            Self::CloseLines { how: Closing::Extend, .. } => "Extend a line to its crossing".into(),
-            Self::CloseGaps { value } => format!("Close gaps up to {}", value.words()),
-            Self::SetPins { .. } => "Pins".into(),
-            Self::SetGuides { .. } => "Guides".into(),
-            Self::ForgetChoice { .. } => "Forget a choice".into(),
+            Self::AddChange { change, .. } => msg!(change.code()),
+            Self::DrawFreehand { .. } => msg!("undo-freehand"),
+            Self::SetChange { change, .. } => msg!("undo-other", change = msg!(change.code())),
+            Self::SetChangeLength { name, value, .. } => {
+                msg!("undo-change-length", what = msg!(format!("length-{name}")), value = value.words())
+            }
+            Self::SwitchChange { is_on: true, .. } => msg!("undo-switch-on"),
+            Self::SwitchChange { is_on: false, .. } => msg!("undo-switch-off"),
+            Self::OrderChange { .. } => msg!("undo-order"),
+            Self::RemoveChange { .. } => msg!("undo-remove"),
+            Self::RepointChange { to, .. } if to.is_empty() => msg!("undo-do-without"),
+            Self::RepointChange { .. } => msg!("undo-repoint"),
+            Self::KeepNodes { .. } => msg!("undo-keep-nodes"),
+            Self::CloseLines { ids, .. } if ids.len() > 1 => msg!("undo-close-lines", n = ids.len()),
+            Self::CloseLines { how: Closing::Join, .. } => msg!("undo-join-ends"),
+            Self::CloseLines { how: Closing::Extend, .. } => msg!("undo-extend"),
+            Self::CloseGaps { value } => msg!("undo-close-gaps", value = value.words()),
+            Self::SetPins { .. } => msg!("undo-pins"),
+            Self::SetGuides { .. } => msg!("undo-guides"),
+            Self::ForgetChoice { .. } => msg!("undo-forget"),
         }
     }
 
@@ -210,7 +213,7 @@ impl OutlineEdit {
                 let at = place_of(d, *id)?;
                 let mut change = d.changes[at].change.clone();
                 let length = change.length_mut(name);
-                let why = || EditError::Change { why: format!("there is no length '{name}' in it") };
+                let why = || EditError::Change { why: msg!("no-such-length", name = name) };
                 *length.ok_or_else(why)? = value.mm(d.unit)?;
                 possible(&change)?;
                 d.changes[at].change = change;
@@ -237,26 +240,26 @@ impl OutlineEdit {
                     let Change::Draw { line, .. } = &mut d.changes[at].change else { return Err(no_line()) };
                     *line = match how {
                         Closing::Join => line.joined(),
-                        Closing::Extend => line.extended().ok_or_else(|| EditError::Change {
-                            why: "the two ends do not run towards each other; join them instead".into(),
-                        })?,
+                        Closing::Extend => {
+                            line.extended().ok_or_else(|| EditError::Change { why: msg!("ends-do-not-meet") })?
+                        }
                     };
                 }
             }
             Self::CloseGaps { value } => {
-                let mm = value.within("A gap", GAP_RANGE_MM, d.unit)?;
+                let mm = value.within(msg!("field-gap"), GAP_RANGE_MM, d.unit)?;
                 let px = mm / outline.ok_or(OutlineError::NoEdge)?.mm_per_px;
                 close_gaps(d, px)?;
             }
             Self::SetPins { pins } => {
-                in_range("The number of pins", pins.len() as f64, (0.0, MAX_CHOICES as f64), |v| v.to_string())?;
+                in_range(msg!("field-number-of-pins"), pins.len() as f64, (0.0, MAX_CHOICES as f64), number)?;
                 if !pins.iter().all(Spot::is_finite) {
                     return Err(EditError::NoPoint);
                 }
                 d.pins.clone_from(pins);
             }
             Self::SetGuides { guides } => {
-                in_range("The number of guides", guides.len() as f64, (0.0, MAX_GUIDES as f64), |v| v.to_string())?;
+                in_range(msg!("field-number-of-guides"), guides.len() as f64, (0.0, MAX_GUIDES as f64), number)?;
                 if !guides.iter().all(|g| g.at.is_finite() && g.at.abs() < 1e6) {
                     return Err(EditError::NoPoint);
                 }
@@ -278,7 +281,7 @@ fn add_change(
     possible(change)?;
     unpinned(d, outline, &change.spots())?;
     if d.changes.len() >= MAX_CHANGES {
-        return Err(EditError::Change { why: format!("the list is full: {MAX_CHANGES} changes") });
+        return Err(EditError::Change { why: msg!("list-full", most = MAX_CHANGES) });
     }
     let id = d.next_change();
     let at = before.map_or(Ok(d.changes.len()), |b| place_of(d, b))?;
@@ -290,8 +293,8 @@ fn add_change(
 const MAX_POINTS: usize = 20_000;
 
 fn freehand(points: &[Point<Px>], deviation: f64, is_closed: bool) -> Result<DrawnLine, EditError> {
-    in_range("The deviation", deviation, (0.1, 50.0), |v| format!("{v} px"))?;
-    in_range("The number of points", points.len() as f64, (2.0, MAX_POINTS as f64), |v| v.to_string())?;
+    in_range(msg!("field-deviation"), deviation, (0.1, 50.0), |v| msg!("pixels", n = number(v)).into())?;
+    in_range(msg!("field-number-of-points"), points.len() as f64, (2.0, MAX_POINTS as f64), number)?;
     if !points.iter().all(is_near) {
         return Err(EditError::NoPoint);
     }
@@ -302,7 +305,7 @@ fn freehand(points: &[Point<Px>], deviation: f64, is_closed: bool) -> Result<Dra
 }
 
 fn no_line() -> EditError {
-    EditError::Change { why: "that change is no drawn line".into() }
+    EditError::Change { why: msg!("no-drawn-line") }
 }
 
 /// Refuses what would touch a pinned patch.
@@ -372,7 +375,7 @@ fn repoint(d: &mut Document, id: u32, to: &[Spot], outline: Option<&Outline>) ->
 fn keep_nodes(d: &mut Document, id: u32, outline: Option<&Outline>) -> Result<(), EditError> {
     let at = place_of(d, id)?;
     let Change::Nodes { on, seen, .. } = &mut d.changes[at].change else {
-        return Err(EditError::Change { why: "that change has no nodes of its own".into() });
+        return Err(EditError::Change { why: msg!("no-own-nodes") });
     };
     let astray = outline.and_then(|o| o.astray.iter().find(|a| a.id == id));
     match astray {
@@ -418,7 +421,7 @@ fn close_gaps(d: &mut Document, px: f64) -> Result<(), EditError> {
     }
     d.changes.retain(|e| !gone.contains(&e.id));
     if count == 0 {
-        return Err(EditError::Change { why: "no two ends of open lines are as near as that".into() });
+        return Err(EditError::Change { why: msg!("no-ends-so-near") });
     }
     Ok(())
 }

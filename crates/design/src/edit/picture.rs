@@ -12,6 +12,7 @@ use kachel_geom::{Bounds, Point, Px};
 use kachel_outline::{Size, is_near, moved_span};
 use kachel_tiers::Unit;
 use kachel_trace::{ColourSettings, Ink, MAX_COLOURS};
+use kachel_words::{Message, msg, number};
 use serde::{Deserialize, Serialize};
 use strum::VariantNames;
 use ts_rs::TS;
@@ -143,31 +144,31 @@ impl PictureEdit {
     }
 
     /// What undo calls it.
-    pub fn label(&self) -> String {
+    pub fn label(&self) -> Message {
         match self {
-            Self::SetInk { .. } => "Ink".into(),
-            Self::SetThreshold { threshold: None } => "Automatic threshold".into(),
-            Self::SetThreshold { threshold: Some(t) } => format!("Threshold {t}"),
-            Self::SetInvert { .. } => "Swap ink and ground".into(),
-            Self::SetMinArea { .. } => "Speck size".into(),
-            Self::SetMinGap { .. } => "Pinhole size".into(),
-            Self::SetBend { bend } => format!("Corners from {bend} degrees"),
-            Self::SetColours { .. } => "Colours".into(),
-            Self::SetPenWidth { value: Some(v) } => format!("Pen width {}", v.words()),
-            Self::SetPenWidth { value: None } => "Pen width as drawn".into(),
-            Self::SetDeviation { .. } => "Smoothing".into(),
-            Self::SetLevel { level: true } => "Level the light".into(),
-            Self::SetLevel { level: false } => "Light as it is".into(),
-            Self::AddStroke { stroke } => stroke_label(stroke.kind).into(),
-            Self::ClearStrokes => "Take all strokes off".into(),
-            Self::Straighten { straighten: Some(_) } => "Straighten".into(),
-            Self::Straighten { straighten: None } => "Not straightened".into(),
-            Self::FindSheet { .. } => "Find the sheet".into(),
-            Self::Turn { .. } => "Quarter turn".into(),
-            Self::SetDegrees { degrees } => format!("Turn by {degrees} degrees"),
-            Self::Flip { .. } => "Flip".into(),
-            Self::SetCrop { crop: Some(_) } => "Crop".into(),
-            Self::SetCrop { crop: None } => "Whole picture".into(),
+            Self::SetInk { .. } => msg!("undo-ink"),
+            Self::SetThreshold { threshold: None } => msg!("undo-threshold-auto"),
+            Self::SetThreshold { threshold: Some(t) } => msg!("undo-threshold", n = usize::from(*t)),
+            Self::SetInvert { .. } => msg!("undo-invert"),
+            Self::SetMinArea { .. } => msg!("undo-specks"),
+            Self::SetMinGap { .. } => msg!("undo-pinholes"),
+            Self::SetBend { bend } => msg!("undo-bend", n = number(*bend)),
+            Self::SetColours { .. } => msg!("undo-colours"),
+            Self::SetPenWidth { value: Some(v) } => msg!("undo-pen-width", value = v.words()),
+            Self::SetPenWidth { value: None } => msg!("undo-pen-as-drawn"),
+            Self::SetDeviation { .. } => msg!("undo-deviation"),
+            Self::SetLevel { level: true } => msg!("undo-level"),
+            Self::SetLevel { level: false } => msg!("undo-unlevel"),
+            Self::AddStroke { stroke } => msg!(stroke_label(stroke.kind)),
+            Self::ClearStrokes => msg!("undo-clear-strokes"),
+            Self::Straighten { straighten: Some(_) } => msg!("undo-straighten"),
+            Self::Straighten { straighten: None } => msg!("undo-unstraighten"),
+            Self::FindSheet { .. } => msg!("undo-sheet"),
+            Self::Turn { .. } => msg!("undo-quarter-turn"),
+            Self::SetDegrees { degrees } => msg!("undo-degrees", n = number(*degrees)),
+            Self::Flip { .. } => msg!("undo-flip"),
+            Self::SetCrop { crop: Some(_) } => msg!("undo-crop"),
+            Self::SetCrop { crop: None } => msg!("undo-uncrop"),
         }
     }
 
@@ -208,7 +209,9 @@ impl PictureEdit {
                 d.prepare.crop = Some(checked(found.1, d, basis)?);
             }
             Self::Turn { quarters } => {
-                in_range("A turn", f64::from(*quarters), (-3.0, 3.0), |v| format!("{v} quarters"))?;
+                in_range(msg!("field-turn"), f64::from(*quarters), (-3.0, 3.0), |v| {
+                    msg!("quarters", n = number(v)).into()
+                })?;
                 reframe(d, basis, |p| {
                     let turned = i16::from(p.quarter_turns) + i16::from(*quarters);
                     p.quarter_turns = u8::try_from(turned.rem_euclid(4)).unwrap_or(0);
@@ -222,7 +225,7 @@ impl PictureEdit {
                 }
             }
             Self::SetDegrees { degrees } => {
-                in_range("A turn", *degrees, (-45.0, 45.0), |v| format!("{v} degrees"))?;
+                in_range(msg!("field-turn"), *degrees, (-45.0, 45.0), |v| msg!("in-degrees", n = number(v)).into())?;
                 reframe(d, basis, |p| p.degrees = *degrees)?;
             }
             Self::Flip { axis } => {
@@ -243,7 +246,7 @@ impl PictureEdit {
 
     /// What of it is a setting of tracing; the rest is done to the picture before.
     fn apply_to_tracing(&self, d: &mut Document) -> Result<(), EditError> {
-        let count = |v: f64| v.to_string();
+        let count = number;
         match self {
             Self::SetInk { ink } => {
                 d.trace.ink = *ink;
@@ -251,38 +254,49 @@ impl PictureEdit {
             }
             Self::SetThreshold { threshold } => {
                 if let Some(t) = threshold {
-                    in_range("The threshold", f64::from(*t), (1.0, 254.0), count)?;
+                    in_range(msg!("field-threshold"), f64::from(*t), (1.0, 254.0), count)?;
                 }
                 d.trace.threshold = *threshold;
             }
             Self::SetInvert { invert } => d.trace.invert = *invert,
             Self::SetMinArea { min_area } => {
-                in_range("The speck size", *min_area, SMALL_RANGE_PX2, |v| format!("{v} px2"))?;
+                in_range(msg!("field-speck-size"), *min_area, SMALL_RANGE_PX2, |v| {
+                    msg!("square-pixels", n = number(v)).into()
+                })?;
                 d.trace.min_area = *min_area;
             }
             Self::SetMinGap { min_gap } => {
-                in_range("The pinhole size", *min_gap, SMALL_RANGE_PX2, |v| format!("{v} px2"))?;
+                in_range(msg!("field-pinhole-size"), *min_gap, SMALL_RANGE_PX2, |v| {
+                    msg!("square-pixels", n = number(v)).into()
+                })?;
                 d.trace.min_gap = *min_gap;
             }
             Self::SetDeviation { deviation } => {
-                in_range("The deviation", *deviation, (0.0, 5.0), |v| format!("{v} px"))?;
+                in_range(msg!("field-deviation"), *deviation, (0.0, 5.0), |v| msg!("pixels", n = number(v)).into())?;
                 d.trace.deviation = *deviation;
             }
             Self::SetBend { bend } => {
-                in_range("The turn of a corner", *bend, (5.0, 120.0), |v| format!("{v} degrees"))?;
+                in_range(msg!("field-turn-of-a-corner"), *bend, (5.0, 120.0), |v| {
+                    msg!("in-degrees", n = number(v)).into()
+                })?;
                 d.trace.bend = *bend;
             }
             Self::SetColours { colours } => {
                 if let Some(n) = colours.count {
-                    in_range("The number of colours", f64::from(n), (2.0, MAX_COLOURS as f64), count)?;
+                    in_range(msg!("field-number-of-colours"), f64::from(n), (2.0, MAX_COLOURS as f64), count)?;
                 }
                 let most = MAX_COLOURS as f64;
-                in_range("The number of picked colours", colours.picked.len() as f64, (0.0, most), count)?;
-                in_range("The number of merged colours", colours.merged.len() as f64, (0.0, 4.0 * most), count)?;
+                in_range(msg!("field-number-of-picked-colours"), colours.picked.len() as f64, (0.0, most), count)?;
+                in_range(
+                    msg!("field-number-of-merged-colours"),
+                    colours.merged.len() as f64,
+                    (0.0, 4.0 * most),
+                    count,
+                )?;
                 d.trace.colours = colours.clone();
             }
             Self::SetPenWidth { value } => {
-                let width = value.as_ref().map(|v| v.within("The pen width", PEN_RANGE_MM, d.unit));
+                let width = value.as_ref().map(|v| v.within(msg!("field-pen-width"), PEN_RANGE_MM, d.unit));
                 d.pen_width = width.transpose()?;
             }
             Self::SetLevel { .. }
@@ -339,10 +353,10 @@ fn straightened(d: &mut Document, basis: &Basis<'_>, by: Option<Straighten>) -> 
 
 const fn stroke_label(kind: StrokeKind) -> &'static str {
     match kind {
-        StrokeKind::RubOut => "Rub out",
-        StrokeKind::Draw => "Draw",
-        StrokeKind::Fill => "Fill an area",
-        StrokeKind::Clear => "Clear an area",
+        StrokeKind::RubOut => "stroke-rub-out",
+        StrokeKind::Draw => "stroke-draw",
+        StrokeKind::Fill => "stroke-fill",
+        StrokeKind::Clear => "stroke-clear",
     }
 }
 
@@ -382,17 +396,17 @@ fn reframe(d: &mut Document, basis: &Basis<'_>, change: impl FnOnce(&mut Prepare
 }
 
 fn add_stroke(p: &mut Prepare, stroke: &Stroke) -> Result<(), EditError> {
-    in_range("The brush", stroke.radius, (0.5, 500.0), |v| format!("{v} px"))?;
+    in_range(msg!("field-brush"), stroke.radius, (0.5, 500.0), |v| msg!("pixels", n = number(v)).into())?;
     if stroke.points.is_empty() || !stroke.points.iter().all(is_near) {
         return Err(EditError::NoPoint);
     }
     let too_many = |what, found, most| EditError::TooManyStrokes { what, found, most };
     if p.strokes.len() >= MAX_STROKES {
-        return Err(too_many("strokes", p.strokes.len() + 1, MAX_STROKES));
+        return Err(too_many("too-many-strokes", p.strokes.len() + 1, MAX_STROKES));
     }
     let points = p.strokes.iter().map(|s| s.points.len()).sum::<usize>() + stroke.points.len();
     if points > MAX_STROKE_POINTS {
-        return Err(too_many("points in strokes", points, MAX_STROKE_POINTS));
+        return Err(too_many("too-many-stroke-points", points, MAX_STROKE_POINTS));
     }
     p.strokes.push(stroke.clone());
     Ok(())

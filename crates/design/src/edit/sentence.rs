@@ -3,39 +3,41 @@
 use super::{Axis, Edit, GeneralEdit, Length, OutlineEdit, SizeOf, TierEdit, Value};
 use crate::document::Document;
 use kachel_outline::Use;
-use kachel_tiers::{MeasureKind, MeasureSpec, Unit, parse_length, show_length};
+use kachel_tiers::{MeasureSpec, Unit, parse_length};
+use kachel_words::{Message, mm, msg};
 
 impl Edit {
-    /// What it does to a document, as a maker would say it: 'Wall 18 mm high'. Lengths are in the document's unit.
-    pub fn sentence(&self, before: &Document) -> String {
+    /// What it does to a document, as a maker would say it: 'Wall 18 mm high'.
+    pub fn sentence(&self, before: &Document) -> Message {
         let unit = before.unit;
         match self {
             Self::Tiers(TierEdit::SetMeasure { name, value }) => {
                 let spec = before.recipe.recipe().measure(name).ok();
-                let said = spec.and_then(|s| value_of(s, value, unit).map(|v| measured(s, v, unit)));
+                let said = spec.and_then(|s| value_of(s, value, unit).map(|v| measured(s, v)));
                 said.unwrap_or_else(|| self.label())
             }
             Self::Tiers(TierEdit::ResetMeasure { name }) => {
                 let spec = before.recipe.recipe().measure(name).ok();
-                spec.map_or_else(|| self.label(), |s| format!("{}: {} as usual", s.group, lower(s.label)))
+                spec.map_or_else(|| self.label(), |s| msg!("measure-usual", part = s.part(), label = s.label()))
             }
-            Self::Tiers(TierEdit::SetRecipe { recipe }) => format!("Made a {}", lower(recipe.recipe().label)),
+            Self::Tiers(TierEdit::SetRecipe { recipe }) => msg!("made-a", recipe = recipe.recipe().label()),
             Self::General(GeneralEdit::SetSize { axis, value, of }) => {
-                let what = match of {
-                    SizeOf::Drawing => "Drawing",
-                    SizeOf::Edge => "Cookie",
-                    SizeOf::Object => "Whole object",
+                let code = match (of, axis) {
+                    (SizeOf::Drawing, Axis::Width) => "drawing-wide",
+                    (SizeOf::Drawing, Axis::Height) => "drawing-high",
+                    (SizeOf::Edge, Axis::Width) => "cookie-wide",
+                    (SizeOf::Edge, Axis::Height) => "cookie-high",
+                    (SizeOf::Object, Axis::Width) => "object-wide",
+                    (SizeOf::Object, Axis::Height) => "object-high",
                 };
-                let how = if *axis == Axis::Width { "wide" } else { "high" };
-                mm_of(value, unit).map_or_else(|| self.label(), |mm| format!("{what} {} {how}", show_length(mm, unit)))
+                mm_of(value, unit).map_or_else(|| self.label(), |v| msg!(code, value = mm(v)))
             }
-            Self::General(GeneralEdit::Rename { name }) => format!("Called '{}'", name.trim()),
-            Self::General(GeneralEdit::SetUnit { unit: Unit::Mm }) => "In millimetres".into(),
-            Self::General(GeneralEdit::SetUnit { unit: Unit::In }) => "In inches".into(),
+            Self::General(GeneralEdit::Rename { name }) => msg!("called", name = name.trim()),
+            Self::General(GeneralEdit::SetUnit { unit: Unit::Mm }) => msg!("in-millimetres"),
+            Self::General(GeneralEdit::SetUnit { unit: Unit::In }) => msg!("in-inches"),
             Self::Outline(OutlineEdit::SetUses { choices }) => match choices.as_slice() {
-                [one] => format!("A patch {}", used(one.use_)),
                 [first, more @ ..] if more.iter().all(|c| c.use_ == first.use_) => {
-                    format!("{} patches: each {}", choices.len(), used(first.use_))
+                    msg!("patches-used", n = choices.len(), used = msg!(used(first.use_)))
                 }
                 _ => self.label(),
             },
@@ -46,11 +48,11 @@ impl Edit {
 
 fn used(u: Use) -> &'static str {
     match u {
-        Use::Edge => "shapes the object",
-        Use::Detail => "is drawn on it",
-        Use::Both => "shapes the object and is drawn",
-        Use::Opening => "is cut through",
-        Use::Aside => "is put aside",
+        Use::Edge => "used-as-edge",
+        Use::Detail => "used-as-detail",
+        Use::Both => "used-as-both",
+        Use::Opening => "used-as-opening",
+        Use::Aside => "used-aside",
     }
 }
 
@@ -68,25 +70,10 @@ fn value_of(spec: &MeasureSpec, value: &Value, unit: Unit) -> Option<f64> {
     }
 }
 
-fn measured(spec: &MeasureSpec, value: f64, unit: Unit) -> String {
-    let is_length = matches!(spec.kind, MeasureKind::Length | MeasureKind::Height);
-    let said = if is_length { show_length(value, unit) } else { spec.words(value) };
-    let how = match spec.label {
-        "Height" => "high",
-        "Thickness" => "thick",
-        "Width" => "wide",
-        "Depth" => "deep",
-        "Across" => "across",
-        _ => return format!("{}: {} {}", spec.group, lower(spec.label), if is_length { said } else { lower(&said) }),
-    };
-    format!("{} {said} {how}", spec.group)
-}
-
-/// A label within a sentence; what begins with two capitals, as initials do, keeps them.
-fn lower(label: &str) -> String {
-    let mut letters = label.chars();
-    match (letters.next(), letters.next()) {
-        (Some(a), Some(b)) if b.is_lowercase() || b == ' ' => a.to_lowercase().chain(label.chars().skip(1)).collect(),
-        _ => label.into(),
-    }
+/// As the measure itself says it, or with its part and its name.
+fn measured(spec: &MeasureSpec, value: f64) -> Message {
+    let own = spec.label().with("part", spec.part()).with("value", spec.words(value));
+    own.clone()
+        .part("set")
+        .unwrap_or_else(|| msg!("measure-set", part = spec.part(), label = spec.label(), value = spec.words(value)))
 }

@@ -4,7 +4,8 @@ use super::error::{EditError, in_range};
 use super::{Length, Needs, Value};
 use crate::document::{Document, MAX_BARS, MAX_CHOICES, PatchFilament};
 use kachel_outline::{Guesses, Outline, Size};
-use kachel_tiers::{Bar, Finish, Footprint, MAX_OWN, OwnTier, RecipeKind, Tie, show_length};
+use kachel_tiers::{Bar, Finish, Footprint, MAX_OWN, MeasureSpec, OwnTier, RecipeKind, Tie};
+use kachel_words::{Message, mm, msg, number};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use strum::VariantNames;
@@ -139,29 +140,34 @@ impl TierEdit {
     }
 
     /// What undo calls it.
-    pub fn label(&self) -> String {
-        let spaced = |name: &str| name.replace('-', " ");
+    pub fn label(&self) -> Message {
         match self {
-            Self::SetRecipe { recipe } => recipe.recipe().label.into(),
-            Self::SetMeasures { recipe, .. } => format!("House measures of a {}", recipe.recipe().label.to_lowercase()),
-            Self::AddTier { tier } => format!("Add tier '{}'", tier.name),
-            Self::SetTier { tier } => format!("Change tier '{}'", tier.name),
-            Self::SetTierLength { name, value, .. } => format!("{} {}", spaced(name), value.words()),
-            Self::SetHeight { name, value, .. } => format!("{} to {}", spaced(name), value.words()),
-            Self::RemoveTier { .. } => "Remove a tier".into(),
-            Self::OrderTier { .. } => "Move a tier".into(),
-            Self::SetBars { bars: Some(_) } => "Tie bars".into(),
-            Self::SetBars { bars: None } => "Find tie bars".into(),
-            Self::SetFilament { .. } | Self::DropFilament { .. } => "Filament".into(),
-            Self::PaintPatches { paints } if paints.len() > 1 => format!("Filament of {} patches", paints.len()),
-            Self::PaintPatches { .. } => "Filament of a patch".into(),
-            Self::SetMeasure { name, value: Value::Typed(text) } => format!("{} {}", spaced(name), text.trim()),
+            Self::SetRecipe { recipe } => recipe.recipe().label(),
+            Self::SetMeasures { recipe, .. } => msg!("undo-house", recipe = recipe.recipe().label()),
+            Self::AddTier { tier } => msg!("undo-add-tier", tier = &tier.name),
+            Self::SetTier { tier } => msg!("undo-set-tier", tier = &tier.name),
+            Self::SetTierLength { name, value, .. } => {
+                msg!("undo-change-length", what = length_named(name), value = value.words())
+            }
+            Self::SetHeight { name, value, .. } => {
+                msg!("undo-set-height", what = length_named(name), value = value.words())
+            }
+            Self::RemoveTier { .. } => msg!("undo-remove-tier"),
+            Self::OrderTier { .. } => msg!("undo-order-tier"),
+            Self::SetBars { bars: Some(_) } => msg!("undo-bars"),
+            Self::SetBars { bars: None } => msg!("undo-find-bars"),
+            Self::SetFilament { .. } | Self::DropFilament { .. } => msg!("undo-filament"),
+            Self::PaintPatches { paints } if paints.len() > 1 => msg!("undo-paints", n = paints.len()),
+            Self::PaintPatches { .. } => msg!("undo-paint"),
+            Self::SetMeasure { name, value: Value::Typed(text) } => {
+                msg!("undo-change-length", what = length_named(name), value = text.trim())
+            }
             Self::SetMeasure { name, value: Value::Number(v) } => {
                 // A name has one kind of value, whichever recipe has it.
-                let spec = kachel_tiers::RECIPES.iter().find_map(|r| r.measure(name).ok());
-                format!("{} {}", spaced(name), spec.map_or_else(|| v.to_string(), |s| s.words(*v)))
+                let value = spec_named(name).map_or_else(|| number(*v), |s| s.words(*v));
+                msg!("undo-change-length", what = length_named(name), value = value)
             }
-            Self::ResetMeasure { name } => format!("Default {}", spaced(name)),
+            Self::ResetMeasure { name } => msg!("undo-default", what = length_named(name)),
         }
     }
 
@@ -180,7 +186,7 @@ impl TierEdit {
             }
             Self::AddTier { tier } => {
                 if d.tiers.len() >= MAX_OWN {
-                    return Err(EditError::Change { why: format!("a design has at most {MAX_OWN} tiers of its own") });
+                    return Err(EditError::Change { why: msg!("too-many-own-tiers", most = MAX_OWN) });
                 }
                 let mut tier = tier.clone();
                 tier.id = next_id(d);
@@ -204,31 +210,29 @@ impl TierEdit {
             }
             Self::SetHeight { name, own, base, is_down, from, value } => {
                 let at = value.mm(d.unit)? + from;
-                let mm = if *is_down { base - at } else { at - base };
-                in_range("A height", mm, HEIGHT_RANGE_MM, |v| show_length(v, d.unit))?;
+                let high = if *is_down { base - at } else { at - base };
+                in_range(msg!("field-height"), high, HEIGHT_RANGE_MM, mm)?;
                 // To a nanometre: a sum of typed inches is not exact to the last bit.
-                let mm = (mm * 1e6).round() / 1e6;
+                let high = (high * 1e6).round() / 1e6;
                 match own {
-                    Some(id) => set_tier_length(d, *id, name, &Length::Mm(mm))?,
-                    None => set_measure(d, name, &Value::Number(mm))?,
+                    Some(id) => set_tier_length(d, *id, name, &Length::Mm(high))?,
+                    None => set_measure(d, name, &Value::Number(high))?,
                 }
             }
             Self::SetBars { bars } => {
                 if !bars.iter().flatten().all(Bar::is_near) {
-                    return Err(EditError::Change { why: "places have to lie near the picture".into() });
+                    return Err(EditError::Change { why: msg!("places-too-far") });
                 }
                 if bars.as_ref().is_some_and(|b| b.len() > MAX_BARS) {
-                    return Err(EditError::Change {
-                        why: format!("a design has at most {MAX_BARS} tie bars of its own"),
-                    });
+                    return Err(EditError::Change { why: msg!("too-many-own-bars", most = MAX_BARS) });
                 }
                 d.bars.clone_from(bars);
             }
             Self::SetFilament { key, filament } => {
-                name_of("A tier", key)?;
-                filament.iter().try_for_each(|f| name_of("A filament", f))?;
+                name_of("field-tier", key)?;
+                filament.iter().try_for_each(|f| name_of("field-filament", f))?;
                 if d.filaments.len() >= MAX_FILAMENTS && !d.filaments.contains_key(key) {
-                    let why = format!("a design names at most {MAX_FILAMENTS} tiers with filaments of their own");
+                    let why = msg!("too-many-filament-tiers", most = MAX_FILAMENTS);
                     return Err(EditError::Change { why });
                 }
                 match filament {
@@ -246,6 +250,19 @@ impl TierEdit {
     }
 }
 
+/// The measure of that name, whichever recipe has it.
+fn spec_named(name: &str) -> Option<&'static MeasureSpec> {
+    kachel_tiers::RECIPES.iter().find_map(|r| r.measure(name).ok())
+}
+
+/// A measure, or a length of an own tier.
+fn length_named(name: &str) -> Message {
+    match spec_named(name) {
+        Some(spec) => msg!("measure-named", part = spec.part(), label = spec.label()),
+        None => Message::new(format!("tier-length-{name}")),
+    }
+}
+
 fn name_of(what: &'static str, name: &str) -> Result<(), EditError> {
     match name.len() {
         1..=MAX_KEY => Ok(()),
@@ -259,9 +276,9 @@ fn set_measure(d: &mut Document, name: &str, value: &Value) -> Result<(), EditEr
         Value::Number(number) => *number,
         Value::Typed(text) => spec.parse(text, d.unit)?,
     };
-    let what = format!("{} {}", spec.group, spec.label.to_lowercase());
-    let show = |v: f64| if spec.is_length() { show_length(v, d.unit) } else { v.to_string() };
-    in_range(&what, value, (spec.min, spec.max), show)?;
+    let what = msg!("measure-named", part = spec.part(), label = spec.label());
+    let show = |v: f64| if spec.is_length() { mm(v) } else { number(v) };
+    in_range(what, value, (spec.min, spec.max), show)?;
     // Typed inches may miss a bound by a rounding.
     let value = spec.held(value);
     spec.check(value).map_err(EditError::Measure)?;
@@ -274,7 +291,7 @@ fn set_tier_length(d: &mut Document, id: u32, name: &str, value: &Length) -> Res
     let tier = own(d, id)?;
     let mut next = tier.clone();
     let length = length(&mut next, name);
-    *length.ok_or_else(|| EditError::Change { why: format!("a tier has no length '{name}'") })? = mm;
+    *length.ok_or_else(|| EditError::Change { why: msg!("no-tier-length", name = name) })? = mm;
     checked(&next)?;
     *tier = next;
     Ok(())
@@ -354,7 +371,7 @@ fn next_id(d: &Document) -> u32 {
 fn first_tier(d: &Document) -> OwnTier {
     OwnTier {
         id: next_id(d),
-        name: format!("Tier {}", d.tiers.len() + 1),
+        name: msg!("tier-numbered", n = d.tiers.len() + 1).to_string(),
         footprint: Footprint::Edge,
         grow: 0.0,
         rim: None,
@@ -372,7 +389,7 @@ fn paint(d: &mut Document, paints: &[PatchFilament], outline: Option<&Outline>) 
         if !p.spot.is_finite() {
             return Err(EditError::NoPoint);
         }
-        p.filament.iter().try_for_each(|f| name_of("A filament", f))?;
+        p.filament.iter().try_for_each(|f| name_of("field-filament", f))?;
     }
     let named = super::outline::named(outline, paints.iter().map(|p| &p.spot));
     d.paints.retain(|q| !named(&q.spot));

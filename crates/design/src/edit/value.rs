@@ -1,5 +1,6 @@
 use super::error::{EditError, in_range};
-use kachel_tiers::{LengthError, Unit, parse_length, show_length};
+use kachel_tiers::{LengthError, Unit, parse_length};
+use kachel_words::{Message, Value as Said, mm as length};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -26,17 +27,17 @@ impl Length {
     }
 
     /// The length, if it is in range; otherwise what it is of, in the range's own words.
-    pub(crate) fn within(&self, what: &str, range: (f64, f64), unit: Unit) -> Result<f64, EditError> {
+    pub(crate) fn within(&self, what: Message, range: (f64, f64), unit: Unit) -> Result<f64, EditError> {
         let mm = self.mm(unit)?;
-        in_range(what, mm, range, |v| show_length(v, unit))?;
+        in_range(what, mm, range, length)?;
         // Typed inches may miss a bound by a rounding.
         Ok(mm.clamp(range.0, range.1))
     }
 
     /// As undo names it.
-    pub(crate) fn words(&self) -> String {
+    pub(crate) fn words(&self) -> Said {
         match self {
-            Self::Mm(mm) => show_length(*mm, Unit::Mm),
+            Self::Mm(mm) => length(*mm),
             Self::Typed(text) => text.trim().into(),
         }
     }

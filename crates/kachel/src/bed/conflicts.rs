@@ -4,6 +4,7 @@ use super::{OnBeds, on_plate};
 use kachel_check::SPARE_MM;
 use kachel_design::{Bed, HEAD_ROOM_MM, PrintOrder, UNDER_HEAD_MM};
 use kachel_geom::{BoolOp, Bounds, Mm, Region, Watch, combine, nearest_places, offset};
+use kachel_words::{Message, mm, msg, size};
 use rayon::prelude::*;
 
 /// Something that stands against it.
@@ -12,7 +13,7 @@ pub struct Conflict {
     /// Stable name of its kind.
     pub kind: &'static str,
     /// What is wrong and what to do, in a sentence or two.
-    pub words: String,
+    pub words: Message,
     /// The pieces, by their numbers.
     pub pieces: Vec<u32>,
     /// On which plate; none where they lie on none.
@@ -59,7 +60,7 @@ impl OnBeds {
         for (id, design) in &self.designs {
             let mine = || bed.pieces.iter().filter(|p| p.design == *id);
             if let Some(why) = &design.trouble {
-                let words = format!("'{}' cannot be printed: {why}", design.name);
+                let words = msg!("bed-no-object", design = &design.name, why = why.clone());
                 let pieces = mine().map(|p| p.id).collect();
                 all.push(Conflict { kind: "no-object", words, pieces, plate: None, is_grave: true });
                 continue;
@@ -67,13 +68,11 @@ impl OnBeds {
             let left: Vec<u32> = mine().filter(|p| p.place.is_none()).map(|p| p.id).collect();
             if !left.is_empty() {
                 let [w, d, _] = self.workshop.printer().bed;
-                let size =
+                let sides =
                     design.shadow.as_ref().and_then(|s| s.bounds()).map_or([0.0; 2], |b| [b.width(), b.height()]);
-                let words = format!(
-                    "'{}' is too large for the bed: {:.1} mm × {:.1} mm on {w} mm × {d} mm, with {SPARE_MM} mm to the edge. Make it \
-                     smaller, or choose a larger printer.",
-                    design.name, size[0], size[1]
-                );
+                let (object, spare) = (size(sides).decimals(1), mm(SPARE_MM));
+                let words =
+                    msg!("bed-too-large", design = &design.name, object = object, bed = size([w, d]), spare = spare);
                 all.push(Conflict { kind: "too-large", words, pieces: left, plate: None, is_grave: true });
             }
         }
@@ -104,13 +103,12 @@ impl OnBeds {
         let high: Vec<&Lying> = lying.iter().filter(|l| l.height > h).collect();
         let mut all = Vec::new();
         if !over.is_empty() {
-            let words =
-                format!("{} over the edge of the bed. Move it back, or arrange the bed.", are(&over, "lies", "lie"));
+            let words = of_pieces("bed-over-the-edge", &over);
             all.push(conflict("over-the-edge", words, &over, plate));
         }
         if !high.is_empty() {
             let most = high.iter().map(|l| l.height).fold(0.0, f64::max);
-            let words = format!("{} higher than the printer reaches: {most:.2} mm of {h} mm.", are(&high, "is", "are"));
+            let words = of_pieces("bed-too-high", &high).with("high", mm(most).decimals(2)).with("most", mm(h));
             all.push(conflict("too-high", words, &high, plate));
         }
         all
@@ -123,13 +121,8 @@ impl OnBeds {
         if names.len() <= loads {
             return None;
         }
-        let words: Vec<&str> = names.iter().map(|f| self.workshop.filament(f).name.as_str()).collect();
-        let words = format!(
-            "This bed needs {} filaments ({}), and the printer loads {loads}: each change is by hand. Put designs of one \
-             filament on a bed of their own, or choose a printer that loads more.",
-            names.len(),
-            words.join(", ")
-        );
+        let called: Vec<&str> = names.iter().map(|f| self.workshop.filament(f).name.as_str()).collect();
+        let words = msg!("bed-filaments", n = names.len(), names = called.join(", "), loads = loads);
         let pieces = on_plate(bed, plate).map(|p| p.id).collect();
         Some(Conflict { kind: "filaments", words, pieces, plate: Some(plate), is_grave: false })
     }
@@ -155,20 +148,12 @@ fn head_meets(bed: &Bed, lying: &[Lying], plate: usize) -> Vec<Conflict> {
     };
     let near: Vec<&Lying> = lying.iter().filter(|a| lying.iter().any(|b| a.id != b.id && is_near(a, b))).collect();
     if !near.is_empty() {
-        let words = format!(
-            "Printed one by one, pieces need {HEAD_ROOM_MM} mm between them for the print head; {} nearer. Arrange the bed, or print \
-             all together.",
-            are(&near, "has one", "are")
-        );
+        let words = of_pieces("bed-head-room", &near).with("room", mm(HEAD_ROOM_MM));
         all.push(conflict("head-room", words, &near, plate));
     }
     let high: Vec<&Lying> = lying.iter().filter(|l| l.height > UNDER_HEAD_MM).collect();
     if !high.is_empty() {
-        let words = format!(
-            "Printed one by one, pieces are {UNDER_HEAD_MM} mm high at the most, or the beam of the print head meets them; {} higher. \
-             Print all together.",
-            are(&high, "is", "are")
-        );
+        let words = of_pieces("bed-under-head", &high).with("most", mm(UNDER_HEAD_MM));
         all.push(conflict("under-head", words, &high, plate));
     }
     all
@@ -189,19 +174,16 @@ fn overlaps(lying: &[Lying], plate: usize) -> Option<Conflict> {
     numbers.dedup();
     let all: Vec<&Lying> = numbers.iter().map(|k| &lying[*k]).collect();
     let (a, b) = (&lying[first.0].name, &lying[first.1].name);
-    let more = if met.len() > 1 { format!(", and {} more pairs", met.len() - 1) } else { String::new() };
-    let words =
-        format!("'{a}' and '{b}' lie on each other or grow together{more}. Move one of them, or arrange the bed.");
+    let words = msg!("bed-overlap", n = met.len(), first = a, second = b, more = met.len() - 1);
     Some(conflict("overlap", words, &all, plate))
 }
 
-fn conflict(kind: &'static str, words: String, lying: &[&Lying], plate: usize) -> Conflict {
+fn conflict(kind: &'static str, words: Message, lying: &[&Lying], plate: usize) -> Conflict {
     Conflict { kind, words, pieces: lying.iter().map(|l| l.id).collect(), plate: Some(plate), is_grave: true }
 }
 
-fn are(lying: &[&Lying], one: &str, many: &str) -> String {
-    match lying {
-        [l] => format!("'{}' {one}", l.name),
-        all => format!("{} pieces {many}", all.len()),
-    }
+/// What is said of pieces: their number, and the name of the first.
+fn of_pieces(code: &'static str, lying: &[&Lying]) -> Message {
+    let piece = lying.first().map_or("", |l| l.name.as_str());
+    msg!(code, n = lying.len(), piece = piece)
 }

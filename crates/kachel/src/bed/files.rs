@@ -94,8 +94,8 @@ pub fn bed_file(
             write_stl_binary(&together, &bed.name)?
         }
         BedFormat::Singles => singles(&all)?,
-        BedFormat::Sheet => picture(&all, on, &lines(&all, print)).into_bytes(),
-        BedFormat::Pdf => pdf(&bed.name, &all, on, &lines(&all, print)),
+        BedFormat::Sheet => picture(&all, on, &lines(&all, print, on.workshop.unit)).into_bytes(),
+        BedFormat::Pdf => pdf(&bed.name, &all, on, &lines(&all, print, on.workshop.unit)),
         BedFormat::Png => rendered(&picture(&all, on, &[])).ok_or(ExportError::NoPicture)?,
     })
 }

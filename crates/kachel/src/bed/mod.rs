@@ -13,6 +13,7 @@ use crate::error::EngineError;
 use crate::run::Run;
 use kachel_design::{Bed, BedPiece, Document, Workshop};
 use kachel_geom::{Mm, Region, Stage, Watch, simplify};
+use kachel_words::{Message, msg};
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
@@ -33,7 +34,7 @@ pub struct OnBed {
     /// What it covers from above.
     pub(crate) shadow: Option<Arc<Region>>,
     /// Why nothing of it can be printed.
-    pub trouble: Option<String>,
+    pub trouble: Option<Message>,
 }
 
 /// All designs of a bed, by their names for the program.
@@ -54,15 +55,15 @@ impl Engine {
         let run = self.run_until(&d, picture, Stage::Solid, watch);
         let (shadow, trouble) = match (self.shadow(&run), &run.failed) {
             (Ok(Some(shadow)), _) => (Some(shadow), None),
-            (Ok(None), Some(e)) => (None, Some(format!("{e}. {}", e.hint()))),
-            (Ok(None), None) => (None, Some("it has no solid yet".into())),
-            (Err(e), _) => (None, Some(e.to_string())),
+            (Ok(None), Some(e)) => (None, Some(msg!("with-hint", why = e.message(), hint = e.message().part("hint")))),
+            (Ok(None), None) => (None, Some(msg!("it-has-no-solid"))),
+            (Err(e), _) => (None, Some(e.message())),
         };
         OnBed { name: d.name.clone(), document: Some(d), run, shadow, trouble }
     }
 
     /// A design that is no longer there.
-    pub fn not_on_bed(&self, name: String, trouble: String) -> OnBed {
+    pub fn not_on_bed(&self, name: String, trouble: Message) -> OnBed {
         let run = Run { workshop: self.workshop(), ..Run::default() };
         OnBed { name, document: None, run, shadow: None, trouble: Some(trouble) }
     }

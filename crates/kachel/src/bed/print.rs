@@ -8,6 +8,7 @@ use crate::rehearsal::{LinesView, Pause, PrintView, lines_view, settings, view_o
 use kachel_design::{Bed, Filament, PrintOrder, PrintWish};
 use kachel_geom::{Pose, Watch};
 use kachel_rehearse::{Laid, Object, PrintedPart, Rehearsal, print};
+use kachel_words::msg;
 use serde::Serialize;
 use std::sync::Arc;
 use ts_rs::TS;
@@ -96,7 +97,7 @@ impl Engine {
             for height in design.run.stack.iter().flat_map(|s| &s.pauses) {
                 // Printed together, all copies wait for their magnets at once.
                 let object = (bed.order == PrintOrder::OneByOne).then_some(lying.len() - 1);
-                let pause = Pause { height: *height, what: format!("Put the magnet in: {}", design.name), object };
+                let pause = Pause { height: *height, what: msg!("put-magnet-into", design = &design.name), object };
                 if !pauses.contains(&pause) {
                     pauses.push(pause);
                 }
@@ -127,7 +128,7 @@ impl BedPrint {
 
 /// What is seen of a plate's print.
 pub fn bed_print_view(on: &OnBeds, p: &BedPrint) -> PrintView {
-    view_of(&p.rehearsal, &on.workshop, &|n| p.filament(n), &p.pauses, p.wish)
+    view_of(&p.rehearsal, &on.workshop, &|n| p.filament(n), &p.pauses, (p.wish, on.workshop.unit))
 }
 
 /// What is seen of a layer of it; 1 is the lowest.

@@ -6,6 +6,7 @@ use crate::rehearsal::PrintView;
 use crate::view::seen_from_above;
 use kachel_geom::Region;
 use kachel_tiers::Op;
+use kachel_words::{Unit, mm, msg, number, size};
 use pdf_writer::{Content, Finish as _, Name, Pdf, Rect, Ref, Str};
 
 /// A4, points of 1/72 inch (ISO 216).
@@ -21,26 +22,29 @@ const CHARACTERS: usize = 105;
 const PT_PER_MM: f64 = 72.0 / 25.4;
 
 /// What stands under the drawing: each piece, then what has to be done.
-pub(super) fn lines(all: &[Lying<'_>], print: Option<&PrintView>) -> Vec<String> {
-    let mut lines: Vec<String> = all.iter().enumerate().map(|(k, l)| line(k + 1, l)).collect();
+pub(super) fn lines(all: &[Lying<'_>], print: Option<&PrintView>, unit: Unit) -> Vec<String> {
+    let mut lines: Vec<String> = all.iter().enumerate().map(|(k, l)| line(k + 1, l, unit)).collect();
     if let Some(p) = print {
-        lines.push(format!("Print: {:.0} min, {} layers", p.seconds / 60.0, p.tops.len()));
+        let minutes = number(p.seconds / 60.0).decimals(0);
+        lines.push(msg!("sheet-print", minutes = minutes, layers = p.tops.len()).said(unit));
         for s in p.stops.iter().chain(&p.pauses) {
-            let minutes = s.at / 60.0;
-            lines.push(format!("{} at {:.2} mm, before layer {}, after {minutes:.0} min", s.what, s.height, s.layer));
+            let (height, minutes) = (mm(s.height).decimals(2), number(s.at / 60.0).decimals(0));
+            let stop = msg!("sheet-stop", what = &s.what, height = height, layer = s.layer, minutes = minutes);
+            lines.push(stop.said(unit));
         }
     }
     lines
 }
 
 /// A piece in the list: number, name, filaments, whose picture it is.
-fn line(number: usize, l: &Lying<'_>) -> String {
+fn line(number: usize, l: &Lying<'_>, unit: Unit) -> String {
     let run = &l.design.run;
     let filaments: Vec<&str> = l.solid.parts.iter().map(|p| run.filament(p.number).name.as_str()).collect();
     let c = &l.document.credit;
     let credit: Vec<&str> =
         [&c.maker, &c.source, &c.licence].into_iter().map(String::as_str).filter(|w| !w.is_empty()).collect();
-    let pauses = run.stack.iter().flat_map(|s| &s.pauses).map(|h| format!("magnet at {h:.2} mm"));
+    let pauses =
+        run.stack.iter().flat_map(|s| &s.pauses).map(|h| msg!("sheet-magnet", height = mm(*h).decimals(2)).said(unit));
     let mut words = vec![format!("{number}  {}", l.design.name), filaments.join(", ")];
     words.extend(pauses);
     if !credit.is_empty() {
@@ -57,7 +61,8 @@ pub(super) fn pdf(name: &str, all: &[Lying<'_>], on: &OnBeds, lines: &[String]) 
     let corner = [MARGIN, PAGE[1] - MARGIN - 30.0 - (d * scale) as f32];
     let mut page = Content::new();
     text(&mut page, 16.0, [MARGIN, PAGE[1] - MARGIN - 12.0], name);
-    let drawn = format!("{w} x {d} mm, drawn {:.0} % of its size", 100.0 * scale / PT_PER_MM);
+    let percent = number(100.0 * scale / PT_PER_MM).decimals(0);
+    let drawn = msg!("sheet-drawn", size = size([w, d]), percent = percent).said(on.workshop.unit);
     text(&mut page, LETTERS, [MARGIN, corner[1] - LINE], &drawn);
     page.save_state().transform([scale as f32, 0.0, 0.0, scale as f32, corner[0], corner[1]]);
     plate(&mut page, all, [w as f32, d as f32]);

@@ -103,7 +103,7 @@ pub fn bed_view(bed: &Bed, on: &OnBeds, conflicts: Vec<Conflict>) -> BedView {
     let unit = on.workshop.unit;
     let conflict = |c: Conflict| ConflictView {
         kind: c.kind,
-        words: kachel_tiers::words_in(&c.words, unit),
+        words: c.words.sentence(unit),
         pieces: c.pieces,
         plate: c.plate,
         is_grave: c.is_grave,
@@ -138,7 +138,7 @@ fn design(id: &str, copies: usize, d: &OnBed) -> BedDesignView {
         outline,
         shapes: if d.shadow.is_some() { shapes(d) } else { vec![] },
         solid,
-        trouble: d.trouble.clone(),
+        trouble: d.trouble.as_ref().map(|t| t.said(d.run.workshop.unit)),
     }
 }
 

@@ -4,7 +4,7 @@ use super::*;
 use crate::Shown;
 use kachel_check::{Cup, Material, Standing};
 use kachel_geom::Mm;
-use kachel_tiers::Role;
+use kachel_tiers::{Role, Unit};
 
 /// A plate 100 by 60 with a line at its left side, in the picture's pixels.
 const PLATE: &str = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 120 80'><path fill-rule='evenodd' \
@@ -51,8 +51,16 @@ fn a_cookie_has_the_edge_the_lines_and_the_side_of_the_picture() {
     assert!(middle[0] > 0.05, "{middle:?}");
     let line = stack.tiers.iter().find(|t| t.role == Role::Stamp).unwrap().footprint.bounds().unwrap();
     assert!(line.min.x > 0.0);
-    assert!(shown.in_use.is_beside && shown.in_use.says.contains("One cookie"), "{}", shown.in_use.says);
-    assert!(shown.in_use.says.contains(&format!("Lines sink {depth:.1} mm")), "{}", shown.in_use.says);
+    assert!(
+        shown.in_use.is_beside && shown.in_use.answer(Unit::Mm).contains("One cookie"),
+        "{}",
+        shown.in_use.answer(Unit::Mm)
+    );
+    assert!(
+        shown.in_use.answer(Unit::Mm).contains(&format!("Lines sink {depth:.1} mm")),
+        "{}",
+        shown.in_use.answer(Unit::Mm)
+    );
 }
 
 #[test]
@@ -61,7 +69,7 @@ fn a_thin_neck_of_a_cookie_is_marked_and_told() {
     let (_, shown) = of(RecipeKind::Cutter, svg);
     let u = &shown.as_ref().as_ref().unwrap().in_use;
     // 4 of 100 pixels of 50 mm, so 2 mm, and twice the margin that the cutter's recipe has by default: none.
-    assert!(u.says.contains("narrowest part is 2.0 mm"), "{}", u.says);
+    assert!(u.answer(Unit::Mm).contains("narrowest part is 2.0 mm"), "{}", u.answer(Unit::Mm));
     let b = u.places[0].bounds().unwrap();
     assert!(b.min.x > -6.0 && b.max.x < 6.0 && b.height() < 3.0, "{b:?}");
 }
@@ -107,7 +115,7 @@ fn a_stamp_prints_what_its_uppermost_layer_covers_the_right_way_round() {
 #[test]
 fn a_magnet_says_what_it_has_to_pull() {
     let (design, shown) = of(RecipeKind::Magnet, PLATE);
-    let says = &shown.as_ref().as_ref().unwrap().in_use.says;
+    let says = &shown.as_ref().as_ref().unwrap().in_use.answer(Unit::Mm);
     // Weight over friction: m g / 0.2.
     let grams = design.view().solid.unwrap().mass;
     let newton = grams * 9.806_65e-3 / 0.2;
@@ -120,7 +128,7 @@ fn a_cup_that_rocks_is_told_and_its_holds_are_marked() {
     let plain = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 100 100'><path d='M30 30h40v40h-40z'/></svg>";
     let (_, shown) = of(RecipeKind::Coaster, plain);
     let u = &shown.as_ref().as_ref().unwrap().in_use;
-    assert!(u.says.starts_with("A cup stands steady on it"), "{}", u.says);
+    assert!(u.answer(Unit::Mm).starts_with("A cup stands steady on it"), "{}", u.answer(Unit::Mm));
     // One bar, raised, on one side: a cup leans on it.
     let bar = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 100 100'><path d='M5 20h6v60h-6z'/></svg>";
     let mut design = Design::from_bytes(bar.as_bytes());
@@ -134,7 +142,7 @@ fn a_cup_that_rocks_is_told_and_its_holds_are_marked() {
     let key = design.run().solid.unwrap().0;
     let shown = design.engine.in_use(&key, Cup::default(), &quiet()).unwrap().unwrap();
     let u = &shown.as_ref().as_ref().unwrap().in_use;
-    assert!(u.says.contains("rocks"), "{}", u.says);
+    assert!(u.answer(Unit::Mm).contains("rocks"), "{}", u.answer(Unit::Mm));
     assert!(weighty(&design.view()).contains(&"cup-rocks"), "Check and the view say the same");
     assert_eq!(u.places.len(), 1);
     // It tips about the bar's inner side, until the far side of its foot touches the plate.
@@ -163,7 +171,7 @@ fn a_cup_is_another_one_and_stands_elsewhere() {
         let cup = Cup { foot: Some(foot), by };
         let shown = design.engine.in_use(&key, cup, &quiet()).unwrap().unwrap();
         let u = shown.as_ref().as_ref().unwrap().in_use.clone();
-        (u.says, u.standing.unwrap())
+        (u.answer(Unit::Mm), u.standing.unwrap())
     };
     let (says, standing) = with(45.0, (0.0, 0.0));
     assert_eq!((says.as_str(), standing.tilt), ("A cup with a foot of 45 mm stands steady in the middle.", None));

@@ -82,7 +82,7 @@ fn undo_says_what_was_done_in_the_designs_unit() {
     let mut design =
         Design::from_bytes(b"<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 9 9'><path d='M1 1h7v7h-7z'/></svg>");
     let said = |design: &Design, edit: serde_json::Value| {
-        serde_json::from_value::<Edit>(edit).unwrap().sentence(&design.document)
+        serde_json::from_value::<Edit>(edit).unwrap().sentence(&design.document).said(design.document.unit)
     };
     let height = serde_json::json!({ "kind": "set-measure", "name": "wall-height", "value": "18" });
     assert_eq!(said(&design, height.clone()), "Wall 18 mm high");
@@ -93,7 +93,7 @@ fn undo_says_what_was_done_in_the_designs_unit() {
     assert_eq!(said(&design, serde_json::json!({ "kind": "set-recipe", "recipe": "coaster" })), "Made a coaster");
     // What will be refused has a name all the same.
     let nonsense = serde_json::json!({ "kind": "set-measure", "name": "wall-height", "value": "high" });
-    assert_eq!(said(&design, nonsense), "wall height high");
+    assert_eq!(said(&design, nonsense), "Wall height high");
     design.document.unit = kachel_tiers::Unit::In;
     assert_eq!(said(&design, height), "Wall 18 in high");
 }

@@ -4,7 +4,7 @@ use super::paths::rings_path;
 use kachel_check::{Figure, FigureUnit, Finding, Looked, Place};
 use kachel_design::{Accepted, Edit};
 use kachel_geom::{Bounds, Mm};
-use kachel_tiers::{Unit, words_in};
+use kachel_words::{Message, Unit};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -40,7 +40,7 @@ pub struct FindingView {
 #[ts(export)]
 pub struct LookedView {
     /// What, as a heading.
-    pub what: &'static str,
+    pub what: String,
     /// What came out, in words with units.
     pub said: String,
     /// Where that is.
@@ -75,7 +75,7 @@ pub struct PlaceView {
 #[ts(export)]
 pub struct FigureView {
     /// What was measured or counted.
-    pub what: &'static str,
+    pub what: String,
     /// How much it is.
     pub value: f64,
     /// What it should be at least or at most.
@@ -96,18 +96,22 @@ pub(super) fn finding(f: &Finding, unit: Unit, accepted: &[Accepted]) -> Finding
     FindingView {
         code: f.code.name(),
         weight: f.code.weight().name(),
-        what: words_in(&f.what, unit),
-        why: words_in(f.why, unit),
+        what: f.what.sentence(unit),
+        why: f.why(unit),
         place: f.bounds().map(box_of),
         places: f.places.iter().map(place).collect(),
         figures: f.figures.iter().map(figure).collect(),
         is_accepted: is_accepted(f, accepted),
-        mends: f.mends.iter().map(|m| MendView { words: words_in(&m.words, unit), edits: m.edits.clone() }).collect(),
+        mends: f.mends.iter().map(|m| MendView { words: m.words.said(unit), edits: m.edits.clone() }).collect(),
     }
 }
 
 pub(super) fn looked(l: &Looked, unit: Unit) -> LookedView {
-    LookedView { what: l.what, said: words_in(&l.said, unit), places: l.places.iter().map(place).collect() }
+    LookedView {
+        what: Message::new(l.what).said(unit),
+        said: l.said.said(unit),
+        places: l.places.iter().map(place).collect(),
+    }
 }
 
 pub(crate) fn place(p: &Place) -> PlaceView {
@@ -120,5 +124,5 @@ fn figure(f: &Figure) -> FigureView {
         FigureUnit::Degrees => "degrees",
         FigureUnit::Count => "count",
     };
-    FigureView { what: f.what, value: f.value, limit: f.limit, unit }
+    FigureView { what: Message::new(f.what).to_string(), value: f.value, limit: f.limit, unit }
 }

@@ -1,7 +1,7 @@
 //! Two states of one design, and in what they differ.
 
 use super::{FindingView, MeasureView, ResultView};
-use kachel_tiers::{Unit, words_in};
+use kachel_words::{Message, Unit, mm, msg, number, size};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -50,7 +50,7 @@ struct Line {
 pub fn differences(then: &ResultView, now: &ResultView, unit: Unit) -> Vec<DifferenceView> {
     let object = |(of_then, of_now): (Fact, Fact)| DifferenceView {
         of: Compared::Object,
-        what: of_now.0.into(),
+        what: Message::new(of_now.0).said(unit),
         then: of_then.1,
         now: of_now.1,
     };
@@ -69,12 +69,12 @@ type Fact = (&'static str, Option<String>);
 /// Of the whole object.
 fn facts(r: &ResultView, unit: Unit) -> [Fact; 4] {
     let s = r.solid.as_ref();
-    let size = |size: [f64; 3]| words_in(&format!("{:.2} × {:.2} × {:.2} mm", size[0], size[1], size[2]), unit);
+    let sized = |sides: [f64; 3]| size(sides).decimals(2).said(unit);
     [
-        ("Recipe", Some(r.recipe.into())),
-        ("Size", s.map(|s| size(s.size))),
-        ("Volume", s.map(|s| format!("{:.2} cm³", s.volume / 1000.0))),
-        ("Layers", s.map(|s| s.layers.to_string())),
+        ("fact-recipe", Some(r.recipe.clone())),
+        ("fact-size", s.map(|s| sized(s.size))),
+        ("fact-volume", s.map(|s| msg!("cubic-centimetres", n = number(s.volume / 1000.0).decimals(2)).said(unit))),
+        ("fact-layers", s.map(|s| s.layers.to_string())),
     ]
 }
 
@@ -83,14 +83,14 @@ fn measures(r: &ResultView, unit: Unit) -> Vec<Line> {
         #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "a place among options")]
         let chosen = m.options.get(m.value as usize);
         match chosen {
-            Some(o) => o.label.to_string(),
-            None if m.is_length => words_in(&format!("{:.2} mm", m.value), unit),
+            Some(o) => o.label.clone(),
+            None if m.is_length => mm(m.value).decimals(2).said(unit),
             None => m.value.to_string(),
         }
     };
     let line = |m: &MeasureView| Line {
         key: m.name.into(),
-        what: format!("{}, {}", m.group, m.label.to_lowercase()),
+        what: msg!("fact-measure", part = &m.group, label = &m.label).said(unit),
         said: said(m),
     };
     r.measures.iter().map(line).collect()
@@ -101,14 +101,14 @@ fn findings(r: &ResultView) -> Vec<Line> {
     let nth = |k: usize| r.findings[..k].iter().filter(|f| f.code == r.findings[k].code).count();
     let line = |(k, f): (usize, &FindingView)| Line {
         key: format!("{} {}", f.code, nth(k)),
-        what: f.code.replace('-', " "),
+        what: Message::new(format!("kind-{}", f.code)).to_string(),
         said: f.what.clone(),
     };
     r.findings.iter().enumerate().map(line).collect()
 }
 
 fn measured(r: &ResultView) -> Vec<Line> {
-    r.looked.iter().map(|l| Line { key: l.what.into(), what: l.what.into(), said: l.said.clone() }).collect()
+    r.looked.iter().map(|l| Line { key: l.what.clone(), what: l.what.clone(), said: l.said.clone() }).collect()
 }
 
 /// What both have with other words, and what only one of them has; in the order of the present state, what is gone last.

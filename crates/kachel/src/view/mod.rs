@@ -14,7 +14,7 @@ use crate::error::EngineError;
 use crate::run::Run;
 use kachel_design::Document;
 use kachel_geom::{Mm, Point};
-use kachel_tiers::{Bar, Cut, Unit, words_in};
+use kachel_tiers::{Bar, Cut, Unit};
 pub(crate) use paths::region_path;
 use serde::Serialize;
 pub(crate) use thumbnail::seen_from_above;
@@ -87,9 +87,9 @@ pub struct ResultView {
     /// Whether the maker chose filaments: then parts are shown in theirs, else in colours of what they are.
     pub is_painted: bool,
     /// The recipe's label.
-    pub recipe: &'static str,
+    pub recipe: String,
     /// Which face is printed down.
-    pub bed_words: &'static str,
+    pub bed_words: String,
 }
 
 /// Why something did not work.
@@ -104,7 +104,7 @@ pub struct ProblemView {
     /// What happened.
     pub message: String,
     /// What to do.
-    pub hint: &'static str,
+    pub hint: String,
 }
 
 /// Time of a stage.
@@ -121,7 +121,9 @@ pub struct TimingView {
 impl ProblemView {
     /// What is seen of a stage that gave up.
     pub fn of(e: &EngineError, unit: Unit) -> Self {
-        Self { code: e.code(), stage: e.stage().name(), message: words_in(&e.to_string(), unit), hint: e.hint() }
+        let message = e.message();
+        let hint = message.said_part("hint", unit);
+        Self { code: e.code(), stage: e.stage().name(), message: message.said(unit), hint }
     }
 }
 
@@ -130,13 +132,14 @@ impl ResultView {
     pub fn new(d: &Document, run: &Run, section: &[Cut]) -> Self {
         let stack = run.stack.as_deref();
         let printer = run.workshop.printer();
+        let recipe = d.recipe.recipe().label();
         Self {
             picture: artwork::picture(run),
             trace: run.contours.as_deref().map(|c| artwork::trace(c, &run.patches, &run.workshop)),
             patches: outline::patches(d, run),
             outline: run.outline.as_deref().map(|o| outline::outline(o, d.size)),
             measures: tiers::measures(d, printer.layer),
-            tiers: stack.map(|s| tiers::tiers(s, &run.workshop)).unwrap_or_default(),
+            tiers: stack.map(|s| tiers::tiers(s, &run.workshop, d.unit)).unwrap_or_default(),
             edge_path: stack.map(|s| region_path(&s.edge)).unwrap_or_default(),
             edge_size: stack.and_then(|s| s.edge.bounds()).map(|b| [b.width(), b.height()]),
             drawing_at: stack.and_then(|s| s.plate),
@@ -147,7 +150,7 @@ impl ResultView {
             section_at: 0.0,
             bars: tiers::bars(run),
             solid: run.solid.as_ref().map(|(key, s)| solid::solid(d, key, s, run)),
-            notes: stack.into_iter().flat_map(|s| &s.notes).map(|n| words_in(n, d.unit)).collect(),
+            notes: stack.into_iter().flat_map(|s| &s.notes).map(|n| n.sentence(d.unit)).collect(),
             findings: run.report.findings.iter().map(|f| check::finding(f, d.unit, &d.accepted)).collect(),
             looked: run.report.looked.iter().map(|l| check::looked(l, d.unit)).collect(),
             problem: run.failed.as_ref().map(|e| ProblemView::of(e, d.unit)),
@@ -157,8 +160,8 @@ impl ResultView {
             bed: printer.bed,
             printer: printer.name.clone(),
             is_painted: !d.filaments.is_empty() || !d.paints.is_empty(),
-            recipe: d.recipe.recipe().label,
-            bed_words: d.recipe.recipe().bed,
+            bed_words: recipe.said_part("bed", d.unit),
+            recipe: recipe.said(d.unit),
         }
     }
 }

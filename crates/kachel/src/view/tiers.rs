@@ -4,7 +4,8 @@ use super::paths::region_path;
 use crate::run::Run;
 use kachel_design::{Document, Workshop};
 use kachel_geom::{Mm, Point};
-use kachel_tiers::{Bar, Cut, Hung, MeasureKind, MeasureSpec, Moves, Op, Picture, Stack};
+use kachel_tiers::{Bar, Cut, Hung, MeasureKind, MeasureSpec, Moves, Op, Picture, Stack, Unit};
+use kachel_words::Message;
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -16,11 +17,11 @@ pub struct MeasureView {
     /// Stable name.
     pub name: &'static str,
     /// Part of the object.
-    pub group: &'static str,
+    pub group: String,
     /// Short name.
-    pub label: &'static str,
+    pub label: String,
     /// What it does.
-    pub meaning: &'static str,
+    pub meaning: String,
     /// The drawing beside it.
     pub picture: Picture,
     /// Whether it is a length; else a whole number, or the place of one of `options`.
@@ -51,7 +52,7 @@ pub struct OptionView {
     /// Stable name.
     pub name: &'static str,
     /// Its words.
-    pub label: &'static str,
+    pub label: String,
 }
 
 /// One tier.
@@ -127,14 +128,20 @@ pub fn measures(d: &Document, layer: f64) -> Vec<MeasureView> {
         let value = d.measures.get(spec.name).copied().unwrap_or(spec.default);
         let layers = spec.is_height().then(|| whole_layers(value, layer));
         let options = match spec.kind {
-            MeasureKind::Choice(of) => of.iter().map(|(name, label)| OptionView { name, label }).collect(),
+            MeasureKind::Choice(of) => {
+                let option = |(name, code): &(&'static str, &'static str)| OptionView {
+                    name,
+                    label: Message::new(*code).said(d.unit),
+                };
+                of.iter().map(option).collect()
+            }
             _ => vec![],
         };
         MeasureView {
             name: spec.name,
-            group: spec.group,
-            label: spec.label,
-            meaning: spec.meaning,
+            group: spec.part().said(d.unit),
+            meaning: spec.label().said_part("meaning", d.unit),
+            label: spec.label().said(d.unit),
             picture: spec.picture,
             is_length: matches!(spec.kind, MeasureKind::Length | MeasureKind::Height),
             options,
@@ -150,14 +157,14 @@ pub fn measures(d: &Document, layer: f64) -> Vec<MeasureView> {
     d.recipe.recipe().all().map(view).collect()
 }
 
-pub(super) fn tiers(stack: &Stack, workshop: &Workshop) -> Vec<TierView> {
+pub(super) fn tiers(stack: &Stack, workshop: &Workshop, unit: Unit) -> Vec<TierView> {
     let view = |t: &kachel_tiers::Tier| {
         let filament = stack.filaments.get(t.part as usize).map_or("", String::as_str);
         let f = &t.top_finish;
         TierView {
             key: t.key.clone(),
             role: t.role.name(),
-            name: t.name.clone(),
+            name: t.name.said(unit),
             path: region_path(&t.footprint),
             bottom: t.bottom.mm(),
             top: t.top.mm(),

@@ -105,6 +105,6 @@ fn what_cannot_be_set_is_refused_in_words() {
         (Text { leading: -1.0, ..text("a") }, "apart"),
     ] {
         let c = Change::Text { text: t, at: [0.0, 0.0].into(), degrees: 0.0, use_: Use::Edge };
-        assert!(c.refusal().is_some_and(|w| w.contains(what)), "{what}: {:?}", c.refusal());
+        assert!(c.refusal().is_some_and(|w| w.to_string().contains(what)), "{what}: {:?}", c.refusal());
     }
 }

@@ -10,24 +10,15 @@ use kachel_outline::rounded_polygon;
 
 // Measures of a coaster: common practice, no source.
 pub(super) const MEASURES: &[MeasureSpec] = &[
-    MeasureSpec::choice(m::COASTER_FORM, "Plate", "Form", "The form of the plate", CoasterForm::OPTIONS),
-    MeasureSpec::length(
-        m::ACROSS,
-        "Plate",
-        "Across",
-        "Across a disc, a square or the flats of a hexagon",
-        Picture::Across,
-        (80.0, 20.0, 200.0),
-    ),
-    border("Plate", "How far a plate of the outline's own form reaches beyond it", (3.0, 0.0, 30.0)),
-    pieces("Plate"),
-    MeasureSpec::height(m::THICKNESS, "Plate", "Thickness", "Height of the plate", (5.0, 0.6, 20.0)),
-    soft_edge("Plate", "Radius of its upper edge", (0.5, 0.0, 5.0)),
+    MeasureSpec::choice(m::COASTER_FORM, "plate", CoasterForm::OPTIONS),
+    MeasureSpec::length(m::ACROSS, "plate", Picture::Across, (80.0, 20.0, 200.0)),
+    border("plate", (3.0, 0.0, 30.0)),
+    pieces("plate"),
+    MeasureSpec::height(m::THICKNESS, "plate", (5.0, 0.6, 20.0)),
+    soft_edge("plate", (0.5, 0.0, 5.0)),
     MeasureSpec::choice(
         m::RELIEF,
-        "Details",
-        "Details",
-        "How the drawing lies on the plate",
+        "details",
         &[
             Relief::Engraved.option(),
             Relief::Raised.option(),
@@ -36,29 +27,16 @@ pub(super) const MEASURES: &[MeasureSpec] = &[
             Relief::Nothing.option(),
         ],
     ),
-    outside("Details"),
-    MeasureSpec::length(
-        m::RELIEF_DEPTH,
-        "Details",
-        "Depth or height",
-        "How deep the drawing goes, or how far it stands out",
-        Picture::Deep,
-        (2.5, 0.2, 20.0),
-    ),
+    outside("details"),
+    MeasureSpec::length(m::RELIEF_DEPTH, "details", Picture::Deep, (2.5, 0.2, 20.0)),
     rim_width((0.0, 0.0, 30.0)),
-    rim_height("How far the border stands out of the plate", (1.5, 0.2, 20.0)),
+    rim_height((1.5, 0.2, 20.0)),
 ];
 
 pub(super) const CORNERS: &[MeasureSpec] = &corners(6.0);
 
-pub(super) const HEXAGON: &[MeasureSpec] = &[MeasureSpec::length(
-    m::CORNER_HEXAGON,
-    "Plate",
-    "Corner radius",
-    "Radius of a hexagon's corners",
-    Picture::Corner,
-    (0.0, 0.0, 60.0),
-)];
+pub(super) const HEXAGON: &[MeasureSpec] =
+    &[MeasureSpec::length(m::CORNER_HEXAGON, "plate", Picture::Corner, (0.0, 0.0, 60.0))];
 
 pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let edge = maker.edge.clone();

@@ -4,143 +4,36 @@ use crate::names::{Back, StampAs, measures as m};
 use crate::recipes::common::outside;
 use crate::{Area, DoubtKind, EdgesOf, Finish, FinishShape, Plans, Role, TierError, Way};
 use kachel_geom::{BoolOp, combine};
+use kachel_words::{area, mm, msg};
 
 // Measures of a cutter: common practice, no source.
 pub(super) const WALL: &[MeasureSpec] = &[
-    MeasureSpec::length(
-        m::WALL_THICKNESS,
-        "Wall",
-        "Thickness",
-        "How thick the wall is, outwards from the edge",
-        Picture::Thick,
-        (1.6, 0.2, 10.0),
-    ),
-    MeasureSpec::height(
-        m::WALL_HEIGHT,
-        "Wall",
-        "Height",
-        "Height of the wall's top above the bed, flange included",
-        (15.0, 2.0, 60.0),
-    ),
-    MeasureSpec::length(
-        m::TAPER_IN,
-        "Wall",
-        "Taper in",
-        "How much thinner the wall is at its tip; its inner face stays upright",
-        Picture::Edge,
-        (0.5, 0.0, 9.0),
-    ),
-    MeasureSpec::length(
-        m::TAPER_DOWN,
-        "Wall",
-        "Taper down",
-        "Over how much of its height, from the tip",
-        Picture::Deep,
-        (3.0, 0.2, 50.0),
-    ),
-    MeasureSpec::length(
-        m::SOFT_CORNERS,
-        "Wall",
-        "Softened corners",
-        "Radius that sharp corners of the edge get",
-        Picture::Corner,
-        (0.0, 0.0, 5.0),
-    ),
+    MeasureSpec::length(m::WALL_THICKNESS, "wall", Picture::Thick, (1.6, 0.2, 10.0)),
+    MeasureSpec::height(m::WALL_HEIGHT, "wall", (15.0, 2.0, 60.0)),
+    MeasureSpec::length(m::TAPER_IN, "wall", Picture::Edge, (0.5, 0.0, 9.0)),
+    MeasureSpec::length(m::TAPER_DOWN, "wall", Picture::Deep, (3.0, 0.2, 50.0)),
+    MeasureSpec::length(m::SOFT_CORNERS, "wall", Picture::Corner, (0.0, 0.0, 5.0)),
 ];
 
 pub(super) const FLANGE: &[MeasureSpec] = &[
-    MeasureSpec::length(
-        m::FLANGE_WIDTH,
-        "Flange",
-        "Width",
-        "How far the flange reaches out from the wall's outer face; 0 leaves it away",
-        Picture::Outwards,
-        (3.0, 0.0, 30.0),
-    ),
-    MeasureSpec::length(
-        m::FLANGE_IN,
-        "Flange",
-        "Inwards",
-        "How far it reaches in from the edge",
-        Picture::Inwards,
-        (0.0, 0.0, 10.0),
-    ),
-    MeasureSpec::height(
-        m::FLANGE_HEIGHT,
-        "Flange",
-        "Height",
-        "Height of the flange's upper side above the bed",
-        (2.0, 0.2, 20.0),
-    ),
-    MeasureSpec::length(
-        m::FLANGE_EDGE,
-        "Flange",
-        "Softened edge",
-        "Bevel of its upper outer edge",
-        Picture::Edge,
-        (0.5, 0.0, 5.0),
-    ),
-    MeasureSpec::length(
-        m::FLANGE_DENTS,
-        "Flange",
-        "Fill dents",
-        "How far into a dent of its outer edge filament reaches from both sides: dents up to twice as wide are filled",
-        Picture::Gap,
-        (0.0, 0.0, 20.0),
-    ),
+    MeasureSpec::length(m::FLANGE_WIDTH, "flange", Picture::Outwards, (3.0, 0.0, 30.0)),
+    MeasureSpec::length(m::FLANGE_IN, "flange", Picture::Inwards, (0.0, 0.0, 10.0)),
+    MeasureSpec::height(m::FLANGE_HEIGHT, "flange", (2.0, 0.2, 20.0)),
+    MeasureSpec::length(m::FLANGE_EDGE, "flange", Picture::Edge, (0.5, 0.0, 5.0)),
+    MeasureSpec::length(m::FLANGE_DENTS, "flange", Picture::Gap, (0.0, 0.0, 20.0)),
 ];
 
 pub(super) const BACK: &[MeasureSpec] = &[
-    MeasureSpec::choice(
-        m::BACK,
-        "Flange",
-        "Inside",
-        "Open right through, or closed at the back but for an opening to push the dough out",
-        Back::OPTIONS,
-    ),
-    MeasureSpec::length(
-        m::OPENING,
-        "Flange",
-        "Opening in by",
-        "How far inside the edge the opening of a backed cutter lies",
-        Picture::Inwards,
-        (10.0, 1.0, 100.0),
-    ),
+    MeasureSpec::choice(m::BACK, "flange", Back::OPTIONS),
+    MeasureSpec::length(m::OPENING, "flange", Picture::Inwards, (10.0, 1.0, 100.0)),
 ];
 
 pub(super) const STAMP: &[MeasureSpec] = &[
-    MeasureSpec::length(
-        m::STAMP_UNDER_WALL,
-        "Stamp lines",
-        "Under the wall",
-        "How much lower than the wall's top the stamp lines end",
-        Picture::Deep,
-        (3.0, 0.0, 58.0),
-    ),
-    MeasureSpec::choice(
-        m::STAMP_AS,
-        "Stamp lines",
-        "Details as",
-        "As the areas they are, or as a line along their contours",
-        StampAs::OPTIONS,
-    ),
-    MeasureSpec::length(
-        m::STAMP_LINE,
-        "Stamp lines",
-        "Line width",
-        "Width of a line along a contour",
-        Picture::Thick,
-        (1.2, 0.4, 10.0),
-    ),
-    MeasureSpec::length(
-        m::STAMP_LEAST,
-        "Stamp lines",
-        "Thinnest line",
-        "Areas thinner than this are thickened to it; 0 leaves them as they are",
-        Picture::Thick,
-        (0.75, 0.0, 5.0),
-    ),
-    outside("Stamp lines"),
+    MeasureSpec::length(m::STAMP_UNDER_WALL, "stamp-lines", Picture::Deep, (3.0, 0.0, 58.0)),
+    MeasureSpec::choice(m::STAMP_AS, "stamp-lines", StampAs::OPTIONS),
+    MeasureSpec::length(m::STAMP_LINE, "stamp-lines", Picture::Thick, (1.2, 0.4, 10.0)),
+    MeasureSpec::length(m::STAMP_LEAST, "stamp-lines", Picture::Thick, (0.75, 0.0, 5.0)),
+    outside("stamp-lines"),
 ];
 
 /// Sharp corners opened and closed by a radius.
@@ -173,11 +66,8 @@ fn soft(maker: &mut Maker<'_>) -> Result<Area, TierError> {
         if *tried == tried.filled() { least = middle } else { most = middle }
     }
     let less = (least / SOFT_STEP_MM).floor() * SOFT_STEP_MM;
-    let mend = maker.mend(m::SOFT_CORNERS, less, |v| format!("Soften them by {v}, which leaves it open"));
-    let what = format!(
-        "Softened corners of {r} mm close a gap of the edge: {:.1} mm2 behind it are filled, or dough would stay there",
-        hollow.area_mm2()
-    );
+    let mend = maker.mend(m::SOFT_CORNERS, less, |v| msg!("soften-less", by = v));
+    let what = msg!("gap-sealed", radius = mm(r), area = area(hollow.area_mm2()).decimals(1));
     maker.doubt(DoubtKind::Sealed, what, Some(hollow.into()), mend);
     Ok(filled.into())
 }
@@ -191,8 +81,8 @@ fn opened(maker: &mut Maker<'_>, edge: &Area) -> Result<Option<Area>, TierError>
     if maker.choice(m::BACK) == Back::Backed {
         let opening = maker.plans.grown(edge, -maker.get(m::OPENING))?;
         if opening.is_empty() {
-            let what = format!("The opening lies {} mm inside the edge, where nothing is left", maker.get(m::OPENING));
-            let mend = maker.mend(m::OPENING, 5.0, |v| format!("Make it {v}"));
+            let what = msg!("no-room-for-opening", by = mm(maker.get(m::OPENING)));
+            let mend = maker.mend(m::OPENING, 5.0, |v| msg!("make-it", to = v));
             maker.doubt(DoubtKind::NoRoom, what, None, mend);
         }
         Ok(Some(opening))

@@ -9,46 +9,18 @@ use kachel_geom::{Edges, Mm, Point, Region, Ring, stroke};
 use kachel_outline::Shape;
 
 /// Measures of the place of a hole or loop.
-pub(super) const HOLE_PLACE: &[MeasureSpec] = &place("Hole");
+pub(super) const HOLE_PLACE: &[MeasureSpec] = &place("hole");
 /// The same for a loop.
-pub(super) const LOOP_PLACE: &[MeasureSpec] = &place("Loop");
+pub(super) const LOOP_PLACE: &[MeasureSpec] = &place("loop");
 
 const fn place(group: &'static str) -> [MeasureSpec; 5] {
     let shift = (0.0, -200.0, 200.0);
     [
-        MeasureSpec::choice(m::HOLE_AT, group, "Placed", "From where its place is measured", HoleAt::OPTIONS),
-        MeasureSpec::length(
-            m::HOLE_X,
-            group,
-            "Right of the middle",
-            "How far its middle lies to the right of the middle of the object",
-            Picture::Gap,
-            shift,
-        ),
-        MeasureSpec::length(
-            m::HOLE_Y,
-            group,
-            "Above the middle",
-            "How far its middle lies above the middle of the object",
-            Picture::Gap,
-            shift,
-        ),
-        MeasureSpec::length(
-            m::HOLE_ALONG,
-            group,
-            "Along the edge",
-            "How far along the edge it is moved, clockwise; less than 0 goes the other way",
-            Picture::Gap,
-            (0.0, -1000.0, 1000.0),
-        ),
-        MeasureSpec::length(
-            m::HOLE_OUT,
-            group,
-            "Further out",
-            "How much further outside the edge it lies than usual; less than 0 lies further inside",
-            Picture::Outwards,
-            (0.0, -60.0, 60.0),
-        ),
+        MeasureSpec::choice(m::HOLE_AT, group, HoleAt::OPTIONS),
+        MeasureSpec::length(m::HOLE_X, group, Picture::Gap, shift),
+        MeasureSpec::length(m::HOLE_Y, group, Picture::Gap, shift),
+        MeasureSpec::length(m::HOLE_ALONG, group, Picture::Gap, (0.0, -1000.0, 1000.0)),
+        MeasureSpec::length(m::HOLE_OUT, group, Picture::Outwards, (0.0, -60.0, 60.0)),
     ]
 }
 

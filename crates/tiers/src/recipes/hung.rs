@@ -9,97 +9,49 @@ use crate::recipes::plates;
 use crate::{Area, DoubtKind, DoubtMend, EdgesOf, MendBy, Role, TierError};
 use kachel_geom::{BoolOp, Point, Region};
 use kachel_outline::Shape;
+use kachel_words::{mm, msg};
 
 // Measures of an ornament: common practice, no source.
 pub(super) const ORNAMENT: &[MeasureSpec] = &[
-    border("Body", "How far the body reaches beyond the drawing", (0.0, 0.0, 30.0)),
-    pieces("Body"),
-    MeasureSpec::height(m::THICKNESS, "Body", "Thickness", "Height of the body", (2.5, 0.6, 20.0)),
-    soft_edge("Body", "Radius of its upper edge", (0.5, 0.0, 5.0)),
-    MeasureSpec::choice(m::HANG, "Hole", "Hangs by", "An eyelet outside the edge, or a hole inside it", Hang::OPTIONS),
-    hole("Across the hole", (6.5, 1.0, 30.0)),
+    border("body", (0.0, 0.0, 30.0)).worded("border-of-ornament"),
+    pieces("body"),
+    MeasureSpec::height(m::THICKNESS, "body", (2.5, 0.6, 20.0)).worded("thickness-of-ornament"),
+    soft_edge("body", (0.5, 0.0, 5.0)),
+    MeasureSpec::choice(m::HANG, "hole", Hang::OPTIONS),
+    hole((6.5, 1.0, 30.0)),
     hole_round((2.4, 0.8, 20.0)),
-    MeasureSpec::choice(m::RELIEF, "Details", "Details", "How details lie on the body", Relief::OPTIONS),
-    outside("Details"),
-    relief_height("Details", "How far they stand out, or how deep they go", (1.0, 0.2, 20.0)),
+    MeasureSpec::choice(m::RELIEF, "details", Relief::OPTIONS).worded("relief-of-ornament"),
+    outside("details"),
+    relief_height("details", (1.0, 0.2, 20.0)),
 ];
 
 // Measures of a key tag: common practice, no source.
 pub(super) const KEY_TAG: &[MeasureSpec] = &[
-    border("Backing", "How far the backing reaches beyond the drawing", (3.0, 0.0, 20.0)),
-    pieces("Backing"),
-    MeasureSpec::height(m::THICKNESS, "Backing", "Thickness", "Height of the backing", (3.0, 0.6, 10.0)),
-    soft_edge("Backing", "Radius of its upper edge", (0.5, 0.0, 3.0)),
-    hole("Across the hole for the ring", (5.0, 2.0, 15.0)),
+    border("backing", (3.0, 0.0, 20.0)).worded("border-of-key-tag"),
+    pieces("backing"),
+    MeasureSpec::height(m::THICKNESS, "backing", (3.0, 0.6, 10.0)).worded("thickness-of-key-tag"),
+    soft_edge("backing", (0.5, 0.0, 3.0)),
+    hole((5.0, 2.0, 15.0)).worded("hole-of-key-tag"),
     hole_round((3.0, 1.0, 10.0)),
-    MeasureSpec::choice(m::TAG_SIDE, "Hole", "Where", "On which side of the tag", TagSide::OPTIONS),
-    MeasureSpec::choice(m::RELIEF, "Details", "Details", "How the drawing lies on the backing", Relief::OPTIONS),
-    outside("Details"),
-    relief_height("Details", "How far it stands out, or how deep it goes", (1.0, 0.2, 10.0)),
+    MeasureSpec::choice(m::TAG_SIDE, "hole", TagSide::OPTIONS),
+    MeasureSpec::choice(m::RELIEF, "details", Relief::OPTIONS).worded("relief-of-key-tag"),
+    outside("details"),
+    relief_height("details", (1.0, 0.2, 10.0)).worded("relief-height-of-key-tag"),
     rim_width((1.2, 0.0, 10.0)),
-    rim_height("How far the border stands out", (1.0, 0.2, 10.0)),
-    MeasureSpec::length(
-        m::LONGEST,
-        "Backing",
-        "At most",
-        "Longest side that still goes into a pocket",
-        Picture::Across,
-        (70.0, 20.0, 200.0),
-    ),
+    rim_height((1.0, 0.2, 10.0)).worded("rim-height-of-key-tag"),
+    MeasureSpec::length(m::LONGEST, "backing", Picture::Across, (70.0, 20.0, 200.0)),
 ];
 
 // Measures of a pendant: common practice, no source.
 pub(super) const PENDANT: &[MeasureSpec] = &[
-    MeasureSpec::height(m::THICKNESS, "Lines", "Thickness", "Height of the lines", (2.4, 0.6, 10.0)),
-    MeasureSpec::length(
-        m::GROW,
-        "Lines",
-        "Wider by",
-        "How much wider than drawn the lines are, on each side",
-        Picture::Thick,
-        (0.0, 0.0, 5.0),
-    ),
-    MeasureSpec::length(
-        m::LINE_LEAST,
-        "Lines",
-        "Thinnest line",
-        "What is thinner is widened to this: two lines of a nozzle of 0.4 mm hold. 0 leaves it as it is drawn",
-        Picture::Thick,
-        (0.8, 0.0, 5.0),
-    ),
-    soft_edge("Lines", "Radius of their upper edge", (0.4, 0.0, 3.0)),
-    MeasureSpec::length(
-        m::RING_WIDTH,
-        "Ring",
-        "Width",
-        "Width of the ring round it all; 0 leaves it away",
-        Picture::Thick,
-        (2.0, 0.0, 20.0),
-    ),
-    MeasureSpec::length(
-        m::RING_GAP,
-        "Ring",
-        "Gap",
-        "How far the ring stays away from the drawing; bars bridge it",
-        Picture::Gap,
-        (0.0, 0.0, 20.0),
-    ),
-    MeasureSpec::length(
-        m::LOOP,
-        "Loop",
-        "Hole across",
-        "Across the hole of the loop",
-        Picture::Across,
-        (4.0, 1.0, 20.0),
-    ),
-    MeasureSpec::length(
-        m::LOOP_ROUND,
-        "Loop",
-        "Filament round it",
-        "How much filament is round that hole",
-        Picture::Thick,
-        (1.6, 0.8, 10.0),
-    ),
+    MeasureSpec::height(m::THICKNESS, "lines", (2.4, 0.6, 10.0)).worded("thickness-of-pendant"),
+    MeasureSpec::length(m::GROW, "lines", Picture::Thick, (0.0, 0.0, 5.0)),
+    MeasureSpec::length(m::LINE_LEAST, "lines", Picture::Thick, (0.8, 0.0, 5.0)),
+    soft_edge("lines", (0.4, 0.0, 3.0)).worded("soft-edge-of-pendant"),
+    MeasureSpec::length(m::RING_WIDTH, "ring", Picture::Thick, (2.0, 0.0, 20.0)),
+    MeasureSpec::length(m::RING_GAP, "ring", Picture::Gap, (0.0, 0.0, 20.0)),
+    MeasureSpec::length(m::LOOP, "loop", Picture::Across, (4.0, 1.0, 20.0)),
+    MeasureSpec::length(m::LOOP_ROUND, "loop", Picture::Thick, (1.6, 0.8, 10.0)),
 ];
 
 pub(super) fn ornament(maker: &mut Maker<'_>) -> Result<(), TierError> {
@@ -163,9 +115,9 @@ pub(super) fn key_tag(maker: &mut Maker<'_>) -> Result<(), TierError> {
     if let Some(b) = whole.bounds() {
         let (side, most) = (b.width().max(b.height()), maker.get(m::LONGEST));
         if side > most + LONGER_MM {
-            let what = format!("The tag is {side:.1} mm long; at most {most} mm go into a pocket");
+            let what = msg!("tag-too-long", long = mm(side).decimals(1), most = mm(most));
             let by = MendBy::Whole { is_width: b.width() >= b.height(), mm: most };
-            let mend = Some(DoubtMend { words: format!("Make it {most} mm long"), by });
+            let mend = Some(DoubtMend { words: msg!("make-it-long", to = mm(most)), by });
             maker.doubt(DoubtKind::TooLong, what, None, mend);
         }
     }
@@ -182,7 +134,7 @@ pub(super) fn pendant(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let least = maker.get(m::LINE_LEAST);
     let lines = if least > 0.0 { maker.plans.thickened(&drawn, least)? } else { drawn };
     let Some(b) = lines.bounds() else {
-        maker.doubt(DoubtKind::NoHeight, "There are no lines to make a pendant of".into(), None, None);
+        maker.doubt(DoubtKind::NoHeight, msg!("pendant-without-lines"), None, None);
         return Ok(());
     };
     let (width, gap) = (maker.get(m::RING_WIDTH), maker.get(m::RING_GAP));

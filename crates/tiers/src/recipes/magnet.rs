@@ -7,6 +7,7 @@ use crate::recipes::common::{border, outside, pieces, soft_edge};
 use crate::recipes::plates::{relief, roomy};
 use crate::{DoubtKind, DoubtMend, EdgesOf, MendBy, Role, TierError};
 use kachel_geom::Point;
+use kachel_words::{mm, msg};
 
 // Measures of a magnet: common practice, no source; disc magnets come in these sizes.
 const fn disc_mm(size: MagnetSize) -> Option<(f64, f64)> {
@@ -19,74 +20,20 @@ const fn disc_mm(size: MagnetSize) -> Option<(f64, f64)> {
     }
 }
 pub(super) const MEASURES: &[MeasureSpec] = &[
-    border("Body", "How far the body reaches beyond the drawing", (1.0, 0.0, 30.0)),
-    pieces("Body"),
-    outside("Details"),
-    MeasureSpec::height(m::THICKNESS, "Body", "Thickness", "Height of the body", (5.0, 1.0, 30.0)),
-    soft_edge("Body", "Radius of its upper edge", (0.5, 0.0, 5.0)),
-    MeasureSpec::length(
-        m::RELIEF_HEIGHT,
-        "Details",
-        "Height",
-        "How far details stand out of the body",
-        Picture::High,
-        (1.0, 0.0, 20.0),
-    ),
-    MeasureSpec::choice(
-        m::MAGNET,
-        "Pockets",
-        "Magnet",
-        "Size of the disc magnet: across and high",
-        MagnetSize::OPTIONS,
-    ),
-    MeasureSpec::length(
-        m::MAGNET_ACROSS,
-        "Pockets",
-        "Across",
-        "Across the magnet, where the size is 'Other'",
-        Picture::Across,
-        (5.0, 1.0, 60.0),
-    ),
-    MeasureSpec::length(
-        m::MAGNET_HIGH,
-        "Pockets",
-        "High",
-        "How high the magnet is, where the size is 'Other'",
-        Picture::High,
-        (1.0, 0.3, 20.0),
-    ),
-    MeasureSpec::length(
-        m::CLEARANCE,
-        "Pockets",
-        "Clearance",
-        "Air round the magnet and above it",
-        Picture::Gap,
-        (0.2, 0.0, 1.0),
-    ),
-    MeasureSpec::count(m::POCKETS, "Pockets", "How many", "Pockets, each where the body is roomiest", (1.0, 0.0, 12.0)),
-    MeasureSpec::choice(
-        m::POCKET,
-        "Pockets",
-        "Pocket",
-        "Open at the back, to glue the magnet in, or closed in: the print pauses and the magnet goes in",
-        Pocket::OPTIONS,
-    ),
-    MeasureSpec::length(
-        m::POCKET_X,
-        "Pockets",
-        "Moved across",
-        "How far the first pocket is moved to the right of its place; with 'Moved up', by hand",
-        Picture::Gap,
-        (0.0, -200.0, 200.0),
-    ),
-    MeasureSpec::length(
-        m::POCKET_Y,
-        "Pockets",
-        "Moved up",
-        "How far the first pocket is moved up from its place",
-        Picture::Gap,
-        (0.0, -200.0, 200.0),
-    ),
+    border("body", (1.0, 0.0, 30.0)).worded("border-of-magnet"),
+    pieces("body"),
+    outside("details"),
+    MeasureSpec::height(m::THICKNESS, "body", (5.0, 1.0, 30.0)).worded("thickness-of-magnet"),
+    soft_edge("body", (0.5, 0.0, 5.0)),
+    MeasureSpec::length(m::RELIEF_HEIGHT, "details", Picture::High, (1.0, 0.0, 20.0)).worded("relief-height-of-magnet"),
+    MeasureSpec::choice(m::MAGNET, "pockets", MagnetSize::OPTIONS),
+    MeasureSpec::length(m::MAGNET_ACROSS, "pockets", Picture::Across, (5.0, 1.0, 60.0)),
+    MeasureSpec::length(m::MAGNET_HIGH, "pockets", Picture::High, (1.0, 0.3, 20.0)),
+    MeasureSpec::length(m::CLEARANCE, "pockets", Picture::Gap, (0.2, 0.0, 1.0)),
+    MeasureSpec::count(m::POCKETS, "pockets", (1.0, 0.0, 12.0)),
+    MeasureSpec::choice(m::POCKET, "pockets", Pocket::OPTIONS),
+    MeasureSpec::length(m::POCKET_X, "pockets", Picture::Gap, (0.0, -200.0, 200.0)),
+    MeasureSpec::length(m::POCKET_Y, "pockets", Picture::Gap, (0.0, -200.0, 200.0)),
 ];
 /// Filament below a magnet that is closed in, mm: two layers and a little.
 const FLOOR_MM: f64 = 0.6;
@@ -112,18 +59,16 @@ pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
     let from = if is_closed { FLOOR_MM } else { 0.0 };
     if count > 0 && from + high > thickness - FLOOR_MM + 1e-9 {
         let need = ((from + high + FLOOR_MM) * 5.0).ceil() / 5.0;
-        let what =
-            format!("A pocket {high:.1} mm high from {from} mm on goes through the top of a body of {thickness} mm");
-        let mend = maker.mend(m::THICKNESS, need, |v| format!("Make the body {v} thick"));
+        let high = mm(high).decimals(1);
+        let what = msg!("pocket-too-high", high = high, from = mm(from), body = mm(thickness));
+        let mend = maker.mend(m::THICKNESS, need, |v| msg!("thicken-body", to = v));
         maker.doubt(DoubtKind::TooDeep, what, None, mend);
     }
     let mut places = roomy(maker, &body, across + 2.0 * ROUND_MM, count)?;
     if places.len() < count {
-        let what = format!(
-            "There is room for {} of {count} pockets of {across:.1} mm with {ROUND_MM} mm round them",
-            places.len()
-        );
-        let mend = maker.mend(m::POCKETS, places.len() as f64, |_| "Make as many as there is room for".into());
+        let (across, round) = (mm(across).decimals(1), mm(ROUND_MM));
+        let what = msg!("no-room-for-pockets", n = places.len(), of = count, across = across, round = round);
+        let mend = maker.mend(m::POCKETS, places.len() as f64, |_| msg!("as-many-as-fit"));
         maker.doubt(DoubtKind::NoRoom, what, None, mend);
     }
     if let Some(first) = places.first_mut() {
@@ -133,10 +78,9 @@ pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
             let needed = disc(across + 2.0 * ROUND_MM, *first)?;
             let outside = maker.plans.less(&needed, &body)?;
             if !outside.is_empty() {
-                let what = "The pocket that was moved comes too close to the edge".to_string();
                 let by = MendBy::Measures(vec![(m::POCKET_X, 0.0), (m::POCKET_Y, 0.0)]);
-                let mend = DoubtMend { words: "Move it back".into(), by };
-                maker.doubt(DoubtKind::BreaksOut, what, Some(needed), Some(mend));
+                let mend = DoubtMend { words: msg!("move-it-back"), by };
+                maker.doubt(DoubtKind::BreaksOut, msg!("pocket-near-edge"), Some(needed), Some(mend));
             }
         }
     }

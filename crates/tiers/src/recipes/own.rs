@@ -4,6 +4,7 @@ use crate::maker::{Maker, Put};
 use crate::own::{Footprint, OwnTier};
 use crate::{Area, DoubtKind, Op, Role, Tier, TierError};
 use kachel_outline::patch_at;
+use kachel_words::msg;
 
 /// Its plan area; `taken` is the recipe's tier whose place it takes.
 fn area(tier: &OwnTier, maker: &mut Maker<'_>, taken: Option<&Tier>) -> Result<Area, TierError> {
@@ -17,12 +18,8 @@ fn area(tier: &OwnTier, maker: &mut Maker<'_>, taken: Option<&Tier>) -> Result<A
             let found: Vec<usize> = patches.iter().filter_map(|s| patch_at(&maker.outline.patches, s)).collect();
             let lost = patches.len() - found.len();
             if lost > 0 {
-                maker.doubt(
-                    DoubtKind::LostPatch,
-                    format!("'{}' has lost {lost} of its patches", tier.name),
-                    None,
-                    None,
-                );
+                let what = msg!("tier-lost-patches", tier = &tier.name, n = lost);
+                maker.doubt(DoubtKind::LostPatch, what, None, None);
             }
             let areas = found.iter().map(|k| maker.plans.patch(maker.outline, *k)).collect::<Result<Vec<_>, _>>()?;
             maker.plans.joined(&areas)?
@@ -30,7 +27,7 @@ fn area(tier: &OwnTier, maker: &mut Maker<'_>, taken: Option<&Tier>) -> Result<A
         Footprint::Tier { .. } => match taken {
             Some(taken) => taken.footprint.clone(),
             None => {
-                let what = format!("'{}' has lost the recipe's tier it stands on", tier.name);
+                let what = msg!("tier-lost-tier", tier = &tier.name);
                 maker.doubt(DoubtKind::LostPatch, what, None, None);
                 Area::default()
             }
@@ -65,7 +62,7 @@ pub(super) fn put(tier: &OwnTier, maker: &mut Maker<'_>) -> Result<(), TierError
     let op = if tier.is_cut { Op::Cut } else { Op::Add };
     if !maker.put(put, &area, op)? {
         // Heights that differ by less than a step of the grid are no height either.
-        let what = format!("'{}' has no {}", tier.name, if area.is_empty() { "area" } else { "height" });
+        let what = msg!(if area.is_empty() { "tier-without-area" } else { "tier-without-height" }, tier = &tier.name);
         maker.doubt(DoubtKind::NoHeight, what, None, None);
     }
     Ok(())

@@ -8,49 +8,23 @@ use crate::recipes::plates::{rectangle, relief};
 use crate::{Area, DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::{BoolOp, Bounds, Mm, Point};
 use kachel_outline::Shape;
+use kachel_words::{mm, msg};
 
 // Measures of a plaque: common practice, no source.
 pub(super) const MEASURES: &[MeasureSpec] = &[
-    MeasureSpec::choice(m::PLAQUE_FORM, "Plate", "Form", "The form of the plate", PlaqueForm::OPTIONS),
-    border("Plate", "How far the plate reaches beyond the drawing", (10.0, 0.0, 60.0)),
-    pieces("Plate"),
-    MeasureSpec::height(m::THICKNESS, "Plate", "Thickness", "Height of the plate", (5.0, 0.6, 30.0)),
-    soft_edge("Plate", "Radius of its upper edge", (0.5, 0.0, 5.0)),
-    MeasureSpec::choice(
-        m::RELIEF,
-        "Lettering",
-        "Details",
-        "How lettering and drawing lie on the plate",
-        Relief::OPTIONS,
-    ),
-    outside("Lettering"),
-    relief_height("Lettering", "How far they stand out of the plate, or how deep they go", (5.0, 0.2, 30.0)),
-    MeasureSpec::length(
-        m::FRAME_WIDTH,
-        "Frame",
-        "Width",
-        "Width of a raised frame; 0 leaves it away",
-        Picture::Thick,
-        (2.0, 0.0, 30.0),
-    ),
-    MeasureSpec::length(
-        m::FRAME_HEIGHT,
-        "Frame",
-        "Height",
-        "How far the frame stands out of the plate",
-        Picture::High,
-        (2.0, 0.2, 30.0),
-    ),
-    MeasureSpec::choice(m::SCREWS, "Screws", "Holes", "Holes for screws", Screws::OPTIONS),
-    MeasureSpec::length(m::SCREW, "Screws", "Across", "Across a hole", Picture::Across, (4.0, 1.0, 12.0)),
-    MeasureSpec::length(
-        m::SINK,
-        "Screws",
-        "Countersunk by",
-        "How much wider the hole is at the top, for the screw's head",
-        Picture::Edge,
-        (1.5, 0.0, 6.0),
-    ),
+    MeasureSpec::choice(m::PLAQUE_FORM, "plate", PlaqueForm::OPTIONS),
+    border("plate", (10.0, 0.0, 60.0)).worded("border-of-plaque"),
+    pieces("plate"),
+    MeasureSpec::height(m::THICKNESS, "plate", (5.0, 0.6, 30.0)),
+    soft_edge("plate", (0.5, 0.0, 5.0)),
+    MeasureSpec::choice(m::RELIEF, "lettering", Relief::OPTIONS).worded("relief-of-plaque"),
+    outside("lettering"),
+    relief_height("lettering", (5.0, 0.2, 30.0)).worded("relief-height-of-plaque"),
+    MeasureSpec::length(m::FRAME_WIDTH, "frame", Picture::Thick, (2.0, 0.0, 30.0)),
+    MeasureSpec::length(m::FRAME_HEIGHT, "frame", Picture::High, (2.0, 0.2, 30.0)),
+    MeasureSpec::choice(m::SCREWS, "screws", Screws::OPTIONS),
+    MeasureSpec::length(m::SCREW, "screws", Picture::Across, (4.0, 1.0, 12.0)),
+    MeasureSpec::length(m::SINK, "screws", Picture::Edge, (1.5, 0.0, 6.0)),
 ];
 
 pub(super) const CORNERS: &[MeasureSpec] = &corners(5.0);
@@ -116,8 +90,8 @@ fn screws(maker: &mut Maker<'_>, plate: &Area, thickness: f64, frame: f64) -> Re
     let holes = maker.plans.joined(&holes)?;
     let needed = maker.plans.grown(&holes, sink + 1.0)?;
     if !maker.plans.less(&needed, plate)?.is_empty() {
-        let what = format!("A screw hole of {across} mm with its sink breaks out of the plate");
-        let mend = maker.mend(m::BORDER, 15.0, |v| format!("Give the plate a border of {v}"));
+        let what = msg!("screw-hole-breaks-out", across = mm(across));
+        let mend = maker.mend(m::BORDER, 15.0, |v| msg!("widen-border", to = v));
         maker.doubt(DoubtKind::BreaksOut, what, Some(needed.clone()), mend);
     }
     let mut mouth = chamfered(EdgesOf::Both, sink);
@@ -128,8 +102,8 @@ fn screws(maker: &mut Maker<'_>, plate: &Area, thickness: f64, frame: f64) -> Re
     let drawn = maker.plans.joined(&drawn)?;
     let common = maker.plans.combined(&needed, &drawn, BoolOp::Common)?;
     if !common.is_empty() {
-        let what = "A screw hole lies under the lettering".to_string();
-        let mend = maker.mend(m::BORDER, 15.0, |v| format!("Give the plate a border of {v}"));
+        let what = msg!("screw-hole-under-lettering");
+        let mend = maker.mend(m::BORDER, 15.0, |v| msg!("widen-border", to = v));
         maker.doubt(DoubtKind::NoRoom, what, Some(common), mend);
     }
     maker.cut(Put::new(Role::Room, "screws", 0.0, thickness).topped(mouth), &holes)

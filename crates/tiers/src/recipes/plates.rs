@@ -6,6 +6,7 @@ use crate::names::{Corners, Measure, Place, Relief, measures as m};
 use crate::{Area, DoubtKind, DoubtMend, MendBy, Role, TierError};
 use kachel_geom::{Circle, Edges, Mm, Point, Ring};
 use kachel_outline::rounded_rectangle;
+use kachel_words::{mm, msg};
 
 /// Places that are looked at along each side for a roomy one.
 const GRID: u32 = 48;
@@ -88,9 +89,9 @@ pub(super) fn relief(
 ) -> Result<(), TierError> {
     let is_too_deep = matches!(how, Relief::Engraved | Relief::Inlaid) && by >= top;
     if is_too_deep {
-        let what = format!("Details {by} mm deep go through a plate of {top} mm");
+        let what = msg!("details-too-deep", deep = mm(by), plate = mm(top));
         let half = (top / 2.0 * 10.0).round() / 10.0;
-        let mend = maker.mend(measure, half, |v| format!("Make them {v} deep"));
+        let mend = maker.mend(measure, half, |v| msg!("make-them-deep", to = v));
         maker.doubt(DoubtKind::TooDeep, what, None, mend);
     }
     let low = (top - by).max(0.0);
@@ -138,11 +139,11 @@ pub(super) fn fits(
     }
     let mut mends = Vec::new();
     if can_fit && share < 1.0 {
-        mends.push(DoubtMend { words: "Fit the drawing inside".into(), by: MendBy::Scale(share) });
+        mends.push(DoubtMend { words: msg!("fit-inside"), by: MendBy::Scale(share) });
     }
     if can_fit && maker.laid.is_none_or(|l| l.by == (0.0, 0.0)) {
         let side = (across / share).ceil();
-        mends.extend(maker.mend(m::ACROSS, side, |v| format!("Make the plate {v} across")));
+        mends.extend(maker.mend(m::ACROSS, side, |v| msg!("plate-across", to = v)));
     }
     Ok(mends)
 }

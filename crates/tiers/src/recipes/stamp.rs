@@ -5,6 +5,7 @@ use crate::recipes::common::{border, outside, pieces, relief_height};
 use crate::{Area, DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::{BoolOp, Bounds, Mm, Point};
 use kachel_outline::Shape;
+use kachel_words::{mm, msg};
 
 /// Across the peg that joins grip and plate, mm.
 const PEG_MM: f64 = 8.0;
@@ -13,53 +14,19 @@ const BESIDE_MM: f64 = 6.0;
 
 // Measures of a stamp: common practice, no source.
 pub(super) const MEASURES: &[MeasureSpec] = &[
-    MeasureSpec::choice(m::PLATE, "Plate", "Form", "The outline grown, or a form round it", StampPlate::OPTIONS),
-    border("Plate", "How far the plate reaches beyond the outline", (2.0, 0.0, 30.0)),
-    pieces("Plate"),
-    MeasureSpec::length(
-        m::CLEARANCE,
-        "Plate",
-        "Clearance",
-        "Air all round, so that it slides inside a cutter of the same outline; 0 for a stamp of its own",
-        Picture::Gap,
-        (0.0, 0.0, 2.0),
-    ),
-    MeasureSpec::height(m::PLATE_HEIGHT, "Plate", "Height", "Height of the plate", (4.0, 0.6, 30.0)),
-    MeasureSpec::length(
-        m::PLATE_EDGE,
-        "Plate",
-        "Softened edge",
-        "Radius of its upper edge",
-        Picture::Edge,
-        (0.0, 0.0, 5.0),
-    ),
-    MeasureSpec::choice(
-        m::STAMP_RELIEF,
-        "Relief",
-        "Details",
-        "Raised: they mark the dough; sunk: they stand out of it",
-        StampRelief::OPTIONS,
-    ),
-    outside("Relief"),
-    relief_height("Relief", "How far the details stand out of the plate, or go into it", (2.0, 0.2, 20.0)),
-    MeasureSpec::choice(m::GRIP, "Grip", "Form", "A second piece that plugs into the plate's back", Grip::OPTIONS),
-    MeasureSpec::height(m::GRIP_HEIGHT, "Grip", "Height", "How high the grip is", (20.0, 5.0, 80.0)),
-    MeasureSpec::length(
-        m::GRIP_WIDTH,
-        "Grip",
-        "Width",
-        "Across the knob, or how thick the bar is",
-        Picture::Across,
-        (16.0, 11.0, 60.0),
-    ),
-    MeasureSpec::length(
-        m::PEG_CLEARANCE,
-        "Grip",
-        "Clearance",
-        "Air round the peg in its socket",
-        Picture::Gap,
-        (0.2, 0.0, 1.0),
-    ),
+    MeasureSpec::choice(m::PLATE, "plate", StampPlate::OPTIONS),
+    border("plate", (2.0, 0.0, 30.0)).worded("border-of-stamp"),
+    pieces("plate"),
+    MeasureSpec::length(m::CLEARANCE, "plate", Picture::Gap, (0.0, 0.0, 2.0)).worded("clearance-of-stamp"),
+    MeasureSpec::height(m::PLATE_HEIGHT, "plate", (4.0, 0.6, 30.0)),
+    MeasureSpec::length(m::PLATE_EDGE, "plate", Picture::Edge, (0.0, 0.0, 5.0)),
+    MeasureSpec::choice(m::STAMP_RELIEF, "relief", StampRelief::OPTIONS).worded("relief-of-stamp"),
+    outside("relief"),
+    relief_height("relief", (2.0, 0.2, 20.0)).worded("relief-height-of-stamp"),
+    MeasureSpec::choice(m::GRIP, "grip", Grip::OPTIONS),
+    MeasureSpec::height(m::GRIP_HEIGHT, "grip", (20.0, 5.0, 80.0)),
+    MeasureSpec::length(m::GRIP_WIDTH, "grip", Picture::Across, (16.0, 11.0, 60.0)),
+    MeasureSpec::length(m::PEG_CLEARANCE, "grip", Picture::Gap, (0.2, 0.0, 1.0)),
 ];
 
 /// A plate about the edge: grown, or a form round it.
@@ -95,8 +62,8 @@ pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
     maker.add(Put::new(Role::Body, "plate", 0.0, height).top_by(m::PLATE_HEIGHT, 0.0).topped(edge_finish), &plate)?;
     if is_sunk {
         if relief >= height {
-            let what = format!("Details {relief} mm deep go through a plate of {height} mm");
-            let mend = maker.mend(m::RELIEF_HEIGHT, height / 2.0, |v| format!("Make them {v} deep"));
+            let what = msg!("details-too-deep", deep = mm(relief), plate = mm(height));
+            let mend = maker.mend(m::RELIEF_HEIGHT, height / 2.0, |v| msg!("make-them-deep", to = v));
             maker.doubt(DoubtKind::TooDeep, what, None, mend);
         }
         let all = maker.joined(&drawing)?;
@@ -120,15 +87,15 @@ fn grip(maker: &mut Maker<'_>, plate: &Area, height: f64) -> Result<(), TierErro
     let floor = 1.2;
     let depth = height - floor;
     if depth < 1.0 {
-        let what = format!("A plate of {height} mm leaves no room for the socket of a grip");
-        let mend = maker.mend(m::PLATE_HEIGHT, 4.0, |v| format!("Make the plate {v} high"));
+        let what = msg!("no-room-for-socket", plate = mm(height));
+        let mend = maker.mend(m::PLATE_HEIGHT, 4.0, |v| msg!("plate-high", to = v));
         maker.doubt(DoubtKind::NoRoom, what, None, mend);
         return Ok(());
     }
     // Where the plate is thickest, so that the socket stays inside it.
     let middle = super::plates::roomiest(maker, plate, PEG_MM + 2.0 * clearance + 3.0)?;
     let Some(socket_at) = middle else {
-        let what = format!("The plate is nowhere wide enough for a socket of {:.1} mm", PEG_MM + 2.0 * clearance);
+        let what = msg!("nowhere-for-socket", across = mm(PEG_MM + 2.0 * clearance).decimals(1));
         maker.doubt(DoubtKind::NoRoom, what, None, None);
         return Ok(());
     };

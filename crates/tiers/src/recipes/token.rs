@@ -7,32 +7,21 @@ use crate::recipes::common::{border, outside, pieces, relief_height, soft_edge};
 use crate::recipes::plates::{fits, lay, middle, relief};
 use crate::{DoubtKind, EdgesOf, Role, TierError};
 use kachel_geom::{BoolOp, Mm, Point};
+use kachel_words::{mm, msg};
 
 // Measures of a token: common practice, no source.
 pub(super) const MEASURES: &[MeasureSpec] = &[
-    MeasureSpec::choice(
-        m::TOKEN_FORM,
-        "Body",
-        "Form",
-        "A disc round the drawing, or the outline's own form",
-        TokenForm::OPTIONS,
-    ),
-    MeasureSpec::length(m::ACROSS, "Body", "Across", "Across the disc", Picture::Across, (30.0, 8.0, 150.0)),
-    border("Body", "How far a body of the outline's own form reaches beyond it", (1.0, 0.0, 20.0)),
-    MeasureSpec::height(m::THICKNESS, "Body", "Thickness", "Height of the body", (4.0, 0.6, 20.0)),
-    pieces("Body"),
-    soft_edge("Body", "Bevel of both its edges", (0.4, 0.0, 3.0)),
-    MeasureSpec::choice(m::RELIEF, "Top", "Details", "How the drawing lies on top", Relief::OPTIONS),
-    outside("Top"),
-    relief_height("Top", "How far the drawing stands out, or how deep it goes", (0.5, 0.2, 10.0)),
-    MeasureSpec::choice(
-        m::TOKEN_BACK,
-        "Below",
-        "Details",
-        "The drawing again on the underside, to be read from there",
-        TokenBack::OPTIONS,
-    ),
-    MeasureSpec::length(m::BACK_DEPTH, "Below", "Depth", "How deep it goes", Picture::Deep, (0.6, 0.2, 10.0)),
+    MeasureSpec::choice(m::TOKEN_FORM, "body", TokenForm::OPTIONS).worded("form-of-token"),
+    MeasureSpec::length(m::ACROSS, "body", Picture::Across, (30.0, 8.0, 150.0)).worded("across-of-token"),
+    border("body", (1.0, 0.0, 20.0)).worded("border-of-token"),
+    MeasureSpec::height(m::THICKNESS, "body", (4.0, 0.6, 20.0)).worded("thickness-of-token"),
+    pieces("body"),
+    soft_edge("body", (0.4, 0.0, 3.0)).worded("soft-edge-of-token"),
+    MeasureSpec::choice(m::RELIEF, "top", Relief::OPTIONS).worded("relief-of-token"),
+    outside("top"),
+    relief_height("top", (0.5, 0.2, 10.0)).worded("relief-height-of-token"),
+    MeasureSpec::choice(m::TOKEN_BACK, "below", TokenBack::OPTIONS).worded("back-of-token"),
+    MeasureSpec::length(m::BACK_DEPTH, "below", Picture::Deep, (0.6, 0.2, 10.0)),
 ];
 
 pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
@@ -57,8 +46,8 @@ pub(super) fn make(maker: &mut Maker<'_>) -> Result<(), TierError> {
     // Read from below, so it is mirrored about the body's middle.
     let depth = maker.get(m::BACK_DEPTH);
     if depth >= thickness {
-        let what = format!("Details {depth} mm deep below go through a body of {thickness} mm");
-        let mend = maker.mend(m::BACK_DEPTH, 0.6, |v| format!("Make them {v} deep"));
+        let what = msg!("details-below-too-deep", deep = mm(depth), body = mm(thickness));
+        let mend = maker.mend(m::BACK_DEPTH, 0.6, |v| msg!("make-them-deep", to = v));
         maker.doubt(DoubtKind::TooDeep, what, None, mend);
     }
     let x = middle(&body).x;

@@ -1,6 +1,11 @@
 //! What becomes of the drawing: loose pieces, details over the edge, openings, and its place on a plate.
 
 use super::*;
+use kachel_words::Message;
+
+fn said(notes: &[Message]) -> Vec<String> {
+    notes.iter().map(Message::to_string).collect()
+}
 
 /// Squares of 10 mm about places on a line.
 fn squares(at: &[f64]) -> Region {
@@ -29,12 +34,12 @@ fn loose_pieces_become_one_by_the_smallest_margin() {
         assert_eq!(pieces(&made), 1, "{kind:?}");
     }
     let ornament = make(RecipeKind::Ornament, &o, &[], &Given::default()).unwrap();
-    assert_eq!(ornament.notes, ["The 3 loose pieces of the edge are united by a margin of 4.0 mm."]);
+    assert_eq!(said(&ornament.notes), ["The 3 loose pieces of the edge are united by a margin of 4.0 mm."]);
     let edge = ornament.tiers[0].footprint.bounds().unwrap();
     assert!((edge.width() - (41.0 + 2.0 * 4.0)).abs() < 1e-3, "half of 7 mm and half a millimetre for the neck");
     // The tag's border of 3 mm bridges 4 mm by itself, but not 7.
     let tag = make(RecipeKind::KeyTag, &o, &[], &Given::default()).unwrap();
-    assert_eq!(tag.notes, ["The 3 loose pieces of the edge are united by a margin of 1.0 mm."]);
+    assert_eq!(said(&tag.notes), ["The 3 loose pieces of the edge are united by a margin of 1.0 mm."]);
     let near = with_edge(squares(&[-7.0, 7.0]));
     assert!(make(RecipeKind::KeyTag, &near, &[], &Given::default()).unwrap().notes.is_empty());
     // Who wants them apart gets them apart.
@@ -56,8 +61,8 @@ fn details_over_the_edge_are_told_cut_or_taken_along() {
         let doubt = told.doubts.iter().find(|d| d.kind == DoubtKind::CutOff).unwrap();
         // A stamp line may end in the wall, which is 1.6 mm thick.
         let over = if kind == RecipeKind::CutterStamp { "34.0 mm²" } else { "50.0 mm²" };
-        assert!(doubt.what.contains(over), "{kind:?}: {}", doubt.what);
-        let words: Vec<&str> = doubt.mends.iter().map(|m| &*m.words).collect();
+        assert!(doubt.what.to_string().contains(over), "{kind:?}: {}", doubt.what);
+        let words: Vec<String> = doubt.mends.iter().map(|m| m.words.to_string()).collect();
         assert_eq!(words, ["Grow the edge round it", "Cut it off", "Put it aside"]);
         assert_eq!(doubt.mends[2].by, MendBy::Aside(vec![2]));
         let is_cut_off = |s: &Stack| s.doubts.iter().any(|d| d.kind == DoubtKind::CutOff);
@@ -164,13 +169,13 @@ fn what_no_nozzle_prints_is_left_out_and_counted() {
     let made = |changed: &[(&str, f64)]| make(RecipeKind::Coaster, &o, changed, &Given::default()).unwrap();
     let raised = made(&[("relief", 1.0)]);
     assert!((area(&raised, "details") - 100.25).abs() < 1e-3, "{}", area(&raised, "details"));
-    assert_eq!(raised.notes, ["1 crumb and 1 tiny hole smaller than a nozzle prints: left out."]);
+    assert_eq!(said(&raised.notes), ["1 crumb and 1 tiny hole smaller than a nozzle prints: left out."]);
     let kept = made(&[("relief", 1.0), ("crumbs", 1.0)]);
     assert!((area(&kept, "details") - 100.25).abs() < 1e-3, "a hole of 0.09 mm2 for a crumb as large");
     assert_eq!((kept.notes.len(), crate::tie::pieces(&kept.tiers.last().unwrap().footprint).len()), (0, 3));
     // Of a stamp it goes before lines are thickened, not as a thick line.
     let stamp = make(RecipeKind::CutterStamp, &o, &[], &Given::default()).unwrap();
-    assert!(stamp.notes.iter().any(|n| n.starts_with("1 crumb")), "{:?}", stamp.notes);
+    assert!(said(&stamp.notes).iter().any(|n| n.starts_with("1 crumb")), "{:?}", stamp.notes);
 }
 
 #[test]
