@@ -12,7 +12,7 @@
 //! let same = GeneralEdit::SetSize { axis: Axis::Width, value: "2 3/4 in".into(), of: SizeOf::Drawing };
 //! assert_eq!(edit, same.into());
 //! // What undo calls it.
-//! assert_eq!(edit.label(), "Width 2 3/4 in");
+//! assert_eq!(edit.label().to_string(), "Width 2 3/4 in");
 //! # Ok::<(), serde_json::Error>(())
 //! ```
 

@@ -137,7 +137,7 @@ fn the_section_shows_both_walls_to_scale_with_their_blades() {
 #[test]
 fn refuses_by_name_and_range() {
     let e = build(&[("wall-height", 1e9)]).unwrap_err();
-    assert_eq!(e.to_string(), "Wall height: 1000000000 mm is outside 2 to 60 mm");
+    assert_eq!(e.to_string(), "Wall height: 1000000000 mm is outside 2 mm to 60 mm");
     assert!(build(&[("wall-height", f64::NAN)]).is_err());
     let unknown = RecipeKind::Cutter.recipe().measure("wall").unwrap_err();
     assert!(unknown.to_string().contains("wall-thickness"));
