@@ -1,5 +1,5 @@
 use crate::{Bounds, GRID_PER_MM, GridPoint, LIMIT, Mm, OffGrid, Point, Ring};
-use std::collections::HashMap;
+use foldhash::{HashMap, HashMapExt};
 
 /// A plane area on the grid: everything with a winding number other than 0 about `rings`.
 ///

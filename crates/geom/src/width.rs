@@ -1,7 +1,8 @@
 //! How wide an area is, and how wide its gaps are, place by place.
 
 use crate::near::NearEdges;
-use crate::{Mm, Point, Region};
+use crate::{Mm, Point, Region, Ring};
+use rayon::prelude::*;
 
 /// How wide an area is at a place of its border: across the largest disc in it that touches the border there (the shrinking ball
 /// of J. Ma, S. W. Bae and S. Choi, '3D medial axis point approximation using nearest neighbors and the normal field', 2012).
@@ -50,52 +51,63 @@ pub fn gaps(area: &Region, step: f64, most: f64) -> Vec<Width> {
     measured(area, step, most, -1.0).0
 }
 
+/// A place of the border, from which a disc grows.
+struct Start {
+    at: Point<Mm>,
+    /// Which way it grows: a unit vector.
+    normal: (f64, f64),
+    /// How much of the border it stands for, mm.
+    along: f64,
+}
+
 /// `side` is 1 to the left of the border, where the area lies, and -1 to the right.
 fn measured(area: &Region, step: f64, most: f64, side: f64) -> (Vec<Width>, bool) {
     let rings = area.rings_mm();
     let edges = NearEdges::of(&rings);
+    let starts: Vec<Start> = rings.iter().flat_map(|ring| starts(ring, step, side)).collect();
+    // Each place is measured by itself, on as many threads as there are cores.
+    let found: Vec<Found> = starts.par_iter().with_min_len(AT_ONCE).map(|s| width_at(&edges, s, most)).collect();
+    let has_room = found.iter().zip(&starts).any(|(f, s)| matches!(f, Found::Room) && s.along > 0.0);
+    let widths = found.into_iter().filter_map(|f| if let Found::Width(w) = f { Some(w) } else { None });
+    (widths.collect(), has_room)
+}
+
+/// Places that a thread measures at least, so that small areas stay on one.
+const AT_ONCE: usize = 128;
+
+/// Places along a ring, and its corners that turn outwards.
+fn starts(ring: &Ring<Mm>, step: f64, side: f64) -> Vec<Start> {
+    let n = ring.0.len();
+    let way = |k: usize| {
+        let (a, b) = (ring.0[k % n], ring.0[(k + 1) % n]);
+        let long = a.distance(b);
+        ((b.x - a.x) / long, (b.y - a.y) / long, long)
+    };
     let mut all = Vec::new();
-    let mut has_room = false;
-    for ring in &rings {
-        let n = ring.0.len();
-        let way = |k: usize| {
-            let (a, b) = (ring.0[k % n], ring.0[(k + 1) % n]);
-            let long = a.distance(b);
-            ((b.x - a.x) / long, (b.y - a.y) / long, long)
-        };
-        let mut left = step / 2.0;
-        for k in 0..n {
-            let (a, (dx, dy, long)) = (ring.0[k], way(k));
-            if long <= 0.0 {
-                continue;
-            }
-            let normal = (-dy * side, dx * side);
-            while left < long {
-                let at = Point::new(a.x + left * dx, a.y + left * dy);
-                match width_at(&edges, at, normal, most, step) {
-                    Found::Width(w) => all.push(w),
-                    Found::Room => has_room = true,
-                    Found::Tip => (),
-                }
-                left += step;
-            }
-            left -= long;
-            // From a corner that turns outwards discs of all directions between its sides' can start.
-            let (ex, ey, _) = way(k + 1);
-            let turn = side * (dx * ey - dy * ex).atan2(dx * ex + dy * ey);
-            if turn < -LEAST_TURN {
-                let (mx, my) = (-(dy + ey) * side, (dx + ex) * side);
-                let long = mx.hypot(my);
-                let normal = (mx / long, my / long);
-                if long > 1e-6
-                    && let Found::Width(w) = width_at(&edges, ring.0[(k + 1) % n], normal, most, 0.0)
-                {
-                    all.push(w);
-                }
+    let mut left = step / 2.0;
+    for k in 0..n {
+        let (a, (dx, dy, long)) = (ring.0[k], way(k));
+        if long <= 0.0 {
+            continue;
+        }
+        let normal = (-dy * side, dx * side);
+        while left < long {
+            all.push(Start { at: Point::new(a.x + left * dx, a.y + left * dy), normal, along: step });
+            left += step;
+        }
+        left -= long;
+        // From a corner that turns outwards discs of all directions between its sides' can start.
+        let (ex, ey, _) = way(k + 1);
+        let turn = side * (dx * ey - dy * ex).atan2(dx * ex + dy * ey);
+        if turn < -LEAST_TURN {
+            let (mx, my) = (-(dy + ey) * side, (dx + ex) * side);
+            let long = mx.hypot(my);
+            if long > 1e-6 {
+                all.push(Start { at: ring.0[(k + 1) % n], normal: (mx / long, my / long), along: 0.0 });
             }
         }
     }
-    (all, has_room)
+    all
 }
 
 /// What is found at a place of the border.
@@ -108,7 +120,8 @@ enum Found {
     Tip,
 }
 
-fn width_at(edges: &NearEdges, at: Point<Mm>, (nx, ny): (f64, f64), most: f64, along: f64) -> Found {
+fn width_at(edges: &NearEdges, start: &Start, most: f64) -> Found {
+    let (at, (nx, ny)) = (start.at, start.normal);
     let mut r = most / 2.0;
     let mut opposite = None;
     for _ in 0..STEPS {
@@ -127,7 +140,7 @@ fn width_at(edges: &NearEdges, at: Point<Mm>, (nx, ny): (f64, f64), most: f64, a
     let (x, y) = (opposite.x - at.x, opposite.y - at.y);
     let half = (((x * x + y * y).sqrt() / 2.0) / r).clamp(-1.0, 1.0).asin();
     if 2.0 * half.to_degrees() >= LEAST_APART_DEG {
-        Found::Width(Width { at, opposite, across: 2.0 * r, along })
+        Found::Width(Width { at, opposite, across: 2.0 * r, along: start.along })
     } else {
         Found::Tip
     }
@@ -136,7 +149,6 @@ fn width_at(edges: &NearEdges, at: Point<Mm>, (nx, ny): (f64, f64), most: f64, a
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::Ring;
     use std::f64::consts::TAU;
 
     fn region(rings: &[Vec<(f64, f64)>]) -> Region {

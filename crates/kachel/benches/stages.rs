@@ -12,6 +12,7 @@ use kachel_engine::tiers::{Given, Measures, Op, Plans, RecipeKind, Role, Slices,
 use kachel_engine::trace::{Contour, Contours, TraceSettings, trace};
 use kachel_engine::{Credit, Engine, PrintSettings, Printer, Sample, TierEdit, Watch, outline};
 use kachel_geom::{Grid, Point, Region, Ring};
+use kachel_words::Message;
 use std::collections::BTreeMap;
 use std::f64::consts::TAU;
 use std::hint::black_box;
@@ -215,7 +216,7 @@ fn after_the_solid(c: &mut Criterion) {
         b.iter(|| check(&object, &watch).unwrap().looked.len());
     });
     for rule in RULES {
-        c.bench_function(&format!("cutter of 2000 nodes, {}", rule.looks_at), |b| {
+        c.bench_function(&format!("cutter of 2000 nodes, {}", Message::new(rule.looks_at)), |b| {
             b.iter(|| (rule.run)(&object, &mut Report::default()).is_ok());
         });
     }

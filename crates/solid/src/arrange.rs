@@ -3,8 +3,8 @@
 //! intersection with finite precision output', 1999, doi:10.1016/S0925-7721(99)00021-8), until nothing crosses.
 
 use crate::error::SolidError;
+use foldhash::{HashMap, HashMapExt};
 use kachel_geom::{GridPoint, Region, Watch, orient};
-use std::collections::HashMap;
 
 /// Rounds after which untangling gives up; drawn shapes need two or three.
 const MAX_ROUNDS: usize = 64;

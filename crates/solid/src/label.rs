@@ -2,8 +2,8 @@
 
 use crate::faces::Faces;
 use crate::mend::Mend;
+use foldhash::{HashMap, HashMapExt};
 use kachel_tiers::{Op, Slice, Slices, Span, Stack};
-use std::collections::HashMap;
 
 /// Nobody: air.
 pub(crate) const VOID: u16 = 0;

@@ -2,9 +2,9 @@
 
 use crate::mesh::Mesh;
 use crate::soundness::SoundMesh;
+use foldhash::{HashMap, HashMapExt};
 use kachel_geom::{GRID_PER_MM, Grid, GridPoint, OffGrid, Point, Region};
 use rayon::prelude::*;
-use std::collections::HashMap;
 use std::sync::Arc;
 
 /// The areas that a solid covers, from the bed up. Neighbouring layers of equal area share it.

@@ -6,10 +6,10 @@ use crate::label::Labels;
 use crate::planar::Planar;
 use crate::sheet::{Directed, FAILED, Face, Sheet, beside, plane};
 use crate::slope_data::{Corner, Ground, Refined};
+use foldhash::{HashMap, HashMapExt};
 use kachel_geom::{GRID_PER_MM, GridPoint, Point, orient};
 use spade::handles::FixedVertexHandle;
 use spade::{PositionInTriangulation, Triangulation};
-use std::collections::HashMap;
 use std::panic::{AssertUnwindSafe, catch_unwind};
 
 /// How far (mm in plan) a triangle may miss its slope before a point is added: less than the chords of a round corner do,

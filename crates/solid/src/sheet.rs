@@ -3,9 +3,9 @@
 
 use crate::error::SolidError;
 use crate::faces::Faces;
+use foldhash::HashMap;
 use kachel_geom::GridPoint;
 use spade::{ConstrainedDelaunayTriangulation, Point2, Triangulation};
-use std::collections::HashMap;
 
 pub(crate) type Cdt = ConstrainedDelaunayTriangulation<Point2<f64>>;
 

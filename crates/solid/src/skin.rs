@@ -15,10 +15,11 @@ use crate::slopes;
 use crate::solid::Part;
 use crate::soundness::{SoundMesh, Unsound};
 use crate::walls::Walls;
+use foldhash::{HashMap, HashMapExt};
 use kachel_geom::{Grid, GridPoint, Watch};
 use rayon::prelude::*;
 use spade::Triangulation;
-use std::collections::{BTreeMap, HashMap};
+use std::collections::BTreeMap;
 use std::sync::Arc;
 
 /// What is flat at a level, by face.
