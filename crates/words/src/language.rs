@@ -25,13 +25,17 @@ pub struct Words {
 impl Words {
     /// The words of a language; `None` where there are none.
     pub fn of(code: &str) -> Option<Self> {
-        let (_, own) = LANGUAGES.iter().find(|(c, _)| *c == code)?;
+        LANGUAGES.iter().find(|(c, _)| *c == code).map(|(code, file)| Self::with(code, file))
+    }
+
+    /// The words of a file in a language.
+    pub(crate) fn with(code: &str, file: &str) -> Self {
         let (first, english) = LANGUAGES[0];
-        let mut bundles = vec![bundle(code, own)];
+        let mut bundles = vec![bundle(code, file)];
         if code != first {
             bundles.push(bundle(first, english));
         }
-        Some(Self { bundles })
+        Self { bundles }
     }
 
     /// English with every letter widened: what is not wide does not come from here. For tests.
@@ -111,7 +115,7 @@ impl Words {
 
 impl Default for Words {
     fn default() -> Self {
-        Self { bundles: vec![bundle(LANGUAGES[0].0, LANGUAGES[0].1)] }
+        Self::with(LANGUAGES[0].0, LANGUAGES[0].1)
     }
 }
 

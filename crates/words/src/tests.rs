@@ -224,6 +224,21 @@ fn what_has_no_words_is_said_by_its_code_and_has_no_parts() {
     assert!(Words::of("xx").is_none());
 }
 
+/// A translation is one more file: it may order values anew, has plurals of its own (Polish has three, by CLDR, from memory), keeps the
+/// capitals of nouns, and leaves to English what it lacks.
+#[test]
+fn a_file_of_another_language_is_all_that_a_translation_needs() {
+    let german =
+        Words::with("de", "measure-set = { $part }: { $value } ({ $label })\nspan = { $from } bis { $to } { $unit }");
+    let set = msg!("measure-set", part = "Flansch", label = "Weiche Kante", value = span(1.0, 2.5));
+    assert_eq!(german.say(&set, Unit::Mm), "Flansch: 1 bis 2.5 mm (Weiche Kante)");
+    assert_eq!(german.say(&msg!("places", n = 3_usize), Unit::Mm), "3 places");
+    let polish =
+        Words::with("pl", "places = { $n ->\n [one] miejsce\n [few] { $n } miejsca\n *[other] { $n } miejsc\n }");
+    let said = [1_usize, 3, 5, 22].map(|n| polish.say(&msg!("places", n = n), Unit::Mm));
+    assert_eq!(said, ["miejsce", "3 miejsca", "5 miejsc", "22 miejsca"]);
+}
+
 /// What stands in the text itself, such as what a nozzle does, is said in the design's unit, too.
 #[test]
 fn fixed_lengths_follow_the_unit() {
