@@ -25,8 +25,9 @@ export function Plate(p: {
   const { bed, plate, extent, chosen } = p;
   const { size, designs, unit, conflicts } = bed.result;
   const [w, d] = size;
-  const k = Math.min((extent.width - 84) / w, (extent.height - 66) / d);
-  const [x0, y0] = [(extent.width - w * k) / 2 + 12, (extent.height - d * k) / 2 - 10];
+  const k = Math.min((extent.width - 96) / w, (extent.height - 66) / d);
+  // The depth stands left of the bed, also on a phone.
+  const [x0, y0] = [Math.max(78, (extent.width - w * k) / 2 + 12), (extent.height - d * k) / 2 - 10];
   const pieces = bed.document.pieces.filter(isLying).filter((q) => q.place.plate === plate);
   const [shift, setShift] = useState<[number, number] | null>(null);
   const from = useRef<[number, number] | null>(null);
