@@ -54,7 +54,7 @@ benches:
 	@echo "== what Check says of default objects"
 	@cargo test --release -p kachel-engine --test defaults three_hundred -- --ignored --nocapture
 	@echo "== in the browser, with software rendering (release build)"
-	@cargo test --release -p kachel-server --test browser timings -- --ignored --nocapture
+	@cargo test --release -p kachel-server --test browser timings -- --ignored --nocapture --test-threads=1
 
 screenshots:
 	@tools/setup.sh test
