@@ -9,7 +9,7 @@ use actix_web::rt::net::TcpStream;
 use actix_web::rt::time::{sleep, timeout};
 use actix_web::web::Bytes;
 use futures_util::{Stream, StreamExt as _};
-use kachel_words::msg;
+use kachel_words::Message;
 use std::any::Any;
 use std::os::fd::AsFd;
 use std::sync::Arc;
@@ -23,7 +23,7 @@ pub async fn next_chunk(
     body: &mut (impl Stream<Item = Result<Bytes, PayloadError>> + Unpin),
 ) -> Result<Option<Bytes>, ApiError> {
     let next = timeout(STALLED, body.next()).await.map_err(|_| ApiError::Stalled { seconds: STALLED.as_secs() })?;
-    next.transpose().map_err(|e| ApiError::Malformed(msg!("just", value = e.to_string())))
+    next.transpose().map_err(|e| ApiError::Malformed(Message::quoted(e)))
 }
 
 /// So often.

@@ -4,7 +4,7 @@ use crate::db::for_its_owner;
 use crate::problem::ApiError;
 use base64::Engine as _;
 use kachel_printer::{JobItem, Plan, Practice, PrinterError};
-use kachel_words::msg;
+use kachel_words::{Message, msg};
 use serde::Deserialize;
 use std::net::SocketAddr;
 use std::path::PathBuf;
@@ -84,8 +84,7 @@ impl Port {
         match self {
             Self::Here { .. } => Ok(self.printer()?.send(plan)?),
             Self::There { .. } => {
-                let body =
-                    serde_json::to_vec(plan).map_err(|e| ApiError::Malformed(msg!("just", value = e.to_string())))?;
+                let body = serde_json::to_vec(plan).map_err(|e| ApiError::Malformed(Message::quoted(e)))?;
                 let (status, answer) = self.forward("POST", "/api/printer/jobs", &body)?;
                 let taken = serde_json::from_slice::<Taken>(&answer);
                 match taken {

@@ -186,7 +186,7 @@ impl ApiError {
         }
     }
 
-    /// The problem document. A message's own title and hint come first, then those of the code.
+    /// The problem document. Its title is that of the code; the hint is the message's own, or that of the code.
     pub fn problem(&self) -> Problem {
         let (status, code) = self.parts();
         let unit = if let Self::Edit(_, unit) = self { *unit } else { Unit::Mm };
@@ -194,10 +194,17 @@ impl ApiError {
         let message = self.message();
         let of_code = Message::new(format!("problem-{code}"));
         let of_code = if of_code.is_known() { of_code } else { msg!("problem-no-result") };
-        let title = message.part("title").unwrap_or_else(|| of_code.clone()).said(unit);
         let hint = message.part("hint").or_else(|| of_code.part("hint"));
         let hint = hint.map_or_else(String::new, |hint| hint.said(unit));
-        Problem { title, status: status.as_u16(), detail: message.sentence(unit), code, value, limit, hint }
+        Problem {
+            title: of_code.said(unit),
+            status: status.as_u16(),
+            detail: message.sentence(unit),
+            code,
+            value,
+            limit,
+            hint,
+        }
     }
 }
 

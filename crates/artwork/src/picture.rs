@@ -1,7 +1,7 @@
 use crate::sheet::sheet_doubt;
 use crate::{ArtworkError, Doubt, MAX_PIXELS, Picture, WORKING_PIXELS, luma, resolution};
 use image::{DynamicImage, ImageDecoder, ImageError, ImageFormat, ImageReader, Limits};
-use kachel_words::msg;
+use kachel_words::Message;
 use std::borrow::Cow;
 use std::io::Cursor;
 
@@ -78,7 +78,7 @@ const fn is_known(format: ImageFormat) -> bool {
 
 fn damaged(e: ImageError) -> ArtworkError {
     match e {
-        ImageError::Unsupported(what) => ArtworkError::UnknownKind(msg!("just", value = what.to_string())),
+        ImageError::Unsupported(what) => ArtworkError::UnknownKind(Message::quoted(what)),
         e => ArtworkError::Damaged(e.to_string()),
     }
 }

@@ -1,7 +1,7 @@
 //! Designs that are printed together.
 
 use crate::document::MAX_NAME;
-use crate::edit::{EditError, Length, in_range, infill_in_range, text};
+use crate::edit::{EditError, Length, in_range, in_unit, infill_in_range, text};
 use crate::print::Quality;
 use crate::upgrade::{DocumentError, unread};
 use kachel_pack::{MAX_PIECES, Place, Turns};
@@ -362,7 +362,7 @@ fn within_reach(place: Place) -> Result<(), EditError> {
     for v in [at.x, at.y] {
         in_range(msg!("field-place"), v, (-REACH_MM, REACH_MM), mm)?;
     }
-    in_range(msg!("field-turn"), at.degrees, (-3600.0, 3600.0), |v| msg!("degrees", n = number(v)).into())?;
+    in_range(msg!("field-turn"), at.degrees, (-3600.0, 3600.0), in_unit("degrees"))?;
     in_range(msg!("field-bed-number"), place.plate as f64, (0.0, MAX_PLATES as f64 - 1.0), number)?;
     Ok(())
 }

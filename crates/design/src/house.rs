@@ -109,7 +109,7 @@ pub(crate) fn check_houses(all: &[House]) -> Result<(), HouseError> {
 /// House measures as a file.
 pub fn write_houses(all: &[House]) -> Result<String, HouseError> {
     let file = HouseFile { format: FORMAT.into(), houses: all.to_vec() };
-    serde_json::to_string_pretty(&file).map_err(|e| HouseError::NoFile(msg!("unread-file", why = e.to_string())))
+    serde_json::to_string_pretty(&file).map_err(|e| HouseError::NoFile(Message::quoted(e)))
 }
 
 /// House measures out of a file.
@@ -117,8 +117,7 @@ pub fn read_houses(bytes: &[u8]) -> Result<Vec<House>, HouseError> {
     if bytes.len() > MAX_HOUSE_FILE {
         return Err(HouseError::NoFile(msg!("file-too-large")));
     }
-    let file: HouseFile =
-        serde_json::from_slice(bytes).map_err(|e| HouseError::NoFile(msg!("unread-file", why = e.to_string())))?;
+    let file: HouseFile = serde_json::from_slice(bytes).map_err(|e| HouseError::NoFile(Message::quoted(e)))?;
     if file.format != FORMAT {
         return Err(HouseError::NoFile(msg!("says-it-is", format = file.format)));
     }

@@ -34,7 +34,7 @@ said!(DocumentError: |e| match e {
 
 /// What a library says of text that is no document.
 pub(crate) fn unread(why: &serde_json::Error) -> DocumentError {
-    DocumentError::Damaged(msg!("unread-file", why = why.to_string()))
+    DocumentError::Damaged(Message::quoted(why))
 }
 
 /// Lifts a document of any version up to [`VERSION`] to this one.

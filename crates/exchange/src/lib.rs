@@ -160,7 +160,7 @@ fn damaged(format: &'static str, what: Message) -> ExchangeError {
 
 /// What a library says of a file that it cannot read.
 fn unread(format: &'static str, why: impl std::fmt::Display) -> ExchangeError {
-    damaged(format, msg!("unread-file", why = why.to_string()))
+    damaged(format, Message::quoted(why))
 }
 
 /// Collects triangles by their corners' places on the grid.

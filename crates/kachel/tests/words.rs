@@ -13,7 +13,7 @@ use serde_json::Value;
 use std::collections::BTreeSet;
 
 /// Fields that people read.
-const READ: [&str; 23] = [
+const READ: [&str; 19] = [
     "what",
     "why",
     "said",
@@ -33,10 +33,6 @@ const READ: [&str; 23] = [
     "name",
     "then",
     "now",
-    "advice",
-    "detail",
-    "kind_words",
-    "conflicts",
 ];
 /// Symbols of units, which every language has.
 const UNITS: [&str; 8] = ["mm", "in", "px", "STL", "MB", "g", "N", "cm"];

@@ -37,7 +37,7 @@ pub use area::Area;
 pub use colours::{ColourChange, colour_changes};
 pub use error::TierError;
 pub use finish::{CHORD_MM, EdgesOf, Finish, FinishShape, Way};
-pub use kachel_words::{Unit, show_length};
+pub use kachel_words::Unit;
 pub use measure::{MeasureError, MeasureKind, MeasureSpec, Measures, Picture, Recipe, RecipeKind};
 pub use model::{Doubt, DoubtKind, DoubtMend, Handle, Hung, MendBy, Moves, Op, Role, Stack, Tier};
 pub use names::{

@@ -1,4 +1,4 @@
-use crate::names::{Choice, ChoiceMeasure, Measure, Words};
+use crate::names::{Choice, ChoiceMeasure, Measure, Offered};
 use crate::unit::{LengthError, parse_length};
 use kachel_words::{Message, Unit, Value, mm, msg, number, said};
 use serde::{Deserialize, Serialize};
@@ -46,7 +46,7 @@ pub enum MeasureKind {
     /// Degrees anticlockwise, as the plan shows it.
     Angle,
     /// One of several, by its place in the list; documents keep the place, so lists only ever grow at their end.
-    Choice(&'static [Words]),
+    Choice(&'static [Offered]),
 }
 
 /// The little drawing beside a measure that shows what it does.
@@ -137,7 +137,7 @@ impl MeasureSpec {
     }
 
     /// One of several; the first is the default.
-    pub(crate) const fn choice<C: Choice>(name: ChoiceMeasure<C>, group: &'static str, of: &'static [Words]) -> Self {
+    pub(crate) const fn choice<C: Choice>(name: ChoiceMeasure<C>, group: &'static str, of: &'static [Offered]) -> Self {
         let range = (0.0, 0.0, (of.len() - 1) as f64);
         Self::new(name.name(), group, (MeasureKind::Choice(of), Picture::Form), range, 1.0)
     }
@@ -195,7 +195,7 @@ impl MeasureSpec {
             MeasureKind::Choice(of) => {
                 let known = || of.iter().map(|(name, _)| *name).collect::<Vec<_>>().join(", ");
                 let wanted = text.trim();
-                let is_it = |(name, code): &Words| *name == wanted || Message::new(*code).to_string() == wanted;
+                let is_it = |(name, code): &Offered| *name == wanted || Message::new(*code).to_string() == wanted;
                 let found = of.iter().position(is_it);
                 let place = found
                     .ok_or_else(|| LengthError::NotAmong { text: wanted.chars().take(40).collect(), known: known() })?;

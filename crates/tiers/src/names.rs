@@ -51,8 +51,8 @@ pub trait Choice: Copy + PartialEq + Sized + 'static {
     }
 }
 
-/// A stable name, and the code of the message that says it.
-pub type Words = (&'static str, &'static str);
+/// What can be chosen: its stable name, and the code of the message that says it.
+pub type Offered = (&'static str, &'static str);
 
 macro_rules! choices {
     ($($(#[$doc:meta])* $name:ident $of:literal { $($(#[$line:meta])* $variant:ident = $stable:literal,)+ })+) => {$(
@@ -62,10 +62,10 @@ macro_rules! choices {
 
         impl $name {
             /// All of them, in their usual order.
-            pub const OPTIONS: &'static [Words] = &[$(Self::$variant.option()),+];
+            pub const OPTIONS: &'static [Offered] = &[$(Self::$variant.option()),+];
 
             /// Its name and its message.
-            pub const fn option(self) -> Words {
+            pub const fn option(self) -> Offered {
                 match self { $(Self::$variant => ($stable, concat!("choice-", $of, "-", $stable))),+ }
             }
         }

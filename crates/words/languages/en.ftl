@@ -1,6 +1,6 @@
 # What Kachel says in English. Values come with their units; counts choose between [one] and [other]. LENGTH(2, $unit) is a length of
 # 2 mm in the design's unit; LOWER($label) is a label within a sentence, for languages that write it small there.
-# A message's parts: .why it matters, .hint what to do, .title of a refusal, .meaning of a measure, .set as undo says it.
+# A message's parts: .why it matters, .hint what to do, .meaning of a measure, .set as undo says it.
 
 list-more = { $first }, { $last }
 list-and = { $first } and { $last }
@@ -786,22 +786,16 @@ measure-hole-round = Filament round it
     .meaning = How much filament is left round the hole
 
 no-measure = There is no measure '{ $name }' here; there are { $known }
-    .title = Unknown measure
     .hint = Choose one of those named.
 measure-out-of-range = { $part } { LOWER($label) }: { $value } is outside { $min } to { $max }
-    .title = Out of range
     .hint = Type a value in the range.
 no-length = Type a length, such as 3 mm or 1/8 in
-    .title = No length
     .hint = Type a number with a unit, or without.
 not-a-length = '{ $text }' is not a length; type one such as 3 mm, 2,5 or 1/8 in
-    .title = { no-length.title }
     .hint = { no-length.hint }
 not-among = '{ $text }' cannot be chosen here; there are { $known }
-    .title = { no-length.title }
     .hint = { no-length.hint }
 unknown-unit = '{ $typed }' is not a unit of length here; mm, cm and in are
-    .title = { no-length.title }
     .hint = { no-length.hint }
 
 
@@ -881,7 +875,7 @@ tier-finish-range = A finish can go { $inset } in and { $depth } down
 tier-name-length = A tier's name has 1 to 60 characters
 
 
-## Why there is no result: .hint says what to do, .title heads it
+## Why there is no result: .hint says what to do
 
 object-too-large = The object grows too large: { $why }
     .hint = Make the object, its margin or its flange smaller.
@@ -1047,7 +1041,6 @@ open-edge = The edge from vertex { $from } to { $to } is open or shared by more 
 skin-touches-itself = The skin touches itself at vertex { $n }
 no-volume = The skin encloses no volume
 damaged-file = { $format }: { LOWER($what) }
-unread-file = { $why }
 too-many-file-triangles = The file has { $n } triangles; the most is { $most }
 too-many-file-bytes = The file has { $n } bytes; the most is { $most }
 coordinate-too-far = A coordinate lies { $length } from the origin; the most is 1024 mm
@@ -1066,7 +1059,6 @@ no-triangle-loop = The loop that ends in line { $n } is no triangle
 endsolid-missing = It is cut off: endsolid is missing
 
 too-many-pieces = { $n } pieces are more than { $most }; put them on several beds
-    .title = Too many pieces
     .hint = Type fewer copies, or start another bed.
 too-many-layers = { $n } layers are more than { $most }; make the layers higher or the object lower
 no-time = Write a time such as 35min or 1h30
@@ -1075,7 +1067,6 @@ no-time = Write a time such as 35min or 1h30
 ## Why an edit is refused
 
 out-of-range = { $what } can be { $min } to { $max }; { $value } is outside
-    .title = Out of range
     .hint = Type a value in the range.
 range = { $min } to { $max }
 percent = { $n } %
@@ -1084,49 +1075,34 @@ square-pixels = { $n } px2
 quarters = { $n } quarters
 in-degrees = { $n } degrees
 text-length = { $what } has { $n } characters; it can have { $min } to { $max }
-    .title = Text too long
     .hint = Type a text of that length.
 name-length = { $what } is named by 1 to { $max } characters; this name has { $n }
-    .title = Name too long
     .hint = Choose a tier and a filament from the lists.
 too-many-choices = { $n } choices; the most is { $most }
-    .title = Too many choices
     .hint = Raise the speck size instead.
 no-point = A place has to be two finite numbers
-    .title = No point
     .hint = Click a patch in the plan.
 impossible-change = { $why }
-    .title = No such change
     .hint = Choose other patches or values.
 pinned = That patch is pinned; let go of it first
-    .title = Pinned
     .hint = Let go of the pin at Outline.
 unknown-tier = That tier is no longer in the stack
-    .title = Unknown tier
     .hint = Look at the stack again.
 unknown-change = That change is no longer in the list
-    .title = Unknown change
     .hint = Look at the list again.
 unknown-piece = That piece no longer lies on the bed
-    .title = Unknown piece
     .hint = Look at the bed again.
 equal-points = The two points lie on each other; put them further apart
-    .title = Equal points
     .hint = Mark two points that are far apart.
 no-file-size = The file does not say how large its picture is
-    .title = No size in the file
     .hint = Type a width, or mark a distance.
 no-sheet = No sheet with four straight sides was found in the picture
-    .title = No sheet found
     .hint = Drag its four corners onto it by hand.
 no-pixels = An SVG has no pixels to draw on or to level; choose patches at Outline instead
-    .title = No pixels
     .hint = Use Outline for what is in an SVG.
 too-many-strokes = { $n } strokes; the most is { $most }
-    .title = Too many strokes
     .hint = Tidy with fewer, wider strokes.
 too-many-stroke-points = { $n } points in strokes; the most is { $most }
-    .title = { too-many-strokes.title }
     .hint = { too-many-strokes.hint }
 measure-named = { $part } { LOWER($label) }
 no-such-length = There is no length '{ $name }' in it
@@ -1374,17 +1350,13 @@ print-too-large = { $why }
 bed-too-full = { $why }
     .hint = Put fewer pieces on the bed.
 no-solid = There is no solid yet
-    .title = No solid
     .hint = Mend what the bench says first.
 empty-bed = Nothing on this bed can be printed
-    .title = Empty bed
     .hint = Put designs on it first.
 pieces-overlap = Pieces of this bed lie on each other
-    .title = Pieces overlap
     .hint = Arrange the bed, or move them by hand.
 no-picture-drawn = The picture could not be drawn
 piece-cannot-lie = A piece cannot be put where it lies: { LOWER($why) }
-    .title = { pieces-overlap.title }
     .hint = { pieces-overlap.hint }
 other-picture = The file holds another picture than its design says
 fact-recipe = Recipe
@@ -1674,6 +1646,24 @@ problem-stopped = Stopped
 problem-left-alone = Left alone
     .hint = It is on the shelf as it was saved. Try it again, go back to an earlier state, or delete it.
 problem-no-result = No result
+problem-no-length = No length
+problem-out-of-range = Out of range
+problem-unknown-measure = Unknown measure
+problem-too-many-pieces = Too many pieces
+problem-text-length = Text too long
+problem-name-length = Name too long
+problem-too-many-choices = Too many choices
+problem-no-point = No point
+problem-impossible-change = No such change
+problem-pinned = Pinned
+problem-unknown-tier = Unknown tier
+problem-unknown-change = Unknown change
+problem-unknown-piece = Unknown piece
+problem-equal-points = Equal points
+problem-no-file-size = No size in the file
+problem-no-sheet = No sheet found
+problem-no-pixels = No pixels
+problem-too-many-strokes = Too many strokes
 problem-corners-cross = Picture not prepared
 problem-sheet-size = Picture not prepared
 problem-empty-crop = Picture not prepared

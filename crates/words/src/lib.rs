@@ -20,7 +20,7 @@ mod unit;
 pub use language::{Words, languages};
 pub use message::{Message, Value, area, list, mm, number, size, span, text};
 pub use spoken::speak;
-pub use unit::{Unit, show_length};
+pub use unit::Unit;
 
 #[cfg(test)]
 mod tests;

@@ -79,6 +79,11 @@ impl Message {
         Self(Box::new(Inner { code: code.into(), part: None, values: vec![] }))
     }
 
+    /// What somebody else says, such as a library of a file that it cannot read: their words as they are.
+    pub fn quoted(words: impl std::fmt::Display) -> Self {
+        Self::new("just").with("value", words.to_string())
+    }
+
     /// With a value.
     #[must_use]
     pub fn with(mut self, name: &'static str, value: impl Into<Value>) -> Self {
@@ -97,7 +102,7 @@ impl Message {
     }
 
     /// Its values, by name.
-    pub fn values(&self) -> &[(&'static str, Value)] {
+    pub(crate) fn values(&self) -> &[(&'static str, Value)] {
         &self.0.values
     }
 

@@ -32,7 +32,7 @@ impl Unit {
 }
 
 /// A length as people read it, with its unit: to a thousandth of a millimetre or a ten-thousandth of an inch.
-pub fn show_length(mm: f64, unit: Unit) -> String {
+pub(crate) fn show_length(mm: f64, unit: Unit) -> String {
     let digits = match unit {
         Unit::Mm => 1e3,
         Unit::In => 1e4,

@@ -6,7 +6,7 @@ use super::shop::{Shared, Shop, compute, on_shelf};
 use crate::db::{Brought, DbError};
 use crate::gone::next_chunk;
 use crate::helper::{Answer, Asked, Helper};
-use crate::home::{Outline, Part, open_outline, passing, take};
+use crate::home::{Outline, Part, failed, open_outline, passing, take};
 use crate::problem::ApiError;
 use actix_web::body::SizedStream;
 use actix_web::http::StatusCode;
@@ -74,10 +74,6 @@ impl Drop for Passing {
     }
 }
 
-fn no_file(e: &std::io::Error) -> ApiError {
-    DbError::Other(msg!("file-not-written", why = e.to_string()).to_string()).into()
-}
-
 /// Set when whoever asked has gone.
 struct Gone(Arc<AtomicBool>);
 
@@ -101,15 +97,14 @@ pub(super) async fn home(shop: Shared) -> Result<HttpResponse, ApiError> {
     let (file, size) = on_shelf(&shop, move |shop| {
         let own = Passing(passing(&shop.db.directory(), false, Uuid::new_v4()));
         let open = File::options().read(true).write(true).create_new(true).open(&own.0);
-        let mut file = open.map_err(|e| no_file(&e))?;
+        let mut file = open.map_err(|e| failed(&e))?;
         take(&shop.db, &mut file, |id| {
             if is_gone.load(Ordering::Relaxed) {
                 return Err(DbError::Other(msg!("nobody-waits").to_string()));
             }
             Ok(object(shop, id))
         })?;
-        let size =
-            file.seek(SeekFrom::End(0)).and_then(|size| file.rewind().map(|()| size)).map_err(|e| no_file(&e))?;
+        let size = file.seek(SeekFrom::End(0)).and_then(|size| file.rewind().map(|()| size)).map_err(|e| failed(&e))?;
         // Its name goes here; what is open can still be read.
         Ok((file, size))
     })
@@ -164,7 +159,7 @@ pub(super) async fn bring(
 ) -> Result<Json<BroughtView>, ApiError> {
     let name = Uuid::new_v4();
     let own = Passing(path_of(&shop, name));
-    let mut file = File::create_new(&own.0).map_err(|e| no_file(&e))?;
+    let mut file = File::create_new(&own.0).map_err(|e| failed(&e))?;
     let mut size = 0;
     while let Some(chunk) = next_chunk(&mut payload).await? {
         size += chunk.len() as u64;
@@ -174,7 +169,7 @@ pub(super) async fn bring(
         file = web::block(move || file.write_all(&chunk).map(|()| file))
             .await
             .map_err(|_| ApiError::Fault)?
-            .map_err(|e| no_file(&e))?;
+            .map_err(|e| failed(&e))?;
     }
     drop(file);
     let outline: Outline = match &shop.helper {

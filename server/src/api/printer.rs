@@ -11,7 +11,7 @@ use actix_web::middleware::Next;
 use actix_web::web::{self, Json, Path, Payload, ServiceConfig};
 use actix_web::{FromRequest as _, HttpResponse};
 use kachel_printer::{Failure, Order, Plan, PlanGroup, PrinterView, ShapeLayer};
-use kachel_words::msg;
+use kachel_words::Message;
 use serde::Deserialize;
 use ts_rs::TS;
 
@@ -128,9 +128,8 @@ pub(super) async fn show(shop: Shared) -> Result<Json<PrinterView>, ApiError> {
 ))]
 pub(super) async fn take(shop: Shared, body: Payload) -> Result<HttpResponse, ApiError> {
     let bytes = body.to_bytes_limited(MAX_PLAN).await.map_err(|_| ApiError::UploadTooLarge { limit: MAX_PLAN })?;
-    let bytes = bytes.map_err(|e| ApiError::Malformed(msg!("just", value = e.to_string())))?;
-    let plan: Plan =
-        serde_json::from_slice(&bytes).map_err(|e| ApiError::Malformed(msg!("just", value = e.to_string())))?;
+    let bytes = bytes.map_err(|e| ApiError::Malformed(Message::quoted(e)))?;
+    let plan: Plan = serde_json::from_slice(&bytes).map_err(|e| ApiError::Malformed(Message::quoted(e)))?;
     let id = on_shelf(&shop, move |shop| Ok(shop.port.printer()?.send(&plan)?)).await?;
     Ok(HttpResponse::Created().json(SentJob { id }))
 }

@@ -13,7 +13,7 @@ use actix_web::{HttpRequest, HttpResponse, HttpResponseBuilder};
 use futures_util::TryStreamExt;
 use kachel_engine::tiers::{CutLine, through_details};
 use kachel_engine::{Document, Edit, Engine, ResultView, Stage, Watch};
-use kachel_words::msg;
+use kachel_words::{Message, msg};
 use serde::{Deserialize, Serialize};
 use std::sync::Arc;
 use ts_rs::TS;
@@ -225,7 +225,7 @@ pub(super) struct Upload {
 
 /// The first file of a form, and its name.
 pub(super) async fn first_file(mut form: Multipart) -> Result<(String, Vec<u8>), ApiError> {
-    let malformed = |e: actix_multipart::MultipartError| ApiError::Malformed(msg!("just", value = e.to_string()));
+    let malformed = |e: actix_multipart::MultipartError| ApiError::Malformed(Message::quoted(e));
     while let Some(mut field) = form.try_next().await.map_err(malformed)? {
         let Some(name) = field.content_disposition().and_then(|d| d.get_filename()).map(str::to_string) else {
             continue;

@@ -2,11 +2,11 @@
 
 use super::kept::name_in;
 use super::schema::{revisions, works};
-use super::{Db, DbError};
+use super::{Db, DbError, thing};
 use diesel::connection::SimpleConnection;
 use diesel::prelude::*;
 use diesel::sql_types::BigInt;
-use kachel_words::{Message, msg};
+use kachel_words::msg;
 
 /// Something that was taken off the shelf.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -52,8 +52,7 @@ impl Db {
             .select((works::id, works::kind, revisions::document, works::deleted_at))
             .load(&mut c)?;
         let binned = |(id, kind, text, at): (String, String, String, Option<String>)| Binned {
-            name: name_in(&text, 120)
-                .unwrap_or_else(|| msg!("damaged-work", what = Message::new(format!("thing-{kind}"))).to_string()),
+            name: name_in(&text, 120).unwrap_or_else(|| msg!("damaged-work", what = thing(&kind)).to_string()),
             id,
             kind,
             deleted_at: at.unwrap_or_default(),

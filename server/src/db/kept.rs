@@ -1,10 +1,10 @@
 //! What the shelf keeps, and how it is read: checked against its sum, and set aside where it is damaged.
 
 use super::schema::{revisions, works};
-use super::{DbError, Stored};
+use super::{DbError, Stored, thing};
 use diesel::prelude::*;
 use kachel_engine::{Bed, Document, DocumentError, Engine};
-use kachel_words::{Message, msg};
+use kachel_words::msg;
 
 /// A kind of work that the shelf keeps.
 pub trait Kept: Sized {
@@ -160,7 +160,7 @@ pub(super) fn shelved<D: Kept>(c: &mut SqliteConnection, id: &str) -> Result<She
             let text: String = revisions::table.find((id, seq)).select(revisions::document).first(c)?;
             named(&text).unwrap_or_default()
         }
-        (None, None) => msg!("damaged-work", what = Message::new(format!("thing-{}", D::KIND))).to_string(),
+        (None, None) => msg!("damaged-work", what = thing(D::KIND)).to_string(),
     };
     Ok(Shelved::Damaged(Damaged { id: id.into(), version, name, updated_at, why, has_earlier: before.is_some() }))
 }

@@ -3,9 +3,9 @@
 
 use super::kept::{Kept, labels_of};
 use super::schema::works;
-use super::{DbError, Works};
+use super::{DbError, Works, thing};
 use diesel::prelude::*;
-use kachel_words::{Message, msg};
+use kachel_words::msg;
 
 /// Most labels of one work.
 pub(super) const MAX_LABELS: usize = 12;
@@ -30,8 +30,7 @@ impl<D: Kept> Works<'_, D> {
                 all.extend(add.iter().cloned());
                 all.sort_by_key(|l| l.to_lowercase());
                 if all.len() > MAX_LABELS {
-                    let what = Message::new(format!("thing-{}", D::KIND));
-                    let why = msg!("too-many-labels", what = what, most = MAX_LABELS);
+                    let why = msg!("too-many-labels", what = thing(D::KIND), most = MAX_LABELS);
                     return Err(DbError::Labels(why));
                 }
                 diesel::update(works::table.find(id)).set(works::labels.eq(written(&all)?)).execute(c)?;

@@ -65,6 +65,11 @@ pub struct Stored<D = Document> {
     pub labels: Vec<String>,
 }
 
+/// What a kind of thing on the shelf is called.
+fn thing(kind: &str) -> Message {
+    Message::new(format!("thing-{kind}"))
+}
+
 /// Why the shelf could not be read or written.
 #[derive(Debug, thiserror::Error)]
 pub enum DbError {
@@ -108,7 +113,7 @@ pub enum DbError {
 }
 
 said!(DbError: |e| match e {
-    DbError::UnknownWork(kind) => msg!("not-on-shelf", what = Message::new(format!("thing-{kind}"))),
+    DbError::UnknownWork(kind) => msg!("not-on-shelf", what = thing(kind)),
     DbError::UnknownStep => msg!("no-such-step"),
     DbError::UnknownPicture => msg!("no-such-picture"),
     DbError::DamagedPicture => msg!("picture-was-changed"),

@@ -19,7 +19,7 @@ use uuid::Uuid;
 
 pub(crate) use bring::open_outline;
 pub use bring::{Outline, Part};
-pub(crate) use take::take;
+pub(crate) use take::{failed, take};
 
 /// Where a file lies while it is made or read.
 pub(crate) fn passing(data: &Path, is_brought: bool, name: Uuid) -> PathBuf {

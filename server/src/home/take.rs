@@ -10,7 +10,8 @@ use std::io::Write;
 use zip::CompressionMethod;
 use zip::write::{SimpleFileOptions, ZipWriter};
 
-fn failed(e: &dyn std::fmt::Display) -> DbError {
+/// The file that is taken home, or brought, cannot be written or read.
+pub(crate) fn failed(e: &dyn std::fmt::Display) -> DbError {
     DbError::Other(msg!("file-not-written", why = e.to_string()).to_string())
 }
 

@@ -5,12 +5,8 @@ import { said } from "./numbers";
 export function ProblemNote({ problem }: { problem: ProblemView }) {
   return (
     <div role="alert" className="mb-3 rounded-tile border-l-4 border-terracotta bg-blush px-3 py-2 text-sm">
-      <p className="font-semibold">{capital(said(problem.message))}.</p>
+      <p className="font-semibold">{said(problem.message)}.</p>
       <p>{said(problem.hint)}</p>
     </div>
   );
-}
-
-function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
 }

@@ -103,7 +103,10 @@ fn openings(o: &Object<'_>, is_backed: bool, found: &mut Report) -> Result<(), F
 /// How near an opening comes, mm, and how many openings that come too near there are, where they are counted.
 fn near(by: f64, counted: Option<usize>) -> Finding {
     let what = msg!("opening-near-wall", by = mm(by).decimals(2), least = mm(BACK_MM));
-    let what = counted.map_or(what.clone(), |n| msg!("openings-near-wall", what = what, n = n));
+    let what = match counted {
+        Some(n) => msg!("openings-near-wall", what = what, n = n),
+        None => what,
+    };
     Finding::new(OPENING_NEAR_WALL, what).figure(Figure::mm("opening-to-wall", by, Some(BACK_MM)))
 }
 

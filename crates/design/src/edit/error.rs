@@ -131,10 +131,14 @@ pub(crate) fn in_range(
     Err(EditError::OutOfRange { what, value: show(value), min: show(min), max: show(max) })
 }
 
+/// A number in a unit that is no length: the code of the message that says both.
+pub(crate) fn in_unit(code: &'static str) -> impl Fn(f64) -> Value {
+    move |v| msg!(code, n = number(v)).into()
+}
+
 /// Infill in percent, where some is said.
 pub(crate) fn infill_in_range(infill: Option<f64>) -> Result<(), EditError> {
-    infill
-        .map_or(Ok(()), |v| in_range(msg!("field-infill"), v, (0.0, 100.0), |v| msg!("percent", n = number(v)).into()))
+    infill.map_or(Ok(()), |v| in_range(msg!("field-infill"), v, (0.0, 100.0), in_unit("percent")))
 }
 
 /// Text without control characters, if it has a length in range.

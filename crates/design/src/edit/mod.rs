@@ -24,7 +24,7 @@ use strum::VariantNames;
 use ts_rs::TS;
 
 pub use error::EditError;
-pub(crate) use error::{in_range, infill_in_range, text};
+pub(crate) use error::{in_range, in_unit, infill_in_range, text};
 pub use general::{Axis, GeneralEdit, SizeOf};
 pub use outline::{Closing, OutlineEdit};
 pub use picture::{PictureEdit, lay_by};

@@ -1,6 +1,6 @@
 //! Edits of what is done to the outline: uses of patches, the list of changes, pins and guides.
 
-use super::error::{EditError, in_range};
+use super::error::{EditError, in_range, in_unit};
 use super::{Length, Needs};
 use crate::document::{Document, Guide, MAX_CHOICES, MAX_GUIDES};
 use kachel_geom::{Point, Px};
@@ -293,7 +293,7 @@ fn add_change(
 const MAX_POINTS: usize = 20_000;
 
 fn freehand(points: &[Point<Px>], deviation: f64, is_closed: bool) -> Result<DrawnLine, EditError> {
-    in_range(msg!("field-deviation"), deviation, (0.1, 50.0), |v| msg!("pixels", n = number(v)).into())?;
+    in_range(msg!("field-deviation"), deviation, (0.1, 50.0), in_unit("pixels"))?;
     in_range(msg!("field-number-of-points"), points.len() as f64, (2.0, MAX_POINTS as f64), number)?;
     if !points.iter().all(is_near) {
         return Err(EditError::NoPoint);

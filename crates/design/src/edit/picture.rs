@@ -1,7 +1,7 @@
 //! Edits of what is done to the picture and of how it is traced. Turning and straightening move the frame in which
 //! choices and the crop are kept; they are moved along.
 
-use super::error::{EditError, in_range};
+use super::error::{EditError, in_range, in_unit};
 use super::{Axis, Basis, Length, Needs};
 use crate::document::Document;
 use kachel_artwork::{
@@ -209,9 +209,7 @@ impl PictureEdit {
                 d.prepare.crop = Some(checked(found.1, d, basis)?);
             }
             Self::Turn { quarters } => {
-                in_range(msg!("field-turn"), f64::from(*quarters), (-3.0, 3.0), |v| {
-                    msg!("quarters", n = number(v)).into()
-                })?;
+                in_range(msg!("field-turn"), f64::from(*quarters), (-3.0, 3.0), in_unit("quarters"))?;
                 reframe(d, basis, |p| {
                     let turned = i16::from(p.quarter_turns) + i16::from(*quarters);
                     p.quarter_turns = u8::try_from(turned.rem_euclid(4)).unwrap_or(0);
@@ -225,7 +223,7 @@ impl PictureEdit {
                 }
             }
             Self::SetDegrees { degrees } => {
-                in_range(msg!("field-turn"), *degrees, (-45.0, 45.0), |v| msg!("in-degrees", n = number(v)).into())?;
+                in_range(msg!("field-turn"), *degrees, (-45.0, 45.0), in_unit("in-degrees"))?;
                 reframe(d, basis, |p| p.degrees = *degrees)?;
             }
             Self::Flip { axis } => {
@@ -246,7 +244,6 @@ impl PictureEdit {
 
     /// What of it is a setting of tracing; the rest is done to the picture before.
     fn apply_to_tracing(&self, d: &mut Document) -> Result<(), EditError> {
-        let count = number;
         match self {
             Self::SetInk { ink } => {
                 d.trace.ink = *ink;
@@ -254,44 +251,38 @@ impl PictureEdit {
             }
             Self::SetThreshold { threshold } => {
                 if let Some(t) = threshold {
-                    in_range(msg!("field-threshold"), f64::from(*t), (1.0, 254.0), count)?;
+                    in_range(msg!("field-threshold"), f64::from(*t), (1.0, 254.0), number)?;
                 }
                 d.trace.threshold = *threshold;
             }
             Self::SetInvert { invert } => d.trace.invert = *invert,
             Self::SetMinArea { min_area } => {
-                in_range(msg!("field-speck-size"), *min_area, SMALL_RANGE_PX2, |v| {
-                    msg!("square-pixels", n = number(v)).into()
-                })?;
+                in_range(msg!("field-speck-size"), *min_area, SMALL_RANGE_PX2, in_unit("square-pixels"))?;
                 d.trace.min_area = *min_area;
             }
             Self::SetMinGap { min_gap } => {
-                in_range(msg!("field-pinhole-size"), *min_gap, SMALL_RANGE_PX2, |v| {
-                    msg!("square-pixels", n = number(v)).into()
-                })?;
+                in_range(msg!("field-pinhole-size"), *min_gap, SMALL_RANGE_PX2, in_unit("square-pixels"))?;
                 d.trace.min_gap = *min_gap;
             }
             Self::SetDeviation { deviation } => {
-                in_range(msg!("field-deviation"), *deviation, (0.0, 5.0), |v| msg!("pixels", n = number(v)).into())?;
+                in_range(msg!("field-deviation"), *deviation, (0.0, 5.0), in_unit("pixels"))?;
                 d.trace.deviation = *deviation;
             }
             Self::SetBend { bend } => {
-                in_range(msg!("field-turn-of-a-corner"), *bend, (5.0, 120.0), |v| {
-                    msg!("in-degrees", n = number(v)).into()
-                })?;
+                in_range(msg!("field-turn-of-a-corner"), *bend, (5.0, 120.0), in_unit("in-degrees"))?;
                 d.trace.bend = *bend;
             }
             Self::SetColours { colours } => {
                 if let Some(n) = colours.count {
-                    in_range(msg!("field-number-of-colours"), f64::from(n), (2.0, MAX_COLOURS as f64), count)?;
+                    in_range(msg!("field-number-of-colours"), f64::from(n), (2.0, MAX_COLOURS as f64), number)?;
                 }
                 let most = MAX_COLOURS as f64;
-                in_range(msg!("field-number-of-picked-colours"), colours.picked.len() as f64, (0.0, most), count)?;
+                in_range(msg!("field-number-of-picked-colours"), colours.picked.len() as f64, (0.0, most), number)?;
                 in_range(
                     msg!("field-number-of-merged-colours"),
                     colours.merged.len() as f64,
                     (0.0, 4.0 * most),
-                    count,
+                    number,
                 )?;
                 d.trace.colours = colours.clone();
             }
@@ -396,7 +387,7 @@ fn reframe(d: &mut Document, basis: &Basis<'_>, change: impl FnOnce(&mut Prepare
 }
 
 fn add_stroke(p: &mut Prepare, stroke: &Stroke) -> Result<(), EditError> {
-    in_range(msg!("field-brush"), stroke.radius, (0.5, 500.0), |v| msg!("pixels", n = number(v)).into())?;
+    in_range(msg!("field-brush"), stroke.radius, (0.5, 500.0), in_unit("pixels"))?;
     if stroke.points.is_empty() || !stroke.points.iter().all(is_near) {
         return Err(EditError::NoPoint);
     }

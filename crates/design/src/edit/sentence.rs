@@ -1,9 +1,9 @@
 //! What undo says that it takes back.
 
-use super::{Axis, Edit, GeneralEdit, Length, OutlineEdit, SizeOf, TierEdit, Value};
+use super::{Axis, Edit, GeneralEdit, OutlineEdit, SizeOf, TierEdit};
 use crate::document::Document;
 use kachel_outline::Use;
-use kachel_tiers::{MeasureSpec, Unit, parse_length};
+use kachel_tiers::{MeasureSpec, Unit};
 use kachel_words::{Message, mm, msg};
 
 impl Edit {
@@ -13,7 +13,7 @@ impl Edit {
         match self {
             Self::Tiers(TierEdit::SetMeasure { name, value }) => {
                 let spec = before.recipe.recipe().measure(name).ok();
-                let said = spec.and_then(|s| value_of(s, value, unit).map(|v| measured(s, v)));
+                let said = spec.and_then(|s| value.of(s, unit).ok().map(|v| measured(s, v)));
                 said.unwrap_or_else(|| self.label())
             }
             Self::Tiers(TierEdit::ResetMeasure { name }) => {
@@ -30,7 +30,7 @@ impl Edit {
                     (SizeOf::Object, Axis::Width) => "object-wide",
                     (SizeOf::Object, Axis::Height) => "object-high",
                 };
-                mm_of(value, unit).map_or_else(|| self.label(), |v| msg!(code, value = mm(v)))
+                value.mm(unit).map_or_else(|_| self.label(), |v| msg!(code, value = mm(v)))
             }
             Self::General(GeneralEdit::Rename { name }) => msg!("called", name = name.trim()),
             Self::General(GeneralEdit::SetUnit { unit: Unit::Mm }) => msg!("in-millimetres"),
@@ -56,24 +56,9 @@ fn used(u: Use) -> &'static str {
     }
 }
 
-fn mm_of(value: &Length, unit: Unit) -> Option<f64> {
-    match value {
-        Length::Mm(mm) => Some(*mm),
-        Length::Typed(text) => parse_length(text, unit).ok(),
-    }
-}
-
-fn value_of(spec: &MeasureSpec, value: &Value, unit: Unit) -> Option<f64> {
-    match value {
-        Value::Number(v) => Some(*v),
-        Value::Typed(text) => spec.parse(text, unit).ok(),
-    }
-}
-
 /// As the measure itself says it, or with its part and its name.
 fn measured(spec: &MeasureSpec, value: f64) -> Message {
     let own = spec.label().with("part", spec.part()).with("value", spec.words(value));
-    own.clone()
-        .part("set")
+    own.part("set")
         .unwrap_or_else(|| msg!("measure-set", part = spec.part(), label = spec.label(), value = spec.words(value)))
 }

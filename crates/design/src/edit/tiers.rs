@@ -272,10 +272,7 @@ fn name_of(what: &'static str, name: &str) -> Result<(), EditError> {
 
 fn set_measure(d: &mut Document, name: &str, value: &Value) -> Result<(), EditError> {
     let spec = d.recipe.recipe().measure(name).map_err(EditError::Measure)?;
-    let value = match value {
-        Value::Number(number) => *number,
-        Value::Typed(text) => spec.parse(text, d.unit)?,
-    };
+    let value = value.of(spec, d.unit)?;
     let what = msg!("measure-named", part = spec.part(), label = spec.label());
     let show = |v: f64| if spec.is_length() { mm(v) } else { number(v) };
     in_range(what, value, (spec.min, spec.max), show)?;

@@ -1,5 +1,5 @@
 use super::error::{EditError, in_range};
-use kachel_tiers::{LengthError, Unit, parse_length};
+use kachel_tiers::{LengthError, MeasureSpec, Unit, parse_length};
 use kachel_words::{Message, Value as Said, mm as length};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -72,6 +72,16 @@ pub enum Value {
     Number(f64),
     /// A length with or without a unit, a whole number, or the name of a choice.
     Typed(String),
+}
+
+impl Value {
+    /// The number that it gives a measure; a length without a unit is in `unit`.
+    pub(crate) fn of(&self, spec: &MeasureSpec, unit: Unit) -> Result<f64, LengthError> {
+        match self {
+            Self::Number(number) => Ok(*number),
+            Self::Typed(text) => spec.parse(text, unit),
+        }
+    }
 }
 
 impl From<&str> for Value {

@@ -123,7 +123,7 @@ impl ProblemView {
     pub fn of(e: &EngineError, unit: Unit) -> Self {
         let message = e.message();
         let hint = message.said_part("hint", unit);
-        Self { code: e.code(), stage: e.stage().name(), message: message.said(unit), hint }
+        Self { code: e.code(), stage: e.stage().name(), message: message.sentence(unit), hint }
     }
 }
 

@@ -127,6 +127,7 @@ pub fn measures(d: &Document, layer: f64) -> Vec<MeasureView> {
     let view = |spec: &'static MeasureSpec| {
         let value = d.measures.get(spec.name).copied().unwrap_or(spec.default);
         let layers = spec.is_height().then(|| whole_layers(value, layer));
+        let label = spec.label();
         let options = match spec.kind {
             MeasureKind::Choice(of) => {
                 let option = |(name, code): &(&'static str, &'static str)| OptionView {
@@ -140,8 +141,8 @@ pub fn measures(d: &Document, layer: f64) -> Vec<MeasureView> {
         MeasureView {
             name: spec.name,
             group: spec.part().said(d.unit),
-            meaning: spec.label().said_part("meaning", d.unit),
-            label: spec.label().said(d.unit),
+            label: label.said(d.unit),
+            meaning: label.said_part("meaning", d.unit),
             picture: spec.picture,
             is_length: matches!(spec.kind, MeasureKind::Length | MeasureKind::Height),
             options,
