@@ -1,16 +1,14 @@
 use crate::ink::{InkArgs, InkName};
 use kachel_engine::artwork::{Crop, Straighten};
 use kachel_engine::check::Cup;
-use kachel_engine::rehearse::Rehearsal;
 use kachel_engine::tiers::Recipe;
 use kachel_engine::trace::{ColourSettings, Ink};
 use kachel_engine::{
-    Axis, Document, Edit, Engine, EngineError, ExportFormat, FindingView, GeneralEdit, House, InUseView, Length,
-    PictureEdit, PrintWish, ResultView, SizeOf, Stage, TierEdit, Watch, export, export_contours, import_design,
+    Axis, Document, Edit, Engine, EngineError, ExportFormat, FindingView, GeneralEdit, House, InUseView, KeyedPrint,
+    Length, PictureEdit, PrintWish, ResultView, SizeOf, Stage, TierEdit, Watch, export, export_contours, import_design,
     in_use_view,
 };
 use std::path::{Path, PathBuf};
-use std::sync::Arc;
 use std::time::Instant;
 
 /// All that `kachel make` was asked for.
@@ -157,7 +155,7 @@ impl Bench {
     }
 
     /// The print of what was run.
-    pub(crate) fn rehearse(&self, run: &kachel_engine::Run, wish: PrintWish) -> Result<Arc<Rehearsal>, String> {
+    pub(crate) fn rehearse(&self, run: &kachel_engine::Run, wish: PrintWish) -> Result<KeyedPrint, String> {
         let made = self.engine.rehearse(run, wish, &Watch::default()).map_err(|e| explain(&e))?;
         made.ok_or_else(|| run.failed.as_ref().map_or_else(|| "nothing was made".into(), explain))
     }

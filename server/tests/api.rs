@@ -996,6 +996,15 @@ fn a_print_is_told_with_its_layers_and_what_it_takes() {
         assert_eq!((answer.status().as_u16(), problem["code"].as_str()), (status, Some(code)), "{path}: {problem}");
         assert!(!problem["hint"].as_str().unwrap_or_default().is_empty());
     }
+    // A layer of the print that is meant, and nothing once it is another one.
+    let of = print["key"].as_str().unwrap();
+    assert_eq!(server.get_json(&format!("/api/designs/{id}/print/75?of={of}"))["layer"], json!(75));
+    let edit = json!({ "edits": [{ "kind": "set-measure", "name": "wall-height", "value": 14 }] });
+    assert_eq!(server.post(&format!("/api/designs/{id}/edits"), Some(1), &edit).0, 200);
+    for layer in [1, 75] {
+        assert_eq!(server.get(&format!("/api/designs/{id}/print/{layer}?of={of}")).status(), 204);
+    }
+    assert_eq!(server.get(&format!("/api/designs/{id}/print/75")).status(), 404);
 }
 
 #[test]
@@ -1111,6 +1120,11 @@ fn pieces_are_printed_one_by_one_where_the_head_has_room() {
     assert_eq!(one_by_one["result"]["conflicts"], json!([]));
     let one_by_one = print();
     assert_eq!(tops(&one_by_one), [tops(&together), tops(&together)].concat());
+    let meant = |v: &Value| {
+        let of = v["key"].as_str().unwrap();
+        server.get(&format!("/api/beds/{id}/plates/0/print/1?of={of}")).status().as_u16()
+    };
+    assert_eq!((meant(&one_by_one), meant(&together)), (200, 204), "a layer of the print that is meant");
     let first = |v: &Value, layer: usize| {
         let layer = server.get_json(&format!("/api/beds/{id}/plates/0/print/{layer}"));
         layer["groups"].as_array().unwrap().iter().map(|g| g["poses"].as_array().unwrap().len()).sum::<usize>()

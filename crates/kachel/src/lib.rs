@@ -60,7 +60,9 @@ pub use export::{
 pub use in_use::{InUseView, in_use_view};
 pub use mending::{MendsView, SafeMends};
 pub use pieces::{copied, export_outline, import_patches, offered_credit, patch_nodes};
-pub use rehearsal::{FilamentUse, LayerView, LikelyView, LinesView, PrintView, StopView, layer_view, print_view};
+pub use rehearsal::{
+    FilamentUse, KeyedPrint, LayerView, LikelyView, LinesView, PrintView, StopView, layer_view, print_view,
+};
 pub use run::{Run, Timing};
 pub use samples::{SAMPLE_LICENCE, SAMPLES, Sample};
 pub use view::{

@@ -11,6 +11,7 @@ use kachel_words::{Message, Unit, area, msg, number};
 use serde::Serialize;
 use std::collections::BTreeMap;
 use std::fmt::Write as _;
+use std::ops::Deref;
 use std::sync::Arc;
 use ts_rs::TS;
 
@@ -19,6 +20,8 @@ use ts_rs::TS;
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[ts(export)]
 pub struct PrintView {
+    /// The same for as long as the print is the same; its layers are asked for with it.
+    pub key: String,
     /// Until the last line is laid, heating included, s.
     pub seconds: f64,
     /// What it is likely to take on this printer, where prints of it were timed.
@@ -151,6 +154,30 @@ pub struct LinesView {
     pub path: String,
 }
 
+/// A print with its key: what it was made of, the filaments' looks included.
+#[derive(Clone, Debug)]
+pub struct KeyedPrint {
+    /// The same for as long as the print is the same.
+    pub key: String,
+    /// The print.
+    pub rehearsal: Arc<Rehearsal>,
+}
+
+impl KeyedPrint {
+    /// `name` is what the rehearsal is remembered by.
+    pub(crate) fn new(name: &str, filaments: &[&Filament], rehearsal: Arc<Rehearsal>) -> Result<Self, EngineError> {
+        Ok(Self { key: key(&(name, filaments))?, rehearsal })
+    }
+}
+
+impl Deref for KeyedPrint {
+    type Target = Rehearsal;
+
+    fn deref(&self) -> &Rehearsal {
+        &self.rehearsal
+    }
+}
+
 /// Diameter of filament, mm.
 const FILAMENT_MM: f64 = 1.75;
 /// Tops filled over less infill than this, percent, keep holes (common practice, no source).
@@ -158,7 +185,7 @@ const LEAST_INFILL: f64 = 10.0;
 
 impl Engine {
     /// The print of a design that [`Engine::run`] has run. `None` where it has no solid.
-    pub fn rehearse(&self, run: &Run, wish: PrintWish, watch: &Watch) -> Result<Option<Arc<Rehearsal>>, EngineError> {
+    pub fn rehearse(&self, run: &Run, wish: PrintWish, watch: &Watch) -> Result<Option<KeyedPrint>, EngineError> {
         let Some((solid_key, _)) = &run.solid else { return Ok(None) };
         if let Some(infill) = wish.infill.filter(|v| !(0.0..=100.0).contains(v)) {
             return Err(EngineError::Infill(infill));
@@ -170,7 +197,8 @@ impl Engine {
             let object = Object { laid: &laid, pose: Pose::default(), filaments: &laid.parts };
             Ok::<_, EngineError>(Arc::new(print(&[object], printer.line, &settings, PrintOrder::Together, watch)?))
         })?;
-        Ok(Some(made))
+        let filaments: Vec<_> = laid.parts.iter().map(|part| run.filament(*part)).collect();
+        Ok(Some(KeyedPrint::new(&name, &filaments, made)?))
     }
 
     /// The lines of a design, layer by layer. `None` where it has no solid.
@@ -195,7 +223,7 @@ pub(crate) fn settings(workshop: &Workshop, wish: PrintWish) -> PrintSettings {
 }
 
 /// What is seen of a print.
-pub fn print_view(run: &Run, r: &Rehearsal, wish: PrintWish, unit: Unit) -> PrintView {
+pub fn print_view(run: &Run, r: &KeyedPrint, wish: PrintWish, unit: Unit) -> PrintView {
     let pause = |height: &f64| Pause { height: *height, what: msg!("put-magnet-in"), object: None };
     let pauses: Vec<Pause> = run.stack.iter().flat_map(|s| &s.pauses).map(pause).collect();
     view_of(r, &run.workshop, &|part| run.filament(part), &pauses, (wish, unit))
@@ -214,7 +242,7 @@ pub(crate) struct Pause {
 
 /// What is seen of a print of anything.
 pub(crate) fn view_of<'a>(
-    r: &Rehearsal,
+    r: &KeyedPrint,
     workshop: &Workshop,
     filament: &dyn Fn(u32) -> &'a Filament,
     pauses: &[Pause],
@@ -260,6 +288,7 @@ pub(crate) fn view_of<'a>(
         notes.push(msg!("thin-left-out", area = area(left_out).decimals(1)));
     }
     PrintView {
+        key: r.key.clone(),
         seconds: r.seconds,
         likely: None,
         heating: settings.heating,

@@ -2,6 +2,7 @@
 
 use super::attachment::attachment;
 use super::beds::on_beds;
+use super::print::{if_there, layer_of};
 use super::shop::{Shared, Shop, compute};
 use super::taken::correction;
 use crate::problem::ApiError;
@@ -19,6 +20,13 @@ pub(super) struct Plate {
     /// 0 is the first.
     #[serde(default)]
     plate: usize,
+}
+
+/// A layer of its print.
+#[derive(Clone, Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(super) struct LayerAsked {
+    of: Option<String>,
 }
 
 pub(super) fn configure(routes: &mut ServiceConfig) {
@@ -67,19 +75,21 @@ pub(super) async fn print(
     operation_id = "beds_layer",
     tag = "beds",
     summary = "The lines of a layer of a plate",
-    params(("id" = String, Path, description = "The bed"), ("plate" = usize, Path, description = "Which filling of the bed, 0 being the first"), ("layer" = usize, Path, description = "The layer's number, 1 being the lowest"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
-    responses((status = 200, description = "What was asked for", body = BedLayerView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+    params(("id" = String, Path, description = "The bed"), ("plate" = usize, Path, description = "Which filling of the bed, 0 being the first"), ("layer" = usize, Path, description = "The layer's number, 1 being the lowest"), ("of" = Option<String>, Query, description = "The `key` of the print that is meant: a bed that was changed meanwhile has another one"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = BedLayerView), (status = 204, description = "The print is another one by now"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn layer(
     shop: Shared,
     request: HttpRequest,
     path: Path<(String, usize, usize)>,
-) -> Result<Json<BedLayerView>, ApiError> {
-    compute(&shop, &request, move |shop, watch| {
+    asked: Query<LayerAsked>,
+) -> Result<HttpResponse, ApiError> {
+    let found = compute(&shop, &request, move |shop, watch| {
         let (.., made) = rehearsed(shop, &path.0, path.1, watch)?;
-        Ok(Json(bed_layer_view(&made, path.2).ok_or(ApiError::Unknown("thing-layer"))?))
+        layer_of(&made.rehearsal, asked.of.as_deref(), || bed_layer_view(&made, path.2))
     })
-    .await
+    .await?;
+    Ok(if_there(found))
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(

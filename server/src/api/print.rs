@@ -3,12 +3,12 @@
 use super::shop::{Shared, Shop, compute};
 use super::taken::correction;
 use crate::problem::ApiError;
-use actix_web::HttpRequest;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
-use kachel_engine::rehearse::Rehearsal;
-use kachel_engine::{Document, LayerView, PrintView, PrintWish, Quality, Run, Stage, Watch, layer_view, print_view};
-use serde::Deserialize;
-use std::sync::Arc;
+use actix_web::{HttpRequest, HttpResponse};
+use kachel_engine::{
+    Document, KeyedPrint, LayerView, PrintView, PrintWish, Quality, Run, Stage, Watch, layer_view, print_view,
+};
+use serde::{Deserialize, Serialize};
 
 pub(super) fn configure(routes: &mut ServiceConfig) {
     routes
@@ -24,11 +24,20 @@ pub(super) struct Asked {
     infill: Option<f64>,
 }
 
+/// A layer of that print.
+#[derive(Clone, Debug, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(super) struct LayerAsked {
+    quality: Option<Quality>,
+    infill: Option<f64>,
+    of: Option<String>,
+}
+
 /// The print of a design, with what it was made of.
 pub(super) struct Rehearsed {
     pub document: Document,
     pub run: Run,
-    pub made: Arc<Rehearsal>,
+    pub made: KeyedPrint,
     pub wish: PrintWish,
 }
 
@@ -71,19 +80,39 @@ pub(super) async fn show(
     operation_id = "print_layer",
     tag = "print",
     summary = "The lines of a layer",
-    params(("id" = String, Path, description = "The design"), ("layer" = usize, Path, description = "Its number, 1 being the lowest"), ("quality" = Option<kachel_engine::Quality>, Query, description = "How fine; as the design says where it is left out"), ("infill" = Option<f64>, Query, description = "Infill, 0 to 100 percent; as the design, else the workshop, says where it is left out"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
-    responses((status = 200, description = "What was asked for", body = LayerView), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+    params(("id" = String, Path, description = "The design"), ("layer" = usize, Path, description = "Its number, 1 being the lowest"), ("quality" = Option<kachel_engine::Quality>, Query, description = "How fine; as the design says where it is left out"), ("infill" = Option<f64>, Query, description = "Infill, 0 to 100 percent; as the design, else the workshop, says where it is left out"), ("of" = Option<String>, Query, description = "The `key` of the print that is meant: a design that was changed meanwhile has another one"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
+    responses((status = 200, description = "What was asked for", body = LayerView), (status = 204, description = "The print is another one by now"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn layer(
     shop: Shared,
     request: HttpRequest,
     path: Path<(String, usize)>,
-    asked: Query<Asked>,
-) -> Result<Json<LayerView>, ApiError> {
-    compute(&shop, &request, move |shop, watch| {
+    asked: Query<LayerAsked>,
+) -> Result<HttpResponse, ApiError> {
+    let found = compute(&shop, &request, move |shop, watch| {
         let (id, layer) = &*path;
-        let r = rehearsed(shop, id, *asked, watch)?;
-        Ok(Json(layer_view(&r.run, &r.made, *layer).ok_or(ApiError::Unknown("thing-layer"))?))
+        let LayerAsked { quality, infill, of } = &*asked;
+        let r = rehearsed(shop, id, Asked { quality: *quality, infill: *infill }, watch)?;
+        layer_of(&r.made, of.as_deref(), || layer_view(&r.run, &r.made, *layer))
     })
-    .await
+    .await?;
+    Ok(if_there(found))
+}
+
+/// A layer of the print that is meant; none where it is another one by now. A page learns of a change a moment later than the shelf,
+/// and asks for layers that the new print may not have.
+pub(super) fn layer_of<T>(
+    print: &KeyedPrint,
+    meant: Option<&str>,
+    layer: impl FnOnce() -> Option<T>,
+) -> Result<Option<T>, ApiError> {
+    if meant.is_some_and(|key| key != print.key) {
+        return Ok(None);
+    }
+    layer().ok_or(ApiError::Unknown("thing-layer")).map(Some)
+}
+
+/// What was asked for, or no content.
+pub(super) fn if_there(answer: Option<impl Serialize>) -> HttpResponse {
+    answer.map_or_else(|| HttpResponse::NoContent().finish(), |found| HttpResponse::Ok().json(found))
 }

@@ -51,6 +51,41 @@ fn a_print_is_rehearsed_layer_by_layer() {
     });
 }
 
+/// A page learns of a change later than the shelf. It used to get layers of the new print for the old one, and an error for those that
+/// the new one does not have.
+#[test]
+fn a_layer_that_is_asked_for_while_the_design_changes_is_never_another_prints() {
+    browse(|page| async move {
+        let (server, id) = at_tiers(&page, "coaster").await;
+        let before = server.get_json(&format!("/api/designs/{id}/print"))["tops"].as_array().unwrap().len();
+        page.press("5").await;
+        page.until_text(&format!("Layer {before} of {before}")).await;
+        // Layers are on the way for as long as the change takes; that they are given up reaches nobody any more.
+        page.run(
+            "const real = window.fetch; window.late = 0;
+            window.fetch = async (at, init) => {
+                if (!/print\\/\\d/.test(at)) return real(at, init);
+                await new Promise((go) => setTimeout(go, 1500));
+                return real(at, { ...init, signal: null }).finally(() => { window.late += 1; });
+            }",
+        )
+        .await;
+        page.run("document.querySelector('[aria-label=Layer]').focus()").await;
+        for _ in 0..4 {
+            page.press(&char::from(Key::Left).to_string()).await;
+        }
+        let edit = json!({ "edits": [{ "kind": "set-measure", "name": "thickness", "value": "3 mm" }] });
+        assert_eq!(server.post(&format!("/api/designs/{id}/edits"), Some(2), &edit).0, 200);
+        let after = server.get_json(&format!("/api/designs/{id}/print"))["tops"].as_array().unwrap().len();
+        assert!(after + 6 < before, "{after} of {before}");
+        page.until("return window.late > 1", &json!(true)).await;
+        // It is on the first layer of what there is, and its lines come.
+        page.until_text(&format!("Layer {after} of {after}")).await;
+        page.find("[data-kind=solid]").await;
+        // That nothing was refused is seen in the console, at the end of every test.
+    });
+}
+
 #[test]
 fn what_was_measured_is_shown_and_a_mend_is_seen_before_it_is_taken() {
     browse(|page| async move {

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
-import { ApiProblem, json, lean, post, request } from "./client";
+import { ApiProblem, json, jsonOf, lean, post, request } from "./client";
 import { complain } from "./complain";
 import type { BedEdit } from "./generated/BedEdit";
 import type { BedItem } from "./generated/BedItem";
@@ -27,8 +27,9 @@ export const bedApi = {
   /** Goes back to the last state that can be read. */
   rescue: (id: string, version: number) => json<BedItem>(`/api/beds/${id}/rescue`, post(undefined, version)),
   print: (id: string, plate: number) => json<PrintView>(`/api/beds/${id}/plates/${plate}/print`),
-  layer: (id: string, plate: number, layer: number, signal: AbortSignal | null = null) =>
-    json<BedLayerView>(`/api/beds/${id}/plates/${plate}/print/${layer}`, { signal }),
+  /** The lines of a layer of a plate's print, by its key; 1 is the lowest. */
+  layer: (id: string, plate: number, layer: number, of: string, signal: AbortSignal | null = null) =>
+    jsonOf<BedLayerView>(`/api/beds/${id}/plates/${plate}/print/${layer}?of=${of}`, { signal }),
 };
 
 export const bedFileUrl = (

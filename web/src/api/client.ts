@@ -43,10 +43,8 @@ const asked = (what: Record<string, string | number>) =>
 export class ApiProblem extends Error {
   readonly problem: Problem;
   constructor(problem: Problem) {
-    // The core words it to go on after a name or a colon; here it stands alone.
-    const detail = problem.detail.charAt(0).toUpperCase() + problem.detail.slice(1);
-    super(detail);
-    this.problem = { ...problem, detail };
+    super(problem.detail);
+    this.problem = problem;
   }
 }
 
@@ -110,6 +108,13 @@ async function problemOf(response: Response): Promise<Problem> {
 
 export async function json<T>(path: string, init: RequestInit = {}): Promise<T> {
   return (await (await request(path, init)).json()) as T;
+}
+
+/** A part of something that may be another thing by now: the server then has nothing to answer. */
+export async function jsonOf<T>(path: string, init: RequestInit = {}): Promise<T> {
+  const response = await request(path, init);
+  if (response.status === 204) throw new Error("It has changed meanwhile");
+  return (await response.json()) as T;
 }
 
 /** The same of what is mostly outlines, as designs and beds are: those that are here already are left out of the answer. */
@@ -230,9 +235,9 @@ export const api = {
   mends: (id: string) => json<MendsView>(`/api/designs/${id}/mends`),
   /** How long the print takes, how much filament, and when somebody has to be there. */
   print: (id: string, wish: PrintWish) => json<PrintView>(`/api/designs/${id}/print${wishOf(wish)}`),
-  /** The lines of a layer; 1 is the lowest. */
-  layer: (id: string, layer: number, wish: PrintWish, signal: AbortSignal | null = null) =>
-    json<LayerView>(`/api/designs/${id}/print/${layer}${wishOf(wish)}`, { signal }),
+  /** The lines of a layer of a print, by its key; 1 is the lowest. */
+  layer: (id: string, layer: number, wish: PrintWish, of: string, signal: AbortSignal | null = null) =>
+    jsonOf<LayerView>(`/api/designs/${id}/print/${layer}${wishOf(wish)}&of=${of}`, { signal }),
   /** A design of a set, against a limit of time as it is typed. */
   member: (id: string, limit: string) => json<SetMember>(`/api/designs/${id}/member?${asked({ limit })}`),
   recipes: () => json<RecipeView[]>("/api/recipes"),

@@ -4,10 +4,10 @@ use super::{OnBeds, on_plate};
 use crate::engine::Engine;
 use crate::error::EngineError;
 use crate::keys::key;
-use crate::rehearsal::{LinesView, Pause, PrintView, lines_view, settings, view_of};
+use crate::rehearsal::{KeyedPrint, LinesView, Pause, PrintView, lines_view, settings, view_of};
 use kachel_design::{Bed, Filament, PrintOrder, PrintWish};
 use kachel_geom::{Pose, Watch};
-use kachel_rehearse::{Laid, Object, PrintedPart, Rehearsal, print};
+use kachel_rehearse::{Laid, Object, PrintedPart, print};
 use kachel_words::msg;
 use serde::Serialize;
 use std::sync::Arc;
@@ -17,7 +17,7 @@ use ts_rs::TS;
 #[derive(Debug)]
 pub struct BedPrint {
     /// Its layers.
-    pub rehearsal: Arc<Rehearsal>,
+    pub rehearsal: KeyedPrint,
     /// The filaments by their numbers in it.
     filaments: Vec<Filament>,
     /// Heights, mm, at which somebody puts something in, with what.
@@ -115,7 +115,9 @@ impl Engine {
                 lying.iter().map(|(laid, pose, filaments)| Object { laid, pose: *pose, filaments }).collect();
             Ok::<_, EngineError>(Arc::new(print(&objects, printer.line, &settings, bed.order, watch)?))
         })?;
-        let filaments = names.iter().map(|n| on.workshop.filament(n).clone()).collect();
+        let filaments: Vec<&Filament> = names.iter().map(|n| on.workshop.filament(n)).collect();
+        let rehearsal = KeyedPrint::new(&name, &filaments, rehearsal)?;
+        let filaments = filaments.into_iter().cloned().collect();
         Ok(Some(BedPrint { rehearsal, filaments, pauses, pieces, wish }))
     }
 }

@@ -8,6 +8,10 @@ import type { StopView } from "./StopView";
  */
 export type PrintView = { 
 /**
+ * The same for as long as the print is the same; its layers are asked for with it.
+ */
+key: string, 
+/**
  * Until the last line is laid, heating included, s.
  */
 seconds: number, 

@@ -114,8 +114,8 @@ function Open({ work }: { work: BedWork }) {
                   isBed
                   solid={(layer, byFilament) => <BedSolid bed={bed} layer={layer} byFilament={byFilament} />}
                   query={(n) => ({
-                    queryKey: ["bed-layer", bed.id, bed.version, at, n],
-                    queryFn: ({ signal }) => bedApi.layer(bed.id, at, n, signal),
+                    queryKey: ["bed-layer", bed.id, at, print.key, n],
+                    queryFn: ({ signal }) => bedApi.layer(bed.id, at, n, print.key, signal),
                   })}
                 />
               ) : (

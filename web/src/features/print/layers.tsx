@@ -49,9 +49,9 @@ export function Layers(p: { bench: Bench; print: PrintView; wish: PrintWish; isB
       // Room for a skirt.
       box={{ x: -w / 2 - 5, y: -h / 2 - 5, width: w + 10, height: h + 10 }}
       query={(n) => ({
-        queryKey: ["layer", design.id, design.version, design.result.solid?.key, wish, n],
+        queryKey: ["layer", design.id, wish, print.key, n],
         queryFn: async ({ signal }) => {
-          const { lines, layer, top } = await api.layer(design.id, n, wish, signal);
+          const { lines, layer, top } = await api.layer(design.id, n, wish, print.key, signal);
           return { layer, top, groups: [{ lines, poses: [{ x: 0, y: 0, degrees: 0 }] }], built: [] };
         },
       })}
