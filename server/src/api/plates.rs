@@ -9,8 +9,7 @@ use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::{
-    Bed, BedFormat, BedLayerView, BedPrint, OnBeds, PrintView, Watch, bed_file, bed_layer_view, bed_print_view,
-    file_name,
+    Bed, BedFormat, BedPrint, OnBeds, PrintView, Watch, bed_file, bed_layer_view, bed_print_view, file_name,
 };
 use serde::Deserialize;
 
@@ -76,7 +75,7 @@ pub(super) async fn print(
     tag = "beds",
     summary = "The lines of a layer of a plate",
     params(("id" = String, Path, description = "The bed"), ("plate" = usize, Path, description = "Which filling of the bed, 0 being the first"), ("layer" = usize, Path, description = "The layer's number, 1 being the lowest"), ("of" = Option<String>, Query, description = "The `key` of the print that is meant: a bed that was changed meanwhile has another one"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
-    responses((status = 200, description = "What was asked for", body = BedLayerView), (status = 204, description = "The print is another one by now"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+    responses((status = 200, description = "What was asked for", body = kachel_engine::BedLayerView), (status = 204, description = "The print is another one by now"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn layer(
     shop: Shared,

@@ -5,9 +5,7 @@ use super::taken::correction;
 use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
-use kachel_engine::{
-    Document, KeyedPrint, LayerView, PrintView, PrintWish, Quality, Run, Stage, Watch, layer_view, print_view,
-};
+use kachel_engine::{Document, KeyedPrint, PrintView, PrintWish, Quality, Run, Stage, Watch, layer_view, print_view};
 use serde::{Deserialize, Serialize};
 
 pub(super) fn configure(routes: &mut ServiceConfig) {
@@ -81,7 +79,7 @@ pub(super) async fn show(
     tag = "print",
     summary = "The lines of a layer",
     params(("id" = String, Path, description = "The design"), ("layer" = usize, Path, description = "Its number, 1 being the lowest"), ("quality" = Option<kachel_engine::Quality>, Query, description = "How fine; as the design says where it is left out"), ("infill" = Option<f64>, Query, description = "Infill, 0 to 100 percent; as the design, else the workshop, says where it is left out"), ("of" = Option<String>, Query, description = "The `key` of the print that is meant: a design that was changed meanwhile has another one"), ("X-Kachel-Job" = Option<String>, Header, description = "A name by which the computation can be asked about and stopped; up to 64 characters")),
-    responses((status = 200, description = "What was asked for", body = LayerView), (status = 204, description = "The print is another one by now"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
+    responses((status = 200, description = "What was asked for", body = kachel_engine::LayerView), (status = 204, description = "The print is another one by now"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn layer(
     shop: Shared,
