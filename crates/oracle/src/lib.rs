@@ -5,5 +5,5 @@ mod property;
 mod random;
 
 pub use crossing::{Corner, crossing};
-pub use property::for_all;
+pub use property::{for_all, for_all_shared};
 pub use random::Random;

@@ -26,6 +26,27 @@ const MOST_MS: u32 = 20_000;
 /// # Panics
 /// With the smallest failing case and what the test said to it.
 pub fn for_all(cases: u32, test: impl Fn(&mut Random)) {
+    run(cases, TestRng::deterministic_rng(RngAlgorithm::ChaCha), test);
+}
+
+/// So many threads share the cases: their number decides which cases there are.
+const THREADS: u8 = 4;
+
+/// As [`for_all`], on several cores: for cases that take long.
+///
+/// # Panics
+/// As [`for_all`].
+pub fn for_all_shared(cases: u32, test: impl Fn(&mut Random) + Sync) {
+    std::thread::scope(|all| {
+        for thread in 0..THREADS {
+            let test = &test;
+            let rng = TestRng::from_seed(RngAlgorithm::ChaCha, &[thread + 1; 32]);
+            all.spawn(move || run(cases.div_ceil(u32::from(THREADS)), rng, test));
+        }
+    });
+}
+
+fn run(cases: u32, rng: TestRng, test: impl Fn(&mut Random)) {
     let more = std::env::var("KACHEL_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(1);
     let config = Config {
         cases: cases * more,
@@ -34,7 +55,7 @@ pub fn for_all(cases: u32, test: impl Fn(&mut Random)) {
         failure_persistence: None,
         ..Config::default()
     };
-    let mut runner = TestRunner::new_with_rng(config, TestRng::deterministic_rng(RngAlgorithm::ChaCha));
+    let mut runner = TestRunner::new_with_rng(config, rng);
     let outcome = runner.run(&vec(ANY, DRAWS / 2..DRAWS), |draws| {
         test(&mut Random::of_draws(&draws));
         Ok(())
@@ -70,5 +91,16 @@ mod tests {
         let times = std::cell::Cell::new(0);
         for_all(30, |_| times.set(times.get() + 1));
         assert_eq!(times.get(), 30);
+    }
+
+    #[test]
+    fn shared_cases_are_all_run_and_differ() {
+        let seen = std::sync::Mutex::new(std::collections::BTreeSet::new());
+        for_all_shared(40, |random| {
+            seen.lock().unwrap().insert(random.bits());
+        });
+        assert!(seen.lock().unwrap().len() > 36, "{:?}", seen.lock().unwrap());
+        let failed = || for_all_shared(40, |random| assert_eq!(random.bits() % 2, 0));
+        assert!(catch_unwind(failed).is_err());
     }
 }

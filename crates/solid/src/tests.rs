@@ -1,7 +1,7 @@
 use super::*;
 use boolmesh::prelude::{Manifold, OpType, compute_boolean};
 use kachel_geom::{BoolOp, GRID_PER_MM, Grid, GridPoint, Mm, Point, Region, Ring, Watch, combine};
-use kachel_oracle::{Random, for_all};
+use kachel_oracle::{Random, for_all, for_all_shared};
 use kachel_tiers::{EdgesOf, Finish, FinishShape, Op, Plans, Role, Stack, Tier, Way, slice};
 use std::f64::consts::TAU;
 

@@ -273,7 +273,7 @@ fn soak(seeds: std::ops::Range<u64>) -> Vec<String> {
 
 #[test]
 pub(super) fn random_stacks_with_finishes_are_sound_and_as_large_as_fine_slicing_says() {
-    for_all(200, |random| {
+    for_all_shared(200, |random| {
         let tiers = random_stack(random);
         fault(&tiers).unwrap_or_else(|e| panic!("{e}: {tiers:?}"));
     });
