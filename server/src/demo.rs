@@ -5,6 +5,7 @@ use crate::problem::ApiError;
 use kachel_engine::artwork::{Crop, Sheet, Straighten};
 use kachel_engine::tiers::{Finish, FinishShape, Footprint, OwnTier, RecipeKind};
 use kachel_engine::{Axis, Document, Edit, GeneralEdit, House, PictureEdit, Sample, SizeOf, TierEdit, Watch, Workshop};
+use kachel_words::msg;
 use std::time::Duration;
 
 /// Sample, name, and what is done to it: each recipe once, and one with findings still to be mended.
@@ -157,9 +158,9 @@ pub(crate) fn fill(shop: &Shop) -> Result<(), ApiError> {
     let set: Vec<String> = labels.iter().map(|(id, _)| id.clone()).collect();
     shop.db.designs().label(&set, &["Seed labels".into()], &[])?;
     let (bed, _) = new_bed(shop, "Seed labels".into(), &labels, &watch)?;
-    shop.db.beds().add(&bed, "New bed")?;
+    shop.db.beds().add(&bed, &msg!("new-bed"))?;
     let (bed, _) = new_bed(shop, "Swap day bed".into(), &copies, &watch)?;
-    let bed = shop.db.beds().add(&bed, "New bed")?;
+    let bed = shop.db.beds().add(&bed, &msg!("new-bed"))?;
     begin_print(shop, &bed.id, &watch)
 }
 
@@ -171,7 +172,7 @@ fn stand(shop: &Shop, sample: &str, name: &str, edits: Vec<Edit>, watch: &Watch)
     all.extend(edits);
     let edited = shop.engine.apply(&new, &all, &|| Ok(sample.bytes.to_vec()), watch)?;
     let document: Document = edited.map_err(|e| ApiError::Edit(e, new.unit))?;
-    Ok(shop.db.designs().create(&document, sample.bytes, "New design")?.id)
+    Ok(shop.db.designs().create(&document, sample.bytes, &msg!("new-design"))?.id)
 }
 
 /// A bed on the printer, half printed.

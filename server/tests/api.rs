@@ -839,6 +839,7 @@ fn steps_of_undo_are_listed_and_laid_beside_the_present_state() {
     let numbers: Vec<_> =
         steps.as_array().unwrap().iter().map(|s| (s["number"].as_i64(), s["is_present"] == true)).collect();
     assert_eq!(numbers, [(Some(3), true), (Some(2), false), (Some(1), false)], "{steps}");
+    assert_eq!(steps[1]["label"], "Wall 0.4823 in high");
     let first = server.get_json(&format!("/api/designs/{id}/steps/1"));
     let line = |of: &str, what: &str| {
         let all = first["differs"].as_array().unwrap();

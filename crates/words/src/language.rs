@@ -69,8 +69,8 @@ impl Words {
         args.set("unit", unit.symbol());
         for (name, value) in message.values() {
             match value {
-                Value::Count(n) => args.set(*name, *n),
-                other => args.set(*name, self.value(other, unit)),
+                Value::Count(n) => args.set(name.as_ref(), *n),
+                other => args.set(name.as_ref(), self.value(other, unit)),
             }
         }
         // What is missing stands as its name in braces; tests find it.

@@ -1,20 +1,24 @@
+use serde::{Deserialize, Serialize};
 use std::borrow::Cow;
 
-/// What is said: the code of a message, and the values in it.
-#[derive(Clone, Debug, PartialEq)]
+/// What is said: the code of a message, and the values in it. It can be kept and said later, in another language and unit.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 pub struct Message(Box<Inner>);
 
 /// Boxed, so that errors stay small.
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 struct Inner {
     code: Cow<'static, str>,
     /// Of the message: itself, or what goes with it under a name.
-    part: Option<&'static str>,
-    values: Vec<(&'static str, Value)>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    part: Option<Cow<'static, str>>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    values: Vec<(Cow<'static, str>, Value)>,
 }
 
 /// A value in a message.
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
 pub enum Value {
     /// Somebody's own words, such as the name of a design.
     Text(String),
@@ -87,7 +91,7 @@ impl Message {
     /// With a value.
     #[must_use]
     pub fn with(mut self, name: &'static str, value: impl Into<Value>) -> Self {
-        self.0.values.push((name, value.into()));
+        self.0.values.push((name.into(), value.into()));
         self
     }
 
@@ -97,19 +101,19 @@ impl Message {
     }
 
     /// Which of its parts it is; `None` for itself.
-    pub(crate) const fn part_name(&self) -> Option<&'static str> {
-        self.0.part
+    pub(crate) fn part_name(&self) -> Option<&str> {
+        self.0.part.as_deref()
     }
 
     /// Its values, by name.
-    pub(crate) fn values(&self) -> &[(&'static str, Value)] {
+    pub(crate) fn values(&self) -> &[(Cow<'static, str>, Value)] {
         &self.0.values
     }
 
     /// What goes with it under a name, whether or not there are words for it.
     #[must_use]
     pub(crate) fn named(mut self, part: &'static str) -> Self {
-        self.0.part = Some(part);
+        self.0.part = Some(part.into());
         self
     }
 }

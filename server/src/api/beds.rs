@@ -1,7 +1,7 @@
 //! Beds: designs that are printed together.
 
 use super::shop::{Damage, Shared, Shop, compute, on_shelf, tagged, version};
-use crate::db::{DbError, Shelved, Stored};
+use crate::db::{DbError, Shelved, StepLabel, Stored};
 use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
@@ -113,13 +113,14 @@ pub(super) fn on_beds(shop: &Shop, bed: &Bed, watch: &Watch) -> Result<OnBeds, A
 fn seen(s: Stored<Bed>, on: &OnBeds, watch: &Watch) -> BedOnShelf {
     let conflicts = on.conflicts(&s.document, watch);
     let result = bed_view(&s.document, on, conflicts);
+    let said = |label: Option<StepLabel>| label.map(|l| l.said(on.workshop.unit));
     BedOnShelf {
         id: s.id,
         version: s.version,
         document: s.document,
         saved_at: s.updated_at,
-        undo: s.undo,
-        redo: s.redo,
+        undo: said(s.undo),
+        redo: said(s.redo),
         result,
     }
 }
@@ -219,7 +220,7 @@ pub(super) async fn create(shop: Shared, request: HttpRequest, new: Json<NewBed>
         };
         let copies: Vec<(String, usize)> = new.designs.iter().map(|d| (d.clone(), 1)).collect();
         let (bed, on) = new_bed(shop, name, &copies, watch)?;
-        Ok(seen(shop.db.beds().add(&bed, &msg!("new-bed").to_string())?, &on, watch))
+        Ok(seen(shop.db.beds().add(&bed, &msg!("new-bed"))?, &on, watch))
     })
     .await?;
     Ok(tagged(HttpResponse::Created(), view.version, &view))
@@ -267,7 +268,7 @@ pub(super) async fn edit(
             bed = bed.taken_up();
         }
         let (bed, on) = placed(shop, &bed, watch)?;
-        Ok(seen(shop.db.beds().change(&id, version, &bed, &first.label().said(on.workshop.unit))?, &on, watch))
+        Ok(seen(shop.db.beds().change(&id, version, &bed, &first.label())?, &on, watch))
     })
     .await?;
     Ok(answer(&view))
@@ -286,7 +287,7 @@ pub(super) async fn arrange(shop: Shared, request: HttpRequest, id: Path<String>
     let version = version(&request)?;
     let view = compute(&shop, &request, move |shop, watch| {
         let (bed, on) = placed(shop, &shop.db.beds().get(&id)?.document.taken_up(), watch)?;
-        Ok(seen(shop.db.beds().change(&id, version, &bed, "Arrange")?, &on, watch))
+        Ok(seen(shop.db.beds().change(&id, version, &bed, &msg!("arranged"))?, &on, watch))
     })
     .await?;
     Ok(answer(&view))

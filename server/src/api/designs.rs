@@ -100,7 +100,7 @@ pub(super) fn create(
         let (document, picture) = import_design(bytes)?.ok_or(ApiError::NoDesignInside)?;
         // What cannot be computed without harm is not put on the shelf, where every visit would compute it again.
         shop.engine.run(&document, &|| Ok(picture.clone()), watch);
-        return Ok(shop.db.designs().create(&document, &picture, &msg!("opened-3mf").to_string())?);
+        return Ok(shop.db.designs().create(&document, &picture, &msg!("opened-3mf"))?);
     }
     let mut new = shop.engine.new_document(name, file, bytes, watch)?;
     if let Some(house) = &by.house {
@@ -111,7 +111,7 @@ pub(super) fn create(
     let longest = by.longest.as_deref().map(Length::from);
     let begun = shop.engine.begin_as(&new, by.recipe, longest.as_ref(), &|| Ok(bytes.to_vec()), watch)?;
     let document = begun.map_err(|e| ApiError::Edit(e, new.unit))?;
-    Ok(shop.db.designs().create(&document, bytes, &msg!("new-design").to_string())?)
+    Ok(shop.db.designs().create(&document, bytes, &msg!("new-design"))?)
 }
 
 #[cfg_attr(feature = "schema", utoipa::path(
@@ -205,7 +205,7 @@ pub(super) async fn replace(
             // Check asks.
             _ => {}
         }
-        let stored = shop.db.designs().replace(&id, version, &after, &bytes, &msg!("another-picture").to_string())?;
+        let stored = shop.db.designs().replace(&id, version, &after, &bytes, &msg!("another-picture"))?;
         Ok(shop.view(stored, Look::default(), watch))
     })
     .await?;
@@ -254,7 +254,7 @@ pub(super) async fn edit(
         let before = shop.db.designs().get(&id)?;
         let label = edits.first()?.sentence(&before.document);
         let after = shop.applied(&before.document, &edits.edits, watch)?;
-        let stored = shop.db.designs().change(&id, version, &after, &label.said(before.document.unit))?;
+        let stored = shop.db.designs().change(&id, version, &after, &label)?;
         Ok(shop.view(stored, *look, watch))
     })
     .await?;

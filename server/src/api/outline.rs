@@ -203,7 +203,7 @@ pub(super) async fn add(
         let before = shop.db.designs().get(&id)?.document;
         let edits = [OutlineEdit::AddChange { change: import_patches(&bytes, watch)?, before: None }.into()];
         let after = shop.applied(&before, &edits, watch)?;
-        let stored = shop.db.designs().change(&id, version, &after, &msg!("patches-from-svg").to_string())?;
+        let stored = shop.db.designs().change(&id, version, &after, &msg!("patches-from-svg"))?;
         Ok(shop.view(stored, *look, watch))
     })
     .await?;
@@ -230,7 +230,7 @@ pub(super) async fn take(
         let other = shop.db.designs().get(&other)?.document;
         let after = shop.db.designs().get(&id)?.document.with_outline_of(&other);
         let picture = shop.picture(&other).map_err(EngineError::Picture)?;
-        let label = msg!("outline-of", design = &other.name).to_string();
+        let label = msg!("outline-of", design = &other.name);
         let stored = shop.db.designs().replace(&id, version, &after, &picture, &label)?;
         Ok(shop.view(stored, Look::default(), watch))
     })

@@ -90,7 +90,7 @@ pub(super) async fn start(shop: Shared, request: HttpRequest, id: Path<String>) 
         let new = shop.engine.new_document(&sample.title().to_string(), sample.file_name, sample.bytes, watch)?;
         let credit: Edit = GeneralEdit::SetCredit { credit: sample.credit() }.into();
         let document = credit.apply(&new, &Basis::default()).map_err(|e| ApiError::Edit(e, new.unit))?;
-        let stored = shop.db.designs().create(&document, sample.bytes, &msg!("new-design").to_string())?;
+        let stored = shop.db.designs().create(&document, sample.bytes, &msg!("new-design"))?;
         Ok(shop.view(stored, Look::default(), watch))
     })
     .await?;

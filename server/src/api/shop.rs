@@ -1,6 +1,6 @@
 //! What every handler works with: the shelf, the stages, threads for them, and how designs are answered.
 
-use crate::db::{Damaged, Db, Shelved, Stored};
+use crate::db::{Damaged, Db, Shelved, StepLabel, Stored};
 use crate::gone::gone;
 use crate::helper::Helper;
 use crate::printer::Port;
@@ -154,13 +154,15 @@ impl Shop {
 
     pub(super) fn view(&self, s: Stored, look: Look, watch: &Watch) -> DesignView {
         let result = self.result(&s.document, look, watch);
+        let unit = s.document.unit;
+        let said = |label: Option<StepLabel>| label.map(|l| l.said(unit));
         DesignView {
             id: s.id,
             version: s.version,
             document: s.document,
             saved_at: s.updated_at,
-            undo: s.undo,
-            redo: s.redo,
+            undo: said(s.undo),
+            redo: said(s.redo),
             result,
         }
     }

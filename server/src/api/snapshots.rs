@@ -164,8 +164,7 @@ pub(super) async fn go_back(
     let (id, snapshot) = path.into_inner();
     let view = compute(&shop, &request, move |shop, watch| {
         let s = shop.db.snapshot(&id, &snapshot)?;
-        let stored =
-            shop.db.designs().change(&id, version, &s.document, &msg!("back-to", name = &s.name).to_string())?;
+        let stored = shop.db.designs().change(&id, version, &s.document, &msg!("back-to", name = &s.name))?;
         Ok(shop.view(stored, *look, watch))
     })
     .await?;

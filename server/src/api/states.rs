@@ -106,9 +106,10 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
 ))]
 pub(super) async fn list(shop: Shared, id: Path<String>) -> Result<Json<Vec<StepView>>, ApiError> {
     on_shelf(&shop, move |shop| {
+        let unit = shop.db.designs().get(&id)?.document.unit;
         let step = |s: crate::db::Step| StepView {
             number: s.number,
-            label: s.label,
+            label: s.label.said(unit),
             created_at: s.created_at,
             is_present: s.is_present,
         };

@@ -78,7 +78,7 @@ fn put<D: Kept>(c: &mut SqliteConnection, id: &str, document: &D, labels: &[Stri
     let is_taken = works::table.find(id).select(works::id).first::<String>(c).optional()?.is_some();
     let is_name = Uuid::parse_str(id).is_ok();
     let own = if is_name && !is_taken { id.to_string() } else { Uuid::new_v4().to_string() };
-    let stored = insert_as(c, own, document, &msg!(LABEL).to_string())?;
+    let stored = insert_as(c, own, document, &msg!(LABEL))?;
     let labels: Vec<String> = labels.iter().take(MAX_LABELS).map(|l| tidied(l)).collect::<Result<_, _>>()?;
     diesel::update(works::table.find(&stored.id))
         .set((works::labels.eq(written(&labels)?), works::updated_at.eq(now())))

@@ -1,9 +1,9 @@
 //! The steps of a design's history, to be looked at.
 
-use super::DbError;
 use super::kept::read;
 use super::schema::revisions;
 use super::works::{Works, head};
+use super::{DbError, StepLabel};
 use diesel::prelude::*;
 use kachel_engine::Document;
 
@@ -13,7 +13,7 @@ pub struct Step {
     /// Counts from 1, the state in which the design began.
     pub number: i64,
     /// The change that led to it.
-    pub label: String,
+    pub label: StepLabel,
     /// When, RFC 3339.
     pub created_at: String,
     /// Whether it is what is on the bench.
@@ -28,11 +28,11 @@ impl Works<'_, Document> {
     pub fn steps(&self, id: &str) -> Result<Vec<Step>, DbError> {
         let mut c = self.db.connection()?;
         let head = head::<Document>(&mut c, id)?;
-        let rows: Vec<(i64, String, String)> = revisions::table
+        let rows: Vec<(i64, StepLabel, String)> = revisions::table
             .filter(revisions::work_id.eq(id))
             .order(revisions::seq.desc())
             .limit(MOST_LISTED)
-            .select((revisions::seq, revisions::label, revisions::created_at))
+            .select((revisions::seq, StepLabel::as_select(), revisions::created_at))
             .load(&mut c)?;
         let step = |(number, label, created_at)| Step { number, label, created_at, is_present: number == head };
         Ok(rows.into_iter().map(step).collect())

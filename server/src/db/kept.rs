@@ -1,7 +1,7 @@
 //! What the shelf keeps, and how it is read: checked against its sum, and set aside where it is damaged.
 
 use super::schema::{revisions, works};
-use super::{DbError, Stored, thing};
+use super::{DbError, StepLabel, Stored, thing};
 use diesel::prelude::*;
 use kachel_engine::{Bed, Document, DocumentError, Engine};
 use kachel_words::msg;
@@ -97,7 +97,8 @@ pub(super) struct WorkRow {
 pub(super) struct StepRow {
     document: String,
     sum: String,
-    label: String,
+    #[diesel(embed)]
+    label: StepLabel,
     created_at: String,
 }
 
@@ -112,11 +113,15 @@ pub(super) fn load<D: Kept>(c: &mut SqliteConnection, id: &str) -> Result<Stored
     let work = found.ok_or(DbError::UnknownWork(D::KIND))?;
     let found = revisions::table.find((id, work.head)).select(StepRow::as_select()).first(c).optional()?;
     let step = found.ok_or_else(|| DocumentError::Damaged(msg!("state-missing")))?;
-    let redo = revisions::table.find((id, work.head + 1)).select(revisions::label).first(c).optional()?;
+    let redo = revisions::table.find((id, work.head + 1)).select(StepLabel::as_select()).first(c).optional()?;
     Ok(stored(work, step, redo)?)
 }
 
-pub(super) fn stored<D: Kept>(work: WorkRow, step: StepRow, redo: Option<String>) -> Result<Stored<D>, DocumentError> {
+pub(super) fn stored<D: Kept>(
+    work: WorkRow,
+    step: StepRow,
+    redo: Option<StepLabel>,
+) -> Result<Stored<D>, DocumentError> {
     Ok(Stored {
         id: work.id,
         version: work.version,

@@ -7,6 +7,7 @@ mod copies;
 mod copying;
 mod history;
 mod kept;
+mod label;
 mod labels;
 mod open;
 mod place;
@@ -32,13 +33,14 @@ pub use bring::Brought;
 pub use copying::{COPIES, for_its_owner};
 pub use history::Step;
 pub use kept::{Damaged, Shelved};
+pub use label::StepLabel;
 pub use snapshots::Listed;
 pub use taken::TimedPrint;
 pub use works::Works;
 
 const MIGRATIONS: EmbeddedMigrations = embed_migrations!("migrations");
 /// Written to the file's user_version; a file with a higher one was made by a newer program.
-const FILE_VERSION: i32 = 7;
+const FILE_VERSION: i32 = 8;
 /// The file of the shelf in a data directory.
 pub fn shelf_in(data: &Path) -> PathBuf {
     data.join("kachel.db")
@@ -58,9 +60,9 @@ pub struct Stored<D = Document> {
     /// When anything last changed, RFC 3339.
     pub updated_at: String,
     /// What undo takes back.
-    pub undo: Option<String>,
+    pub undo: Option<StepLabel>,
     /// What redo brings back.
-    pub redo: Option<String>,
+    pub redo: Option<StepLabel>,
     /// What the maker sorts it by.
     pub labels: Vec<String>,
 }

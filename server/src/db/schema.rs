@@ -25,6 +25,7 @@ diesel::table! {
         sum -> Text,
         label -> Text,
         created_at -> Text,
+        message -> Nullable<Text>,
     }
 }
 

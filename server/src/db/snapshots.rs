@@ -8,6 +8,7 @@ use crate::clock::now;
 use diesel::prelude::*;
 use kachel_engine::tiers::RecipeKind;
 use kachel_engine::{Document, Engine};
+use kachel_words::msg;
 use uuid::Uuid;
 
 /// A kept state of a design.
@@ -142,7 +143,7 @@ impl Db {
             let mut document = kept.document;
             let short: String = document.name.chars().take(60).collect();
             document.name = format!("{short}, {}", kept.name);
-            insert(c, &document, "Branch")
+            insert(c, &document, &msg!("branched"))
         })
     }
 }

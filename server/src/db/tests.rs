@@ -1,7 +1,9 @@
 use super::*;
+use diesel::Connection as _;
 use diesel::connection::SimpleConnection;
 use diesel_migrations::MigrationHarness;
 use kachel_engine::{Edit, Engine, GeneralEdit, SAMPLES, Watch};
+use kachel_words::{Unit, mm};
 use uuid::Uuid;
 
 fn sample() -> (Document, Vec<u8>) {
@@ -14,6 +16,14 @@ fn renamed(d: &Document, name: &str) -> Document {
     Edit::from(GeneralEdit::Rename { name: name.into() }).apply(d, &kachel_engine::Basis::default()).unwrap()
 }
 
+fn step(words: &str) -> Message {
+    Message::quoted(words)
+}
+
+fn said(label: Option<StepLabel>) -> Option<String> {
+    label.map(|l| l.said(Unit::Mm))
+}
+
 fn open(name: &str) -> (Db, std::path::PathBuf) {
     let dir = std::env::temp_dir().join(format!("kachel-db-{name}-{}", Uuid::new_v4()));
     std::fs::create_dir_all(&dir).unwrap();
@@ -24,19 +34,19 @@ fn open(name: &str) -> (Db, std::path::PathBuf) {
 fn history_goes_back_and_forth_and_survives_reopening() {
     let (db, dir) = open("history");
     let (d, bytes) = sample();
-    let a = db.designs().create(&d, &bytes, "New").unwrap();
-    let b = db.designs().change(&a.id, a.version, &renamed(&d, "B"), "Rename").unwrap();
-    let c = db.designs().change(&a.id, b.version, &renamed(&d, "C"), "Rename again").unwrap();
-    assert_eq!((c.undo.as_deref(), c.redo.as_deref()), (Some("Rename again"), None));
+    let a = db.designs().create(&d, &bytes, &step("New")).unwrap();
+    let b = db.designs().change(&a.id, a.version, &renamed(&d, "B"), &step("Rename")).unwrap();
+    let c = db.designs().change(&a.id, b.version, &renamed(&d, "C"), &step("Rename again")).unwrap();
+    assert_eq!((said(c.undo), said(c.redo)), (Some("Rename again".into()), None));
     drop(db);
     let db = Db::open(&dir.join("kachel.db"), None).unwrap();
     let back = db.designs().step(&a.id, c.version, -1).unwrap();
-    assert_eq!((back.document.name.as_str(), back.redo.as_deref()), ("B", Some("Rename again")));
+    assert_eq!((back.document.name.as_str(), said(back.redo)), ("B", Some("Rename again".into())));
     let first = db.designs().step(&a.id, back.version, -1).unwrap();
     assert_eq!((first.document.name.as_str(), first.undo), ("Hedgehog", None));
     assert!(matches!(db.designs().step(&a.id, first.version, -1), Err(DbError::NoStep("nothing-to-undo"))));
     let forth = db.designs().step(&a.id, first.version, 1).unwrap();
-    let other = db.designs().change(&a.id, forth.version, &renamed(&d, "D"), "Rename").unwrap();
+    let other = db.designs().change(&a.id, forth.version, &renamed(&d, "D"), &step("Rename")).unwrap();
     assert!(
         matches!(db.designs().step(&a.id, other.version, 1), Err(DbError::NoStep("nothing-to-redo"))),
         "what was undone is given up"
@@ -44,14 +54,38 @@ fn history_goes_back_and_forth_and_survives_reopening() {
     assert_eq!(db.picture(&d.artwork.hash).unwrap(), bytes);
 }
 
+/// A step is said as the design is shown now, not as it was when the step was made.
+#[test]
+fn a_step_is_said_in_any_unit_and_what_is_not_known_any_more_as_it_was_said() {
+    let (db, dir) = open("labels");
+    let (d, bytes) = sample();
+    let a = db.designs().create(&d, &bytes, &step("New")).unwrap();
+    let wide = msg!("drawing-wide", value = mm(50.8));
+    let b = db.designs().change(&a.id, a.version, &renamed(&d, "B"), &wide).unwrap().undo.unwrap();
+    assert_ne!(b.said(Unit::Mm), b.said(Unit::In));
+    assert_eq!(b.said(Unit::In), wide.said(Unit::In));
+    // Of another program, and of one that kept no messages.
+    for message in [
+        "'{\"code\":\"of-tomorrow\"}'",
+        "'{\"cod'",
+        "'{\"code\":\"drawing-wide\",\"values\":[[\"value\",{\"furlong\":1}]]}'",
+        "NULL",
+    ] {
+        let mut c = diesel::SqliteConnection::establish(&dir.join("kachel.db").to_string_lossy()).unwrap();
+        c.batch_execute(&format!("UPDATE revisions SET message = {message} WHERE seq = 2")).unwrap();
+        let undo = db.designs().get(&a.id).unwrap().undo.unwrap();
+        assert_eq!(undo.said(Unit::In), wide.said(Unit::Mm), "{message}");
+    }
+}
+
 #[test]
 fn a_stale_version_changes_nothing() {
     let (db, _dir) = open("stale");
     let (d, bytes) = sample();
-    let a = db.designs().create(&d, &bytes, "New").unwrap();
-    db.designs().change(&a.id, a.version, &renamed(&d, "B"), "Rename").unwrap();
+    let a = db.designs().create(&d, &bytes, &step("New")).unwrap();
+    db.designs().change(&a.id, a.version, &renamed(&d, "B"), &step("Rename")).unwrap();
     assert!(matches!(
-        db.designs().change(&a.id, a.version, &renamed(&d, "X"), "Rename"),
+        db.designs().change(&a.id, a.version, &renamed(&d, "X"), &step("Rename")),
         Err(DbError::Stale { current: 2 })
     ));
     assert!(matches!(db.designs().step(&a.id, a.version, -1), Err(DbError::Stale { .. })));
@@ -63,12 +97,12 @@ fn a_stale_version_changes_nothing() {
 fn of_many_writers_with_one_version_exactly_one_wins() {
     let (db, _dir) = open("race");
     let (d, bytes) = sample();
-    let a = db.designs().create(&d, &bytes, "New").unwrap();
+    let a = db.designs().create(&d, &bytes, &step("New")).unwrap();
     let wins: usize = std::thread::scope(|s| {
         let tries: Vec<_> = (0..12)
             .map(|i| {
                 let (db, d, a) = (db.clone(), renamed(&d, &format!("{i}")), &a);
-                s.spawn(move || usize::from(db.designs().change(&a.id, a.version, &d, "Rename").is_ok()))
+                s.spawn(move || usize::from(db.designs().change(&a.id, a.version, &d, &step("Rename")).is_ok()))
             })
             .collect();
         tries.into_iter().map(|t| t.join().unwrap()).sum()
@@ -80,28 +114,28 @@ fn of_many_writers_with_one_version_exactly_one_wins() {
 fn deleted_designs_come_back_with_their_history_and_copies_start_anew() {
     let (db, _dir) = open("delete");
     let (d, bytes) = sample();
-    let a = db.designs().create(&d, &bytes, "New").unwrap();
-    db.designs().change(&a.id, a.version, &renamed(&d, "B"), "Rename").unwrap();
+    let a = db.designs().create(&d, &bytes, &step("New")).unwrap();
+    db.designs().change(&a.id, a.version, &renamed(&d, "B"), &step("Rename")).unwrap();
     let copy = db.designs().duplicate(&a.id).unwrap();
     assert_eq!((copy.document.name.as_str(), copy.undo), ("B copy", None));
     assert_eq!(db.designs().duplicate(&copy.id).unwrap().document.name, "B copy 2");
     db.designs().delete(&a.id).unwrap();
     assert!(matches!(db.designs().delete(&a.id), Err(DbError::UnknownWork(_))));
     assert_eq!(db.designs().list().unwrap().len(), 2);
-    assert_eq!(db.designs().restore(&a.id).unwrap().undo.as_deref(), Some("Rename"));
+    assert_eq!(said(db.designs().restore(&a.id).unwrap().undo).as_deref(), Some("Rename"));
 }
 
 #[test]
 fn a_full_database_says_so_and_keeps_what_it_has() {
     let (db, dir) = open("full");
     let (d, bytes) = sample();
-    let a = db.designs().create(&d, &bytes, "New").unwrap();
+    let a = db.designs().create(&d, &bytes, &step("New")).unwrap();
     drop(db);
     let db = Db::open(&dir.join("kachel.db"), Some(24)).unwrap();
     let big = vec![7u8; 1 << 20];
     let mut other = d;
     other.artwork.hash = "other".into();
-    let refused = db.designs().create(&other, &big, "New").unwrap_err();
+    let refused = db.designs().create(&other, &big, &step("New")).unwrap_err();
     assert!(matches!(refused, DbError::Full), "{refused:?}");
     assert_eq!(db.designs().list().unwrap().len(), 1);
     assert_eq!(db.designs().get(&a.id).unwrap().document.name, "Hedgehog");
@@ -135,10 +169,10 @@ fn the_workshop_has_a_version_of_its_own_and_survives_a_restart() {
 fn snapshots_belong_to_their_design_and_outlast_its_history() {
     let (db, _) = open("snapshots");
     let (d, bytes) = sample();
-    let a = db.designs().create(&d, &bytes, "New").unwrap();
-    let other = db.designs().create(&d, &bytes, "New").unwrap();
+    let a = db.designs().create(&d, &bytes, &step("New")).unwrap();
+    let other = db.designs().create(&d, &bytes, &step("New")).unwrap();
     let kept = db.keep(&a.id, "First").unwrap();
-    let b = db.designs().change(&a.id, a.version, &renamed(&d, "B"), "Rename").unwrap();
+    let b = db.designs().change(&a.id, a.version, &renamed(&d, "B"), &step("Rename")).unwrap();
     db.keep(&a.id, "Second").unwrap();
     let names = |id: &str| db.snapshots(id).unwrap().iter().map(|s| s.name.clone()).collect::<Vec<_>>();
     assert_eq!((names(&a.id).len(), names(&other.id).len()), (2, 0));
@@ -157,7 +191,7 @@ fn a_damaged_snapshot_or_step_is_told_and_the_others_are_there() {
     use super::schema::{revisions, snapshots};
     let (db, _dir) = open("damaged-snapshot");
     let (d, bytes) = sample();
-    let a = db.designs().create(&d, &bytes, "New").unwrap();
+    let a = db.designs().create(&d, &bytes, &step("New")).unwrap();
     let [hurt, sound] = ["Hurt", "Sound"].map(|name| db.keep(&a.id, name).unwrap());
     // One letter: still a document, but not the one that was kept.
     let other = renamed(&d, "Hedgehug").to_json().unwrap();
@@ -182,12 +216,12 @@ fn a_damaged_snapshot_or_step_is_told_and_the_others_are_there() {
 fn a_shelf_that_is_removed_while_it_is_open_is_noticed_and_kept() {
     let (db, dir) = open("removed");
     let (d, bytes) = sample();
-    let a = db.designs().create(&d, &bytes, "New").unwrap();
+    let a = db.designs().create(&d, &bytes, &step("New")).unwrap();
     let file = dir.join("kachel.db");
     ["", "-wal", "-shm"].iter().for_each(|end| drop(std::fs::remove_file(dir.join(format!("kachel.db{end}")))));
     // Neither read nor written any more, and no new shelf comes of it.
     assert!(matches!(db.designs().list(), Err(DbError::Removed)));
-    assert!(matches!(db.designs().change(&a.id, a.version, &renamed(&d, "B"), "Rename"), Err(DbError::Removed)));
+    assert!(matches!(db.designs().change(&a.id, a.version, &renamed(&d, "B"), &step("Rename")), Err(DbError::Removed)));
     assert!(!file.exists());
     let rescued: Vec<_> = std::fs::read_dir(dir.join(COPIES)).unwrap().flatten().map(|e| e.path()).collect();
     let [rescued] = &rescued[..] else { panic!("{rescued:?}") };
@@ -209,9 +243,9 @@ fn break_head(db: &Db, id: &str, text: &str) {
 fn a_damaged_design_is_set_aside_with_its_name_and_its_earlier_state() {
     let (db, _dir) = open("damaged");
     let (d, bytes) = sample();
-    let sound = db.designs().create(&renamed(&d, "Sound"), &bytes, "New").unwrap();
-    let hurt = db.designs().create(&d, &bytes, "New").unwrap();
-    let hurt = db.designs().change(&hurt.id, hurt.version, &renamed(&d, "Beet"), "Rename").unwrap();
+    let sound = db.designs().create(&renamed(&d, "Sound"), &bytes, &step("New")).unwrap();
+    let hurt = db.designs().create(&d, &bytes, &step("New")).unwrap();
+    let hurt = db.designs().change(&hurt.id, hurt.version, &renamed(&d, "Beet"), &step("Rename")).unwrap();
     // One bit: still a document, but not the one that was written.
     break_head(&db, &hurt.id, &renamed(&d, "Bemt").to_json().unwrap());
     let list = db.designs().list().unwrap();
@@ -235,7 +269,7 @@ fn a_head_that_is_missing_and_a_picture_that_is_not_its_own_are_told() {
     use super::schema::{pictures, revisions};
     let (db, _dir) = open("missing");
     let (d, bytes) = sample();
-    let a = db.designs().create(&d, &bytes, "New").unwrap();
+    let a = db.designs().create(&d, &bytes, &step("New")).unwrap();
     let mut c = db.connection().unwrap();
     let other = [&bytes[..], b" "].concat();
     diesel::update(pictures::table.find(&d.artwork.hash)).set(pictures::bytes.eq(other)).execute(&mut c).unwrap();
@@ -249,7 +283,7 @@ fn a_head_that_is_missing_and_a_picture_that_is_not_its_own_are_told() {
 fn documents_of_before_get_their_sums_and_a_copy_is_made_before_that() {
     let (db, dir) = open("sums");
     let (d, bytes) = sample();
-    db.designs().create(&d, &bytes, "New").unwrap();
+    db.designs().create(&d, &bytes, &step("New")).unwrap();
     let mut c = db.connection().unwrap();
     c.revert_last_migration(MIGRATIONS).unwrap();
     c.batch_execute("PRAGMA user_version = 4").unwrap();
@@ -281,9 +315,9 @@ fn what_is_no_shelf_is_refused_at_once_and_left_as_it_is() {
 fn a_copy_holds_what_the_shelf_holds_and_is_its_owners_own() {
     let (db, dir) = open("copy");
     let (d, bytes) = sample();
-    let a = db.designs().create(&d, &bytes, "New").unwrap();
+    let a = db.designs().create(&d, &bytes, &step("New")).unwrap();
     db.daily_copy(&dir.join("copies"), "2026-11-29").unwrap();
-    db.designs().change(&a.id, a.version, &renamed(&d, "B"), "Rename").unwrap();
+    db.designs().change(&a.id, a.version, &renamed(&d, "B"), &step("Rename")).unwrap();
     // Once a day.
     db.daily_copy(&dir.join("copies"), "2026-11-29").unwrap();
     let copy = dir.join("copies/2026-11-29.db");

@@ -2,10 +2,11 @@
 
 use super::kept::{Kept, Shelved, StepRow, WorkRow, last_readable, load, shelved, stored};
 use super::schema::{pictures, revisions, works};
-use super::{Db, DbError, Stored};
+use super::{Db, DbError, StepLabel, Stored};
 use crate::clock::now;
 use diesel::prelude::*;
 use kachel_engine::{Document, Engine};
+use kachel_words::{Message, msg};
 use std::collections::HashMap;
 use std::marker::PhantomData;
 use uuid::Uuid;
@@ -33,11 +34,11 @@ impl<'a, D: Kept> Works<'a, D> {
                 .filter(revisions::seq.eq(works::head))
                 .select(<(WorkRow, StepRow)>::as_select())
                 .load(c)?;
-            let redos: HashMap<String, String> = here
+            let redos: HashMap<String, StepLabel> = here
                 .inner_join(revisions::table)
                 .filter(revisions::seq.eq(works::head + 1))
-                .select((works::id, revisions::label))
-                .load::<(String, String)>(c)?
+                .select((works::id, StepLabel::as_select()))
+                .load::<(String, StepLabel)>(c)?
                 .into_iter()
                 .collect();
             let mut sound: HashMap<String, Stored<D>> = heads
@@ -83,7 +84,7 @@ impl<'a, D: Kept> Works<'a, D> {
     }
 
     /// Puts a new one on the shelf.
-    pub fn add(&self, document: &D, label: &str) -> Result<Stored<D>, DbError> {
+    pub fn add(&self, document: &D, label: &Message) -> Result<Stored<D>, DbError> {
         self.db.write(|c| insert(c, document, label))
     }
 
@@ -93,7 +94,7 @@ impl<'a, D: Kept> Works<'a, D> {
             let mut document: D = load(c, id)?.document;
             let name = copy_name(document.name());
             *document.name() = name;
-            let copy = insert(c, &document, "Copy")?;
+            let copy = insert(c, &document, &msg!("copied-work"))?;
             let labels: String = works::table.find(id).select(works::labels).first(c)?;
             diesel::update(works::table.find(&copy.id)).set(works::labels.eq(labels)).execute(c)?;
             load(c, &copy.id)
@@ -101,7 +102,7 @@ impl<'a, D: Kept> Works<'a, D> {
     }
 
     /// Adds a revision after the head; what was undone is given up.
-    pub fn change(&self, id: &str, version: i64, document: &D, label: &str) -> Result<Stored<D>, DbError> {
+    pub fn change(&self, id: &str, version: i64, document: &D, label: &Message) -> Result<Stored<D>, DbError> {
         self.db.write(|c| add_revision(c, id, version, document, label))
     }
 
@@ -158,7 +159,7 @@ impl<'a, D: Kept> Works<'a, D> {
 
 impl Works<'_, Document> {
     /// Puts a new design on the shelf, with its picture.
-    pub fn create(&self, document: &Document, picture: &[u8], label: &str) -> Result<Stored, DbError> {
+    pub fn create(&self, document: &Document, picture: &[u8], label: &Message) -> Result<Stored, DbError> {
         self.db.write(|c| {
             keep_picture(c, document, picture)?;
             insert(c, document, label)
@@ -172,7 +173,7 @@ impl Works<'_, Document> {
         version: i64,
         document: &Document,
         picture: &[u8],
-        label: &str,
+        label: &Message,
     ) -> Result<Stored, DbError> {
         self.db.write(|c| {
             keep_picture(c, document, picture)?;
@@ -223,7 +224,7 @@ fn add_revision<D: Kept>(
     id: &str,
     version: i64,
     document: &D,
-    label: &str,
+    label: &Message,
 ) -> Result<Stored<D>, DbError> {
     let head = checked_head::<D>(c, id, version)?;
     diesel::delete(revisions::table.filter(revisions::work_id.eq(id)).filter(revisions::seq.gt(head))).execute(c)?;
@@ -232,7 +233,7 @@ fn add_revision<D: Kept>(
     load(c, id)
 }
 
-pub(super) fn insert<D: Kept>(c: &mut SqliteConnection, document: &D, label: &str) -> Result<Stored<D>, DbError> {
+pub(super) fn insert<D: Kept>(c: &mut SqliteConnection, document: &D, label: &Message) -> Result<Stored<D>, DbError> {
     insert_as(c, Uuid::new_v4().to_string(), document, label)
 }
 
@@ -241,7 +242,7 @@ pub(super) fn insert_as<D: Kept>(
     c: &mut SqliteConnection,
     id: String,
     document: &D,
-    label: &str,
+    label: &Message,
 ) -> Result<Stored<D>, DbError> {
     diesel::insert_into(works::table)
         .values((
@@ -256,15 +257,23 @@ pub(super) fn insert_as<D: Kept>(
     load(c, &id)
 }
 
-fn insert_revision<D: Kept>(c: &mut SqliteConnection, id: &str, seq: i64, d: &D, label: &str) -> Result<(), DbError> {
+fn insert_revision<D: Kept>(
+    c: &mut SqliteConnection,
+    id: &str,
+    seq: i64,
+    d: &D,
+    label: &Message,
+) -> Result<(), DbError> {
     let text = d.written()?;
+    let (said, message) = StepLabel::from(label).columns();
     diesel::insert_into(revisions::table)
         .values((
             revisions::work_id.eq(id),
             revisions::seq.eq(seq),
             revisions::sum.eq(Engine::hash(text.as_bytes())),
             revisions::document.eq(text),
-            revisions::label.eq(label),
+            revisions::label.eq(said),
+            revisions::message.eq(message),
             revisions::created_at.eq(now()),
         ))
         .execute(c)?;

@@ -71,7 +71,7 @@ fn a_bed_is_filled_moved_by_hand_and_undone() {
         page.type_into("From the left", "60 mm").await;
         until_bed(&server, &id, |b| (pose(b) - 60.0).abs() < 1e-9).await;
         page.click_text("button", "Arrange").await;
-        until_bed(&server, &id, |b| b["undo"] == json!("Arrange")).await;
+        until_bed(&server, &id, |b| b["undo"] == json!("Arranged")).await;
         // Somebody else, on another device, takes one off: it is seen.
         let there = server.get_json(&format!("/api/beds/{id}"));
         let count = pieces(&there).len();

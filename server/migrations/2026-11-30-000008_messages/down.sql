@@ -1,0 +1,1 @@
+ALTER TABLE revisions DROP COLUMN message;
