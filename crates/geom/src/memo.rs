@@ -1,5 +1,6 @@
+use foldhash::fast::RandomState as Hashing;
 use quick_cache::sync::{Cache, DefaultLifecycle};
-use quick_cache::{DefaultHashBuilder, OptionsBuilder, UnitWeighter};
+use quick_cache::{OptionsBuilder, UnitWeighter};
 use siphasher::sip128::{Hasher128, SipHasher13};
 use std::fmt;
 use std::hash::{BuildHasher, Hash, RandomState};
@@ -33,8 +34,9 @@ impl fmt::Debug for Name {
 /// The share of a memo for what has been asked for more than once; the rest is for what is new.
 const HOT_SHARE: f64 = 0.5;
 
-/// Results by what they were made of; those that are not asked for are given up when it is full.
-pub struct Memo<K, V>(Cache<K, V>);
+/// Results by what they were made of; those that are not asked for are given up when it is full. Keys are whole borders of levels:
+/// hashed quickly, and compared where hashes are equal.
+pub struct Memo<K, V>(Cache<K, V, UnitWeighter, Hashing>);
 
 impl<K, V> fmt::Debug for Memo<K, V> {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
@@ -48,13 +50,11 @@ impl<K: Eq + Hash + Clone, V: Clone> Memo<K, V> {
     pub fn new(capacity: usize) -> Self {
         let mut options = OptionsBuilder::new();
         options.estimated_items_capacity(capacity).weight_capacity(capacity as u64).hot_allocation(HOT_SHARE);
-        match options.build() {
-            Ok(options) => {
-                let hasher = DefaultHashBuilder::default();
-                Self(Cache::with_options(options, UnitWeighter, hasher, DefaultLifecycle::default()))
-            }
-            Err(_) => Self(Cache::new(capacity)),
-        }
+        let (hashing, life) = (Hashing::default(), DefaultLifecycle::default());
+        Self(match options.build() {
+            Ok(options) => Cache::with_options(options, UnitWeighter, hashing, life),
+            Err(_) => Cache::with(capacity, capacity as u64, UnitWeighter, hashing, life),
+        })
     }
 
     /// A result that is known.

@@ -48,13 +48,16 @@ export interface Ribbon {
   colour: string;
 }
 
+/** What colours a tier. */
+type Painted = Pick<TierView, "filament" | "colour" | "is_cut">;
+
 /** What the solid is told. */
 export interface SolidProps {
   /** By this the mesh is fetched. */
   meshKey: string;
   size: [number, number, number];
-  /** Tiers whose filaments colour the parts; null where all is one filament. */
-  colours: readonly TierView[] | null;
+  /** The filaments of the parts; null where all is one filament. */
+  colours: readonly Painted[] | null;
   isLifted: boolean;
   isClear: boolean;
   /** Cut open along the section. */
@@ -83,7 +86,9 @@ export function seenOf(
   return {
     meshKey: solid.key,
     size: [...solid.reach, solid.size[2]],
-    colours: result.is_painted ? result.tiers : null,
+    colours: result.is_painted
+      ? result.tiers.map(({ filament, colour, is_cut }) => ({ filament, colour, is_cut }))
+      : null,
     isMirrored: result.is_mirrored,
   };
 }
