@@ -60,10 +60,11 @@ pub(crate) struct Column {
 }
 
 impl Column {
-    /// The same with other numbers for its slopes.
-    pub(crate) fn with_slopes(&self, mut number: impl FnMut(u32) -> u32) -> Self {
-        let ramps = self.ramps.iter().map(|r| Ramp { slope: number(r.slope), ..*r }).collect();
-        Self { base: self.base, ramps }
+    /// The same with other numbers for its slopes and its owners.
+    pub(crate) fn renumbered(&self, mut slope: impl FnMut(u32) -> u32, mut owner: impl FnMut(u16) -> u16) -> Self {
+        let base = owner(self.base);
+        let ramps = self.ramps.iter().map(|r| Ramp { slope: slope(r.slope), owner: owner(r.owner), ..*r }).collect();
+        Self { base, ramps }
     }
 
     fn owner(&self, covers: impl Fn(usize, &Ramp) -> bool) -> u16 {

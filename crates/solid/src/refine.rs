@@ -28,10 +28,11 @@ const SHORTEST_IN_LEVEL: i32 = 2;
 /// Triangles that are crossed on the way to a ridge; a finish is a few triangles wide.
 const MOST_STEPS: usize = 256;
 
-/// Where a border lies in the arrangement: its vertices there, and the columns of its kinds there, by kind.
+/// Where a border lies in the arrangement: its vertices there, and the columns of its kinds there, by kind; and who its owners are.
 pub(crate) struct Place {
     pub(crate) names: Vec<u32>,
     pub(crate) columns: Vec<u32>,
+    pub(crate) owners: Vec<u16>,
 }
 
 /// A vertex of the triangulation in plan.
@@ -309,10 +310,13 @@ impl Work<'_> {
 
     fn finish(self) -> Refined {
         let columns = self.columns();
+        let local = |owner: u16| self.place.owners.iter().position(|o| *o == owner).unwrap_or_default() as u16;
         let triangle = |f: Face<'_>| {
             let column = columns[f.index()];
-            (column != 0)
-                .then(|| (f.vertices().map(|v| v.index() as u32), self.labels.columns[column as usize - 1].ends()))
+            (column != 0).then(|| {
+                let (below, above) = self.labels.columns[column as usize - 1].ends();
+                (f.vertices().map(|v| v.index() as u32), (local(below), local(above)))
+            })
         };
         let triangles = self.sheet.cdt.inner_faces().filter_map(triangle).collect();
         Refined { triangles, ridges: self.ridges(&columns), stuck: self.stuck(&columns), added: self.added }

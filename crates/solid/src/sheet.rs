@@ -63,6 +63,15 @@ impl<K: Copy + PartialEq> Border<K> {
     }
 }
 
+/// The place of a number among those seen so far.
+pub(crate) fn place_in<N: PartialEq>(seen: &mut Vec<N>, number: N) -> u32 {
+    let place = seen.iter().position(|s| *s == number).unwrap_or_else(|| {
+        seen.push(number);
+        seen.len() - 1
+    });
+    place as u32
+}
+
 /// Faces of the arrangement, each of a kind, triangulated with the edges between kinds kept.
 pub(crate) struct Sheet<K> {
     pub cdt: Cdt,

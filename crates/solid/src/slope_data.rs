@@ -45,7 +45,7 @@ pub(crate) const MAX_SLOPES: usize = 128;
 pub(crate) struct Ground {
     /// Kinds are places in `columns` plus 1, and 0 where there is no slope.
     pub(crate) border: Border<u32>,
-    /// The columns, with their slopes by places in `slopes`.
+    /// The columns, with their slopes by places in `slopes`, and their owners by the order in which they come, air first.
     pub(crate) columns: Vec<Column>,
     pub(crate) slopes: Vec<Base>,
     /// The heights of all wedges at the border's points, as bits.
@@ -63,7 +63,8 @@ pub(crate) struct Base {
 /// A slab's slopes triangulated.
 #[derive(Debug, Default)]
 pub(crate) struct Refined {
-    /// Corners by their places among the border's points, then among the added ones; with the owners below and above.
+    /// Corners by their places among the border's points, then among the added ones; with the owners below and above, numbered as in the
+    /// ground.
     pub(crate) triangles: Vec<([u32; 3], (u16, u16))>,
     pub(crate) added: Vec<(GridPoint, f64)>,
     pub(crate) ridges: Vec<(GridPoint, f64)>,

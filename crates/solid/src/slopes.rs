@@ -4,21 +4,12 @@
 
 use crate::error::SolidError;
 use crate::heights::SlabHeights;
-use crate::label::Labels;
+use crate::label::{Labels, VOID};
 use crate::planar::Planar;
 use crate::refine::{Place, corner, refine};
-use crate::sheet::Border;
+use crate::sheet::{Border, place_in};
 use crate::slope_data::{Base, Ground, Key, Refined, SlopeMesh};
 use std::sync::Arc;
-
-/// The place of a number among those seen so far.
-fn place_in(seen: &mut Vec<u32>, number: u32) -> u32 {
-    let place = seen.iter().position(|s| *s == number).unwrap_or_else(|| {
-        seen.push(number);
-        seen.len() - 1
-    });
-    place as u32
-}
 
 impl Ground {
     fn of(planar: &Planar, labels: &Labels, row: &[u32], heights: &SlabHeights) -> (Self, Place) {
@@ -26,8 +17,12 @@ impl Ground {
         let mut columns = vec![0];
         let border = border.map(|column| place_in(&mut columns, column));
         let mut used = Vec::new();
-        let mut local = |slope: u32| place_in(&mut used, slope);
-        let own = columns[1..].iter().map(|c| labels.columns[*c as usize - 1].with_slopes(&mut local)).collect();
+        let mut slope = |number: u32| place_in(&mut used, number);
+        // Owners, too: tiers one by one share most of their slopes with the parts that they make.
+        let mut owners = vec![VOID];
+        let mut owner = |number: u16| place_in(&mut owners, number) as u16;
+        let column = |c: &u32| labels.columns[*c as usize - 1].renumbered(&mut slope, &mut owner);
+        let own = columns[1..].iter().map(column).collect();
         let base = |s: &u32| {
             let slope = &labels.slopes[*s as usize];
             let areas = slope.base().iter().map(|a| planar.regions[*a as usize].clone()).collect();
@@ -36,7 +31,7 @@ impl Ground {
         let wedges = names.iter().flat_map(|v| &planar.graph.out[*v as usize]);
         let corners = wedges.map(|h| heights.corner[*h as usize].to_bits()).collect();
         let slopes = used.iter().map(base).collect();
-        (Self { border, columns: own, slopes, corners }, Place { names, columns })
+        (Self { border, columns: own, slopes, corners }, Place { names, columns, owners })
     }
 }
 
@@ -52,14 +47,17 @@ pub(crate) fn mesh(
     planar.slopes.get_or(key, |_| {
         let (ground, place) = Ground::of(planar, labels, row, heights);
         let refined = planar.sheets.slopes(ground, |g| refine(planar, labels, heights, g, &place))?;
-        Ok(Arc::new(placed(planar, &refined, &place.names)))
+        Ok(Arc::new(placed(planar, &refined, &place)))
     })
 }
 
-/// Puts a triangulation into the arrangement, given its border's vertices there.
-fn placed(planar: &Planar, refined: &Refined, names: &[u32]) -> SlopeMesh {
-    let corner = |vertex: u32, next: u32| corner(planar, names, &refined.added, vertex as usize, next as usize);
-    let triangle = |&([a, b, c], owners): &([u32; 3], (u16, u16))| ([corner(a, b), corner(b, c), corner(c, a)], owners);
+/// Puts a triangulation into the arrangement.
+fn placed(planar: &Planar, refined: &Refined, place: &Place) -> SlopeMesh {
+    let corner = |vertex: u32, next: u32| corner(planar, &place.names, &refined.added, vertex as usize, next as usize);
+    let triangle = |&([a, b, c], (below, above)): &([u32; 3], (u16, u16))| {
+        let owners = (place.owners[below as usize], place.owners[above as usize]);
+        ([corner(a, b), corner(b, c), corner(c, a)], owners)
+    };
     SlopeMesh {
         triangles: refined.triangles.iter().map(triangle).collect(),
         added: refined.added.clone(),

@@ -30,7 +30,7 @@ export const isOfPicture = (edits: readonly Edit[]) => edits.some((e) => OF_PICT
 const REST_MS = 120;
 
 /** While a hand moves, a new solid is asked for and shown so often at the most: drawings follow the hand, solids take several times as long. */
-export const SOLID_EVERY_MS = 120;
+export const SOLID_EVERY_MS = 90;
 
 /** A solid that comes within the first is waited for by the drawings; one that takes longer than the second comes beside them. */
 const [QUICK_MS, SLOW_MS] = [40, 70];

@@ -466,6 +466,31 @@ fn a_changed_taper_triangulates_only_the_level_and_the_slope_that_it_changes() {
 }
 
 #[test]
+fn tiers_one_by_one_take_their_slopes_from_the_part_that_they_make() {
+    let mut random = Random::new(42);
+    let (wide, narrow) = (random.blob(0.0, 0.0, 30.0, 90), random.blob(0.0, 0.0, 15.0, 50));
+    // Deep enough to end in ridges.
+    let tiers = vec![
+        topped(add(wide, 0.0, 2.0), finish(FinishShape::Chamfer, EdgesOf::Both, 0.5, 0.5)),
+        topped(add(narrow, 0.0, 9.0), taper(12.0, 3.0)),
+    ];
+    let (stack, watch) = (Stack { tiers, ..Stack::default() }, Watch::default());
+    let slices = slice(&stack, &Plans::default(), &watch).unwrap();
+    let one_by_one = |sheets: &Sheets| {
+        let planar = arrange(&slices, sheets, &watch).unwrap();
+        extrude_tiers(&planar, &stack, &slices, &watch).unwrap()
+    };
+    let sheets = Sheets::default();
+    extrude(&arrange(&slices, &sheets, &watch).unwrap(), &stack, &slices, &watch).unwrap();
+    let (_, slopes) = sheets.kept();
+    let known = one_by_one(&sheets);
+    assert_eq!(sheets.kept().1, slopes, "no slope is made anew");
+    let anew = one_by_one(&Sheets::default());
+    let meshes = |parts: &[crate::Part]| parts.iter().map(|p| (p.number, p.mesh.mesh().clone())).collect::<Vec<_>>();
+    assert_eq!(meshes(&known), meshes(&anew), "what is kept equals what is made");
+}
+
+#[test]
 fn a_changed_height_of_a_finished_stack_triangulates_nothing_anew() {
     let mut random = Random::new(77);
     let blob = random.blob(0.0, 0.0, 18.0, 90);
