@@ -35,8 +35,8 @@ export const SOLID_EVERY_MS = 90;
 /** A solid that comes within the first is waited for by the drawings; one that takes longer than the second comes beside them. */
 const [QUICK_MS, SLOW_MS] = [40, 70];
 
-/** A drawing follows the hand so often at the most: more would only take the solid's time. */
-const DRAWING_EVERY_MS = 40;
+/** A drawing follows the hand so often at the most: more would only take the solid's time, which a section that moves does not need. */
+const [DRAWING_EVERY_MS, SECTION_EVERY_MS] = [40, 30];
 
 /** Shows what edits of a design would give, while a hand moves: the latest wish wins, those in between are never sent. */
 export function usePreview(id: string) {
@@ -136,7 +136,8 @@ export function usePreview(id: string) {
           await show(now, first);
           const took = performance.now() - start;
           if (first === "solid") want.solidMs = took;
-          if (took < DRAWING_EVERY_MS) await new Promise((done) => setTimeout(done, DRAWING_EVERY_MS - took));
+          const pause = (now.length > 0 ? DRAWING_EVERY_MS : SECTION_EVERY_MS) - took;
+          if (pause > 0) await new Promise((done) => setTimeout(done, pause));
           if (moves !== rest.current.moves) continue;
           const stop = new AbortController();
           const timer = window.setTimeout(() => void show(now, "all", stop.signal), REST_MS);

@@ -96,4 +96,7 @@ fn undo_says_what_was_done_in_the_designs_unit() {
     assert_eq!(said(&design, nonsense), "Wall height high");
     design.document.unit = kachel_tiers::Unit::In;
     assert_eq!(said(&design, height), "Wall 18 in high");
+    design.edit(&[TierEdit::SetRecipe { recipe: RecipeKind::Coaster }.into()]).unwrap();
+    let raised = serde_json::json!({ "kind": "set-measure", "name": "relief", "value": "raised" });
+    assert_eq!(said(&design, raised), "Details raised");
 }

@@ -90,7 +90,12 @@ fn measures(r: &ResultView, unit: Unit) -> Vec<Line> {
     };
     let line = |m: &MeasureView| Line {
         key: m.name.into(),
-        what: msg!("fact-measure", part = &m.group, label = &m.label).said(unit),
+        // Choices are mostly called as what they are of.
+        what: if m.group == m.label {
+            m.label.clone()
+        } else {
+            msg!("fact-measure", part = &m.group, label = &m.label).said(unit)
+        },
         said: said(m),
     };
     r.measures.iter().map(line).collect()
