@@ -34,7 +34,7 @@ impl fmt::Debug for Name {
 /// The share of a memo for what has been asked for more than once; the rest is for what is new.
 const HOT_SHARE: f64 = 0.5;
 
-/// Results by what they were made of; those that are not asked for are given up when it is full. Keys are whole borders of levels:
+/// Results by what they were made of; those that are not asked for are given up when it is full. Keys may be large: they are
 /// hashed quickly, and compared where hashes are equal.
 pub struct Memo<K, V>(Cache<K, V, UnitWeighter, Hashing>);
 

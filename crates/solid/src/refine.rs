@@ -4,7 +4,7 @@ use crate::error::SolidError;
 use crate::heights::{SlabHeights, height_at, uphill};
 use crate::label::Labels;
 use crate::planar::Planar;
-use crate::sheet::{Directed, FAILED, Face, Sheet, beside, plane};
+use crate::sheet::{Directed, FAILED, Face, Owners, Sheet, beside, plane};
 use crate::slope_data::{Corner, Ground, Refined};
 use foldhash::{HashMap, HashMapExt};
 use kachel_geom::{GRID_PER_MM, GridPoint, Point, orient};
@@ -32,7 +32,7 @@ const MOST_STEPS: usize = 256;
 pub(crate) struct Place {
     pub(crate) names: Vec<u32>,
     pub(crate) columns: Vec<u32>,
-    pub(crate) owners: Vec<u16>,
+    pub(crate) owners: Owners,
 }
 
 /// A vertex of the triangulation in plan.
@@ -93,7 +93,7 @@ pub(crate) fn refine(
             break;
         }
     }
-    Ok(work.finish())
+    Ok(work.finish(ground))
 }
 
 /// What a search among kept edges finds. The triangulation may run in circles there and panics when it notices, before it
@@ -308,15 +308,12 @@ impl Work<'_> {
         ramps.iter().map(|r| self.labels.slopes[r.slope as usize].width()).fold(0.0, f64::max)
     }
 
-    fn finish(self) -> Refined {
+    fn finish(self, ground: &Ground) -> Refined {
         let columns = self.columns();
-        let local = |owner: u16| self.place.owners.iter().position(|o| *o == owner).unwrap_or_default() as u16;
+        let kinds = self.sheet.kinds();
         let triangle = |f: Face<'_>| {
-            let column = columns[f.index()];
-            (column != 0).then(|| {
-                let (below, above) = self.labels.columns[column as usize - 1].ends();
-                (f.vertices().map(|v| v.index() as u32), (local(below), local(above)))
-            })
+            let kind = kinds[f.index()].filter(|kind| *kind != 0)?;
+            Some((f.vertices().map(|v| v.index() as u32), ground.columns[kind as usize - 1].ends()))
         };
         let triangles = self.sheet.cdt.inner_faces().filter_map(triangle).collect();
         Refined { triangles, ridges: self.ridges(&columns), stuck: self.stuck(&columns), added: self.added }

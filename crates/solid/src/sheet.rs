@@ -3,6 +3,7 @@
 
 use crate::error::SolidError;
 use crate::faces::Faces;
+use crate::label::VOID;
 use foldhash::HashMap;
 use kachel_geom::GridPoint;
 use spade::{ConstrainedDelaunayTriangulation, Point2, Triangulation};
@@ -70,6 +71,25 @@ pub(crate) fn place_in<N: PartialEq>(seen: &mut Vec<N>, number: N) -> u32 {
         seen.len() - 1
     });
     place as u32
+}
+
+/// Owners by the order in which they come, air first: tiers one by one share most of their levels and slopes with the parts that they
+/// make.
+pub(crate) struct Owners(Vec<u16>);
+
+impl Owners {
+    pub(crate) fn new() -> Self {
+        Self(vec![VOID])
+    }
+
+    pub(crate) fn number(&mut self, owner: u16) -> u16 {
+        place_in(&mut self.0, owner) as u16
+    }
+
+    /// Who the owners below and above are, by their numbers.
+    pub(crate) fn named(&self, (below, above): (u16, u16)) -> (u16, u16) {
+        (self.0[below as usize], self.0[above as usize])
+    }
 }
 
 /// Faces of the arrangement, each of a kind, triangulated with the edges between kinds kept.

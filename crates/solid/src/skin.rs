@@ -6,10 +6,10 @@ use crate::error::{MAX_TRIANGLES, SolidError};
 use crate::faces::Faces;
 use crate::flat::{Flat, FlatTriangle, Flats};
 use crate::heights::SlabHeights;
-use crate::label::{Labels, VOID};
+use crate::label::Labels;
 use crate::mesh::Mesh;
 use crate::planar::Planar;
-use crate::sheet::{Border, Face, Sheet, place_in};
+use crate::sheet::{Border, Face, Owners, Sheet};
 use crate::slope_data::SlopeMesh;
 use crate::slopes;
 use crate::solid::Part;
@@ -193,10 +193,8 @@ fn all_slopes(
 /// The triangles of a level, anticlockwise from above, with the owners below and above.
 fn triangulate(planar: &Planar, flat: &[Flat]) -> Result<Vec<FlatTriangle>, SolidError> {
     let (border, names) = Border::of(&planar.graph, flat);
-    // Owners by the order in which they come: tiers one by one share most of their levels with the parts that they make.
-    let mut owners = vec![VOID];
-    let mut local = |owner: u16| place_in(&mut owners, owner) as u16;
-    let border = border.map(|flat| flat.map(|(below, above)| (local(below), local(above))));
+    let mut owners = Owners::new();
+    let border = border.map(|flat| flat.map(|(below, above)| (owners.number(below), owners.number(above))));
     let make = |border: &Border<Flat>| -> Result<Vec<FlatTriangle>, SolidError> {
         let Some(sheet) = Sheet::new(border)? else { return Ok(vec![]) };
         let kinds = sheet.kinds();
@@ -204,9 +202,5 @@ fn triangulate(planar: &Planar, flat: &[Flat]) -> Result<Vec<FlatTriangle>, Soli
         Ok(sheet.cdt.inner_faces().filter_map(|f| Some((corners(f), kinds[f.index()].flatten()?))).collect())
     };
     let sheet = planar.sheets.flats(border, make)?;
-    let owner = |local: u16| owners[local as usize];
-    let placed = |&(corners, (below, above)): &FlatTriangle| {
-        (corners.map(|v: u32| names[v as usize]), (owner(below), owner(above)))
-    };
-    Ok(sheet.iter().map(placed).collect())
+    Ok(sheet.iter().map(|(corners, of)| (corners.map(|v| names[v as usize]), owners.named(*of))).collect())
 }

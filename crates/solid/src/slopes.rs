@@ -4,10 +4,10 @@
 
 use crate::error::SolidError;
 use crate::heights::SlabHeights;
-use crate::label::{Labels, VOID};
+use crate::label::Labels;
 use crate::planar::Planar;
 use crate::refine::{Place, corner, refine};
-use crate::sheet::{Border, place_in};
+use crate::sheet::{Border, Owners, place_in};
 use crate::slope_data::{Base, Ground, Key, Refined, SlopeMesh};
 use std::sync::Arc;
 
@@ -18,10 +18,8 @@ impl Ground {
         let border = border.map(|column| place_in(&mut columns, column));
         let mut used = Vec::new();
         let mut slope = |number: u32| place_in(&mut used, number);
-        // Owners, too: tiers one by one share most of their slopes with the parts that they make.
-        let mut owners = vec![VOID];
-        let mut owner = |number: u16| place_in(&mut owners, number) as u16;
-        let column = |c: &u32| labels.columns[*c as usize - 1].renumbered(&mut slope, &mut owner);
+        let mut owners = Owners::new();
+        let column = |c: &u32| labels.columns[*c as usize - 1].renumbered(&mut slope, |owner| owners.number(owner));
         let own = columns[1..].iter().map(column).collect();
         let base = |s: &u32| {
             let slope = &labels.slopes[*s as usize];
@@ -54,9 +52,8 @@ pub(crate) fn mesh(
 /// Puts a triangulation into the arrangement.
 fn placed(planar: &Planar, refined: &Refined, place: &Place) -> SlopeMesh {
     let corner = |vertex: u32, next: u32| corner(planar, &place.names, &refined.added, vertex as usize, next as usize);
-    let triangle = |&([a, b, c], (below, above)): &([u32; 3], (u16, u16))| {
-        let owners = (place.owners[below as usize], place.owners[above as usize]);
-        ([corner(a, b), corner(b, c), corner(c, a)], owners)
+    let triangle = |&([a, b, c], of): &([u32; 3], (u16, u16))| {
+        ([corner(a, b), corner(b, c), corner(c, a)], place.owners.named(of))
     };
     SlopeMesh {
         triangles: refined.triangles.iter().map(triangle).collect(),

@@ -1,7 +1,7 @@
 //! Beds: designs that are printed together.
 
 use super::shop::{Damage, Shared, Shop, compute, on_shelf, tagged, version};
-use crate::db::{DbError, Shelved, StepLabel, Stored};
+use crate::db::{DbError, Shelved, Stored};
 use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
@@ -113,14 +113,14 @@ pub(super) fn on_beds(shop: &Shop, bed: &Bed, watch: &Watch) -> Result<OnBeds, A
 fn seen(s: Stored<Bed>, on: &OnBeds, watch: &Watch) -> BedOnShelf {
     let conflicts = on.conflicts(&s.document, watch);
     let result = bed_view(&s.document, on, conflicts);
-    let said = |label: Option<StepLabel>| label.map(|l| l.said(on.workshop.unit));
+    let unit = on.workshop.unit;
     BedOnShelf {
         id: s.id,
         version: s.version,
         document: s.document,
         saved_at: s.updated_at,
-        undo: said(s.undo),
-        redo: said(s.redo),
+        undo: s.undo.map(|label| label.said(unit)),
+        redo: s.redo.map(|label| label.said(unit)),
         result,
     }
 }

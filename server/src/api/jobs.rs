@@ -1,4 +1,4 @@
-use super::shop::Shared;
+use super::shop::{Shared, if_there};
 use actix_web::HttpResponse;
 use actix_web::web::{self, Path, ServiceConfig};
 use serde::Serialize;
@@ -30,9 +30,10 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
 ))]
 pub(super) async fn show(shop: Shared, name: Path<String>) -> HttpResponse {
     // One that has ended meanwhile is no error: the page asks while the answer is on its way.
-    let Some(watch) = shop.worker.job(&name) else { return HttpResponse::NoContent().finish() };
-    let (stage, done) = watch.progress();
-    HttpResponse::Ok().json(JobView { words: stage.words().to_string(), done })
+    if_there(shop.worker.job(&name).map(|watch| {
+        let (stage, done) = watch.progress();
+        JobView { words: stage.words().to_string(), done }
+    }))
 }
 
 /// A job that has ended meanwhile counts as stopped.

@@ -2,8 +2,8 @@
 
 use super::attachment::attachment;
 use super::beds::on_beds;
-use super::print::{if_there, layer_of};
-use super::shop::{Shared, Shop, compute};
+use super::print::layer_of;
+use super::shop::{Shared, Shop, compute, if_there};
 use super::taken::correction;
 use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};

@@ -1,12 +1,12 @@
 //! A print before it is printed.
 
-use super::shop::{Shared, Shop, compute};
+use super::shop::{Shared, Shop, compute, if_there};
 use super::taken::correction;
 use crate::problem::ApiError;
 use actix_web::web::{self, Json, Path, Query, ServiceConfig};
 use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::{Document, KeyedPrint, PrintView, PrintWish, Quality, Run, Stage, Watch, layer_view, print_view};
-use serde::{Deserialize, Serialize};
+use serde::Deserialize;
 
 pub(super) fn configure(routes: &mut ServiceConfig) {
     routes
@@ -108,9 +108,4 @@ pub(super) fn layer_of<T>(
         return Ok(None);
     }
     layer().ok_or(ApiError::Unknown("thing-layer")).map(Some)
-}
-
-/// What was asked for, or no content.
-pub(super) fn if_there(answer: Option<impl Serialize>) -> HttpResponse {
-    answer.map_or_else(|| HttpResponse::NoContent().finish(), |found| HttpResponse::Ok().json(found))
 }

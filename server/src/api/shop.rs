@@ -1,6 +1,6 @@
 //! What every handler works with: the shelf, the stages, threads for them, and how designs are answered.
 
-use crate::db::{Damaged, Db, Shelved, StepLabel, Stored};
+use crate::db::{Damaged, Db, Shelved, Stored};
 use crate::gone::gone;
 use crate::helper::Helper;
 use crate::printer::Port;
@@ -155,14 +155,13 @@ impl Shop {
     pub(super) fn view(&self, s: Stored, look: Look, watch: &Watch) -> DesignView {
         let result = self.result(&s.document, look, watch);
         let unit = s.document.unit;
-        let said = |label: Option<StepLabel>| label.map(|l| l.said(unit));
         DesignView {
             id: s.id,
             version: s.version,
             document: s.document,
             saved_at: s.updated_at,
-            undo: said(s.undo),
-            redo: said(s.redo),
+            undo: s.undo.map(|label| label.said(unit)),
+            redo: s.redo.map(|label| label.said(unit)),
             result,
         }
     }
@@ -171,6 +170,11 @@ impl Shop {
 /// An answer that says in its ETag which version it is.
 pub(super) fn tagged(mut response: HttpResponseBuilder, version: i64, body: &impl Serialize) -> HttpResponse {
     response.insert_header((ETAG, format!("\"{version}\""))).json(body)
+}
+
+/// What was asked for, or no content where it is not there any more.
+pub(super) fn if_there(answer: Option<impl Serialize>) -> HttpResponse {
+    answer.map_or_else(|| HttpResponse::NoContent().finish(), |found| HttpResponse::Ok().json(found))
 }
 
 /// The version in If-Match, as our ETags have it.

@@ -5,7 +5,7 @@ use kachel_words::{Message, Unit};
 
 /// What a step is called: a message, and what was said of it when the step was made. Steps from before messages were kept have only
 /// that, and so has a step whose message this program does not know.
-#[derive(Clone, Debug, PartialEq, Queryable, Selectable)]
+#[derive(Clone, Debug, PartialEq, Insertable, Queryable, Selectable)]
 #[diesel(table_name = super::schema::revisions)]
 pub struct StepLabel {
     label: String,
@@ -17,11 +17,6 @@ impl StepLabel {
     pub fn said(&self, unit: Unit) -> String {
         let kept: Option<Message> = self.message.as_ref().and_then(|text| serde_json::from_str(text).ok());
         kept.filter(Message::is_known).map_or_else(|| self.label.clone(), |message| message.said(unit))
-    }
-
-    /// Its columns, of a new step.
-    pub(super) fn columns(self) -> (String, Option<String>) {
-        (self.label, self.message)
     }
 }
 

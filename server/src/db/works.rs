@@ -265,15 +265,13 @@ fn insert_revision<D: Kept>(
     label: &Message,
 ) -> Result<(), DbError> {
     let text = d.written()?;
-    let (said, message) = StepLabel::from(label).columns();
     diesel::insert_into(revisions::table)
         .values((
             revisions::work_id.eq(id),
             revisions::seq.eq(seq),
             revisions::sum.eq(Engine::hash(text.as_bytes())),
             revisions::document.eq(text),
-            revisions::label.eq(said),
-            revisions::message.eq(message),
+            StepLabel::from(label),
             revisions::created_at.eq(now()),
         ))
         .execute(c)?;

@@ -106,6 +106,38 @@ fn a_dragged_height_leaves_a_trace() {
     });
 }
 
+/// Each answer used to bring new lists of the same tiers, and the solid was drawn for each.
+#[test]
+fn a_section_that_moves_draws_no_solid() {
+    measure(|page| async move {
+        let _server = hedgehog(&page, "still").await;
+        page.run(
+            "window.drawn = 0;
+            for (const name of ['drawElements', 'drawArrays']) {
+                const real = WebGL2RenderingContext.prototype[name];
+                WebGL2RenderingContext.prototype[name] = function (...all) {
+                    window.drawn += 1;
+                    return real.apply(this, all);
+                };
+            }",
+        )
+        .await;
+        // A height shows that drawing is noticed, and then it rests.
+        let pace = dragged(&page, "[data-handle=wall-height]", (0.0, -20.0), SECTION, 1.0).await;
+        assert!(pace.rate("preview") > 0.0);
+        page.until("return window.drawn > 0", &json!(true)).await;
+        page.until(
+            "const now = window.drawn; return new Promise((done) => setTimeout(() => done(now === window.drawn), 1500))",
+            &json!(true),
+        )
+        .await;
+        page.run("window.drawn = 0").await;
+        let pace = dragged(&page, "[data-handle=section] text", (0.0, -60.0), SECTION, 1.5).await;
+        assert!(pace.rate("preview") > 0.0 && pace.rate("drawing") > 0.0);
+        assert_eq!(page.run("return window.drawn").await, json!(0));
+    });
+}
+
 /// Milliseconds from what `act` does to the frame after the mesh has changed.
 async fn to_mesh(page: &Page, act: &str) -> f64 {
     let script = format!(

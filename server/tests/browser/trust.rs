@@ -31,6 +31,8 @@ fn a_damaged_design_is_told_on_the_shelf_and_goes_back_to_the_state_before() {
         assert_eq!(server.post(&format!("/api/designs/{hurt}/edits"), Some(1), &rename).0, 200);
         damage(&data, &hurt);
         assert_eq!(server.get(&format!("/api/designs/{hurt}")).status(), 500);
+        let steps = server.get_json(&format!("/api/designs/{hurt}/steps"));
+        assert_eq!(steps[0]["label"], "Called 'Second thoughts'", "its steps are told all the same");
         page.goto(&server.url("/")).await;
         page.find(&format!("[data-design='{sound}'] a[aria-label^=Open]")).await;
         page.until_text("is not what was written there").await;

@@ -1,4 +1,4 @@
-import { replaceEqualDeep, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { CupAsked } from "../../api/client";
@@ -76,11 +76,7 @@ export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: b
   // Drawings follow the hand first: a solid takes ten times as long.
   const isDragging = useInterface((s) => s.isDragging);
   const calm = useCalmed(result, isDragging ? SOLID_EVERY_MS : 0);
-  const fresh = useMemo(() => (calm.solid ? seenOf(calm, calm.solid) : null), [calm]);
-  // A result that says the same of the solid, as where only the section has moved, is no reason to draw it again.
-  const [seen, setSeen] = useState(fresh);
-  const same = replaceEqualDeep(seen, fresh);
-  if (same !== seen) setSeen(same);
+  const seen = useMemo(() => (calm.solid ? seenOf(calm, calm.solid) : null), [calm]);
   const name = view.name ?? usual;
   const count = view.count + (use ? 0.5 : 0);
   const asked = useMemo(() => ({ name, count }), [name, count]);

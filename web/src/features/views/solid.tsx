@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { replaceEqualDeep, useQuery } from "@tanstack/react-query";
 import { memo, useMemo, useRef, useState } from "react";
 import { Light } from "./light";
 import { boxOf, type TierMesh } from "./mesh";
@@ -29,9 +29,10 @@ export default function Solid(p: SolidProps) {
   return <Scene {...held} data={data} />;
 }
 
+/** Whether they say the same: a result that does, as where only the section has moved, is no reason to draw the solid again. */
 function isSame(a: SolidProps, b: SolidProps): boolean {
   const keys = new Set([...Object.keys(a), ...Object.keys(b)]) as Set<keyof SolidProps>;
-  return [...keys].every((k) => Object.is(a[k], b[k]));
+  return [...keys].every((k) => Object.is(replaceEqualDeep(a[k], b[k]), a[k]));
 }
 
 const Scene = memo(function Scene(p: SolidProps & { data: TierMesh[] | undefined }) {
