@@ -117,7 +117,7 @@ impl Engine {
     pub fn display(&self, solid_key: &str, watch: &Watch) -> Result<Option<Arc<Vec<DisplayPart>>>, EngineError> {
         let Some(built) = self.built.get(&solid_key.to_string()) else { return Ok(None) };
         let parts = self.display.get_or_once(&solid_key.to_string(), || {
-            let parts = extrude_tiers(&built.planar, &built.stack, &built.slices, watch)?;
+            let parts = extrude_tiers(&built.planar, &built.stack, &built.slices, Some(&built.solid), watch)?;
             Ok::<_, SolidError>(Arc::new(parts.into_iter().map(|p| DisplayPart::of(p, &built.stack)).collect()))
         })?;
         Ok(Some(parts))

@@ -109,7 +109,7 @@ impl Engine {
         }
         let slices = slice(&in_use.stack, &self.plans, watch)?;
         let planar = arrange(&slices, &self.sheets, watch)?;
-        let parts = extrude_tiers(&planar, &in_use.stack, &slices, watch)?;
+        let parts = extrude_tiers(&planar, &in_use.stack, &slices, None, watch)?;
         let parts = parts.into_iter().map(|p| DisplayPart::of(p, &in_use.stack)).collect();
         Ok(Some(Shown { in_use, parts }))
     }

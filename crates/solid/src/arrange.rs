@@ -2,9 +2,11 @@
 //! passes a new vertex's grid square led through it (snap rounding, after J. D. Hobby, 'Practical segment
 //! intersection with finite precision output', 1999, doi:10.1016/S0925-7721(99)00021-8), until nothing crosses.
 
+use crate::bands::Bands;
 use crate::error::SolidError;
 use foldhash::{HashMap, HashMapExt};
 use kachel_geom::{GridPoint, Region, Watch, orient};
+use smallvec::SmallVec;
 
 /// Rounds after which untangling gives up; drawn shapes need two or three.
 const MAX_ROUNDS: usize = 64;
@@ -53,8 +55,8 @@ impl Piece {
 }
 
 impl Arrangement {
-    /// Arranges the boundaries of `regions`; edges that pass the grid square of a point of `stops` get a corner there.
-    pub(crate) fn new(regions: &[Region], stops: &[GridPoint], watch: &Watch) -> Result<Self, SolidError> {
+    /// Arranges the boundaries of `regions`.
+    pub(crate) fn new(regions: &[Region], watch: &Watch) -> Result<Self, SolidError> {
         let mut pieces = Vec::new();
         for (region, r) in (0u32..).zip(regions) {
             for ring in r.rings() {
@@ -63,13 +65,37 @@ impl Arrangement {
             }
         }
         merge(&mut pieces);
-        let mut stops = stops.to_vec();
+        Self::settled(pieces, watch)
+    }
+
+    /// The same with corners at `stops`, where edges pass their grid squares.
+    pub(crate) fn with_corners(&self, stops: &[GridPoint], watch: &Watch) -> Result<Self, SolidError> {
+        let of = |e: &Edge| {
+            let [a, b] = [e.a, e.b].map(|v| self.points[v as usize]);
+            e.windings
+                .iter()
+                .map(move |w| Piece { a, b, region: w.region, turns: w.turns })
+                .collect::<SmallVec<[_; 2]>>()
+        };
+        let mut pieces: Vec<Piece> = self.edges.iter().flat_map(of).collect();
+        let (mut hot, spans, mut cuts) = (stops.to_vec(), spans(&pieces), Cuts::new());
+        hot.sort_unstable();
+        hot.dedup();
+        pass_hot(&spans, &hot, &mut cuts);
+        pieces = split(&pieces, &spans, cuts);
+        merge(&mut pieces);
+        Self::settled(pieces, watch)
+    }
+
+    /// Divides edges until they meet only at their ends.
+    fn settled(mut pieces: Vec<Piece>, watch: &Watch) -> Result<Self, SolidError> {
         let mut welds = 0;
+        let mut kept = vec![];
         for _ in 0..MAX_ROUNDS {
             watch.check()?;
             let spans = spans(&pieces);
             let (mut cuts, mut hot) = crossings(&spans, watch)?;
-            hot.append(&mut stops);
+            hot.append(&mut kept);
             hot.sort_unstable();
             hot.dedup();
             if cuts.is_empty() && hot.is_empty() {
@@ -78,7 +104,7 @@ impl Arrangement {
                     return Ok(Self::from_pieces(&pieces));
                 }
                 welds += 1;
-                stops = welded;
+                kept = welded;
                 continue;
             }
             pass_hot(&spans, &hot, &mut cuts);
@@ -180,23 +206,32 @@ fn spans(pieces: &[Piece]) -> Vec<Span> {
 /// Where edges have to be split: (edge, point).
 type Cuts = Vec<(u32, GridPoint)>;
 
-/// A sweep over x: spans come sorted by their left end.
+/// A sweep over x: spans come sorted by their left end. What is under way is kept by bands of y.
 fn crossings(spans: &[Span], watch: &Watch) -> Result<(Cuts, Vec<GridPoint>), SolidError> {
     let (mut cuts, mut hot) = (Cuts::new(), Vec::new());
-    let mut active: Vec<usize> = Vec::new();
+    let bands = Bands::over(spans.iter().map(|s| (s.0, s.1)));
+    let reaches: Vec<_> = spans.iter().map(|s| bands.reach(s.0, s.1)).collect();
+    let mut under_way: Vec<Vec<usize>> = vec![Vec::new(); bands.count()];
     for (i, &(a, b, ..)) in spans.iter().enumerate() {
         if i % 1024 == 0 {
             watch.check()?;
         }
         let (low, high) = (a.y().min(b.y()), a.y().max(b.y()));
-        active.retain(|&j| spans[j].1.x() >= a.x());
-        for &j in &active {
-            let (c, d, ..) = spans[j];
-            if c.y().min(d.y()) <= high && c.y().max(d.y()) >= low {
-                meet((i, a, b), (j, c, d), &mut cuts, &mut hot);
-            }
+        for band in reaches[i].clone() {
+            under_way[band].retain(|&j| {
+                let (c, d, ..) = spans[j];
+                if d.x() < a.x() {
+                    return false;
+                }
+                // Two that share several bands are looked at in the first of them.
+                let is_first = band == *reaches[i].start().max(reaches[j].start());
+                if is_first && c.y().min(d.y()) <= high && c.y().max(d.y()) >= low {
+                    meet((i, a, b), (j, c, d), &mut cuts, &mut hot);
+                }
+                true
+            });
+            under_way[band].push(i);
         }
-        active.push(i);
     }
     Ok((cuts, hot))
 }
@@ -323,7 +358,7 @@ mod tests {
             Region::new([vec![at(0, 0), at(4000, -300), at(4001, -300), at(9000, 0), at(9000, 5000)]]),
             Region::new([vec![at(1, 1), at(-5000, 0), at(-5000, -5000)]]),
         ];
-        let a = Arrangement::new(&regions, &[], &Watch::default()).unwrap();
+        let a = Arrangement::new(&regions, &Watch::default()).unwrap();
         assert_eq!((a.points.len(), nearest(&a) > 1), (6, true), "{:?}", a.points);
         for_all(200, |random: &mut Random| {
             // Many crossings in little room.
@@ -332,8 +367,56 @@ mod tests {
                 (0..5 + random.below(12)).map(|_| at(any(random), any(random))).collect::<Vec<_>>()
             };
             let regions = [Region::new([ring(random)]), Region::new([ring(random)])];
-            let a = Arrangement::new(&regions, &[], &Watch::default()).unwrap();
+            let a = Arrangement::new(&regions, &Watch::default()).unwrap();
             assert!(a.points.len() < 2 || nearest(&a) > 1, "{:?}", a.points);
+        });
+    }
+
+    /// Random rings in little room, some of them long and thin.
+    fn tangled(random: &mut Random) -> Vec<Region> {
+        let high = 2 + random.below(4000);
+        let mut ring = || {
+            let at = |random: &mut Random, most: usize| i32::try_from(random.below(most)).unwrap();
+            (0..5 + random.below(20)).map(|_| GridPoint::new(at(random, 4000), at(random, high)).unwrap()).collect()
+        };
+        vec![Region::new([ring()]), Region::new([ring()])]
+    }
+
+    #[test]
+    fn edges_meet_only_at_their_ends() {
+        for_all(60, |random: &mut Random| {
+            let a = Arrangement::new(&tangled(random), &Watch::default()).unwrap();
+            let line = |e: &Edge| (a.points[e.a as usize], a.points[e.b as usize]);
+            for (i, e) in a.edges.iter().enumerate() {
+                for (j, f) in a.edges[..i].iter().enumerate() {
+                    let ((p, q), (r, s), mut cuts, mut hot) = (line(e), line(f), Cuts::new(), vec![]);
+                    meet((i, p, q), (j, r, s), &mut cuts, &mut hot);
+                    assert!(cuts.is_empty() && hot.is_empty(), "{p:?}-{q:?} and {r:?}-{s:?}");
+                }
+            }
+        });
+    }
+
+    #[test]
+    fn corners_asked_for_on_edges_are_there() {
+        for_all(200, |random: &mut Random| {
+            let a = Arrangement::new(&tangled(random), &Watch::default()).unwrap();
+            let middle = |e: &Edge| {
+                let (p, q) = (a.points[e.a as usize], a.points[e.b as usize]);
+                GridPoint::new(i32::midpoint(p.x(), q.x()), i32::midpoint(p.y(), q.y())).unwrap()
+            };
+            let long = |e: &&Edge| {
+                let (p, q) = (a.points[e.a as usize], a.points[e.b as usize]);
+                (p.x() - q.x()).abs().max((p.y() - q.y()).abs()) > 40
+            };
+            let stops: Vec<GridPoint> = a.edges.iter().filter(long).step_by(5).map(middle).collect();
+            let with = a.with_corners(&stops, &Watch::default()).unwrap();
+            for s in &stops {
+                // A corner beside another may have been welded to it.
+                let is_near = |p: &GridPoint| (p.x() - s.x()).abs() <= 1 && (p.y() - s.y()).abs() <= 1;
+                assert!(with.points.iter().any(is_near), "{s:?}");
+            }
+            assert!(with.edges.len() >= a.edges.len());
         });
     }
 }

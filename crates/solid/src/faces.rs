@@ -2,6 +2,7 @@
 //! from face to face. From here on there is no geometry, only labels.
 
 use crate::arrange::{Arrangement, Edge};
+use crate::bands::Bands;
 use crate::error::SolidError;
 use kachel_geom::{GridPoint, Watch};
 use std::cmp::Ordering;
@@ -194,10 +195,10 @@ fn place(
     }
     leftmost.extend((0u32..).zip(&best).filter_map(|(c, p)| p.map(|p| (p, c))));
     leftmost.sort_unstable();
-    let bands = Bands::new(a);
+    let by_band = ByBand::new(a);
     for (p, c) in leftmost {
         watch.check()?;
-        face[c as usize] = match bands.left_of(a, p) {
+        face[c as usize] = match by_band.left_of(a, p) {
             Some(down) => face[cycle_of[down as usize] as usize],
             None => OUTSIDE,
         };
@@ -206,37 +207,27 @@ fn place(
 }
 
 /// Edges by bands of y, to find what lies left of a point.
-struct Bands {
-    low: i32,
-    height: i32,
+struct ByBand {
+    bands: Bands,
     edges: Vec<Vec<u32>>,
 }
 
-impl Bands {
+impl ByBand {
     fn new(a: &Arrangement) -> Self {
-        const COUNT: i32 = 512;
-        let low = a.points.iter().map(|p| p.y()).min().unwrap_or(0);
-        let high = a.points.iter().map(|p| p.y()).max().unwrap_or(0);
-        let height = (high - low) / COUNT + 1;
-        let mut bands = Self { low, height, edges: vec![Vec::new(); COUNT as usize + 1] };
-        for (i, e) in (0u32..).zip(&a.edges) {
-            let (p, q) = (a.points[e.a as usize].y(), a.points[e.b as usize].y());
-            for band in bands.band(p.min(q))..=bands.band(p.max(q)) {
-                bands.edges[band].push(i);
-            }
+        let ends = |e: &Edge| (a.points[e.a as usize], a.points[e.b as usize]);
+        let bands = Bands::over(a.edges.iter().map(ends));
+        let mut edges = vec![Vec::new(); bands.count()];
+        for (i, (p, q)) in (0u32..).zip(a.edges.iter().map(ends)) {
+            bands.reach(p, q).for_each(|band| edges[band].push(i));
         }
-        bands
-    }
-
-    fn band(&self, y: i32) -> usize {
-        usize::try_from((y - self.low) / self.height).unwrap_or(0)
+        Self { bands, edges }
     }
 
     /// The half-edge that runs down past `p`, nearest on the left: `p` sees the face on its left. The ray runs a hair
     /// above p.y, so ends at that very height count as below it.
     fn left_of(&self, a: &Arrangement, p: GridPoint) -> Option<u32> {
         let mut best: Option<(u32, At)> = None;
-        for &i in &self.edges[self.band(p.y())] {
+        for &i in &self.edges[self.bands.of(p.y())] {
             let e = &a.edges[i as usize];
             let (q, r) = (a.points[e.a as usize], a.points[e.b as usize]);
             if (q.y() > p.y()) == (r.y() > p.y()) {

@@ -27,6 +27,13 @@ impl SlabHeights {
         (!t.is_nan()).then(|| if t > 0.0 && t < 1.0 { self.inner_z(t) } else { self.z_of(t) })
     }
 
+    /// The height of all wedges at a vertex, by their half-edges, where it is the same.
+    pub(crate) fn common(&self, halves: &[u32]) -> Option<f64> {
+        let mut all = halves.iter().map(|h| self.corner[*h as usize]).filter(|t| !t.is_nan());
+        let first = all.next()?;
+        all.all(|t| t == first).then_some(first)
+    }
+
     /// Grid height of a height within the slab.
     pub(crate) fn z_of(&self, t: f64) -> i32 {
         #[expect(clippy::cast_possible_truncation, reason = "between two grid heights")]
@@ -144,18 +151,19 @@ pub(crate) fn find(planar: &Planar, labels: &Labels, levels: &[Grid]) -> Result<
 /// Rounds of dividing edges along which a slope bends.
 pub(crate) const MAX_BENDS: usize = 4;
 
+/// How often an edge, and its parts, are divided in one of them.
+const MAX_DEPTH: usize = 4;
+
 /// Edges shorter than this (mm) are not divided.
 const SHORTEST_MM: f64 = 0.05;
 
 /// Places on edges at which a slope passes too far from the line between its heights over both ends: where an upright face
 /// cuts a slope, the line between the two bends with the slope's own foot.
 pub(crate) fn bends(planar: &Planar, labels: &Labels, heights: &[Option<SlabHeights>]) -> Vec<GridPoint> {
-    let on_edge = |edge: u32| {
+    let on_edge = |edge: u32| -> Vec<GridPoint> {
+        let mut places = vec![];
         let e = &planar.graph.arrangement.edges[edge as usize];
         let [a, b] = [e.a, e.b].map(|v| planar.graph.arrangement.points[v as usize].mm());
-        if a.distance(b) < SHORTEST_MM {
-            return None;
-        }
         let (left, right) = planar.graph.sides(edge as usize);
         let [la, lb, ra, rb] = planar.graph.corners(edge);
         for (slab, h) in heights.iter().enumerate().filter_map(|(slab, h)| Some((slab, h.as_ref()?))) {
@@ -166,39 +174,55 @@ pub(crate) fn bends(planar: &Planar, labels: &Labels, heights: &[Option<SlabHeig
                 continue;
             }
             for (column, wedges) in columns.into_iter().zip([[la, lb], [ra, rb]]).filter(|(column, _)| *column != 0) {
-                let ends = wedges.map(|w| h.corner[w as usize]);
-                if let Some(p) = bend(planar, labels, edge, column, ends, [a, b]) {
-                    return Some(p);
+                let ramps = &labels.columns[column as usize - 1].ramps;
+                let slopes = || ramps.iter().map(|r| &labels.slopes[r.slope as usize]);
+                // Along its own foot or top it does not.
+                if slopes().any(|s| ends_at(planar, s, edge) != (false, false)) {
+                    continue;
+                }
+                let width = slopes().map(Slope::width).fold(0.0, f64::max);
+                let height = |p: GridPoint| height_at(planar, labels, column, p);
+                bend(
+                    [(a, h.corner[wedges[0] as usize]), (b, h.corner[wedges[1] as usize])],
+                    width,
+                    &height,
+                    MAX_DEPTH,
+                    &mut places,
+                );
+                // What bends in other slabs, or on the other side, is looked at between these places.
+                if !places.is_empty() {
+                    return places;
                 }
             }
         }
-        None
+        places
     };
-    (0..planar.graph.arrangement.edges.len() as u32).into_par_iter().filter_map(on_edge).collect()
+    (0..planar.graph.arrangement.edges.len() as u32).into_par_iter().flat_map_iter(on_edge).collect()
 }
 
-/// Where a column's slope bends most along an edge, between its heights over both ends.
+/// Finds the place between two heights where a slope bends most, and more on both sides of it.
 fn bend(
-    planar: &Planar,
-    labels: &Labels,
-    edge: u32,
-    column: u32,
-    ends: [f64; 2],
-    [a, b]: [Point<Mm>; 2],
-) -> Option<GridPoint> {
-    let ramps = &labels.columns[column as usize - 1].ramps;
-    let slopes = || ramps.iter().map(|r| &labels.slopes[r.slope as usize]);
-    // Along its own foot or top it does not.
-    if slopes().any(|s| ends_at(planar, s, edge) != (false, false)) {
-        return None;
+    [(a, low), (b, high)]: [(Point<Mm>, f64); 2],
+    width: f64,
+    height: &impl Fn(GridPoint) -> f64,
+    depth: usize,
+    places: &mut Vec<GridPoint>,
+) {
+    if depth == 0 || a.distance(b) < SHORTEST_MM {
+        return;
     }
-    let width = slopes().map(Slope::width).fold(0.0, f64::max);
     let miss_at = |share: f64| {
         let p = GridPoint::from_mm(Point::new(a.x + (b.x - a.x) * share, a.y + (b.y - a.y) * share)).ok()?;
-        let miss = (height_at(planar, labels, column, p) - (ends[0] + (ends[1] - ends[0]) * share)).abs() * width;
-        (miss > CHORD_MM).then_some((p, miss))
+        let t = height(p);
+        let miss = (t - (low + (high - low) * share)).abs() * width;
+        (miss > CHORD_MM).then_some((p, t, miss))
     };
-    [0.25, 0.5, 0.75].into_iter().filter_map(miss_at).max_by(|p, q| p.1.total_cmp(&q.1)).map(|(p, _)| p)
+    let most = [0.25, 0.5, 0.75].into_iter().filter_map(miss_at).max_by(|p, q| p.2.total_cmp(&q.2));
+    if let Some((p, t, _)) = most {
+        places.push(p);
+        bend([(a, low), (p.mm(), t)], width, height, depth - 1, places);
+        bend([(p.mm(), t), (b, high)], width, height, depth - 1, places);
+    }
 }
 
 fn corners(planar: &Planar, labels: &Labels, slab: usize, heights: &mut SlabHeights) {

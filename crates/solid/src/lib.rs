@@ -32,6 +32,7 @@
 //! ```
 
 mod arrange;
+mod bands;
 mod borders;
 mod builder;
 mod error;

@@ -7,6 +7,7 @@ use crate::kept::Sheets;
 use crate::slope_data::{MAX_SLOPES, SlopeCache};
 use kachel_geom::{GridPoint, Region, Stage, Watch};
 use kachel_tiers::Slices;
+use std::sync::Arc;
 
 /// The areas of a stack's slices in one planar arrangement; region *i* is area *i*.
 #[derive(Debug)]
@@ -18,7 +19,7 @@ pub struct Planar {
     pub(crate) sheets: Sheets,
     /// Triangulated slopes; they do not depend on heights either.
     pub(crate) slopes: SlopeCache,
-    pub(crate) borders: Borders,
+    pub(crate) borders: Arc<Borders>,
 }
 
 /// Lays the slices' areas into one arrangement, which will use the levels that `sheets` knows.
@@ -28,19 +29,30 @@ pub fn arrange(slices: &Slices, sheets: &Sheets, watch: &Watch) -> Result<Planar
     if found > MAX_LEVELS {
         return Err(SolidError::TooLarge { what: "too-many-levels", found, limit: MAX_LEVELS });
     }
-    Planar::new(slices.areas.iter().map(|a| (**a).clone()).collect(), &[], sheets.clone(), watch)
+    Planar::new(slices.areas.iter().map(|a| (**a).clone()).collect(), sheets.clone(), watch)
 }
 
 impl Planar {
-    pub(crate) fn new(
+    pub(crate) fn new(regions: Vec<Region>, sheets: Sheets, watch: &Watch) -> Result<Self, SolidError> {
+        let arrangement = Arrangement::new(&regions, watch)?;
+        let borders = Arc::new(Borders::new(regions.len()));
+        Self::of(arrangement, regions, borders, sheets, watch)
+    }
+
+    /// The same with corners at `stops` on the edges that pass there.
+    pub(crate) fn with_corners(&self, stops: &[GridPoint], watch: &Watch) -> Result<Self, SolidError> {
+        let arrangement = self.graph.arrangement.with_corners(stops, watch)?;
+        Self::of(arrangement, self.regions.clone(), Arc::clone(&self.borders), self.sheets.clone(), watch)
+    }
+
+    fn of(
+        arrangement: Arrangement,
         regions: Vec<Region>,
-        stops: &[GridPoint],
+        borders: Arc<Borders>,
         sheets: Sheets,
         watch: &Watch,
     ) -> Result<Self, SolidError> {
-        let arrangement = Arrangement::new(&regions, stops, watch)?;
         let graph = Faces::new(arrangement, regions.len(), watch)?;
-        let borders = Borders::new(regions.len());
         let (flats, slopes) = (FlatCache::new(MAX_FLATS), SlopeCache::new(MAX_SLOPES));
         Ok(Self { regions, graph, flats, sheets, slopes, borders })
     }

@@ -4,11 +4,12 @@ use crate::error::SolidError;
 use crate::heights::{SlabHeights, height_at, uphill};
 use crate::label::Labels;
 use crate::planar::Planar;
-use crate::sheet::{Directed, FAILED, Face, Owners, Sheet, beside, plane};
+use crate::sheet::{Directed, FAILED, Face, Owners, Sheet, UndirectedEdge, beside, plane};
 use crate::slope_data::{Corner, Ground, Refined};
-use foldhash::{HashMap, HashMapExt};
 use kachel_geom::{GRID_PER_MM, GridPoint, Point, orient};
-use spade::handles::FixedVertexHandle;
+use rayon::prelude::*;
+use smallvec::SmallVec;
+use spade::handles::{FixedFaceHandle, FixedUndirectedEdgeHandle, FixedVertexHandle, InnerTag};
 use spade::{PositionInTriangulation, Triangulation};
 use std::panic::{AssertUnwindSafe, catch_unwind};
 
@@ -25,6 +26,8 @@ const MAX_ROUNDS: usize = 16;
 const SHORTEST: i32 = 6;
 /// The same on edges that lie in a level where they must not: slivers do less harm than an edge that crosses a flat face.
 const SHORTEST_IN_LEVEL: i32 = 2;
+/// So many edges or triangles are worth a thread.
+const AT_ONCE: usize = 128;
 /// Triangles that are crossed on the way to a ridge; a finish is a few triangles wide.
 const MOST_STEPS: usize = 256;
 
@@ -33,6 +36,10 @@ pub(crate) struct Place {
     pub(crate) names: Vec<u32>,
     pub(crate) columns: Vec<u32>,
     pub(crate) owners: Owners,
+}
+
+fn hint(vertex: usize) -> FixedVertexHandle {
+    FixedVertexHandle::from_index(vertex)
 }
 
 /// A vertex of the triangulation in plan.
@@ -73,10 +80,12 @@ struct Work<'a> {
     heights: &'a SlabHeights,
     sheet: Sheet<u32>,
     place: &'a Place,
+    /// The kind of each triangle, 0 outside slopes.
+    kinds: Vec<u32>,
+    /// The height at each of the arrangement's vertices, where all its wedges have the same.
+    common: Vec<Option<f64>>,
     /// What was added to the arrangement's vertices.
     added: Vec<(GridPoint, f64)>,
-    /// Where triangles that do not rise as they should miss their slope, by their corners.
-    missed: HashMap<[usize; 3], Option<GridPoint>>,
 }
 
 pub(crate) fn refine(
@@ -87,13 +96,35 @@ pub(crate) fn refine(
     place: &Place,
 ) -> Result<Refined, SolidError> {
     let Some(sheet) = Sheet::new(&ground.border)? else { return Ok(Refined::default()) };
-    let mut work = Work { planar, labels, heights, sheet, place, added: vec![], missed: HashMap::new() };
+    let kinds = kinds_of(&sheet);
+    let common = place.names.iter().map(|v| heights.common(&planar.graph.out[*v as usize])).collect();
+    let mut work = Work { planar, labels, heights, sheet, place, kinds, common, added: vec![] };
+    let mut look = Look::all(&work.sheet);
     for _ in 0..MAX_ROUNDS {
-        if !work.refine()? {
-            break;
+        match work.refine(&look)? {
+            Some(next) => look = next,
+            None => break,
         }
     }
+    debug_assert_eq!(work.kinds, kinds_of(&work.sheet));
     Ok(work.finish(ground))
+}
+
+fn kinds_of(sheet: &Sheet<u32>) -> Vec<u32> {
+    sheet.kinds().into_iter().map(Option::unwrap_or_default).collect()
+}
+
+/// What a round looks at: triangles and edges that are new, or that still miss their slope. The others are as they
+/// were when nothing was wanted there.
+struct Look {
+    faces: Vec<FixedFaceHandle<InnerTag>>,
+    edges: Vec<FixedUndirectedEdgeHandle>,
+}
+
+impl Look {
+    fn all(sheet: &Sheet<u32>) -> Self {
+        Self { faces: sheet.cdt.fixed_inner_faces().collect(), edges: sheet.cdt.fixed_undirected_edges().collect() }
+    }
 }
 
 /// What a search among kept edges finds. The triangulation may run in circles there and panics when it notices, before it
@@ -103,9 +134,9 @@ fn searched<T>(search: impl FnOnce() -> T) -> Option<T> {
 }
 
 impl Work<'_> {
-    /// The column that each triangle belongs to, 0 outside slopes.
-    fn columns(&self) -> Vec<u32> {
-        self.sheet.kinds().into_iter().map(|kind| self.place.columns[kind.unwrap_or_default() as usize]).collect()
+    /// The column that a triangle belongs to, 0 outside slopes.
+    fn column(&self, f: Face<'_>) -> u32 {
+        self.place.columns[self.kinds[f.index()] as usize]
     }
 
     fn point(&self, vertex: usize) -> GridPoint {
@@ -116,32 +147,34 @@ impl Work<'_> {
         corner(self.planar, &self.place.names, &self.added, vertex, next)
     }
 
-    fn corners(&self, f: Face<'_>) -> [Corner; 3] {
-        let [a, b, c] = f.vertices().map(|v| v.index());
-        [self.corner(a, b), self.corner(b, c), self.corner(c, a)]
-    }
-
-    fn height(&self, c: Corner) -> f64 {
-        match c {
+    /// The height at a vertex, seen in the direction of another one.
+    fn height(&self, vertex: usize, next: usize) -> f64 {
+        if let Some(Some(t)) = self.common.get(vertex) {
+            return *t;
+        }
+        match self.corner(vertex, next) {
             Corner::Wedge(half) => self.heights.corner[half as usize],
             Corner::Added(k) => self.added[k as usize].1,
         }
     }
 
-    /// Adds points where edges or triangles miss the slope; whether any was added.
-    fn refine(&mut self) -> Result<bool, SolidError> {
-        let columns = self.columns();
-        let mut wanted = self.level_edges(&columns);
-        let mut missed = std::mem::take(&mut self.missed);
-        for f in self.sheet.cdt.inner_faces() {
-            let column = columns[f.index()];
-            if column == 0 || self.is_on_slope(column, f) {
-                continue;
-            }
-            let found = missed.entry(f.vertices().map(|v| v.index())).or_insert_with(|| self.miss(column, f));
-            wanted.extend(found.map(|p| self.at_ridge(&columns, f, p)));
-        }
-        self.missed = missed;
+    /// The heights at a triangle's corners.
+    fn ends(&self, f: Face<'_>) -> [f64; 3] {
+        let [a, b, c] = f.vertices().map(|v| v.index());
+        [self.height(a, b), self.height(b, c), self.height(c, a)]
+    }
+
+    /// Adds points where edges or triangles miss the slope; what to look at next, if any was added.
+    fn refine(&mut self, look: &Look) -> Result<Option<Look>, SolidError> {
+        let cdt = &self.sheet.cdt;
+        let edges = look.edges.par_iter().with_min_len(AT_ONCE);
+        let at_edges = edges.filter_map(|e| Some((*e, self.at_level_edge(cdt.undirected_edge(*e))?)));
+        let faces = look.faces.par_iter().with_min_len(AT_ONCE);
+        let at_faces = faces.filter_map(|f| Some((*f, self.at_face(cdt.face(*f))?)));
+        let ((edges, mut wanted), (faces, more)): ((Vec<_>, Vec<_>), (Vec<_>, Vec<_>)) =
+            (at_edges.unzip(), at_faces.unzip());
+        let mut next = Look { faces, edges };
+        wanted.extend(more);
         // Those that several triangles want come once, wherever each of them found it.
         wanted.sort_unstable_by_key(|w| (w.at, w.column, w.apart, w.near));
         wanted.dedup_by_key(|w| (w.at, w.column));
@@ -149,27 +182,60 @@ impl Work<'_> {
         for w in wanted {
             self.insert(w)?;
         }
-        Ok(self.added.len() > before)
+        if self.added.len() == before {
+            return Ok(None);
+        }
+        for k in before..self.added.len() {
+            for f in
+                self.sheet.cdt.vertex(hint(self.place.names.len() + k)).out_edges().filter_map(|e| e.face().as_inner())
+            {
+                next.faces.push(f.fix());
+                next.edges.extend(f.adjacent_edges().map(|e| e.as_undirected().fix()));
+            }
+        }
+        next.faces.sort_unstable();
+        next.faces.dedup();
+        next.edges.sort_unstable();
+        next.edges.dedup();
+        Ok(Some(next))
+    }
+
+    /// The point to add where a triangle misses its slope.
+    fn at_face(&self, f: Face<'_>) -> Option<Wanted> {
+        let column = self.column(f);
+        if column == 0 || self.is_on_slope(column, f) {
+            return None;
+        }
+        self.miss(column, f).map(|p| self.at_ridge(f, p))
     }
 
     fn insert(&mut self, w: Wanted) -> Result<(), SolidError> {
-        let hint = FixedVertexHandle::from_index;
         let cdt = &mut self.sheet.cdt;
-        let corners: Vec<usize> = match searched(|| cdt.locate_with_hint(plane(w.at), hint(w.near))) {
-            Some(PositionInTriangulation::OnFace(f)) => cdt.face(f).vertices().iter().map(|v| v.index()).collect(),
-            Some(PositionInTriangulation::OnEdge(e)) if !cdt.directed_edge(e).is_constraint_edge() => {
-                cdt.directed_edge(e).vertices().iter().map(|v| v.index()).collect()
-            }
-            _ => return Ok(()),
-        };
+        let (corners, kind): (SmallVec<[usize; 3]>, u32) =
+            match searched(|| cdt.locate_with_hint(plane(w.at), hint(w.near))) {
+                Some(PositionInTriangulation::OnFace(f)) => {
+                    (cdt.face(f).vertices().iter().map(|v| v.index()).collect(), self.kinds[f.index()])
+                }
+                Some(PositionInTriangulation::OnEdge(e)) if !cdt.directed_edge(e).is_constraint_edge() => {
+                    let e = cdt.directed_edge(e);
+                    (e.vertices().iter().map(|v| v.index()).collect(), self.kinds[e.face().index()])
+                }
+                _ => return Ok(()),
+            };
         let Some(near) = corners.iter().copied().min_by_key(|v| self.apart(*v, w.at)) else { return Ok(()) };
         if self.apart(near, w.at) < w.apart {
             return Ok(());
         }
         let cdt = &mut self.sheet.cdt;
         let Some(inserted) = searched(|| cdt.insert_with_hint(plane(w.at), hint(near))) else { return Ok(()) };
-        if inserted.map_err(|_| FAILED)?.index() != self.place.names.len() + self.added.len() {
+        let inserted = inserted.map_err(|_| FAILED)?;
+        if inserted.index() != self.place.names.len() + self.added.len() {
             return Err(FAILED);
+        }
+        // All triangles that have changed meet there, and no kept edge parts them.
+        self.kinds.resize(cdt.num_all_faces(), 0);
+        for f in cdt.vertex(inserted).out_edges().filter_map(|e| e.face().as_inner()) {
+            self.kinds[f.index()] = kind;
         }
         // A ridge is kept off the levels, however low it is.
         let t = height_at(self.planar, self.labels, w.column, w.at).clamp(1e-3, 1.0 - 1e-3);
@@ -186,45 +252,41 @@ impl Work<'_> {
     /// Whether an edge lies in a level, and in which: in the upper one?
     fn level_of(&self, e: Directed<'_>) -> Option<bool> {
         let (a, b) = (e.from().index(), e.to().index());
-        let ends = [self.height(self.corner(a, b)), self.height(self.corner(b, a))];
+        let ends = [self.height(a, b), self.height(b, a)];
         (ends == [0.0; 2] || ends == [1.0; 2]).then_some(ends[0] == 1.0)
     }
 
-    /// The edges within slopes that lie in a level, each with a triangle on its left: a slope touches a level only along its
-    /// ends.
-    fn edges_in_levels<'w>(&'w self, columns: &'w [u32]) -> impl Iterator<Item = (Directed<'w>, Face<'w>)> {
-        let edges = self.sheet.cdt.undirected_edges().filter(|e| !e.is_constraint_edge()).map(|e| e.as_directed());
-        let within = edges.filter_map(|e| Some((e, e.face().as_inner()?))).filter(|(_, f)| columns[f.index()] != 0);
-        within.filter(|(e, _)| self.level_of(*e).is_some())
+    /// The triangle on the left of an edge within a slope that lies in a level: a slope touches a level only along its ends.
+    fn in_level<'w>(&self, e: Directed<'w>) -> Option<Face<'w>> {
+        let face = e.face().as_inner().filter(|f| !e.is_constraint_edge() && self.column(*f) != 0)?;
+        self.level_of(e).map(|_| face)
     }
 
-    /// Points to add on such edges.
-    fn level_edges(&self, columns: &[u32]) -> Vec<Wanted> {
-        let mut wanted = Vec::new();
-        for (e, face) in self.edges_in_levels(columns) {
-            let column = columns[face.index()];
-            let (p, q) = (self.point(e.from().index()), self.point(e.to().index()));
-            if self.apart(e.from().index(), q) < 2 * SHORTEST_IN_LEVEL {
-                continue;
-            }
-            // The middle, or beside it where a corner is in the way: with corners on both its sides the edge is none any more.
-            let middle = ((p.x() + q.x()) / 2, (p.y() + q.y()) / 2);
-            let long = p.mm().distance(q.mm()) * GRID_PER_MM;
-            #[expect(clippy::cast_possible_truncation, reason = "a step or two")]
-            let aside = [q.y() - p.y(), p.x() - q.x()]
-                .map(|c| (f64::from(c) / long * f64::from(SHORTEST_IN_LEVEL + 1)).round() as i32);
-            let both = || [Some(face), e.rev().face().as_inner()].into_iter().flatten();
-            let place = |k: i32| {
-                let at = GridPoint::new(middle.0 + k * aside[0], middle.1 + k * aside[1])?;
-                // Rounded to the grid, it lies in one of the two triangles.
-                let f = both().filter(|f| columns[f.index()] == column).find(|f| self.holds(*f, at))?;
-                let is_clear = f.vertices().iter().all(|v| self.apart(v.index(), at) >= SHORTEST_IN_LEVEL);
-                is_clear.then(|| if k == 0 { self.at_ridge(columns, f, at) } else { Wanted::new(at, column, f) })
-            };
-            let found = [0, 1, -1].into_iter().find_map(place);
-            wanted.extend(found.map(|w| Wanted { apart: SHORTEST_IN_LEVEL, ..w }));
+    /// The point to add on such an edge.
+    fn at_level_edge(&self, e: UndirectedEdge<'_>) -> Option<Wanted> {
+        let e = e.as_directed();
+        let face = self.in_level(e)?;
+        let column = self.column(face);
+        let (p, q) = (self.point(e.from().index()), self.point(e.to().index()));
+        if self.apart(e.from().index(), q) < 2 * SHORTEST_IN_LEVEL {
+            return None;
         }
-        wanted
+        // The middle, or beside it where a corner is in the way: with corners on both its sides the edge is none any more.
+        let middle = ((p.x() + q.x()) / 2, (p.y() + q.y()) / 2);
+        let long = p.mm().distance(q.mm()) * GRID_PER_MM;
+        #[expect(clippy::cast_possible_truncation, reason = "a step or two")]
+        let aside = [q.y() - p.y(), p.x() - q.x()]
+            .map(|c| (f64::from(c) / long * f64::from(SHORTEST_IN_LEVEL + 1)).round() as i32);
+        let both = || [Some(face), e.rev().face().as_inner()].into_iter().flatten();
+        let place = |k: i32| {
+            let at = GridPoint::new(middle.0 + k * aside[0], middle.1 + k * aside[1])?;
+            // Rounded to the grid, it lies in one of the two triangles.
+            let f = both().filter(|f| self.column(*f) == column).find(|f| self.holds(*f, at))?;
+            let is_clear = f.vertices().iter().all(|v| self.apart(v.index(), at) >= SHORTEST_IN_LEVEL);
+            is_clear.then(|| if k == 0 { self.at_ridge(f, at) } else { Wanted::new(at, column, f) })
+        };
+        let found = [0, 1, -1].into_iter().find_map(place)?;
+        Some(Wanted { apart: SHORTEST_IN_LEVEL, ..found })
     }
 
     /// Whether a triangle holds a point, or has it on its edge.
@@ -241,7 +303,7 @@ impl Work<'_> {
         }
         let [a, b, c] = f.vertices().map(|v| self.point(v.index()).mm());
         let (u, v) = ((b.x - a.x, b.y - a.y), (c.x - a.x, c.y - a.y));
-        let [low, du, dv] = self.corners(f).map(|c| self.height(c) * self.width(column));
+        let [low, du, dv] = self.ends(f).map(|t| t * self.width(column));
         let (du, dv) = (du - low, dv - low);
         let rise = (du * v.1 - dv * u.1).hypot(dv * u.0 - du * v.0) / (u.0 * v.1 - u.1 * v.0);
         (rise - 1.0).abs() < STEEPNESS
@@ -250,7 +312,7 @@ impl Work<'_> {
     /// Where a triangle misses its slope most, if too far.
     fn miss(&self, column: u32, f: Face<'_>) -> Option<GridPoint> {
         let corners = f.vertices().map(|v| self.point(v.index()).mm());
-        let ends = self.corners(f).map(|c| self.height(c));
+        let ends = self.ends(f);
         let width = self.width(column);
         // A slope touches a level only along its ends.
         let is_level = ends == [0.0; 3] || ends == [1.0; 3];
@@ -268,8 +330,8 @@ impl Work<'_> {
 
     /// The ridge uphill of a point in a triangle, where that lies in the same slope and is no corner yet, else the point
     /// itself.
-    fn at_ridge(&self, columns: &[u32], f: Face<'_>, p: GridPoint) -> Wanted {
-        let column = columns[f.index()];
+    fn at_ridge(&self, f: Face<'_>, p: GridPoint) -> Wanted {
+        let column = self.column(f);
         let ridge = uphill(self.planar, self.labels, column, p);
         let is_corner = |f: Face<'_>| f.vertices().iter().any(|v| self.apart(v.index(), ridge) < SHORTEST);
         match self.walk(f, p, ridge) {
@@ -309,21 +371,20 @@ impl Work<'_> {
     }
 
     fn finish(self, ground: &Ground) -> Refined {
-        let columns = self.columns();
-        let kinds = self.sheet.kinds();
         let triangle = |f: Face<'_>| {
-            let kind = kinds[f.index()].filter(|kind| *kind != 0)?;
-            Some((f.vertices().map(|v| v.index() as u32), ground.columns[kind as usize - 1].ends()))
+            let column = (self.kinds[f.index()] as usize).checked_sub(1)?;
+            Some((f.vertices().map(|v| v.index() as u32), ground.columns[column].ends()))
         };
         let triangles = self.sheet.cdt.inner_faces().filter_map(triangle).collect();
-        Refined { triangles, ridges: self.ridges(&columns), stuck: self.stuck(&columns), added: self.added }
+        Refined { triangles, ridges: self.ridges(), stuck: self.stuck(), added: self.added }
     }
 
-    fn stuck(&self, columns: &[u32]) -> Vec<[GridPoint; 2]> {
+    fn stuck(&self) -> Vec<[GridPoint; 2]> {
         let line = |e: Directed<'_>| [e.from(), e.to()].map(|v| self.point(v.index()));
-        let edges = self.edges_in_levels(columns).map(|(e, _)| line(e));
+        let all = self.sheet.cdt.undirected_edges().map(|e| e.as_directed());
+        let edges = all.filter(|e| self.in_level(*e).is_some()).map(line);
         // A triangle that is a face of its own has kept edges only.
-        let alone = self.sheet.cdt.inner_faces().filter(|f| columns[f.index()] != 0).filter_map(|f| {
+        let alone = self.sheet.cdt.inner_faces().filter(|f| self.column(*f) != 0).filter_map(|f| {
             let edges = f.adjacent_edges();
             let levels = edges.map(|e| e.is_constraint_edge().then(|| self.level_of(e)).flatten());
             let is_level = levels[0].is_some() && levels.iter().all(|l| *l == levels[0]);
@@ -334,19 +395,18 @@ impl Work<'_> {
     }
 
     /// The highest place of each connected slope that ends in a ridge.
-    fn ridges(&self, columns: &[u32]) -> Vec<(GridPoint, f64)> {
-        let mut seen = vec![false; columns.len()];
+    fn ridges(&self) -> Vec<(GridPoint, f64)> {
+        let mut seen = vec![false; self.kinds.len()];
         let mut ridges = Vec::new();
         for first in self.sheet.cdt.inner_faces() {
-            let column = columns[first.index()];
+            let column = self.column(first);
             if column == 0 || std::mem::replace(&mut seen[first.index()], true) {
                 continue;
             }
             let mut highest: Option<(GridPoint, f64)> = None;
             let mut queue = vec![first];
             while let Some(face) = queue.pop() {
-                for (v, corner) in face.vertices().into_iter().zip(self.corners(face)) {
-                    let t = self.height(corner);
+                for (v, t) in face.vertices().into_iter().zip(self.ends(face)) {
                     if highest.is_none_or(|h| t > h.1) {
                         highest = Some((self.point(v.index()), t));
                     }

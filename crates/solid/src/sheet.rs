@@ -17,6 +17,8 @@ pub(crate) type Face<'a> =
 /// An edge of one, seen from one of its triangles.
 pub(crate) type Directed<'a> = spade::handles::DirectedEdgeHandle<'a, Point2<f64>, (), spade::CdtEdge<()>, ()>;
 
+pub(crate) type UndirectedEdge<'a> = spade::handles::UndirectedEdgeHandle<'a, Point2<f64>, (), spade::CdtEdge<()>, ()>;
+
 pub(crate) const FAILED: SolidError = SolidError::Unsettled("not-triangulated");
 
 /// The edges between faces of different kinds, with their ends numbered anew: what a triangulation depends on, and nothing

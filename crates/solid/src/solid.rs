@@ -1,6 +1,6 @@
 use crate::mesh::Body;
 use crate::soundness::SoundMesh;
-use kachel_geom::{Mm, Point};
+use kachel_geom::{GridPoint, Mm, Point};
 
 /// The finished object.
 #[derive(Clone, Debug)]
@@ -17,6 +17,8 @@ pub struct Solid {
     pub mended_mm3: f64,
     /// Where a tier is thinner than its finish and ends in a ridge: its highest places, mm.
     pub ridges: Vec<[f64; 3]>,
+    /// Where edges were given corners, as slopes bend along them.
+    pub(crate) corners: Vec<GridPoint>,
 }
 
 /// What one filament makes.

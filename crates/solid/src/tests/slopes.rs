@@ -476,16 +476,16 @@ fn tiers_one_by_one_take_their_slopes_from_the_part_that_they_make() {
     ];
     let (stack, watch) = (Stack { tiers, ..Stack::default() }, Watch::default());
     let slices = slice(&stack, &Plans::default(), &watch).unwrap();
-    let one_by_one = |sheets: &Sheets| {
+    let one_by_one = |sheets: &Sheets, solid: Option<&Solid>| {
         let planar = arrange(&slices, sheets, &watch).unwrap();
-        extrude_tiers(&planar, &stack, &slices, &watch).unwrap()
+        extrude_tiers(&planar, &stack, &slices, solid, &watch).unwrap()
     };
     let sheets = Sheets::default();
-    extrude(&arrange(&slices, &sheets, &watch).unwrap(), &stack, &slices, &watch).unwrap();
+    let solid = extrude(&arrange(&slices, &sheets, &watch).unwrap(), &stack, &slices, &watch).unwrap();
     let (_, slopes) = sheets.kept();
-    let known = one_by_one(&sheets);
+    let known = one_by_one(&sheets, Some(&solid));
     assert_eq!(sheets.kept().1, slopes, "no slope is made anew");
-    let anew = one_by_one(&Sheets::default());
+    let anew = one_by_one(&Sheets::default(), Some(&solid));
     let meshes = |parts: &[crate::Part]| parts.iter().map(|p| (p.number, p.mesh.mesh().clone())).collect::<Vec<_>>();
     assert_eq!(meshes(&known), meshes(&anew), "what is kept equals what is made");
 }
@@ -507,4 +507,24 @@ fn a_changed_height_of_a_finished_stack_triangulates_nothing_anew() {
     let fresh = made(&arrange(&sliced(12.6), &Sheets::default(), &watch).unwrap(), 12.6);
     assert_eq!(higher.skin.mesh(), fresh.skin.mesh(), "what is remembered equals what is made");
     assert_eq!(first.skin.mesh().triangles, higher.skin.mesh().triangles, "only heights differ");
+}
+
+#[test]
+fn tiers_one_by_one_begin_with_the_corners_of_their_solid() {
+    // A slope that bends along the straight face of a slot, on a plate.
+    let outer = region(&[(-9.0, 0.0), (9.0, 0.0), (5.0, 4.0), (-5.0, 4.0)]);
+    let tapered = finish(FinishShape::Taper, EdgesOf::Outer, 3.0, 6.0);
+    let wall = outer.with_hole(&rect(-6.0, 0.5, 6.0, 2.0));
+    let tiers = vec![add(rect(-12.0, -2.0, 12.0, 6.0), 0.0, 2.0), topped(add(wall, 0.0, 8.0), tapered)];
+    let (stack, watch) = (Stack { tiers, ..Stack::default() }, Watch::default());
+    let slices = slice(&stack, &Plans::default(), &watch).unwrap();
+    let planar = arrange(&slices, &Sheets::default(), &watch).unwrap();
+    let solid = extrude(&planar, &stack, &slices, &watch).unwrap();
+    assert!(!solid.corners.is_empty());
+    let volume = |solid: Option<&Solid>| {
+        let tiers = extrude_tiers(&planar, &stack, &slices, solid, &watch).unwrap();
+        tiers.iter().map(|t| t.mesh.mesh().volume()).sum::<f64>()
+    };
+    let (with, without) = (volume(Some(&solid)), volume(None));
+    assert!((with - without).abs() < 1e-5 * without, "{with} and {without}");
 }
