@@ -224,16 +224,31 @@ fn timings_of_a_hand() {
         for _ in 0..3 {
             page.goto(&server.url("/")).await;
             page.find("input[type=file]").await;
+            // In the page: what drives it looks only four times a second.
             page.run(
-                "addEventListener('change', () => { window.begun = performance.now() }, { capture: true, once: true })",
+                "window.taken = new Promise((done) => {
+                    addEventListener('change', () => {
+                        const begun = performance.now();
+                        let isPressed = false;
+                        const look = () => {
+                            if (document.querySelector('[data-mesh]:not([data-mesh=\"\"])')) {
+                                return requestAnimationFrame(() => done(performance.now() - begun));
+                            }
+                            if (!isPressed && document.querySelector('[data-contour],[data-mesh]')) {
+                                isPressed = true;
+                                document.body.dispatchEvent(new KeyboardEvent('keydown', { key: '3', bubbles: true }));
+                            }
+                            requestAnimationFrame(look);
+                        };
+                        look();
+                    }, { capture: true, once: true });
+                })",
             )
             .await;
             let input = page.client().find(fantoccini::Locator::Css("input[aria-label='Picture file']")).await.unwrap();
             input.send_keys(&file.to_string_lossy()).await.unwrap();
-            page.find("[data-contour],[data-mesh]").await;
-            page.press("3").await;
-            page.find("[data-mesh]:not([data-mesh=''])").await;
-            dropped.push(page.run("return performance.now() - window.begun").await.as_f64().unwrap());
+            let taken = page.client().execute_async("window.taken.then(arguments[0])", vec![]).await.unwrap();
+            dropped.push(taken.as_f64().unwrap());
         }
         println!(
             "2048 px dropped, to the mesh on the screen: median {:.0} ms of {dropped:.0?}",

@@ -8,6 +8,7 @@ import type { DesignView } from "./generated/DesignView";
 import type { Edit } from "./generated/Edit";
 import type { ResultView } from "./generated/ResultView";
 import { useInTurn } from "./in-turn";
+import { fetchMeshAhead } from "./mesh-query";
 import { rebased } from "./rebase";
 import { useOthers } from "./use-others";
 import { isOfPicture, usePreview } from "./use-preview";
@@ -92,6 +93,7 @@ export function useBench(id: string): {
         try {
           if (!before) return undefined;
           const after = await whenThere(before, ask, () => api.design(id), canRepeat);
+          fetchMeshAhead(cache, after.result.solid?.key);
           cache.setQueryData(designKey(id), after);
           tellOthers(id);
           return after.version;

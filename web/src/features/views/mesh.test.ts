@@ -1,5 +1,6 @@
 import { expect, it } from "vitest";
-import { boxOf, coarsened, creases, readMesh, type TierMesh } from "./mesh";
+import { readMesh, type TierMesh } from "../../api/mesh";
+import { boxOf, coarsened, creases } from "./mesh";
 
 it("reads tiers as they lie in the answer", () => {
   const bytes = new ArrayBuffer(16 + 16 + 36 + 12);

@@ -1,6 +1,7 @@
 import { useEffect, useMemo } from "react";
 import { BufferAttribute, BufferGeometry } from "three";
-import { creases, type TierMesh } from "./mesh";
+import type { TierMesh } from "../../api/mesh";
+import { creases } from "./mesh";
 
 /** Faces that meet at more than this show a line, degrees. */
 const CREASE = 24;

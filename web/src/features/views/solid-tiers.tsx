@@ -1,9 +1,10 @@
 import { useThree } from "@react-three/fiber";
 import { useEffect, useMemo, useState } from "react";
 import { DoubleSide, FrontSide, Plane, Vector3 } from "three";
+import type { TierMesh } from "../../api/mesh";
 import { useInterface } from "../../state/interface";
 import { familyOf } from "./look";
-import { coarsened, type TierMesh } from "./mesh";
+import { coarsened } from "./mesh";
 import { Creases } from "./solid-creases";
 import { facesOf, linesOf, useGeometries } from "./solid-geometries";
 import type { SolidProps } from "./solid-props";

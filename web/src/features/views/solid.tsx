@@ -1,8 +1,9 @@
 import { replaceEqualDeep, useQuery } from "@tanstack/react-query";
 import { memo, useMemo, useRef, useState } from "react";
+import type { TierMesh } from "../../api/mesh";
+import { meshQuery } from "../../api/mesh-query";
 import { Light } from "./light";
-import { boxOf, type TierMesh } from "./mesh";
-import { meshQuery } from "./mesh-query";
+import { boxOf } from "./mesh";
 import { SolidCanvas } from "./solid-canvas";
 import { radiusOf } from "./solid-frame";
 import { SolidLines } from "./solid-lines";

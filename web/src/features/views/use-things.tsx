@@ -4,7 +4,7 @@ import { Quaternion, Vector3 } from "three";
 import { api } from "../../api/client";
 import type { InUseView } from "../../api/generated/InUseView";
 import type { TiltView } from "../../api/generated/TiltView";
-import { readMesh, type TierMesh } from "./mesh";
+import { readMesh, type TierMesh } from "../../api/mesh";
 import { Creases } from "./solid-creases";
 import { facesOf, linesOf, useGeometries } from "./solid-geometries";
 import { SolidPlaces } from "./solid-places";
