@@ -1,5 +1,8 @@
 //! Compression noise: what a compressed edge leaves in the blocks of 8 pixels that it runs through.
 
+use rayon::prelude::*;
+use smallvec::SmallVec;
+
 /// Side of a block, as in JPEG (ITU-T T.81).
 const SIDE: usize = 8;
 /// Pixels nearer than this to another class are part of the edge.
@@ -9,6 +12,25 @@ const FEWEST: usize = 5;
 /// Less noise than this, by the contrast, is rounding.
 const ROUNDING: f64 = 0.004;
 
+/// Values of one class in a block.
+struct Group {
+    mean: f64,
+    /// The squares of how far they are from their mean.
+    squares: f64,
+    count: f64,
+}
+
+impl Group {
+    fn of(values: &[f32]) -> Self {
+        let n = values.len() as f64;
+        if values.iter().all(|v| *v == values[0]) {
+            return Self { mean: f64::from(values[0]), squares: 0.0, count: n };
+        }
+        let mean = values.iter().map(|v| f64::from(*v)).sum::<f64>() / n;
+        Self { mean, squares: values.iter().map(|v| (f64::from(*v) - mean).powi(2)).sum(), count: n }
+    }
+}
+
 /// Spread of values about the means of their groups.
 #[derive(Default)]
 struct Spread {
@@ -17,13 +39,9 @@ struct Spread {
 }
 
 impl Spread {
-    /// Adds a group, and hands out its mean.
-    fn add(&mut self, values: &[f32]) -> f64 {
-        let n = values.len() as f64;
-        let mean = values.iter().map(|v| f64::from(*v)).sum::<f64>() / n;
-        self.squares += values.iter().map(|v| (f64::from(*v) - mean).powi(2)).sum::<f64>();
-        self.count += n - 1.0;
-        mean
+    fn add(&mut self, group: &Group) {
+        self.squares += group.squares;
+        self.count += group.count - 1.0;
     }
 
     fn variance(&self) -> f64 {
@@ -31,52 +49,107 @@ impl Spread {
     }
 }
 
+/// What a block says: the spread of one class that fills it, or of each class beside an edge.
+enum Block {
+    Flat(Group),
+    Edged(Vec<Group>),
+}
+
+type Values = SmallVec<[f32; SIDE * SIDE]>;
+
+/// A picture by classes: 0 is none, else the class and 1.
+struct Classes<'a> {
+    w: usize,
+    h: usize,
+    of: &'a [u16],
+}
+
+impl Classes<'_> {
+    fn at(&self, x: usize, y: usize) -> u16 {
+        self.of[y * self.w + x]
+    }
+
+    /// Whether no other class is near.
+    fn is_clear(&self, x: usize, y: usize) -> bool {
+        let class = self.at(x, y);
+        self.at(x.saturating_sub(CLEAR), y) == class
+            && self.at((x + CLEAR).min(self.w - 1), y) == class
+            && self.at(x, y.saturating_sub(CLEAR)) == class
+            && self.at(x, (y + CLEAR).min(self.h - 1)) == class
+    }
+
+    /// Whether a block and what is near it is all of one class.
+    fn is_plain(&self, (bx, by): (usize, usize)) -> bool {
+        let plain = [self.at(bx, by); SIDE + 2 * CLEAR];
+        let near = |from: usize, most: usize| from.saturating_sub(CLEAR)..(from + SIDE + CLEAR).min(most);
+        near(by, self.h).all(|y| {
+            let across = if (by..by + SIDE).contains(&y) { near(bx, self.w) } else { bx..bx + SIDE };
+            let row = &self.of[y * self.w..][across];
+            *row == plain[..row.len()]
+        })
+    }
+
+    /// The block at a corner.
+    fn block(&self, (bx, by): (usize, usize), value: impl Fn(usize, usize) -> f32) -> Option<Block> {
+        // Most are: they are not looked at pixel by pixel.
+        if self.is_plain((bx, by)) {
+            let all = || std::array::from_fn::<f32, { SIDE * SIDE }, _>(|k| value(bx + k % SIDE, by + k / SIDE));
+            return (self.at(bx, by) != 0).then(|| Block::Flat(Group::of(&all())));
+        }
+        let mut classes: SmallVec<[(u16, Values); 2]> = SmallVec::new();
+        let mut is_whole = true;
+        for (x, y) in (0..SIDE * SIDE).map(|k| (bx + k % SIDE, by + k / SIDE)) {
+            let class = self.at(x, y);
+            if class == 0 {
+                is_whole = false;
+                continue;
+            }
+            let place = classes.iter().position(|c| c.0 == class).unwrap_or_else(|| {
+                classes.push((class, SmallVec::new()));
+                classes.len() - 1
+            });
+            if self.is_clear(x, y) {
+                classes[place].1.push(value(x, y));
+            }
+        }
+        let count = classes.len();
+        let mut groups = classes.iter().filter(|c| c.1.len() >= FEWEST).map(|c| Group::of(&c.1));
+        if count > 1 {
+            return Some(Block::Edged(groups.collect()));
+        }
+        groups.next().filter(|_| is_whole).map(Block::Flat)
+    }
+}
+
 /// Standard deviation of compression noise by the contrast of the edges: how much more pixels of a class differ in blocks with
 /// an edge than in blocks without. Grain of a camera or a scanner is in both, and an edge's own blur does not reach so far.
 /// `of` tells class and value of a pixel; none where it belongs to no class for sure.
-pub(crate) fn noise((w, h): (usize, usize), of: impl Fn(usize, usize) -> Option<(u8, f32)>) -> f64 {
+pub(crate) fn noise((w, h): (usize, usize), of: impl Fn(usize, usize) -> Option<(u8, f32)> + Sync) -> f64 {
     if w < 2 * SIDE || h < 2 * SIDE {
         return 0.0;
     }
-    let is = |x: usize, y: usize, class: u8| of(x, y).is_some_and(|o| o.0 == class);
-    let is_clear = |x: usize, y: usize, class: u8| {
-        is(x.saturating_sub(CLEAR), y, class)
-            && is((x + CLEAR).min(w - 1), y, class)
-            && is(x, y.saturating_sub(CLEAR), class)
-            && is(x, (y + CLEAR).min(h - 1), class)
-    };
+    let mut by_pixel = vec![0u16; w * h];
+    by_pixel.par_chunks_mut(w).enumerate().for_each(|(y, row)| {
+        row.iter_mut().enumerate().for_each(|(x, class)| *class = of(x, y).map_or(0, |o| u16::from(o.0) + 1));
+    });
+    let classes = Classes { w, h, of: &by_pixel };
+    let value = |x: usize, y: usize| of(x, y).map_or(0.0, |o| o.1);
+    let rows: Vec<Vec<Block>> = (0..h / SIDE)
+        .into_par_iter()
+        .map(|by| (0..w / SIDE).filter_map(|bx| classes.block((bx * SIDE, by * SIDE), value)).collect())
+        .collect();
     let (mut edged, mut flat) = (Spread::default(), Spread::default());
     let (mut contrast, mut edges) = (0.0, 0.0);
-    for by in (0..h - SIDE + 1).step_by(SIDE) {
-        for bx in (0..w - SIDE + 1).step_by(SIDE) {
-            let all = (0..SIDE * SIDE).map(|k| (bx + k % SIDE, by + k / SIDE));
-            let mut classes: Vec<(u8, Vec<f32>)> = Vec::with_capacity(2);
-            let mut is_whole = true;
-            for (x, y) in all {
-                let Some((class, value)) = of(x, y) else {
-                    is_whole = false;
-                    continue;
-                };
-                let place = classes.iter().position(|c| c.0 == class).unwrap_or_else(|| {
-                    classes.push((class, Vec::with_capacity(SIDE * SIDE)));
-                    classes.len() - 1
-                });
-                if is_clear(x, y, class) {
-                    classes[place].1.push(value);
-                }
-            }
-            let count = classes.len();
-            classes.retain(|c| c.1.len() >= FEWEST);
-            if count > 1 {
-                let means: Vec<f64> = classes.iter().map(|c| edged.add(&c.1)).collect();
-                if let [a, b, ..] = means[..] {
-                    contrast += (a - b).abs();
+    // One after the other, so that sums are the same however many threads there are.
+    for block in rows.iter().flatten() {
+        match block {
+            Block::Flat(group) => flat.add(group),
+            Block::Edged(groups) => {
+                groups.iter().for_each(|g| edged.add(g));
+                if let [a, b, ..] = groups.as_slice() {
+                    contrast += (a.mean - b.mean).abs();
                     edges += 1.0;
                 }
-            } else if is_whole {
-                classes.iter().for_each(|c| {
-                    flat.add(&c.1);
-                });
             }
         }
     }

@@ -1,6 +1,7 @@
 use crate::blocks;
 use crate::cut::Cut;
 use kachel_artwork::Picture;
+use rayon::prelude::*;
 
 /// Samples with a frame of one, positive in ink, never 0.
 pub(crate) struct Field {
@@ -40,15 +41,17 @@ impl Field {
             let v = (cut.at - g as f64) as f32;
             if cut.light_is_ink { -v } else { v }
         });
-        let mut histogram = [0u32; 256];
         let mut values = vec![-1.0f32; stride * (h + 2)];
-        for y in 0..h {
-            let row = &mut values[(y + 1) * stride + 1..][..w];
-            for (v, g) in row.iter_mut().zip(&source[y * w..][..w]) {
+        let rows = values.par_chunks_mut(stride).skip(1).take(h).zip(source.par_chunks(w.max(1)));
+        let fill = |mut histogram: [u32; 256], (row, greys): (&mut [f32], &[u8])| {
+            for (v, g) in row[1..=w].iter_mut().zip(greys) {
                 *v = table[usize::from(*g)];
                 histogram[usize::from(*g)] += 1;
             }
-        }
+            histogram
+        };
+        let none = || [0u32; 256];
+        let histogram = rows.fold(none, fill).reduce(none, |a, b| std::array::from_fn(|g| a[g] + b[g]));
         let is_one_bit = histogram.iter().filter(|n| **n > 0).count() == 2;
         let contrast = contrast(&histogram, cut.at);
         let mut field =
@@ -73,11 +76,8 @@ impl Field {
         if is_one_bit || grain > NOISY {
             field.reach = 5;
         }
-        for v in &mut field.values {
-            if *v == 0.0 {
-                *v = -1e-3;
-            }
-        }
+        let off_cut = |v: &mut f32| *v = if *v == 0.0 { -1e-3 } else { *v };
+        field.values.par_chunks_mut(stride).for_each(|row| row.iter_mut().for_each(off_cut));
         field.frame();
         field
     }
@@ -91,24 +91,28 @@ impl Field {
         let half: Vec<f32> = (0..=reach).map(|k| (-0.5 * (k as f64 / deviation).powi(2)).exp() as f32).collect();
         let sum = half[0] + 2.0 * half[1..].iter().sum::<f32>();
         let half: Vec<f32> = half.iter().map(|w| w / sum).collect();
-        let mut line = Vec::new();
-        let mut pass = |values: &mut Vec<f32>, start: usize, step: usize, count: usize| {
+        // Beyond the picture the pixel at its border goes on.
+        self.values.par_chunks_mut(s).skip(1).take(r - 2).for_each_init(Vec::new, |line, row| {
             line.clear();
-            line.extend((0..count).map(|k| values[start + k * step]));
-            for k in 0..count {
-                let mut v = half[0] * line[k];
+            line.extend_from_slice(&row[1..s - 1]);
+            let count = line.len();
+            for (k, v) in row[1..s - 1].iter_mut().enumerate() {
+                *v = half[0] * line[k];
                 for (d, w) in half.iter().enumerate().skip(1) {
-                    v += w * (line[k.saturating_sub(d)] + line[(k + d).min(count - 1)]);
+                    *v += w * (line[k.saturating_sub(d)] + line[(k + d).min(count - 1)]);
                 }
-                values[start + k * step] = v;
             }
-        };
-        for y in 1..r - 1 {
-            pass(&mut self.values, y * s + 1, 1, s - 2);
-        }
-        for x in 1..s - 1 {
-            pass(&mut self.values, s + x, s, r - 2);
-        }
+        });
+        let across = self.values.clone();
+        let row_of = |y: usize| &across[y.clamp(1, r - 2) * s..][1..s - 1];
+        self.values.par_chunks_mut(s).enumerate().skip(1).take(r - 2).for_each(|(y, row)| {
+            let row = &mut row[1..s - 1];
+            row.iter_mut().zip(row_of(y)).for_each(|(v, own)| *v = half[0] * own);
+            for (d, w) in half.iter().enumerate().skip(1) {
+                let sides = row_of(y.saturating_sub(d)).iter().zip(row_of(y + d));
+                row.iter_mut().zip(sides).for_each(|(v, (a, b))| *v += w * (a + b));
+            }
+        });
     }
 
     /// Sets the frame so that full ink at the picture's border ends exactly there, and what is partly covered there
@@ -172,4 +176,40 @@ pub(crate) fn noise(grey: &[u8], w: usize, h: usize) -> f64 {
     });
     // The mask's weights have the norm 6.
     median.unwrap_or(0) as f64 / 0.6745 / 6.0
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use kachel_oracle::Random;
+
+    #[test]
+    fn smoothing_weighs_what_is_near_in_rows_and_in_columns() {
+        let (w, h) = (19_usize, 13_usize);
+        let (stride, rows) = (w + 2, h + 2);
+        let mut random = Random::new(5);
+        let values: Vec<f32> = (0..stride * rows).map(|_| random.between(-100.0, 100.0) as f32).collect();
+        let mut field = Field {
+            stride,
+            rows,
+            values: values.clone(),
+            contrast: 100.0,
+            reach: 3,
+            histogram: [0; 256],
+            is_one_bit: false,
+            compression: 0.0,
+        };
+        field.smooth(1.2);
+        // The same as one sum over both axes; beyond the picture the pixel at its border goes on.
+        let weight = |d: isize| (-0.5 * (d as f64 / 1.2).powi(2)).exp();
+        let sum: f64 = (-4..=4).map(weight).sum();
+        let held = |k: usize, d: isize, n: usize| (k.cast_signed() + d).clamp(1, n.cast_signed()).cast_unsigned();
+        for (y, x) in (1..=h).flat_map(|y| (1..=w).map(move |x| (y, x))) {
+            let at = |dy: isize, dx: isize| f64::from(values[held(y, dy, h) * stride + held(x, dx, w)]);
+            let near = (-4..=4).flat_map(|dy| (-4..=4).map(move |dx| (dy, dx)));
+            let wanted = near.map(|(dy, dx)| weight(dy) * weight(dx) * at(dy, dx)).sum::<f64>() / (sum * sum);
+            assert!((f64::from(field.values[y * stride + x]) - wanted).abs() < 1e-3, "{x} {y}");
+        }
+        assert_eq!(field.values[..stride], values[..stride], "the frame is left alone");
+    }
 }
