@@ -1,6 +1,7 @@
 import { Select } from "radix-ui";
-import { type ReactNode, useId, useState } from "react";
+import { memo, type ReactNode, useId, useState } from "react";
 import { Icon } from "./icons";
+import { useSteady } from "./use-steady";
 
 interface Props {
   label: string;
@@ -25,6 +26,26 @@ function Swatch({ colour }: { colour: string | undefined }) {
 
 /** One of several, by name. */
 export function Choice(p: Props) {
+  const onChoose = useSteady(p.onChoose);
+  return <Drawn {...p} onChoose={onChoose} />;
+}
+
+function isSame(a: Props, b: Props): boolean {
+  const isOption = (o: Props["options"][number], q: Props["options"][number] | undefined) =>
+    o.name === q?.name && o.label === q.label && o.colour === q.colour && o.picture === q.picture;
+  return (
+    a.label === b.label &&
+    a.meaning === b.meaning &&
+    a.value === b.value &&
+    a.isBare === b.isBare &&
+    a.onChoose === b.onChoose &&
+    a.options.length === b.options.length &&
+    a.options.every((o, k) => isOption(o, b.options[k]))
+  );
+}
+
+// Its options are drawn with it, also while they are not seen: a dozen of these take longer than all else that follows a hand.
+const Drawn = memo(function Drawn(p: Props) {
   const id = useId();
   const [asked, setAsked] = useState<{ name: string; from: string } | null>(null);
   if (asked && asked.from !== p.value) setAsked(null);
@@ -82,4 +103,4 @@ export function Choice(p: Props) {
       </Select.Root>
     </div>
   );
-}
+}, isSame);

@@ -1,15 +1,26 @@
 import type { Unit } from "../api/generated/Unit";
 import { fixed, local } from "./numbers";
 
-/** A length in millimetres as it is shown: at most two decimals, three in inches. */
-export function shown(mm: number, unit: Unit, least = 0): string {
-  const [value, most] = unit === "mm" ? [mm, 2] : [mm / 25.4, 3];
-  const digits = value.toLocaleString("en", {
-    minimumFractionDigits: Math.min(least, most),
+const formats = new Map<string, Intl.NumberFormat>();
+
+/** With so many decimals. Kept: making one takes longer than all else that a field does. */
+function formatOf(least: number, most: number): Intl.NumberFormat {
+  const key = `${least} ${most}`;
+  const known = formats.get(key);
+  if (known) return known;
+  const made = new Intl.NumberFormat("en", {
+    minimumFractionDigits: least,
     maximumFractionDigits: most,
     useGrouping: false,
   });
-  return local(digits);
+  formats.set(key, made);
+  return made;
+}
+
+/** A length in millimetres as it is shown: at most two decimals, three in inches. */
+export function shown(mm: number, unit: Unit, least = 0): string {
+  const [value, most] = unit === "mm" ? [mm, 2] : [mm / 25.4, 3];
+  return local(formatOf(Math.min(least, most), most).format(value));
 }
 
 /** A size of the whole object: one decimal, two in inches. */

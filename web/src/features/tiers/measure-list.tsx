@@ -1,11 +1,13 @@
+import { replaceEqualDeep } from "@tanstack/react-query";
 import clsx from "clsx";
-import type { ReactNode } from "react";
+import { memo, type ReactNode } from "react";
 import type { MeasureView } from "../../api/generated/MeasureView";
 import type { Unit } from "../../api/generated/Unit";
 import { useInterface } from "../../state/interface";
 import { Choice } from "../../ui/choice";
 import { MeasureField } from "../../ui/measure-field";
 import { Group } from "../../ui/panel";
+import { useSteady } from "../../ui/use-steady";
 import { chosenOf } from "./chosen-of";
 import { printed } from "./heights";
 import { MeasurePicture } from "./measure-picture";
@@ -89,6 +91,8 @@ export function MeasureList(p: {
   /** What stands below a part's measures. */
   foot?: (group: string) => ReactNode;
 }) {
+  const onSet = useSteady(p.onSet);
+  const onReset = useSteady(p.onReset);
   const of = (name: string) => {
     const m = p.measures.find((m) => m.name === name);
     return m ? chosenOf(m) : "";
@@ -100,12 +104,7 @@ export function MeasureList(p: {
         .filter((m) => m.group === g && !(IDLE[m.name]?.(of) ?? false))
         .map((m) => (
           <Pointed key={m.name} name={m.name}>
-            <Measure
-              measure={m}
-              unit={p.unit}
-              onSet={(value) => p.onSet(m, value)}
-              onReset={() => p.onReset(m)}
-            />
+            <Measure measure={m} unit={p.unit} onSet={onSet} onReset={onReset} />
             {p.below?.(m)}
           </Pointed>
         ))}
@@ -133,12 +132,15 @@ function Pointed({ name, children }: { name: string; children: ReactNode }) {
   );
 }
 
-function Measure(p: {
+interface MeasureProps {
   measure: MeasureView;
   unit: Unit;
-  onSet: (value: string) => Promise<unknown>;
-  onReset: () => void;
-}) {
+  onSet: (measure: MeasureView, value: string) => Promise<unknown>;
+  onReset: (measure: MeasureView) => void;
+}
+
+// Of thirty measures a hand moves one.
+const Measure = memo(function Measure(p: MeasureProps) {
   const m = p.measure;
   if (m.options.length > 0) {
     return (
@@ -151,7 +153,7 @@ function Measure(p: {
             value={m.options[m.value]?.name ?? ""}
             options={m.options}
             // What is refused is said elsewhere.
-            onChoose={(name) => p.onSet(name).catch(() => undefined)}
+            onChoose={(name) => p.onSet(m, name).catch(() => undefined)}
           />
         </div>
       </div>
@@ -170,12 +172,17 @@ function Measure(p: {
           unit={m.is_length ? p.unit : null}
           step={m.step}
           note={layersOf(m, p.unit)}
-          onCommit={p.onSet}
-          onReset={m.value === m.default ? undefined : p.onReset}
+          onCommit={(text) => p.onSet(m, text)}
+          onReset={m.value === m.default ? undefined : () => p.onReset(m)}
         />
       </div>
     </div>
   );
+}, isSameMeasure);
+
+function isSameMeasure(a: MeasureProps, b: MeasureProps): boolean {
+  const isSame = replaceEqualDeep(a.measure, b.measure) === a.measure;
+  return isSame && a.unit === b.unit && a.onSet === b.onSet && a.onReset === b.onReset;
 }
 
 function layersOf(m: MeasureView, unit: Unit): string | undefined {
