@@ -1753,6 +1753,9 @@ taken-off-shelf = It was taken off the shelf. Put it back there, or take it off 
 a-design = A design
 new-bed = New bed
 copied-work = Copied
+copied-name = { $name } copy
+# The name comes before the number, in every language.
+copied-name-again = { $name } copy { $n }
 branched = Branched off
 arranged = Arranged
 new-design = New design
@@ -1760,6 +1763,7 @@ opened-3mf = Opened from a 3MF
 another-picture = Another picture
 back-to = Back to '{ $name }'
 patches-from-svg = Patches from an SVG
+outline-file = { $name } outline
 outline-of = The outline of '{ $design }'
 brought = Brought from another shelf
 file-not-written = The file could not be written: { $why }

@@ -46,7 +46,7 @@ pub(super) async fn drawing(shop: Shared, request: HttpRequest, id: Path<String>
         let d = shop.db.designs().get(&id)?.document;
         let run = outlined(shop, &d, watch);
         let svg = export_outline(&d, &run).ok_or(ApiError::Unknown("thing-outline"))?;
-        Ok((file_name(&format!("{} outline", d.name), "svg"), svg))
+        Ok((file_name(&msg!("outline-file", name = d.name).to_string(), "svg"), svg))
     })
     .await?;
     Ok(attachment(&name, "image/svg+xml", svg.into_bytes()))

@@ -182,15 +182,32 @@ impl Works<'_, Document> {
     }
 }
 
+/// Stands where a name or a number comes in a sentence.
+const BLANK: &str = "\u{1}";
+
 /// 'Hedgehog' becomes 'Hedgehog copy', that 'Hedgehog copy 2'.
 fn copy_name(name: &str) -> String {
-    let (base, number) = match name.rsplit_once(" copy") {
-        Some((base, "")) => (base, 2),
-        Some((base, n)) => n.trim().parse::<u32>().map_or((name, 1), |n| (base, n.saturating_add(1))),
-        None => (name, 1),
+    let is_copy = |name: &str| -> Option<(String, u32)> {
+        let once = msg!("copied-name", name = BLANK).to_string();
+        let (before, after) = once.split_once(BLANK)?;
+        if let Some(base) = name.strip_prefix(before).and_then(|n| n.strip_suffix(after)) {
+            return Some((base.into(), 1));
+        }
+        // The name comes before the number in every language.
+        let again = msg!("copied-name-again", name = BLANK, n = BLANK).to_string();
+        let (before, rest) = again.split_once(BLANK)?;
+        let (between, after) = rest.split_once(BLANK)?;
+        let (base, n) = name.strip_prefix(before)?.strip_suffix(after)?.rsplit_once(between)?;
+        Some((base.into(), n.parse().ok()?))
     };
+    let (base, number) = is_copy(name).map_or((name.into(), 1), |(base, n)| (base, n.saturating_add(1)));
     let base: String = base.chars().take(100).collect();
-    if number == 1 { format!("{base} copy") } else { format!("{base} copy {number}") }
+    let named = if number == 1 {
+        msg!("copied-name", name = base)
+    } else {
+        msg!("copied-name-again", name = base, n = number.to_string())
+    };
+    named.to_string()
 }
 
 /// Writes the sums of documents that were written before there were any.
@@ -305,4 +322,23 @@ fn move_head(c: &mut SqliteConnection, id: &str, head: i64, version: i64) -> Res
         .set((works::head.eq(head), works::version.eq(version + 1), works::updated_at.eq(now())))
         .execute(c)?;
     Ok(())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_copy_of_a_copy_is_numbered() {
+        for (name, copy) in [
+            ("Hedgehog", "Hedgehog copy"),
+            ("Hedgehog copy", "Hedgehog copy 2"),
+            ("Hedgehog copy 2", "Hedgehog copy 3"),
+            ("Hedgehog copy of mine", "Hedgehog copy of mine copy"),
+            ("Igel 2", "Igel 2 copy"),
+        ] {
+            assert_eq!(copy_name(name), copy);
+        }
+        assert!(copy_name(&"x".repeat(300)).chars().count() < 120);
+    }
 }

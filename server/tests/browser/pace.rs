@@ -209,19 +209,22 @@ fn timings_of_a_hand() {
             median(changed.clone())
         );
 
-        // A scalloped disc with 60 holes, as large as a scan.
-        let image = image::GrayImage::from_fn(2048, 2048, |x, y| {
-            let (x, y) = (f64::from(x) - 1024.0, f64::from(y) - 1024.0);
-            let edge = 860.0 + 80.0 * (17.0 * y.atan2(x)).cos();
-            let (u, v) = ((x + 1024.0) % 180.0 - 90.0, (y + 1024.0) % 180.0 - 90.0);
-            let hole = if x.hypot(y) < 680.0 { 28.0 - u.hypot(v) } else { -1.0 };
-            let cover = (edge - x.hypot(y)).clamp(0.0, 1.0) * (1.0 - (hole + 0.5).clamp(0.0, 1.0));
-            image::Luma([(250.0 - 220.0 * cover) as u8])
-        });
-        let file = fresh_dir("picture").join("holes.png");
-        image.save(&file).unwrap();
+        // Scalloped discs with 60 holes, as large as scans; no two alike, so that nothing is known yet.
+        let directory = fresh_dir("picture");
+        let disc = |scallops: u32| {
+            image::GrayImage::from_fn(2048, 2048, |x, y| {
+                let (x, y) = (f64::from(x) - 1024.0, f64::from(y) - 1024.0);
+                let edge = 860.0 + 80.0 * (f64::from(scallops) * y.atan2(x)).cos();
+                let (u, v) = ((x + 1024.0) % 180.0 - 90.0, (y + 1024.0) % 180.0 - 90.0);
+                let hole = if x.hypot(y) < 680.0 { 28.0 - u.hypot(v) } else { -1.0 };
+                let cover = (edge - x.hypot(y)).clamp(0.0, 1.0) * (1.0 - (hole + 0.5).clamp(0.0, 1.0));
+                image::Luma([(250.0 - 220.0 * cover) as u8])
+            })
+        };
         let mut dropped = Vec::new();
-        for _ in 0..3 {
+        for scallops in [17, 18, 19] {
+            let file = directory.join(format!("{scallops}.png"));
+            disc(scallops).save(&file).unwrap();
             page.goto(&server.url("/")).await;
             page.find("input[type=file]").await;
             // In the page: what drives it looks only four times a second.
