@@ -164,6 +164,62 @@ async fn pause(ms: u64) {
     tokio::time::sleep(std::time::Duration::from_millis(ms)).await;
 }
 
+/// Scans dropped on the shelf, and the threshold of the last of them dragged.
+async fn large_picture(page: &Page, server: &TestServer) {
+    // Scalloped discs with 60 holes, as large as scans; no two alike, so that nothing is known yet.
+    let directory = fresh_dir("picture");
+    let disc = |scallops: u32| {
+        image::GrayImage::from_fn(2048, 2048, |x, y| {
+            let (x, y) = (f64::from(x) - 1024.0, f64::from(y) - 1024.0);
+            let edge = 860.0 + 80.0 * (f64::from(scallops) * y.atan2(x)).cos();
+            let (u, v) = ((x + 1024.0) % 180.0 - 90.0, (y + 1024.0) % 180.0 - 90.0);
+            let hole = if x.hypot(y) < 680.0 { 28.0 - u.hypot(v) } else { -1.0 };
+            let cover = (edge - x.hypot(y)).clamp(0.0, 1.0) * (1.0 - (hole + 0.5).clamp(0.0, 1.0));
+            image::Luma([(250.0 - 220.0 * cover) as u8])
+        })
+    };
+    let mut dropped = Vec::new();
+    for scallops in [17, 18, 19] {
+        let file = directory.join(format!("{scallops}.png"));
+        disc(scallops).save(&file).unwrap();
+        page.goto(&server.url("/")).await;
+        page.find("input[type=file]").await;
+        // In the page: what drives it looks only four times a second.
+        page.run(
+            "window.taken = new Promise((done) => {
+                addEventListener('change', () => {
+                    const begun = performance.now();
+                    let isPressed = false;
+                    const look = () => {
+                        if (document.querySelector('[data-mesh]:not([data-mesh=\"\"])')) {
+                            return requestAnimationFrame(() => done(performance.now() - begun));
+                        }
+                        if (!isPressed && document.querySelector('[data-contour],[data-mesh]')) {
+                            isPressed = true;
+                            document.body.dispatchEvent(new KeyboardEvent('keydown', { key: '3', bubbles: true }));
+                        }
+                        requestAnimationFrame(look);
+                    };
+                    look();
+                }, { capture: true, once: true });
+            })",
+        )
+        .await;
+        let input = page.client().find(fantoccini::Locator::Css("input[aria-label='Picture file']")).await.unwrap();
+        input.send_keys(&file.to_string_lossy()).await.unwrap();
+        let taken = page.client().execute_async("window.taken.then(arguments[0])", vec![]).await.unwrap();
+        dropped.push(taken.as_f64().unwrap());
+    }
+    println!("2048 px dropped, to the mesh on the screen: median {:.0} ms of {dropped:.0?}", median(dropped.clone()));
+    page.press("1").await;
+    page.find("[data-contour]").await;
+    pause(2500).await;
+    let thumb = "[role=slider][aria-label=Threshold]";
+    page.run(&format!("document.querySelector('{thumb}').scrollIntoView({{ block: 'center' }})")).await;
+    let pace = dragged(page, thumb, (40.0, 0.0), "[aria-label='Picture board']", 4.0).await;
+    println!("2048 px, the threshold dragged: {:.1} previews a second", pace.rate("preview"));
+}
+
 #[test]
 #[ignore = "measures"]
 fn timings_of_a_hand() {
@@ -208,61 +264,6 @@ fn timings_of_a_hand() {
             "hedgehog, another recipe to its mesh on the screen: median {:.0} ms of {changed:.0?}",
             median(changed.clone())
         );
-
-        // Scalloped discs with 60 holes, as large as scans; no two alike, so that nothing is known yet.
-        let directory = fresh_dir("picture");
-        let disc = |scallops: u32| {
-            image::GrayImage::from_fn(2048, 2048, |x, y| {
-                let (x, y) = (f64::from(x) - 1024.0, f64::from(y) - 1024.0);
-                let edge = 860.0 + 80.0 * (f64::from(scallops) * y.atan2(x)).cos();
-                let (u, v) = ((x + 1024.0) % 180.0 - 90.0, (y + 1024.0) % 180.0 - 90.0);
-                let hole = if x.hypot(y) < 680.0 { 28.0 - u.hypot(v) } else { -1.0 };
-                let cover = (edge - x.hypot(y)).clamp(0.0, 1.0) * (1.0 - (hole + 0.5).clamp(0.0, 1.0));
-                image::Luma([(250.0 - 220.0 * cover) as u8])
-            })
-        };
-        let mut dropped = Vec::new();
-        for scallops in [17, 18, 19] {
-            let file = directory.join(format!("{scallops}.png"));
-            disc(scallops).save(&file).unwrap();
-            page.goto(&server.url("/")).await;
-            page.find("input[type=file]").await;
-            // In the page: what drives it looks only four times a second.
-            page.run(
-                "window.taken = new Promise((done) => {
-                    addEventListener('change', () => {
-                        const begun = performance.now();
-                        let isPressed = false;
-                        const look = () => {
-                            if (document.querySelector('[data-mesh]:not([data-mesh=\"\"])')) {
-                                return requestAnimationFrame(() => done(performance.now() - begun));
-                            }
-                            if (!isPressed && document.querySelector('[data-contour],[data-mesh]')) {
-                                isPressed = true;
-                                document.body.dispatchEvent(new KeyboardEvent('keydown', { key: '3', bubbles: true }));
-                            }
-                            requestAnimationFrame(look);
-                        };
-                        look();
-                    }, { capture: true, once: true });
-                })",
-            )
-            .await;
-            let input = page.client().find(fantoccini::Locator::Css("input[aria-label='Picture file']")).await.unwrap();
-            input.send_keys(&file.to_string_lossy()).await.unwrap();
-            let taken = page.client().execute_async("window.taken.then(arguments[0])", vec![]).await.unwrap();
-            dropped.push(taken.as_f64().unwrap());
-        }
-        println!(
-            "2048 px dropped, to the mesh on the screen: median {:.0} ms of {dropped:.0?}",
-            median(dropped.clone())
-        );
-        page.press("1").await;
-        page.find("[data-contour]").await;
-        pause(2500).await;
-        let thumb = "[role=slider][aria-label=Threshold]";
-        page.run(&format!("document.querySelector('{thumb}').scrollIntoView({{ block: 'center' }})")).await;
-        let pace = dragged(&page, thumb, (40.0, 0.0), "[aria-label='Picture board']", 4.0).await;
-        println!("2048 px, the threshold dragged: {:.1} previews a second", pace.rate("preview"));
+        large_picture(&page, &server).await;
     });
 }
