@@ -38,7 +38,7 @@ pub(crate) struct Place {
     pub(crate) owners: Owners,
 }
 
-fn hint(vertex: usize) -> FixedVertexHandle {
+fn handle(vertex: usize) -> FixedVertexHandle {
     FixedVertexHandle::from_index(vertex)
 }
 
@@ -186,8 +186,12 @@ impl Work<'_> {
             return Ok(None);
         }
         for k in before..self.added.len() {
-            for f in
-                self.sheet.cdt.vertex(hint(self.place.names.len() + k)).out_edges().filter_map(|e| e.face().as_inner())
+            for f in self
+                .sheet
+                .cdt
+                .vertex(handle(self.place.names.len() + k))
+                .out_edges()
+                .filter_map(|e| e.face().as_inner())
             {
                 next.faces.push(f.fix());
                 next.edges.extend(f.adjacent_edges().map(|e| e.as_undirected().fix()));
@@ -212,7 +216,7 @@ impl Work<'_> {
     fn insert(&mut self, w: Wanted) -> Result<(), SolidError> {
         let cdt = &mut self.sheet.cdt;
         let (corners, kind): (SmallVec<[usize; 3]>, u32) =
-            match searched(|| cdt.locate_with_hint(plane(w.at), hint(w.near))) {
+            match searched(|| cdt.locate_with_hint(plane(w.at), handle(w.near))) {
                 Some(PositionInTriangulation::OnFace(f)) => {
                     (cdt.face(f).vertices().iter().map(|v| v.index()).collect(), self.kinds[f.index()])
                 }
@@ -227,7 +231,7 @@ impl Work<'_> {
             return Ok(());
         }
         let cdt = &mut self.sheet.cdt;
-        let Some(inserted) = searched(|| cdt.insert_with_hint(plane(w.at), hint(near))) else { return Ok(()) };
+        let Some(inserted) = searched(|| cdt.insert_with_hint(plane(w.at), handle(near))) else { return Ok(()) };
         let inserted = inserted.map_err(|_| FAILED)?;
         if inserted.index() != self.place.names.len() + self.added.len() {
             return Err(FAILED);

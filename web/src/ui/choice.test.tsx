@@ -1,7 +1,16 @@
 // @vitest-environment happy-dom
 import { act, cleanup, fireEvent, render, screen } from "@testing-library/react";
-import { afterEach, expect, test } from "vitest";
+import { afterEach, expect, test, vi } from "vitest";
 import { Choice } from "./choice";
+
+// Each choice has one; it counts how often it is drawn.
+const icons = vi.hoisted(() => ({ drawn: 0 }));
+vi.mock("./icons", () => ({
+  Icon: () => {
+    icons.drawn += 1;
+    return null;
+  },
+}));
 
 afterEach(cleanup);
 // What Radix asks of a browser and happy-dom lacks.
@@ -39,4 +48,25 @@ test("what was chosen is shown while it is being saved, and what is saved afterw
   expect(shown()).toContain("Square");
   await act(async () => end(undefined));
   expect(shown()).toContain("Disc");
+});
+
+test("a choice that says the same is not drawn anew, and does what the latest one does", () => {
+  const chosen: string[] = [];
+  const choice = (round: number, label: string) => (
+    <Choice
+      label={label}
+      value="disc"
+      options={FORMS.map((f) => ({ ...f }))}
+      onChoose={(name) => chosen.push(`${name} ${round}`)}
+    />
+  );
+  const { rerender } = render(choice(1, "Form"));
+  const first = icons.drawn;
+  rerender(choice(2, "Form"));
+  expect(icons.drawn).toBe(first);
+  chooseSquare();
+  expect(chosen).toEqual(["square 2"]);
+  const second = icons.drawn;
+  rerender(choice(3, "Shape"));
+  expect(icons.drawn).toBeGreaterThan(second);
 });
