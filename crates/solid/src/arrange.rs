@@ -77,14 +77,8 @@ impl Arrangement {
                 .map(move |w| Piece { a, b, region: w.region, turns: w.turns })
                 .collect::<SmallVec<[_; 2]>>()
         };
-        let mut pieces: Vec<Piece> = self.edges.iter().flat_map(of).collect();
-        let (mut hot, spans, mut cuts) = (stops.to_vec(), spans(&pieces), Cuts::new());
-        hot.sort_unstable();
-        hot.dedup();
-        pass_hot(&spans, &hot, &mut cuts);
-        pieces = split(&pieces, &spans, cuts);
-        merge(&mut pieces);
-        Self::settled(pieces, watch)
+        let pieces: Vec<Piece> = self.edges.iter().flat_map(of).collect();
+        Self::settled(divided(&pieces, &spans(&pieces), Cuts::new(), stops.to_vec()), watch)
     }
 
     /// Divides edges until they meet only at their ends.
@@ -94,10 +88,8 @@ impl Arrangement {
         for _ in 0..MAX_ROUNDS {
             watch.check()?;
             let spans = spans(&pieces);
-            let (mut cuts, mut hot) = crossings(&spans, watch)?;
+            let (cuts, mut hot) = crossings(&spans, watch)?;
             hot.append(&mut kept);
-            hot.sort_unstable();
-            hot.dedup();
             if cuts.is_empty() && hot.is_empty() {
                 let welded = if welds < WELD_ROUNDS { weld(&mut pieces) } else { vec![] };
                 if welded.is_empty() {
@@ -107,9 +99,7 @@ impl Arrangement {
                 kept = welded;
                 continue;
             }
-            pass_hot(&spans, &hot, &mut cuts);
-            pieces = split(&pieces, &spans, cuts);
-            merge(&mut pieces);
+            pieces = divided(&pieces, &spans, cuts, hot);
         }
         Err(SolidError::Unsettled("crossings-come-back"))
     }
@@ -308,6 +298,16 @@ fn between(a: GridPoint, b: GridPoint, p: GridPoint) -> bool {
         i64::from(r.x() - q.x()) * i64::from(s.x() - q.x()) + i64::from(r.y() - q.y()) * i64::from(s.y() - q.y())
     };
     dot(a, b, p) > 0 && dot(b, a, p) > 0
+}
+
+/// The pieces, cut there and wherever they pass a new vertex.
+fn divided(pieces: &[Piece], spans: &[Span], mut cuts: Cuts, mut hot: Vec<GridPoint>) -> Vec<Piece> {
+    hot.sort_unstable();
+    hot.dedup();
+    pass_hot(spans, &hot, &mut cuts);
+    let mut pieces = split(pieces, spans, cuts);
+    merge(&mut pieces);
+    pieces
 }
 
 fn split(pieces: &[Piece], spans: &[Span], mut cuts: Cuts) -> Vec<Piece> {

@@ -1,6 +1,7 @@
 import { Select } from "radix-ui";
 import { memo, type ReactNode, useId, useState } from "react";
 import { Icon } from "./icons";
+import { isSame } from "./is-same";
 import { useSteady } from "./use-steady";
 
 interface Props {
@@ -28,20 +29,6 @@ function Swatch({ colour }: { colour: string | undefined }) {
 export function Choice(p: Props) {
   const onChoose = useSteady(p.onChoose);
   return <Drawn {...p} onChoose={onChoose} />;
-}
-
-function isSame(a: Props, b: Props): boolean {
-  const isOption = (o: Props["options"][number], q: Props["options"][number] | undefined) =>
-    o.name === q?.name && o.label === q.label && o.colour === q.colour && o.picture === q.picture;
-  return (
-    a.label === b.label &&
-    a.meaning === b.meaning &&
-    a.value === b.value &&
-    a.isBare === b.isBare &&
-    a.onChoose === b.onChoose &&
-    a.options.length === b.options.length &&
-    a.options.every((o, k) => isOption(o, b.options[k]))
-  );
 }
 
 // Its options are drawn with it, also while they are not seen: a dozen of these take longer than all else that follows a hand.

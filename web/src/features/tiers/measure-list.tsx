@@ -1,10 +1,10 @@
-import { replaceEqualDeep } from "@tanstack/react-query";
 import clsx from "clsx";
 import { memo, type ReactNode } from "react";
 import type { MeasureView } from "../../api/generated/MeasureView";
 import type { Unit } from "../../api/generated/Unit";
 import { useInterface } from "../../state/interface";
 import { Choice } from "../../ui/choice";
+import { isSame } from "../../ui/is-same";
 import { MeasureField } from "../../ui/measure-field";
 import { Group } from "../../ui/panel";
 import { useSteady } from "../../ui/use-steady";
@@ -178,12 +178,7 @@ const Measure = memo(function Measure(p: MeasureProps) {
       </div>
     </div>
   );
-}, isSameMeasure);
-
-function isSameMeasure(a: MeasureProps, b: MeasureProps): boolean {
-  const isSame = replaceEqualDeep(a.measure, b.measure) === a.measure;
-  return isSame && a.unit === b.unit && a.onSet === b.onSet && a.onReset === b.onReset;
-}
+}, isSame);
 
 function layersOf(m: MeasureView, unit: Unit): string | undefined {
   return m.layers === null || m.prints === null ? undefined : printed(m.value, m.layers, m.prints, unit);

@@ -1,7 +1,8 @@
-import { replaceEqualDeep, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { memo, useMemo, useRef, useState } from "react";
 import type { TierMesh } from "../../api/mesh";
 import { meshQuery } from "../../api/mesh-query";
+import { isSame } from "../../ui/is-same";
 import { Light } from "./light";
 import { boxOf } from "./mesh";
 import { SolidCanvas } from "./solid-canvas";
@@ -26,14 +27,9 @@ export default function Solid(p: SolidProps) {
     placeholderData: (old) => old,
   });
   if (!isPlaceholderData && held !== asked) setHeld(asked);
+  // A result that says the same, as where only the section has moved, is no reason to draw the solid again.
   if ((!isPlaceholderData || isError) && !isSame(asked, p)) setAsked(p);
   return <Scene {...held} data={data} />;
-}
-
-/** Whether they say the same: a result that does, as where only the section has moved, is no reason to draw the solid again. */
-function isSame(a: SolidProps, b: SolidProps): boolean {
-  const keys = new Set([...Object.keys(a), ...Object.keys(b)]) as Set<keyof SolidProps>;
-  return [...keys].every((k) => Object.is(replaceEqualDeep(a[k], b[k]), a[k]));
 }
 
 const Scene = memo(function Scene(p: SolidProps & { data: TierMesh[] | undefined }) {
