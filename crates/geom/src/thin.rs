@@ -1,6 +1,8 @@
 //! Connected pieces of areas, and where they are thin.
 
-use crate::{BoolOp, Bounds, Mm, OffGrid, Point, Region, Ring, combine, interior_point, normalise, offset};
+use crate::near::NearEdges;
+use crate::width::maybe_thin;
+use crate::{BoolOp, Bounds, Mm, OffGrid, Point, Region, Ring, combine, interior_point, join_all, normalise, offset};
 
 /// Connected areas, the largest first, each with its outer ring before its holes.
 pub fn pieces(area: &Region) -> Vec<Vec<Ring<Mm>>> {
@@ -47,6 +49,58 @@ pub fn opened(r: &Region, radius: f64) -> Result<Region, OffGrid> {
 
 /// Parts of the region that no disc of that diameter reaches, corners left out.
 pub fn thin_parts(r: &Region, width: f64) -> Result<Vec<Region>, OffGrid> {
+    let long: f64 = r.rings_mm().iter().map(Ring::perimeter).sum();
+    if long / width > f64::from(MOST_WIDTHS) + r.nodes() as f64 {
+        return thin_parts_closely(r, width);
+    }
+    // Most areas have none or few, and where they may be is known in a tenth of the time.
+    let places = maybe_thin(r, width);
+    if places.is_empty() {
+        return Ok(vec![]);
+    }
+    let around = squares(&places, AROUND * width)?;
+    if around.rings().len() > MOST_PLACES {
+        return thin_parts_closely(r, width);
+    }
+    let near = combine(r, &around, BoolOp::Common)?;
+    let mut parts = thin_parts_closely(&near, width)?;
+    // Where it was cut off it has corners of its own.
+    parts.retain(|part| {
+        let edges = NearEdges::of(&part.rings_mm());
+        places.iter().any(|p| edges.nearest(*p, REACH * width).is_some())
+    });
+    Ok(parts)
+}
+
+/// What lies around places that may be thin is looked at up to so many widths away. No disc of that width that could reach a thin part
+/// lies further off than two.
+const AROUND: f64 = 3.5;
+/// A thin part comes so near to such a place, widths.
+const REACH: f64 = 1.5;
+/// A border that is so many widths long, and as many more as the area has nodes, is not looked at place by place.
+const MOST_WIDTHS: u32 = 2000;
+/// Around more places than this the whole is looked at as fast.
+const MOST_PLACES: usize = 64;
+
+/// Squares around places, `half` or a little more from the middle to the side, as one area.
+fn squares(places: &[Point<Mm>], half: f64) -> Result<Region, OffGrid> {
+    // One for all that are near each other.
+    let cell = half / AROUND;
+    let mut cells: Vec<(i64, i64)> =
+        places.iter().map(|p| [p.x, p.y].map(|v| (v / cell).floor() as i64)).map(|[x, y]| (x, y)).collect();
+    cells.sort_unstable();
+    cells.dedup();
+    let square = |(x, y): (i64, i64)| {
+        let (x, y, far) = ((x as f64 + 0.5) * cell, (y as f64 + 0.5) * cell, half + cell / 2.0);
+        let corner = |(a, b): (f64, f64)| Point::new(x + a * far, y + b * far);
+        Ring([(-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0)].map(corner).to_vec())
+    };
+    let all: Vec<Ring<Mm>> = cells.into_iter().map(square).collect();
+    join_all([&Region::from_mm(&all)?])
+}
+
+/// The same without a look where they may be: as fast for small areas, and for widths that are small beside the border's length.
+pub fn thin_parts_closely(r: &Region, width: f64) -> Result<Vec<Region>, OffGrid> {
     let thick = opened(r, width / 2.0)?;
     if thick.is_empty() {
         return regions(r);
@@ -93,7 +147,10 @@ pub fn thinnest(r: &Region, most: f64) -> Result<Option<(f64, Point<Mm>)>, OffGr
 #[cfg(test)]
 mod tests {
     use super::*;
-    use kachel_oracle::for_all;
+    use crate::stroke;
+    use kachel_oracle::{Random, for_all};
+    use std::cell::Cell;
+    use std::f64::consts::TAU;
 
     #[test]
     fn connected_areas_are_those_of_the_arrangement() {
@@ -122,5 +179,56 @@ mod tests {
             assert_eq!(ours, theirs);
         });
         assert!(connected(&Region::default()).is_empty());
+    }
+
+    /// Blobs joined by strands, with bays, spikes and holes; some of them all wide, some with one thin place.
+    fn drawn(random: &mut Random) -> Region {
+        let blob = |random: &mut Random, x: f64, y: f64, r: f64| {
+            let (n, rough) = ([3, 4, 7, 40, 150][random.below(5)], [0.0, 0.1, 0.5][random.below(3)]);
+            let (from, sharp) = (TAU * random.unit(), 1.0 + 5.0 * random.unit());
+            let at = |k: u32, wobble: f64| {
+                let a = from + TAU * f64::from(k) / f64::from(n);
+                let r = r * (1.0 - rough * (0.5 + 0.5 * (sharp * a).sin()) * wobble);
+                Point::<Mm>::new(x + r * a.cos(), y + r * a.sin())
+            };
+            Region::from_mm([&Ring((0..n).map(|k| at(k, random.unit())).collect())]).unwrap()
+        };
+        let r = random.between(0.2, 9.0);
+        let mut all = blob(random, 0.0, 0.0, r);
+        for _ in 0..random.below(5) {
+            let (x, y, r) = (random.between(-9.0, 9.0), random.between(-9.0, 9.0), random.between(0.1, 5.0));
+            let op = [BoolOp::Join, BoolOp::Join, BoolOp::TakeAway][random.below(3)];
+            all = combine(&all, &blob(random, x, y, r), op).unwrap();
+            if random.below(2) == 0 {
+                let strand = [Point::new(0.0, 0.0), Point::new(x, y)];
+                all = join_all([&all, &stroke(&strand, random.between(0.3, 2.0), false).unwrap()]).unwrap();
+            }
+        }
+        all
+    }
+
+    #[test]
+    fn thin_parts_near_places_that_may_be_thin_are_those_of_the_whole() {
+        let [wide, thin] = [const { Cell::new(0) }; 2];
+        for_all(400, |random| {
+            let (area, width) = (drawn(random), random.between(0.3, 2.0));
+            let (ours, whole) = (thin_parts(&area, width).unwrap(), thin_parts_closely(&area, width).unwrap());
+            let areas = |parts: &[Region]| {
+                let mut areas: Vec<f64> = parts.iter().map(Region::area_mm2).collect();
+                areas.sort_by(f64::total_cmp);
+                areas
+            };
+            // Borders are simplified from other nodes on.
+            let is_same = |(a, b): (&f64, &f64)| (a - b).abs() < 0.05 * a.max(0.2);
+            let (ours, whole) = (areas(&ours), areas(&whole));
+            assert!(
+                ours.len() == whole.len() && ours.iter().zip(&whole).all(is_same),
+                "thinner than {width}: {ours:?}, not {whole:?}, of {:?}",
+                area.bounds()
+            );
+            let kind = if ours.is_empty() { &wide } else { &thin };
+            kind.set(kind.get() + 1);
+        });
+        assert!(wide.get() > 60 && thin.get() > 60, "{wide:?} wide, {thin:?} thin");
     }
 }

@@ -3,6 +3,7 @@
 use crate::near::NearEdges;
 use crate::{Mm, Point, Region, Ring};
 use rayon::prelude::*;
+use std::f64::consts::TAU;
 
 /// How wide an area is at a place of its border: across the largest disc in it that touches the border there (the shrinking ball
 /// of J. Ma, S. W. Bae and S. Choi, '3D medial axis point approximation using nearest neighbors and the normal field', 2012).
@@ -51,6 +52,38 @@ pub fn gaps(area: &Region, step: f64, most: f64) -> Vec<Width> {
     measured(area, step, most, -1.0).0
 }
 
+/// A corner's tip is no thin place where its sides run apart by more than this, degrees; a disc in it touches them half a turn less that
+/// apart.
+const WIDE_TIP_DEG: f64 = 70.0;
+/// What is found at some places of a border holds between them, too, with this factor; the places lie [`CLOSE`] widths apart.
+const SPARE: f64 = 1.25;
+const CLOSE: f64 = 0.25;
+/// At corners that turn outwards discs grow in directions so far apart, radians.
+const FAN: f64 = 0.7;
+
+/// Places of the border at which the area may be thinner than `width` mm, tips of wide corners aside; it surely is not where none is
+/// near.
+pub(crate) fn maybe_thin(area: &Region, width: f64) -> Vec<Point<Mm>> {
+    let rings = area.rings_mm();
+    let edges = NearEdges::of(&rings);
+    let of_ring = |ring: &Ring<Mm>| {
+        let starts = starts(ring, width * CLOSE, 1.0, FAN);
+        let discs: Vec<Shrunk> =
+            starts.par_iter().with_min_len(AT_ONCE).map(|s| disc_at(&edges, s, width * SPARE)).collect();
+        // A piece that is smaller than the disc has corners only.
+        let is_small = ring.area() > 0.0 && !discs.iter().any(|d| matches!(d, Shrunk::Never));
+        let is_thin = |d: &Shrunk| match d {
+            Shrunk::Never => false,
+            Shrunk::To(d) => d.apart_deg >= 180.0 - WIDE_TIP_DEG,
+            Shrunk::Lost => true,
+        };
+        let thin = starts.iter().zip(&discs).filter(|(_, d)| is_small || is_thin(d)).map(|(s, _)| s.at);
+        // A speck may be smaller than a step.
+        ring.0.first().copied().filter(|_| is_small).into_iter().chain(thin).collect::<Vec<_>>()
+    };
+    rings.iter().flat_map(of_ring).collect()
+}
+
 /// A place of the border, from which a disc grows.
 struct Start {
     at: Point<Mm>,
@@ -64,7 +97,7 @@ struct Start {
 fn measured(area: &Region, step: f64, most: f64, side: f64) -> (Vec<Width>, bool) {
     let rings = area.rings_mm();
     let edges = NearEdges::of(&rings);
-    let starts: Vec<Start> = rings.iter().flat_map(|ring| starts(ring, step, side)).collect();
+    let starts: Vec<Start> = rings.iter().flat_map(|ring| starts(ring, step, side, TAU)).collect();
     // Each place is measured by itself, on as many threads as there are cores.
     let found: Vec<Found> = starts.par_iter().with_min_len(AT_ONCE).map(|s| width_at(&edges, s, most)).collect();
     let has_room = found.iter().zip(&starts).any(|(f, s)| matches!(f, Found::Room) && s.along > 0.0);
@@ -75,8 +108,8 @@ fn measured(area: &Region, step: f64, most: f64, side: f64) -> (Vec<Width>, bool
 /// Places that a thread measures at least, so that small areas stay on one.
 const AT_ONCE: usize = 128;
 
-/// Places along a ring, and its corners that turn outwards.
-fn starts(ring: &Ring<Mm>, step: f64, side: f64) -> Vec<Start> {
+/// Places along a ring, and its corners that turn outwards: there discs grow in the middle direction, and in others `fan` radians apart.
+fn starts(ring: &Ring<Mm>, step: f64, side: f64, fan: f64) -> Vec<Start> {
     let n = ring.0.len();
     let way = |k: usize| {
         let (a, b) = (ring.0[k % n], ring.0[(k + 1) % n]);
@@ -103,7 +136,15 @@ fn starts(ring: &Ring<Mm>, step: f64, side: f64) -> Vec<Start> {
             let (mx, my) = (-(dy + ey) * side, (dx + ex) * side);
             let long = mx.hypot(my);
             if long > 1e-6 {
-                all.push(Start { at: ring.0[(k + 1) % n], normal: (mx / long, my / long), along: 0.0 });
+                let (mx, my) = (mx / long, my / long);
+                // As many on both sides of the middle one.
+                #[expect(clippy::cast_possible_truncation, reason = "a turn is less than half a circle")]
+                let aside = (-turn / 2.0 / fan) as i32;
+                for j in -aside..=aside {
+                    let (sin, cos) = (f64::from(j) * fan).sin_cos();
+                    let normal = (mx * cos - my * sin, mx * sin + my * cos);
+                    all.push(Start { at: ring.0[(k + 1) % n], normal, along: 0.0 });
+                }
             }
         }
     }
@@ -120,7 +161,26 @@ enum Found {
     Tip,
 }
 
-fn width_at(edges: &NearEdges, start: &Start, most: f64) -> Found {
+/// The largest disc that touches the border at a place.
+struct Disc {
+    radius: f64,
+    /// Where it touches the border again.
+    opposite: Point<Mm>,
+    /// How far apart its two touching places are, seen from its middle, degrees.
+    apart_deg: f64,
+}
+
+/// What becomes of a disc that is as large as anybody asks for.
+enum Shrunk {
+    /// It has room.
+    Never,
+    /// It shrank to this.
+    To(Disc),
+    /// It has no size: the border lies behind it.
+    Lost,
+}
+
+fn disc_at(edges: &NearEdges, start: &Start, most: f64) -> Shrunk {
     let (at, (nx, ny)) = (start.at, start.normal);
     let mut r = most / 2.0;
     let mut opposite = None;
@@ -130,26 +190,30 @@ fn width_at(edges: &NearEdges, start: &Start, most: f64) -> Found {
         let (x, y) = (near.x - at.x, near.y - at.y);
         let toward = x * nx + y * ny;
         if toward <= 0.0 {
-            return Found::Tip;
+            return Shrunk::Lost;
         }
         opposite = Some(near);
         r = (x * x + y * y) / (2.0 * toward);
     }
-    let Some(opposite) = opposite else { return Found::Room };
-    // Seen from the middle of the disc.
+    let Some(opposite) = opposite else { return Shrunk::Never };
     let (x, y) = (opposite.x - at.x, opposite.y - at.y);
     let half = (((x * x + y * y).sqrt() / 2.0) / r).clamp(-1.0, 1.0).asin();
-    if 2.0 * half.to_degrees() >= LEAST_APART_DEG {
-        Found::Width(Width { at, opposite, across: 2.0 * r, along: start.along })
-    } else {
-        Found::Tip
+    Shrunk::To(Disc { radius: r, opposite, apart_deg: 2.0 * half.to_degrees() })
+}
+
+fn width_at(edges: &NearEdges, start: &Start, most: f64) -> Found {
+    match disc_at(edges, start, most) {
+        Shrunk::Never => Found::Room,
+        Shrunk::To(d) if d.apart_deg >= LEAST_APART_DEG => {
+            Found::Width(Width { at: start.at, opposite: d.opposite, across: 2.0 * d.radius, along: start.along })
+        }
+        _ => Found::Tip,
     }
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
-    use std::f64::consts::TAU;
 
     fn region(rings: &[Vec<(f64, f64)>]) -> Region {
         let rings: Vec<Ring<Mm>> =

@@ -2,7 +2,7 @@
 
 use kachel_geom::{
     BoolOp, GRID_PER_MM, Mm, OffGrid, Point, Region, Ring, combine, combine_rings, join_all, nearest_places, offset,
-    opened, regions, stroke, thin_parts,
+    opened, regions, stroke, thin_parts, thin_parts_closely,
 };
 use rayon::prelude::*;
 
@@ -119,7 +119,7 @@ pub fn thickened(r: &Region, width: f64) -> Result<Region, OffGrid> {
     let step = |k: u32| -> Result<Vec<Region>, OffGrid> {
         let share = |k: u32| width * f64::from(k) / f64::from(THIN_STEPS);
         // Parts thinner than this step's width; those of the step before, which are thinner, grow by more.
-        let parts = if k == THIN_STEPS { thin.clone() } else { thin_parts(&near, share(k))? };
+        let parts = if k == THIN_STEPS { thin.clone() } else { thin_parts_closely(&near, share(k))? };
         let mut wider = Vec::with_capacity(parts.len());
         for part in parts {
             // Where `near` was cut off it has corners of its own.

@@ -6,7 +6,7 @@ use crate::bands::Bands;
 use crate::error::SolidError;
 use foldhash::{HashMap, HashMapExt};
 use kachel_geom::{GridPoint, Region, Watch, orient};
-use smallvec::SmallVec;
+use smallvec::{SmallVec, smallvec};
 
 /// Rounds after which untangling gives up; drawn shapes need two or three.
 const MAX_ROUNDS: usize = 64;
@@ -25,7 +25,8 @@ pub(crate) struct Winding {
 pub(crate) struct Edge {
     pub a: u32,
     pub b: u32,
-    pub windings: Vec<Winding>,
+    /// Most edges bound one region or two.
+    pub windings: SmallVec<[Winding; 2]>,
 }
 
 /// Edges on the grid that meet only at their ends.
@@ -119,7 +120,7 @@ impl Arrangement {
             let winding = Winding { region: p.region, turns: p.turns };
             match edges.last_mut() {
                 Some(e) if (e.a, e.b) == (a, b) => e.windings.push(winding),
-                _ => edges.push(Edge { a, b, windings: vec![winding] }),
+                _ => edges.push(Edge { a, b, windings: smallvec![winding] }),
             }
         }
         Self { points, edges }

@@ -5,11 +5,15 @@ use crate::arrange::{Arrangement, Edge};
 use crate::bands::Bands;
 use crate::error::SolidError;
 use kachel_geom::{GridPoint, Watch};
+use smallvec::SmallVec;
 use std::cmp::Ordering;
 
 /// The face outside everything.
 pub(crate) const OUTSIDE: u32 = 0;
 const NONE: u32 = u32::MAX;
+
+/// Half-edges that leave a vertex; most have few.
+type Outgoing = SmallVec<[u32; 4]>;
 
 /// An arrangement with its faces.
 #[derive(Clone, Debug)]
@@ -18,7 +22,7 @@ pub(crate) struct Faces {
     /// Face on the left of each half-edge; half-edge 2e runs along edge e, 2e + 1 against it.
     pub left: Vec<u32>,
     /// Outgoing half-edges of each vertex, anticlockwise.
-    pub out: Vec<Vec<u32>>,
+    pub out: Vec<Outgoing>,
     /// The half-edge before each one in the order of its vertex.
     before: Vec<u32>,
     pub count: usize,
@@ -116,8 +120,8 @@ fn by_angle(o: GridPoint, p: GridPoint, q: GridPoint) -> Ordering {
     lower(px, py).cmp(&lower(qx, qy)).then_with(|| 0.cmp(&(px * qy - py * qx)))
 }
 
-fn outgoing(a: &Arrangement) -> Vec<Vec<u32>> {
-    let mut out: Vec<Vec<u32>> = vec![Vec::new(); a.points.len()];
+fn outgoing(a: &Arrangement) -> Vec<Outgoing> {
+    let mut out: Vec<Outgoing> = vec![Outgoing::new(); a.points.len()];
     for (i, e) in (0u32..).zip(&a.edges) {
         out[e.a as usize].push(2 * i);
         out[e.b as usize].push(2 * i + 1);
@@ -130,7 +134,7 @@ fn outgoing(a: &Arrangement) -> Vec<Vec<u32>> {
 }
 
 /// The half-edge that follows each one round the face on its left.
-fn next_in_face(a: &Arrangement, out: &[Vec<u32>]) -> Vec<u32> {
+fn next_in_face(a: &Arrangement, out: &[Outgoing]) -> Vec<u32> {
     let mut next = vec![NONE; a.edges.len() * 2];
     for halves in out {
         for (i, &h) in halves.iter().enumerate() {
@@ -170,7 +174,7 @@ fn cycles(a: &Arrangement, next: &[u32]) -> (Vec<u32>, Vec<Cycle>) {
 /// Gives each cycle its face: bounded faces their own, outer boundaries of components the face they lie in.
 fn place(
     a: &Arrangement,
-    out: &[Vec<u32>],
+    out: &[Outgoing],
     cycle_of: &[u32],
     cycles: &[Cycle],
     watch: &Watch,

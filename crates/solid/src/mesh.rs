@@ -22,8 +22,10 @@ pub struct Body {
 
 /// Six times the signed volume between the triangle and the origin, in cubic steps.
 fn det(mesh: &Mesh, t: [u32; 3]) -> i128 {
-    let [a, b, c] = t.map(|i| mesh.vertices[i as usize].map(i128::from));
-    a[0] * (b[1] * c[2] - b[2] * c[1]) + a[1] * (b[2] * c[0] - b[0] * c[2]) + a[2] * (b[0] * c[1] - b[1] * c[0])
+    // Coordinates have 25 bits and what is in brackets 51; only the last products need more than 64.
+    let [a, b, c] = t.map(|i| mesh.vertices[i as usize].map(i64::from));
+    let cross = [b[1] * c[2] - b[2] * c[1], b[2] * c[0] - b[0] * c[2], b[0] * c[1] - b[1] * c[0]];
+    (0..3).map(|k| i128::from(a[k]) * i128::from(cross[k])).sum()
 }
 
 #[expect(clippy::cast_precision_loss, reason = "rounds once, to 2^-53")]

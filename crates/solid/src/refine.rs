@@ -4,12 +4,12 @@ use crate::error::SolidError;
 use crate::heights::{SlabHeights, height_at, uphill};
 use crate::label::Labels;
 use crate::planar::Planar;
-use crate::sheet::{Directed, FAILED, Face, Owners, Sheet, UndirectedEdge, beside, plane};
+use crate::sheet::{Directed, FAILED, Face, Owners, Sheet, UndirectedEdge, beside, handle, plane};
 use crate::slope_data::{Corner, Ground, Refined};
 use kachel_geom::{GRID_PER_MM, GridPoint, Point, orient};
 use rayon::prelude::*;
 use smallvec::SmallVec;
-use spade::handles::{FixedFaceHandle, FixedUndirectedEdgeHandle, FixedVertexHandle, InnerTag};
+use spade::handles::{FixedFaceHandle, FixedUndirectedEdgeHandle, InnerTag};
 use spade::{PositionInTriangulation, Triangulation};
 use std::panic::{AssertUnwindSafe, catch_unwind};
 
@@ -36,10 +36,6 @@ pub(crate) struct Place {
     pub(crate) names: Vec<u32>,
     pub(crate) columns: Vec<u32>,
     pub(crate) owners: Owners,
-}
-
-fn handle(vertex: usize) -> FixedVertexHandle {
-    FixedVertexHandle::from_index(vertex)
 }
 
 /// A vertex of the triangulation in plan.
@@ -78,7 +74,7 @@ struct Work<'a> {
     planar: &'a Planar,
     labels: &'a Labels,
     heights: &'a SlabHeights,
-    sheet: Sheet<u32>,
+    sheet: Sheet<'a, u32>,
     place: &'a Place,
     /// The kind of each triangle, 0 outside slopes.
     kinds: Vec<u32>,
@@ -110,7 +106,7 @@ pub(crate) fn refine(
     Ok(work.finish(ground))
 }
 
-fn kinds_of(sheet: &Sheet<u32>) -> Vec<u32> {
+fn kinds_of(sheet: &Sheet<'_, u32>) -> Vec<u32> {
     sheet.kinds().into_iter().map(Option::unwrap_or_default).collect()
 }
 
@@ -122,7 +118,7 @@ struct Look {
 }
 
 impl Look {
-    fn all(sheet: &Sheet<u32>) -> Self {
+    fn all(sheet: &Sheet<'_, u32>) -> Self {
         Self { faces: sheet.cdt.fixed_inner_faces().collect(), edges: sheet.cdt.fixed_undirected_edges().collect() }
     }
 }

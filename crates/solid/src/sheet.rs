@@ -4,8 +4,8 @@
 use crate::error::SolidError;
 use crate::faces::Faces;
 use crate::label::VOID;
-use foldhash::HashMap;
 use kachel_geom::GridPoint;
+use spade::handles::FixedVertexHandle;
 use spade::{ConstrainedDelaunayTriangulation, Point2, Triangulation};
 
 pub(crate) type Cdt = ConstrainedDelaunayTriangulation<Point2<f64>>;
@@ -95,43 +95,40 @@ impl Owners {
 }
 
 /// Faces of the arrangement, each of a kind, triangulated with the edges between kinds kept.
-pub(crate) struct Sheet<K> {
+pub(crate) struct Sheet<'a, K> {
     pub cdt: Cdt,
-    /// What lies on the left and on the right of kept edges, by their ends.
-    sides: HashMap<[u32; 2], [K; 2]>,
+    border: &'a Border<K>,
+}
+
+pub(crate) fn handle(vertex: usize) -> FixedVertexHandle {
+    FixedVertexHandle::from_index(vertex)
 }
 
 pub(crate) fn plane(p: GridPoint) -> Point2<f64> {
     Point2::new(f64::from(p.x()), f64::from(p.y()))
 }
 
-impl<K: Copy + PartialEq> Sheet<K> {
+impl<'a, K: Copy + PartialEq> Sheet<'a, K> {
     /// Triangulates what a border bounds; its vertices are the border's points. `None` where there is no border.
-    pub(crate) fn new(border: &Border<K>) -> Result<Option<Self>, SolidError> {
+    pub(crate) fn new(border: &'a Border<K>) -> Result<Option<Self>, SolidError> {
         if border.points.is_empty() {
             return Ok(None);
         }
         let vertices = border.points.iter().map(|p| plane(*p)).collect();
         let constraints = border.edges.iter().map(|(ends, _)| ends.map(|v| v as usize)).collect();
         let cdt = Cdt::bulk_load_cdt(vertices, constraints).map_err(|_| FAILED)?;
-        Ok(Some(Self { cdt, sides: border.edges.iter().copied().collect() }))
+        Ok(Some(Self { cdt, border }))
     }
 
     /// The kind of each triangle: those beside a kept edge know theirs, the others learn it from their neighbours.
     pub(crate) fn kinds(&self) -> Vec<Option<K>> {
         let mut of: Vec<Option<K>> = vec![None; self.cdt.num_all_faces()];
         let mut queue = Vec::new();
-        let sides_of = |a: usize, b: usize| {
-            let (a, b) = (a as u32, b as u32);
-            let forth = self.sides.get(&[a, b]).copied();
-            forth.or_else(|| self.sides.get(&[b, a]).map(|[l, r]| [*r, *l]))
-        };
-        for e in self.cdt.undirected_edges().filter(|e| e.is_constraint_edge()) {
-            let e = e.as_directed();
-            let Some(sides) = sides_of(e.from().index(), e.to().index()) else { continue };
+        for ([a, b], sides) in &self.border.edges {
+            let Some(e) = self.cdt.get_edge_from_neighbors(handle(*a as usize), handle(*b as usize)) else { continue };
             for (face, side) in [e.face(), e.rev().face()].into_iter().zip(sides) {
                 if let Some(face) = face.as_inner() {
-                    of[face.index()] = Some(side);
+                    of[face.index()] = Some(*side);
                     queue.push(face);
                 }
             }

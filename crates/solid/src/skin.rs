@@ -22,6 +22,31 @@ use spade::Triangulation;
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
+/// Where to begin with the levels and slabs. The parts and the object as one body are made at the same time and share most of them: begun
+/// at the same end, both would make each of them; begun at both ends, each finds what the other has made.
+#[derive(Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Begin {
+    Bottom,
+    Top,
+}
+
+impl Begin {
+    /// What is made of each of so many, in their order.
+    fn each<T: Send, E: Send>(
+        self,
+        count: usize,
+        make: impl Fn(usize) -> Result<T, E> + Send + Sync,
+    ) -> Result<Vec<T>, E> {
+        let all = (0..count).into_par_iter();
+        if self == Self::Bottom {
+            return all.map(make).collect();
+        }
+        let mut made: Vec<T> = all.rev().map(make).collect::<Result<_, E>>()?;
+        made.reverse();
+        Ok(made)
+    }
+}
+
 /// What is flat at a level, by face.
 fn flats_at(faces: &Faces, labels: &Labels, level: usize) -> Vec<Flat> {
     let level = level.cast_signed();
@@ -32,15 +57,18 @@ fn flats_at(faces: &Faces, labels: &Labels, level: usize) -> Vec<Flat> {
 }
 
 /// All levels' triangles, on as many threads as there are cores.
-fn all_flats(planar: &Planar, labels: &Labels, levels: usize, watch: &Watch) -> Result<Vec<Flats>, SolidError> {
+fn all_flats(
+    planar: &Planar,
+    labels: &Labels,
+    levels: usize,
+    from: Begin,
+    watch: &Watch,
+) -> Result<Vec<Flats>, SolidError> {
     let faces = &planar.graph;
-    (0..levels)
-        .into_par_iter()
-        .map(|level| {
-            watch.step(level, levels + 1)?;
-            planar.flats.get_or(flats_at(faces, labels, level), |flat| triangulate(planar, flat).map(Arc::new))
-        })
-        .collect()
+    from.each(levels, |level| {
+        watch.step(level, levels + 1)?;
+        planar.flats.get_or(flats_at(faces, labels, level), |flat| triangulate(planar, flat).map(Arc::new))
+    })
 }
 
 /// Why there is no skin: where it is torn, or for good.
@@ -113,12 +141,14 @@ pub(crate) fn skin(
     labels: &Labels,
     heights: &[Option<SlabHeights>],
     levels: &[Grid],
-    must: bool,
+    (must, from): (bool, Begin),
     watch: &Watch,
 ) -> Result<Skin, Torn> {
     let faces = &planar.graph;
-    let (flats, slopes) =
-        rayon::join(|| all_flats(planar, labels, levels.len(), watch), || all_slopes(planar, labels, heights, watch));
+    let (flats, slopes) = rayon::join(
+        || all_flats(planar, labels, levels.len(), from, watch),
+        || all_slopes(planar, labels, heights, from, watch),
+    );
     let (flats, slopes) = (flats?, slopes?);
     let in_slab = |(slab, s): (usize, &SlopeMesh)| s.stuck.iter().map(|l| (slab, *l)).collect::<Vec<_>>();
     let made = slopes.iter().enumerate().filter_map(|(slab, s)| Some((slab, s.as_deref()?)));
@@ -178,16 +208,13 @@ fn all_slopes(
     planar: &Planar,
     labels: &Labels,
     heights: &[Option<SlabHeights>],
+    from: Begin,
     watch: &Watch,
 ) -> Result<Vec<Option<Arc<SlopeMesh>>>, SolidError> {
-    heights
-        .par_iter()
-        .enumerate()
-        .map(|(slab, h)| {
-            watch.check()?;
-            h.as_ref().map(|h| slopes::mesh(planar, labels, slab, h)).transpose()
-        })
-        .collect()
+    from.each(heights.len(), |slab| {
+        watch.check()?;
+        heights[slab].as_ref().map(|h| slopes::mesh(planar, labels, slab, h)).transpose()
+    })
 }
 
 /// The triangles of a level, anticlockwise from above, with the owners below and above.

@@ -132,22 +132,25 @@ fn check(mesh: &Mesh) -> Result<(), Unsound> {
     if mesh.triangles.is_empty() {
         return Err(Unsound::Empty);
     }
-    for (triangle, t) in mesh.triangles.iter().enumerate() {
-        if t.iter().any(|&v| v as usize >= mesh.vertices.len()) {
-            return Err(Unsound::Index { triangle });
-        }
-        if has_no_area(mesh, *t) {
-            return Err(Unsound::Degenerate { triangle });
-        }
+    let is_no_vertex = |v: &u32| *v as usize >= mesh.vertices.len();
+    if let Some(triangle) = mesh.triangles.iter().position(|t| t.iter().any(is_no_vertex)) {
+        return Err(Unsound::Index { triangle });
+    }
+    // Places and connections have nothing to do with each other; what is wrong with places is told first.
+    let (places, connections) = rayon::join(|| places(mesh), || fans(mesh, &twins(mesh)?));
+    places.and(connections)?;
+    if mesh.volume() > 0.0 { Ok(()) } else { Err(Unsound::NoVolume) }
+}
+
+/// Triangles have areas, and vertices places of their own.
+fn places(mesh: &Mesh) -> Result<(), Unsound> {
+    if let Some(triangle) = mesh.triangles.iter().position(|t| has_no_area(mesh, *t)) {
+        return Err(Unsound::Degenerate { triangle });
     }
     let mut order: Vec<u32> = (0..mesh.vertices.len() as u32).collect();
     order.par_sort_unstable_by_key(|&v| mesh.vertices[v as usize]);
-    if let Some(w) = order.windows(2).find(|w| mesh.vertices[w[0] as usize] == mesh.vertices[w[1] as usize]) {
-        return Err(Unsound::DoubleVertex { first: w[0], second: w[1] });
-    }
-    let twin = twins(mesh)?;
-    fans(mesh, &twin)?;
-    if mesh.volume() > 0.0 { Ok(()) } else { Err(Unsound::NoVolume) }
+    let double = order.windows(2).find(|w| mesh.vertices[w[0] as usize] == mesh.vertices[w[1] as usize]);
+    double.map_or(Ok(()), |w| Err(Unsound::DoubleVertex { first: w[0], second: w[1] }))
 }
 
 fn has_no_area(mesh: &Mesh, t: [u32; 3]) -> bool {
