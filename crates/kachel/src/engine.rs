@@ -7,7 +7,7 @@ use kachel_design::{Source, Workshop};
 use kachel_geom::{Memo, Name, Region, Watch};
 use kachel_outline::{Outline, Step, Steps};
 use kachel_rehearse::{KnownWalls, Laid, Rehearsal};
-use kachel_solid::{Planar, Sheets, Solid, SolidError, extrude_tiers};
+use kachel_solid::{Planar, Sheets, Solid, SolidError, extrude, extrude_tiers};
 use kachel_tiers::{Measures, Plans, Slices, Stack};
 use kachel_trace::Contours;
 use std::sync::{Arc, PoisonError, RwLock};
@@ -39,12 +39,11 @@ impl Steps for StepMemory {
 /// previews often do.
 type Known<T> = Memo<String, Arc<T>>;
 
-/// What [`Engine::display`] starts from.
-pub(crate) struct Built {
+/// What solids and the meshes of single tiers are made from.
+pub(crate) struct Arranged {
     pub(crate) planar: Arc<Planar>,
     pub(crate) stack: Arc<Stack>,
     pub(crate) slices: Arc<Slices>,
-    pub(crate) solid: Arc<Solid>,
     pub(crate) measures: Measures,
 }
 
@@ -59,7 +58,8 @@ pub struct Engine {
     pub(crate) sheets: Sheets,
     pub(crate) stacks: Known<Stack>,
     pub(crate) planar: Memo<Vec<Name>, Arc<Planar>>,
-    pub(crate) built: Known<Built>,
+    pub(crate) arranged: Known<Arranged>,
+    pub(crate) solids: Known<Solid>,
     pub(crate) reports: Known<Report>,
     pub(crate) display: Known<Vec<DisplayPart>>,
     pub(crate) walls: KnownWalls,
@@ -84,7 +84,8 @@ impl Default for Engine {
             sheets: Sheets::default(),
             stacks: Memo::new(64),
             planar: Memo::new(48),
-            built: Memo::new(64),
+            arranged: Memo::new(64),
+            solids: Memo::new(64),
             reports: Memo::new(64),
             display: Memo::new(12),
             walls: KnownWalls::default(),
@@ -113,13 +114,29 @@ impl Engine {
         *self.workshop.write().unwrap_or_else(PoisonError::into_inner) = Arc::new(workshop);
     }
 
-    /// The meshes of the single tiers of a solid that [`Engine::run`] gave, while it is remembered.
+    /// The meshes of the single tiers of a solid that [`Engine::run`] or [`Engine::run_shown`] gave, while it is remembered.
     pub fn display(&self, solid_key: &str, watch: &Watch) -> Result<Option<Arc<Vec<DisplayPart>>>, EngineError> {
-        let Some(built) = self.built.get(&solid_key.to_string()) else { return Ok(None) };
-        let parts = self.display.get_or_once(&solid_key.to_string(), || {
-            let parts = extrude_tiers(&built.planar, &built.stack, &built.slices, Some(&built.solid), watch)?;
-            Ok::<_, SolidError>(Arc::new(parts.into_iter().map(|p| DisplayPart::of(p, &built.stack)).collect()))
-        })?;
-        Ok(Some(parts))
+        let key = solid_key.to_string();
+        let Some(arranged) = self.arranged.get(&key) else { return Ok(None) };
+        Ok(Some(self.tier_meshes(&key, &arranged, watch)?))
+    }
+
+    pub(crate) fn tier_meshes(
+        &self,
+        key: &String,
+        a: &Arranged,
+        watch: &Watch,
+    ) -> Result<Arc<Vec<DisplayPart>>, EngineError> {
+        let make = || {
+            let solid = self.solids.get(key);
+            let parts = extrude_tiers(&a.planar, &a.stack, &a.slices, solid.as_deref(), watch)?;
+            Ok::<_, SolidError>(Arc::new(parts.into_iter().map(|p| DisplayPart::of(p, &a.stack)).collect()))
+        };
+        Ok(self.display.get_or_once(key, make)?)
+    }
+
+    /// The solid of an arrangement.
+    pub(crate) fn solid(&self, key: &String, a: &Arranged, watch: &Watch) -> Result<Arc<Solid>, SolidError> {
+        self.solids.get_or_once(key, || extrude(&a.planar, &a.stack, &a.slices, watch).map(Arc::new))
     }
 }

@@ -105,8 +105,8 @@ pub fn named_file(d: &Document, run: &Run, format: ExportFormat) -> String {
 }
 
 /// The name of a part in files.
-pub(crate) fn part_name(d: &Document, solid: &Solid, filament: &str) -> String {
-    if solid.parts.len() == 1 { d.name.clone() } else { format!("{}, {filament}", d.name) }
+pub(crate) fn part_name(d: &Document, parts: usize, filament: &str) -> String {
+    if parts == 1 { d.name.clone() } else { format!("{}, {filament}", d.name) }
 }
 
 /// The parts of a solid with their names and filaments.
@@ -114,7 +114,7 @@ pub(crate) fn named_parts(d: &Document, run: &Run, solid: &Solid) -> Vec<NamedMe
     let named = |p: &Part| {
         let f = run.filament(p.number);
         let material = Some(Material { name: f.name.clone(), colour: f.colour });
-        NamedMesh { name: part_name(d, solid, &f.name), mesh: p.mesh.clone(), material }
+        NamedMesh { name: part_name(d, solid.parts.len(), &f.name), mesh: p.mesh.clone(), material }
     };
     solid.parts.iter().map(named).collect()
 }

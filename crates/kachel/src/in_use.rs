@@ -1,7 +1,7 @@
 //! An object in use, and what is seen of it.
 
 use crate::display::{DisplayPart, Shown};
-use crate::engine::Engine;
+use crate::engine::{Arranged, Engine};
 use crate::error::EngineError;
 use crate::keys::key;
 use crate::stages::looked_at;
@@ -83,16 +83,19 @@ impl Engine {
     /// The object in use, of a solid that [`Engine::run`] gave, while it is remembered. `None` where it is not; nothing within
     /// where there is nothing to see. On a coaster the cup stands that is asked for.
     pub fn in_use(&self, solid_key: &str, cup: Cup, watch: &Watch) -> Result<Option<Arc<Option<Shown>>>, EngineError> {
-        let Some(built) = self.built.get(&solid_key.to_string()) else { return Ok(None) };
+        let stack_key = solid_key.to_string();
+        let Some(arranged) = self.arranged.get(&stack_key) else { return Ok(None) };
+        let Arranged { stack, measures, .. } = &*arranged;
+        let solid = self.solid(&stack_key, &arranged, watch)?;
         let workshop = self.workshop();
-        let density = |part: u32| workshop.filament(&built.stack.filaments[part as usize]).density;
-        let mass: f64 = built.solid.parts.iter().map(|p| p.mesh.mesh().volume() / 1000.0 * density(p.number)).sum();
-        let cup = if built.measures.kind() == RecipeKind::Coaster { cup.held() } else { Cup::default() };
+        let density = |part: u32| workshop.filament(&stack.filaments[part as usize]).density;
+        let mass: f64 = solid.parts.iter().map(|p| p.mesh.mesh().volume() / 1000.0 * density(p.number)).sum();
+        let cup = if measures.kind() == RecipeKind::Coaster { cup.held() } else { Cup::default() };
         let cup_key = (cup.foot.map(f64::to_bits), cup.by.0.to_bits(), cup.by.1.to_bits());
         let key = key(&(solid_key, workshop.printer().layer, mass.to_bits(), cup_key))?;
         let show = || {
-            let layers = looked_at(&built.solid, workshop.printer().layer)?;
-            let used = Used { measures: &built.measures, stack: &built.stack, layers: &layers, mass, cup };
+            let layers = looked_at(&solid, workshop.printer().layer)?;
+            let used = Used { measures, stack, layers: &layers, mass, cup };
             self.use_of(&used, watch).map(Arc::new)
         };
         self.in_use.get_or_once(&key, show).map(Some)

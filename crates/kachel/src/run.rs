@@ -1,3 +1,4 @@
+use crate::display::DisplayPart;
 use crate::error::EngineError;
 use kachel_artwork::Frame;
 use kachel_check::Report;
@@ -40,6 +41,8 @@ pub struct Run {
     pub stack: Option<Arc<Stack>>,
     /// The solid, with the key by which [`Engine::display`] finds it.
     pub solid: Option<(String, Arc<Solid>)>,
+    /// Where no more than that was asked for, the meshes of its tiers, with the same key.
+    pub shown: Option<(String, Arc<Vec<DisplayPart>>)>,
     /// What Check says.
     pub report: Arc<Report>,
     /// Why it went no further.

@@ -1,6 +1,6 @@
 //! The stages in their order, each remembered by what went into it.
 
-use crate::engine::{Built, Engine, Picture, Traced};
+use crate::engine::{Arranged, Engine, Picture, Traced};
 use crate::error::EngineError;
 use crate::keys::{contours_key, key, outline_key, paint, prepared_key};
 use crate::run::{Run, Timing, timed};
@@ -9,7 +9,7 @@ use kachel_check::Object;
 use kachel_design::{Document, PatchFilament, Source, Workshop, bars_mm};
 use kachel_geom::{Stage, Watch};
 use kachel_outline::{Outline, Size, Steps, Wanted, found_patches, patch_at, size_outline_from};
-use kachel_solid::{Layers, Solid, SolidError, arrange, extrude};
+use kachel_solid::{Layers, Solid, SolidError, arrange};
 use kachel_tiers::{Cut, CutLine, Given, Measures, Stack, TierError, section, slice, stack};
 use kachel_trace::{Contours, trace};
 use kachel_words::msg;
@@ -39,8 +39,8 @@ struct Laid {
 /// Tiers and their solid, with the name under which they are remembered.
 struct Piled {
     key: String,
-    stack: Arc<Stack>,
-    built: Arc<Built>,
+    arranged: Arc<Arranged>,
+    solid: Arc<Solid>,
     /// Filaments that the design names and the workshop does not have.
     gone: Vec<String>,
 }
@@ -51,11 +51,28 @@ impl Engine {
         self.run_until(d, picture, Stage::Check, watch)
     }
 
-    /// Runs the stages up to `last`: to [`Stage::Outline`] or [`Stage::Solid`] while a hand moves, or to the end.
+    /// Runs the stages up to `last`: to [`Stage::Outline`] or [`Stage::Tiers`] while a hand moves, or to the end.
     pub fn run_until(&self, d: &Document, picture: Picture<'_>, last: Stage, watch: &Watch) -> Run {
         let mut run = Run { workshop: self.workshop(), ..Run::default() };
         run.failed = self.stages(d, picture, last, watch, &mut run).err();
         run
+    }
+
+    /// Runs the stages up to the tiers, and makes their meshes as they are shown, while a hand moves: that takes half as long as the
+    /// solid of a taper and those meshes.
+    pub fn run_shown(&self, d: &Document, picture: Picture<'_>, watch: &Watch) -> Run {
+        let mut run = Run { workshop: self.workshop(), ..Run::default() };
+        run.failed = self.show(d, picture, watch, &mut run).err();
+        run
+    }
+
+    fn show(&self, d: &Document, picture: Picture<'_>, watch: &Watch, run: &mut Run) -> Result<(), EngineError> {
+        let (_, outline, outline_key) = self.outline(d, picture, watch, run)?;
+        let laid = self.lay(d, &outline_key, &outline, watch, run)?;
+        let arranged = self.arrange(&laid, watch, run)?;
+        let parts = timed(&mut run.timings, Stage::Solid, || self.tier_meshes(&laid.key, &arranged, watch))?;
+        run.shown = Some((laid.key, parts));
+        Ok(())
     }
 
     fn stages(
@@ -66,6 +83,30 @@ impl Engine {
         watch: &Watch,
         run: &mut Run,
     ) -> Result<(), EngineError> {
+        let (contours, outline, outline_key) = self.outline(d, picture, watch, run)?;
+        if last == Stage::Outline {
+            return Ok(());
+        }
+        let laid = self.lay(d, &outline_key, &outline, watch, run)?;
+        if last == Stage::Tiers {
+            return Ok(());
+        }
+        let piled = self.build(laid, watch, run)?;
+        run.solid = Some((piled.key.clone(), Arc::clone(&piled.solid)));
+        if last == Stage::Solid {
+            return Ok(());
+        }
+        self.check(d, (&contours, &outline, &piled), watch, run)
+    }
+
+    /// Contours and outline, with the name of the outline.
+    fn outline(
+        &self,
+        d: &Document,
+        picture: Picture<'_>,
+        watch: &Watch,
+        run: &mut Run,
+    ) -> Result<(Arc<Contours>, Arc<Outline>, String), EngineError> {
         let contours = self.trace(d, picture, watch, run)?;
         let outline_key = outline_key(d)?;
         let outline = timed(&mut run.timings, Stage::Outline, || {
@@ -77,19 +118,7 @@ impl Engine {
         };
         let outline = outline?;
         run.outline = Some(Arc::clone(&outline));
-        if last == Stage::Outline {
-            return Ok(());
-        }
-        let laid = self.lay(d, &outline_key, &outline, watch, run)?;
-        if last == Stage::Tiers {
-            return Ok(());
-        }
-        let piled = self.build(laid, watch, run)?;
-        run.solid = Some((piled.key.clone(), Arc::clone(&piled.built.solid)));
-        if last == Stage::Solid {
-            return Ok(());
-        }
-        self.check(d, (&contours, &outline, &piled), watch, run)
+        Ok((contours, outline, outline_key))
     }
 
     pub(crate) fn trace(
@@ -195,28 +224,27 @@ impl Engine {
         Ok(Laid { key: stack_key, stack, measures: m, gone })
     }
 
+    fn arrange(&self, laid: &Laid, watch: &Watch, run: &mut Run) -> Result<Arc<Arranged>, EngineError> {
+        if let Some(known) = self.arranged.get(&laid.key) {
+            return Ok(known);
+        }
+        let slices = timed(&mut run.timings, Stage::Tiers, || slice(&laid.stack, &self.plans, watch)).map(Arc::new)?;
+        let arranged = timed(&mut run.timings, Stage::Solid, || {
+            self.arranged.get_or_once(&laid.key, || {
+                // Heights do not change the arrangement.
+                let make = || arrange(&slices, &self.sheets, watch).map(Arc::new);
+                let planar = self.planar.get_or_once(&slices.plan_name(), make)?;
+                let (stack, measures) = (Arc::clone(&laid.stack), laid.measures.clone());
+                Ok::<_, SolidError>(Arc::new(Arranged { planar, stack, slices, measures }))
+            })
+        })?;
+        Ok(arranged)
+    }
+
     fn build(&self, laid: Laid, watch: &Watch, run: &mut Run) -> Result<Piled, EngineError> {
-        let Laid { key: stack_key, stack, measures: m, gone } = laid;
-        let built = match self.built.get(&stack_key) {
-            Some(known) => known,
-            None => {
-                let slices =
-                    timed(&mut run.timings, Stage::Tiers, || slice(&stack, &self.plans, watch)).map(Arc::new)?;
-                timed(&mut run.timings, Stage::Solid, || {
-                    self.built.get_or_once(&stack_key, || {
-                        // Heights do not change the arrangement.
-                        let planar = self
-                            .planar
-                            .get_or_once(&slices.plan_name(), || arrange(&slices, &self.sheets, watch).map(Arc::new))?;
-                        let solid = Arc::new(extrude(&planar, &stack, &slices, watch)?);
-                        let (stack, slices) = (Arc::clone(&stack), Arc::clone(&slices));
-                        let measures = m.clone();
-                        Ok::<_, SolidError>(Arc::new(Built { planar, stack, slices, solid, measures }))
-                    })
-                })?
-            }
-        };
-        Ok(Piled { key: stack_key, stack, built, gone })
+        let arranged = self.arrange(&laid, watch, run)?;
+        let solid = timed(&mut run.timings, Stage::Solid, || self.solid(&laid.key, &arranged, watch))?;
+        Ok(Piled { key: laid.key, arranged, solid, gone: laid.gone })
     }
 
     fn check(
@@ -226,20 +254,21 @@ impl Engine {
         watch: &Watch,
         run: &mut Run,
     ) -> Result<(), EngineError> {
-        let Piled { key: stack_key, stack, built, gone } = piled;
+        let Piled { key: stack_key, arranged, solid, gone } = piled;
+        let Arranged { stack, measures, .. } = &**arranged;
         let printer = run.workshop.printer();
         let colours: Vec<[u8; 3]> = stack.filaments.iter().map(|f| run.workshop.filament(f).colour).collect();
         let about = (&d.credit, &d.credit_of, d.trace.deviation);
         let findings_key = key(&(stack_key, printer, gone, &colours, about))?;
         run.report = timed(&mut run.timings, Stage::Check, || {
             self.reports.get_or_once(&findings_key, || {
-                let layers = &looked_at(&built.solid, printer.layer)?;
+                let layers = &looked_at(solid, printer.layer)?;
                 let object = Object {
                     contours,
                     outline,
-                    measures: &built.measures,
+                    measures,
                     stack,
-                    solid: &built.solid,
+                    solid,
                     layers,
                     printer,
                     colours: &colours,

@@ -119,18 +119,21 @@ pub(super) struct Look {
 pub(super) enum Until {
     Outline,
     Tiers,
+    Shown,
     Solid,
 }
 
 impl Shop {
     pub(super) fn result(&self, d: &Document, look: Look, watch: &Watch) -> ResultView {
-        let last = match look.until {
-            Some(Until::Outline) => Stage::Outline,
-            Some(Until::Tiers) => Stage::Tiers,
-            Some(Until::Solid) => Stage::Solid,
-            None => Stage::Check,
+        let picture = || self.picture(d);
+        let until = |last: Stage| self.engine.run_until(d, &picture, last, watch);
+        let run = match look.until {
+            Some(Until::Outline) => until(Stage::Outline),
+            Some(Until::Tiers) => until(Stage::Tiers),
+            Some(Until::Shown) => self.engine.run_shown(d, &picture, watch),
+            Some(Until::Solid) => until(Stage::Solid),
+            None => until(Stage::Check),
         };
-        let run = self.engine.run_until(d, &|| self.picture(d), last, watch);
         let or_nought = |v: Option<f64>| v.filter(|v| v.is_finite() && v.abs() < 1e4).unwrap_or(0.0);
         // The line is given as the picture reads; the stack of a tool is its mirror image.
         let mirror = if d.recipe.is_mirrored() { -1.0 } else { 1.0 };

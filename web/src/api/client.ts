@@ -145,7 +145,7 @@ function formOf(file: File): FormData {
 }
 
 /** How far a design is computed: to the outline, to the tiers, to a solid that nothing has been checked of, or to the end. Sooner is quicker. */
-export type Until = "outline" | "tiers" | "solid" | "all";
+export type Until = "outline" | "tiers" | "shown" | "all";
 
 /** The state that another is laid beside: the present one where neither is named. */
 export type Beside = { step?: string; kept?: string };

@@ -5,6 +5,7 @@ import { designKey } from "./design-query";
 import type { DesignView } from "./generated/DesignView";
 import type { Edit } from "./generated/Edit";
 import type { ResultView } from "./generated/ResultView";
+import { fetchMeshAhead } from "./mesh-query";
 
 /** Edits of which contours or outline are the first thing to be seen. */
 const OF_PICTURE: ReadonlySet<Edit["kind"]> = new Set([
@@ -37,6 +38,11 @@ const [QUICK_MS, SLOW_MS] = [40, 70];
 
 /** A drawing follows the hand so often at the most: more would only take the solid's time, which a section that moves does not need. */
 const [DRAWING_EVERY_MS, SECTION_EVERY_MS] = [40, 30];
+
+/** The solid of a result; where its bodies were not counted, there are as many as before. */
+function counted({ solid }: ResultView, last: ResultView | undefined) {
+  return solid && { ...solid, bodies: solid.bodies ?? last?.solid?.bodies ?? null };
+}
 
 /** Shows what edits of a design would give, while a hand moves: the latest wish wins, those in between are never sent. */
 export function usePreview(id: string) {
@@ -90,14 +96,15 @@ export function usePreview(id: string) {
       if (until !== "tiers") {
         if (wish < want.solid) return;
         want.solid = wish;
+        fetchMeshAhead(cache, result.solid?.key);
       }
       setPreviewed((now) => {
         // A solid that took its time: the drawings have moved on.
-        if (isLate && now) return { ...now, solid: result.solid };
-        if (until !== "solid" && until !== "tiers") return result;
-        // Nothing was checked: what was found last stands meanwhile, as does the last solid.
+        if (isLate && now) return { ...now, solid: counted(result, now) };
+        if (until !== "shown" && until !== "tiers") return result;
+        // Nothing was checked or counted: what was found last stands meanwhile, as does the last solid.
         const last = now ?? saved;
-        const solid = until === "tiers" && !result.problem ? (last?.solid ?? null) : result.solid;
+        const solid = until === "tiers" && !result.problem ? (last?.solid ?? null) : counted(result, last);
         const { findings, looked } = saved ?? result;
         return { ...result, solid, findings, looked };
       });
@@ -115,7 +122,7 @@ export function usePreview(id: string) {
         if (want.isBuilding || performance.now() - want.builtAt < SOLID_EVERY_MS) return;
         want.isBuilding = true;
         want.builtAt = performance.now();
-        void show(now, "solid").finally(() => {
+        void show(now, "shown").finally(() => {
           want.isBuilding = false;
           want.solidMs = performance.now() - want.builtAt;
         });
@@ -131,11 +138,11 @@ export function usePreview(id: string) {
           else if (want.solidMs < QUICK_MS) want.isQuick = true;
           // Without edits only the section has moved.
           const hasSolid = now.length > 0 && !isOfPicture(now);
-          const first = isOfPicture(now) ? "outline" : hasSolid && want.isQuick ? "solid" : "tiers";
+          const first = isOfPicture(now) ? "outline" : hasSolid && want.isQuick ? "shown" : "tiers";
           if (hasSolid && first === "tiers") build(now);
           await show(now, first);
           const took = performance.now() - start;
-          if (first === "solid") want.solidMs = took;
+          if (first === "shown") want.solidMs = took;
           const pause = (now.length > 0 ? DRAWING_EVERY_MS : SECTION_EVERY_MS) - took;
           if (pause > 0) await new Promise((done) => setTimeout(done, pause));
           if (moves !== rest.current.moves) continue;

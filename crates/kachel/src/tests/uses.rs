@@ -70,7 +70,7 @@ fn no_default_of_any_recipe_raises_a_finding() {
             design.edit(&[TierEdit::SetRecipe { recipe: recipe.kind }.into()]).unwrap();
             let found: Vec<String> = design.view().findings.into_iter().map(|f| f.what).collect();
             assert!(found.is_empty(), "{what}, {}: {found:?}", recipe.name);
-            assert_eq!(design.view().solid.unwrap().bodies, 1, "{what}, {}", recipe.name);
+            assert_eq!(design.view().solid.unwrap().bodies, Some(1), "{what}, {}", recipe.name);
         }
     }
 }

@@ -127,6 +127,11 @@ impl ProblemView {
     }
 }
 
+fn solid_view(d: &Document, run: &Run) -> Option<SolidView> {
+    let made = run.solid.as_ref().map(|(key, s)| solid::solid(d, key, s, run));
+    made.or_else(|| run.shown.as_ref().map(|(key, tiers)| solid::shown(d, key, tiers, run)))
+}
+
 impl ResultView {
     /// Shows a run, with a section of its stack.
     pub fn new(d: &Document, run: &Run, section: &[Cut]) -> Self {
@@ -149,7 +154,7 @@ impl ResultView {
             section: section.iter().map(|c| tiers::cut(c, stack)).collect(),
             section_at: 0.0,
             bars: tiers::bars(run),
-            solid: run.solid.as_ref().map(|(key, s)| solid::solid(d, key, s, run)),
+            solid: solid_view(d, run),
             notes: stack.into_iter().flat_map(|s| &s.notes).map(|n| n.sentence(d.unit)).collect(),
             findings: run.report.findings.iter().map(|f| check::finding(f, d.unit, &d.accepted)).collect(),
             looked: run.report.looked.iter().map(|l| check::looked(l, d.unit)).collect(),

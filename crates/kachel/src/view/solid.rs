@@ -1,11 +1,13 @@
 //! What is seen of the solid.
 
+use crate::display::DisplayPart;
 use crate::export::part_name;
 use crate::run::Run;
 use kachel_design::Document;
-use kachel_solid::{Layers, Solid};
+use kachel_solid::{Layers, Mesh, Solid};
 use kachel_tiers::colour_changes;
 use serde::Serialize;
+use std::collections::BTreeMap;
 use ts_rs::TS;
 
 /// The solid.
@@ -29,10 +31,10 @@ pub struct SolidView {
     pub currency: String,
     /// Printed layers.
     pub layers: usize,
-    /// Triangles of the skin.
+    /// Triangles of the skin; while a hand moves, of its tiers one by one.
     pub triangles: usize,
-    /// Separate bodies.
-    pub bodies: usize,
+    /// Separate bodies; not counted while a hand moves.
+    pub bodies: Option<usize>,
     /// Its parts.
     pub parts: Vec<PartView>,
     /// For a printer that loads one filament: at which height which one goes in; none where that cannot be done.
@@ -65,7 +67,7 @@ pub struct PartView {
     pub filament: String,
     /// sRGB of it.
     pub colour: [u8; 3],
-    /// Triangles.
+    /// Triangles; while a hand moves, of its tiers one by one.
     pub triangles: usize,
     /// Volume, mm3.
     pub volume: f64,
@@ -73,23 +75,76 @@ pub struct PartView {
     pub mass: f64,
 }
 
+/// What is known of a solid and of its parts, by their numbers.
+struct Seen {
+    extent: ([f64; 3], [f64; 3]),
+    volume: f64,
+    triangles: usize,
+    bodies: Option<usize>,
+    parts: Vec<(u32, PartSeen)>,
+}
+
+#[derive(Clone, Copy, Default)]
+struct PartSeen {
+    triangles: usize,
+    volume: f64,
+}
+
+impl PartSeen {
+    fn of(mesh: &Mesh) -> Self {
+        Self { triangles: mesh.triangles.len(), volume: mesh.volume() }
+    }
+}
+
 pub(super) fn solid(d: &Document, key: &str, s: &Solid, run: &Run) -> SolidView {
     let mesh = s.skin.mesh();
-    let (min, max) = mesh.extent();
+    let seen = Seen {
+        extent: mesh.extent(),
+        volume: mesh.volume(),
+        triangles: mesh.triangles.len(),
+        bodies: Some(s.bodies.len()),
+        parts: s.parts.iter().map(|p| (p.number, PartSeen::of(p.mesh.mesh()))).collect(),
+    };
+    view(d, key, seen, run)
+}
+
+/// The same of the meshes of its tiers, which lie beside each other.
+pub(super) fn shown(d: &Document, key: &str, tiers: &[DisplayPart], run: &Run) -> SolidView {
+    let mut parts: BTreeMap<u32, PartSeen> = BTreeMap::new();
+    let (mut min, mut max) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
+    for t in tiers {
+        let (seen, of) = (PartSeen::of(t.mesh.mesh()), parts.entry(t.part).or_default());
+        (of.triangles, of.volume) = (of.triangles + seen.triangles, of.volume + seen.volume);
+        let (low, high) = t.mesh.mesh().extent();
+        (min, max) = (std::array::from_fn(|k| min[k].min(low[k])), std::array::from_fn(|k| max[k].max(high[k])));
+    }
+    let seen = Seen {
+        extent: if tiers.is_empty() { Default::default() } else { (min, max) },
+        volume: parts.values().map(|p| p.volume).sum(),
+        triangles: parts.values().map(|p| p.triangles).sum(),
+        bodies: None,
+        parts: parts.into_iter().collect(),
+    };
+    view(d, key, seen, run)
+}
+
+fn view(d: &Document, key: &str, seen: Seen, run: &Run) -> SolidView {
+    let (min, max) = seen.extent;
     let (stack, layer) = (run.stack.as_deref(), run.workshop.printer().layer);
-    let part = |p: &kachel_solid::Part| {
-        let (f, volume) = (run.filament(p.number), p.mesh.mesh().volume());
+    let part = |(number, p): &(u32, PartSeen)| {
+        let f = run.filament(*number);
         PartView {
-            name: part_name(d, s, &f.name),
+            name: part_name(d, seen.parts.len(), &f.name),
             filament: f.name.clone(),
             colour: f.colour,
-            triangles: p.mesh.mesh().triangles.len(),
-            volume,
-            mass: volume / 1000.0 * f.density,
+            triangles: p.triangles,
+            volume: p.volume,
+            mass: p.volume / 1000.0 * f.density,
         }
     };
-    let parts: Vec<PartView> = s.parts.iter().map(part).collect();
-    let cost = s.parts.iter().zip(&parts).map(|(p, view)| view.mass / 1000.0 * run.filament(p.number).price).sum();
+    let parts: Vec<PartView> = seen.parts.iter().map(part).collect();
+    let price = |((number, _), view): (&(u32, PartSeen), &PartView)| view.mass / 1000.0 * run.filament(*number).price;
+    let cost = seen.parts.iter().zip(&parts).map(price).sum();
     let changes = stack.and_then(colour_changes).map(|all| {
         let change = |c: kachel_tiers::ColourChange| {
             #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "at most some thousand layers")]
@@ -100,15 +155,15 @@ pub(super) fn solid(d: &Document, key: &str, s: &Solid, run: &Run) -> SolidView 
     });
     SolidView {
         key: key.into(),
-        size: mesh.size(),
+        size: std::array::from_fn(|k| max[k] - min[k]),
         reach: std::array::from_fn(|k| 2.0 * max[k].max(-min[k])),
-        volume: mesh.volume(),
+        volume: seen.volume,
         mass: parts.iter().map(|p| p.mass).sum(),
         cost,
         currency: run.workshop.currency.clone(),
         layers: Layers::count(max[2], run.workshop.print.first_layer, layer),
-        triangles: mesh.triangles.len(),
-        bodies: s.bodies.len(),
+        triangles: seen.triangles,
+        bodies: seen.bodies,
         parts,
         changes,
         pauses: stack.map(|s| s.pauses.clone()).unwrap_or_default(),

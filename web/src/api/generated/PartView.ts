@@ -17,7 +17,7 @@ filament: string,
  */
 colour: [number, number, number], 
 /**
- * Triangles.
+ * Triangles; while a hand moves, of its tiers one by one.
  */
 triangles: number, 
 /**

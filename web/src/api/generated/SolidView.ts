@@ -39,13 +39,13 @@ currency: string,
  */
 layers: number, 
 /**
- * Triangles of the skin.
+ * Triangles of the skin; while a hand moves, of its tiers one by one.
  */
 triangles: number, 
 /**
- * Separate bodies.
+ * Separate bodies; not counted while a hand moves.
  */
-bodies: number, 
+bodies: number | null, 
 /**
  * Its parts.
  */

@@ -73,7 +73,7 @@ export function Check({ bench }: { bench: Bench }) {
             </p>
             <p className="text-xs text-soft">
               {s
-                ? `watertight, ${s.triangles} triangles, ${s.bodies} ${s.bodies === 1 ? "body" : "bodies"}: it can be taken home`
+                ? `watertight, ${s.triangles} triangles, ${s.bodies === 1 ? "1 body" : `${s.bodies ?? "some"} bodies`}: it can be taken home`
                 : "nothing can be taken home until this is mended"}
             </p>
           </div>

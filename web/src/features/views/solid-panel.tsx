@@ -45,9 +45,9 @@ function spoken({ result, design }: Bench): string {
   if (!s) return "Solid: there is none yet";
   const { unit } = design.document;
   const told = result.findings.filter((f) => !f.is_accepted && f.weight !== "note").length;
-  const bodies = s.bodies === 1 ? "one piece" : `${s.bodies} pieces`;
+  const bodies = s.bodies === null ? "" : s.bodies === 1 ? "one piece, " : `${s.bodies} pieces, `;
   const findings = told === 0 ? "all well" : told === 1 ? "1 finding" : `${told} findings`;
-  return `Solid: ${result.recipe}, ${s.size.map((v) => rough(v, unit)).join(" by ")} ${unit}, ${bodies}, ${findings}. Arrow keys turn it.`;
+  return `Solid: ${result.recipe}, ${s.size.map((v) => rough(v, unit)).join(" by ")} ${unit}, ${bodies}${findings}. Arrow keys turn it.`;
 }
 
 /** While the part that draws is on the way, the mesh comes, too. */
