@@ -58,11 +58,10 @@ pub fn thin_parts(r: &Region, width: f64) -> Result<Vec<Region>, OffGrid> {
     if places.is_empty() {
         return Ok(vec![]);
     }
-    let around = squares(&places, AROUND * width)?;
-    if around.rings().len() > MOST_PLACES {
+    if places.len() > MOST_PLACES {
         return thin_parts_closely(r, width);
     }
-    let near = combine(r, &around, BoolOp::Common)?;
+    let near = combine(r, &squares(&places, AROUND * width)?, BoolOp::Common)?;
     let mut parts = thin_parts_closely(&near, width)?;
     // Where it was cut off it has corners of its own.
     parts.retain(|part| {
@@ -79,8 +78,8 @@ const AROUND: f64 = 3.5;
 const REACH: f64 = 1.5;
 /// A border that is so many widths long, and as many more as the area has nodes, is not looked at place by place.
 const MOST_WIDTHS: u32 = 2000;
-/// Around more places than this the whole is looked at as fast.
-const MOST_PLACES: usize = 64;
+/// Where there are more places than this, what lies around them is most of the whole.
+const MOST_PLACES: usize = 400;
 
 /// Squares around places, `half` or a little more from the middle to the side, as one area.
 fn squares(places: &[Point<Mm>], half: f64) -> Result<Region, OffGrid> {

@@ -52,8 +52,8 @@ pub fn gaps(area: &Region, step: f64, most: f64) -> Vec<Width> {
     measured(area, step, most, -1.0).0
 }
 
-/// A corner's tip is no thin place where its sides run apart by more than this, degrees; a disc in it touches them half a turn less that
-/// apart.
+/// A corner's tip is no thin place where its sides run apart by more than this, degrees. A disc between the sides of a corner of the
+/// angle a touches them 180 - a apart, as seen from its middle.
 const WIDE_TIP_DEG: f64 = 70.0;
 /// What is found at some places of a border holds between them, too, with this factor; the places lie [`CLOSE`] widths apart.
 const SPARE: f64 = 1.25;
