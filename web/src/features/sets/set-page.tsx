@@ -68,12 +68,7 @@ function Together({ label }: { label: string }) {
           <Button
             look="solid"
             why={made.length === 0 && "No picture became an object yet"}
-            onClick={() =>
-              void put(
-                members.filter((m) => m.is?.made).map((m) => m.item.id),
-                null,
-              )
-            }
+            onClick={() => void work.objects().then((all) => put(all, null))}
           >
             Put all on a bed
           </Button>

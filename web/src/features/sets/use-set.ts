@@ -33,6 +33,8 @@ export interface SetWork {
   /** So many of so many are done. */
   progress: { done: number; of: number } | null;
   add: (files: readonly File[]) => Promise<void>;
+  /** Those that became objects; what is still being made is waited for. */
+  objects: () => Promise<string[]>;
 }
 
 const versionNow = async (id: string) => (await versionOf(`/api/designs/${id}`)).version;
@@ -120,6 +122,12 @@ export function useSet(label: string, limit: string): SetWork {
     if (refusals.length > 0) throw new Error(refusals.join(". "));
   }
 
+  async function objects(): Promise<string[]> {
+    const known = asked.map(async (a) => a.data ?? (await a.refetch({ cancelRefetch: false })).data);
+    const all = await Promise.all(known);
+    return (inSet ?? []).filter((_, k) => all[k]?.made).map((d) => d.id);
+  }
+
   const last = steps.at(-1);
   return {
     members,
@@ -128,5 +136,6 @@ export function useSet(label: string, limit: string): SetWork {
     undo: last && !progress ? () => void undo(last) : null,
     progress,
     add,
+    objects,
   };
 }
