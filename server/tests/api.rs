@@ -167,20 +167,16 @@ fn a_preview_saves_nothing() {
 fn while_a_hand_moves_there_are_meshes_and_nothing_is_counted() {
     let server = TestServer::in_dir(&fresh_dir("shown"));
     let id = id_of(&upload(&server, "a.svg", FRAME.as_bytes()).1);
-    let path = format!("/api/designs/{id}/preview?until=shown");
-    let (status, shown) =
-        server.post(&path, None, &edit(json!({ "kind": "set-measure", "name": "wall-height", "value": "20 mm" })));
+    let preview = format!("/api/designs/{id}/preview");
+    let higher = edit(json!({ "kind": "set-measure", "name": "wall-height", "value": "20 mm" }));
+    let (status, shown) = server.post(&format!("{preview}?until=shown"), None, &higher);
     assert_eq!((status, shown["solid"]["bodies"].clone()), (200, Value::Null), "{shown}");
     assert_eq!(shown["solid"]["size"][2], 20.0);
     let key = shown["solid"]["key"].as_str().unwrap();
     assert_eq!(server.get(&format!("/api/meshes/{key}")).status(), 200);
     // The object in use needs the solid, which is made then.
     assert_eq!(server.get(&format!("/api/in-use/{key}")).status(), 200);
-    let (_, whole) = server.post(
-        &format!("/api/designs/{id}/preview"),
-        None,
-        &edit(json!({ "kind": "set-measure", "name": "wall-height", "value": "20 mm" })),
-    );
+    let (_, whole) = server.post(&preview, None, &higher);
     assert_eq!((whole["solid"]["key"].as_str(), whole["solid"]["bodies"].as_i64()), (Some(key), Some(1)));
 }
 

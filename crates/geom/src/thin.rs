@@ -49,12 +49,13 @@ pub fn opened(r: &Region, radius: f64) -> Result<Region, OffGrid> {
 
 /// Parts of the region that no disc of that diameter reaches, corners left out.
 pub fn thin_parts(r: &Region, width: f64) -> Result<Vec<Region>, OffGrid> {
-    let long: f64 = r.rings_mm().iter().map(Ring::perimeter).sum();
+    let rings = r.rings_mm();
+    let long: f64 = rings.iter().map(Ring::perimeter).sum();
     if long / width > f64::from(MOST_WIDTHS) + r.nodes() as f64 {
         return thin_parts_closely(r, width);
     }
     // Most areas have none or few, and where they may be is known in a tenth of the time.
-    let places = maybe_thin(r, width);
+    let places = maybe_thin(&rings, width);
     if places.is_empty() {
         return Ok(vec![]);
     }
@@ -85,14 +86,12 @@ const MOST_PLACES: usize = 400;
 fn squares(places: &[Point<Mm>], half: f64) -> Result<Region, OffGrid> {
     // One for all that are near each other.
     let cell = half / AROUND;
-    let mut cells: Vec<(i64, i64)> =
-        places.iter().map(|p| [p.x, p.y].map(|v| (v / cell).floor() as i64)).map(|[x, y]| (x, y)).collect();
+    let mut cells: Vec<[i64; 2]> = places.iter().map(|p| [p.x, p.y].map(|v| (v / cell).floor() as i64)).collect();
     cells.sort_unstable();
     cells.dedup();
-    let square = |(x, y): (i64, i64)| {
-        let (x, y, far) = ((x as f64 + 0.5) * cell, (y as f64 + 0.5) * cell, half + cell / 2.0);
-        let corner = |(a, b): (f64, f64)| Point::new(x + a * far, y + b * far);
-        Ring([(-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0)].map(corner).to_vec())
+    let square = |at: [i64; 2]| {
+        let [min, max] = [0.0, 1.0].map(|k| Point::new((at[0] as f64 + k) * cell, (at[1] as f64 + k) * cell));
+        Ring(Bounds { min, max }.grown(half).corners().to_vec())
     };
     let all: Vec<Ring<Mm>> = cells.into_iter().map(square).collect();
     join_all([&Region::from_mm(&all)?])

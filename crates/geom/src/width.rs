@@ -61,11 +61,10 @@ const CLOSE: f64 = 0.25;
 /// At corners that turn outwards discs grow in directions so far apart, radians.
 const FAN: f64 = 0.7;
 
-/// Places of the border at which the area may be thinner than `width` mm, tips of wide corners aside; it surely is not where none is
-/// near.
-pub(crate) fn maybe_thin(area: &Region, width: f64) -> Vec<Point<Mm>> {
-    let rings = area.rings_mm();
-    let edges = NearEdges::of(&rings);
+/// Places of the border at which an area may be thinner than `width` mm, tips of wide corners aside; it surely is not where none is
+/// near. `rings` are the area's.
+pub(crate) fn maybe_thin(rings: &[Ring<Mm>], width: f64) -> Vec<Point<Mm>> {
+    let edges = NearEdges::of(rings);
     let of_ring = |ring: &Ring<Mm>| {
         let starts = starts(ring, width * CLOSE, 1.0, FAN);
         let discs: Vec<Shrunk> =

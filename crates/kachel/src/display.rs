@@ -4,6 +4,9 @@ use kachel_check::InUse;
 use kachel_solid::{Part, SoundMesh};
 use kachel_tiers::{Role, Stack};
 
+/// The smallest and the largest coordinates of a box, mm.
+pub(crate) type Extent = ([f64; 3], [f64; 3]);
+
 /// A tier's own closed mesh, for showing.
 #[derive(Clone, Debug)]
 pub struct DisplayPart {
@@ -16,10 +19,21 @@ pub struct DisplayPart {
 }
 
 impl DisplayPart {
-    /// A part that is one tier of a stack.
-    pub(crate) fn of(p: Part, stack: &Stack) -> Self {
-        let t = &stack.tiers[p.number as usize];
-        Self { role: t.role, part: t.part, mesh: p.mesh }
+    /// Parts that are the tiers of a stack, one by one.
+    pub(crate) fn all_of(parts: Vec<Part>, stack: &Stack) -> Vec<Self> {
+        let of = |p: Part| {
+            let t = &stack.tiers[p.number as usize];
+            Self { role: t.role, part: t.part, mesh: p.mesh }
+        };
+        parts.into_iter().map(of).collect()
+    }
+
+    /// The box round all of them.
+    pub(crate) fn extent_of(all: &[Self]) -> Option<Extent> {
+        let boxes = all.iter().map(|p| p.mesh.mesh().extent());
+        boxes.reduce(|(a, b), (c, d)| {
+            (std::array::from_fn(|k| f64::min(a[k], c[k])), std::array::from_fn(|k| f64::max(b[k], d[k])))
+        })
     }
 }
 

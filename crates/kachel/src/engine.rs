@@ -130,7 +130,7 @@ impl Engine {
         let make = || {
             let solid = self.solids.get(key);
             let parts = extrude_tiers(&a.planar, &a.stack, &a.slices, solid.as_deref(), watch)?;
-            Ok::<_, SolidError>(Arc::new(parts.into_iter().map(|p| DisplayPart::of(p, &a.stack)).collect()))
+            Ok::<_, SolidError>(Arc::new(DisplayPart::all_of(parts, &a.stack)))
         };
         Ok(self.display.get_or_once(key, make)?)
     }

@@ -113,7 +113,7 @@ impl Engine {
         let slices = slice(&in_use.stack, &self.plans, watch)?;
         let planar = arrange(&slices, &self.sheets, watch)?;
         let parts = extrude_tiers(&planar, &in_use.stack, &slices, None, watch)?;
-        let parts = parts.into_iter().map(|p| DisplayPart::of(p, &in_use.stack)).collect();
+        let parts = DisplayPart::all_of(parts, &in_use.stack);
         Ok(Some(Shown { in_use, parts }))
     }
 }
@@ -122,10 +122,6 @@ impl Engine {
 pub fn in_use_view(shown: &Shown, unit: Unit) -> InUseView {
     let u = &shown.in_use;
     let title = msg!(u.title);
-    let boxes = shown.parts.iter().map(|p| p.mesh.mesh().extent());
-    let all = boxes.reduce(|(a, b), (c, d)| {
-        (std::array::from_fn(|k| f64::min(a[k], c[k])), std::array::from_fn(|k| f64::max(b[k], d[k])))
-    });
     InUseView {
         title: title.said(unit),
         says: u.answer(unit),
@@ -133,7 +129,7 @@ pub fn in_use_view(shown: &Shown, unit: Unit) -> InUseView {
         is_beside: u.is_beside,
         upright: u.upright,
         light: u.light,
-        size: all.map(|(a, b)| std::array::from_fn(|k| b[k] - a[k])),
+        size: DisplayPart::extent_of(&shown.parts).map(|(a, b)| std::array::from_fn(|k| b[k] - a[k])),
         materials: Material::ALL.iter().map(|m| m.name()).collect(),
         places: u.places.iter().map(place).collect(),
         cup: u.standing.as_ref().map(CupView::of),

@@ -92,7 +92,7 @@ fn skin_owners(
         if pinches.is_empty() {
             let must = round >= pinch::LAST_LEVEL_ROUND;
             let from = if owners == label::Owners::One { skin::Begin::Top } else { skin::Begin::Bottom };
-            match skin::skin(at, &labels, &heights, levels, (must, from), watch) {
+            match skin::skin(at, &labels, &heights, levels, must, from, watch) {
                 Ok(skin) => return Ok((skin, Mended::of(touches, &mends, bends, levels))),
                 Err(skin::Torn::Level(lines)) => {
                     mends.extend(lines.into_iter().map(|(slab, l)| pinch::open_in(slab, l, round)));

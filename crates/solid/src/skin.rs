@@ -141,7 +141,8 @@ pub(crate) fn skin(
     labels: &Labels,
     heights: &[Option<SlabHeights>],
     levels: &[Grid],
-    (must, from): (bool, Begin),
+    must: bool,
+    from: Begin,
     watch: &Watch,
 ) -> Result<Skin, Torn> {
     let faces = &planar.graph;

@@ -144,7 +144,7 @@ function formOf(file: File): FormData {
   return form;
 }
 
-/** How far a design is computed: to the outline, to the tiers, to a solid that nothing has been checked of, or to the end. Sooner is quicker. */
+/** How far a design is computed: to the outline, to the tiers, to the meshes of these, or to the end. Sooner is quicker. */
 export type Until = "outline" | "tiers" | "shown" | "all";
 
 /** The state that another is laid beside: the present one where neither is named. */

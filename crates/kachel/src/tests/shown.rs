@@ -46,8 +46,9 @@ fn the_tiers_meshes_have_the_solids_size_volume_and_filaments() {
 #[test]
 fn what_cannot_be_made_is_not_shown_and_says_why() {
     let mut design = Design::sample("ladybird");
-    design.edit(&[TierEdit::SetRecipe { recipe: RecipeKind::Magnet }.into(), width("3 mm")]).unwrap();
+    design.edit(&[TierEdit::SetRecipe { recipe: RecipeKind::FreeStack }.into()]).unwrap();
+    design.document.tiers.clear();
     let (_, run) = design.shown();
     assert_eq!(run.failed.map(|e| e.to_string()), design.run().failed.map(|e| e.to_string()));
-    assert!(run.shown.is_none() || design.run().solid.is_some());
+    assert!(run.shown.is_none() && design.run().failed.is_some_and(|e| e.code() == "no-tiers"));
 }

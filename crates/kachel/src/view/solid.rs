@@ -1,6 +1,6 @@
 //! What is seen of the solid.
 
-use crate::display::DisplayPart;
+use crate::display::{DisplayPart, Extent};
 use crate::export::part_name;
 use crate::run::Run;
 use kachel_design::Document;
@@ -77,7 +77,7 @@ pub struct PartView {
 
 /// What is known of a solid and of its parts, by their numbers.
 struct Seen {
-    extent: ([f64; 3], [f64; 3]),
+    extent: Extent,
     volume: f64,
     triangles: usize,
     bodies: Option<usize>,
@@ -111,15 +111,13 @@ pub(super) fn solid(d: &Document, key: &str, s: &Solid, run: &Run) -> SolidView 
 /// The same of the meshes of its tiers, which lie beside each other.
 pub(super) fn shown(d: &Document, key: &str, tiers: &[DisplayPart], run: &Run) -> SolidView {
     let mut parts: BTreeMap<u32, PartSeen> = BTreeMap::new();
-    let (mut min, mut max) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
     for t in tiers {
         let (seen, of) = (PartSeen::of(t.mesh.mesh()), parts.entry(t.part).or_default());
-        (of.triangles, of.volume) = (of.triangles + seen.triangles, of.volume + seen.volume);
-        let (low, high) = t.mesh.mesh().extent();
-        (min, max) = (std::array::from_fn(|k| min[k].min(low[k])), std::array::from_fn(|k| max[k].max(high[k])));
+        of.triangles += seen.triangles;
+        of.volume += seen.volume;
     }
     let seen = Seen {
-        extent: if tiers.is_empty() { Default::default() } else { (min, max) },
+        extent: DisplayPart::extent_of(tiers).unwrap_or_default(),
         volume: parts.values().map(|p| p.volume).sum(),
         triangles: parts.values().map(|p| p.triangles).sum(),
         bodies: None,
