@@ -54,6 +54,7 @@ mod slope_data;
 mod slopes;
 mod solid;
 mod soundness;
+mod sweep;
 mod walls;
 
 pub use arrange::Arrangement;

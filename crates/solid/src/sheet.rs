@@ -25,9 +25,9 @@ pub(crate) const FAILED: SolidError = SolidError::Unsettled("not-triangulated");
 /// else of the arrangement.
 #[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub(crate) struct Border<K> {
-    points: Vec<GridPoint>,
+    pub(crate) points: Vec<GridPoint>,
     /// Ends, with what lies on the left and on the right.
-    edges: Vec<([u32; 2], [K; 2])>,
+    pub(crate) edges: Vec<([u32; 2], [K; 2])>,
 }
 
 impl<K: Copy + PartialEq> Border<K> {

@@ -9,16 +9,16 @@ use crate::heights::SlabHeights;
 use crate::label::Labels;
 use crate::mesh::Mesh;
 use crate::planar::Planar;
-use crate::sheet::{Border, Face, Owners, Sheet};
+use crate::sheet::{Border, FAILED, Owners};
 use crate::slope_data::SlopeMesh;
 use crate::slopes;
 use crate::solid::Part;
 use crate::soundness::{SoundMesh, Unsound};
+use crate::sweep::{self, Tangled};
 use crate::walls::Walls;
 use foldhash::{HashMap, HashMapExt};
 use kachel_geom::{Grid, GridPoint, Watch};
 use rayon::prelude::*;
-use spade::Triangulation;
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
@@ -223,12 +223,7 @@ fn triangulate(planar: &Planar, flat: &[Flat]) -> Result<Vec<FlatTriangle>, Soli
     let (border, names) = Border::of(&planar.graph, flat);
     let mut owners = Owners::new();
     let border = border.map(|flat| flat.map(|(below, above)| (owners.number(below), owners.number(above))));
-    let make = |border: &Border<Flat>| -> Result<Vec<FlatTriangle>, SolidError> {
-        let Some(sheet) = Sheet::new(border)? else { return Ok(vec![]) };
-        let kinds = sheet.kinds();
-        let corners = |f: Face<'_>| f.vertices().map(|v| v.index() as u32);
-        Ok(sheet.cdt.inner_faces().filter_map(|f| Some((corners(f), kinds[f.index()].flatten()?))).collect())
-    };
+    let make = |border: &Border<Flat>| sweep::triangles(&border.points, &border.edges).map_err(|Tangled| FAILED);
     let sheet = planar.sheets.flats(border, make)?;
     Ok(sheet.iter().map(|(corners, of)| (corners.map(|v| names[v as usize]), owners.named(*of))).collect())
 }

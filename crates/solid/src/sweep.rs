@@ -1,0 +1,462 @@
+//! Areas cut into triangles by a line that sweeps over them, then turned into the constrained Delaunay triangulation edge by edge.
+//!
+//! What lies left of the line is done but for one chain of edges an interval, which bulges to the right: a new vertex sees all of it
+//! that it will ever see (Hertel and Mehlhorn, "Fast triangulation of simple polygons", 1983). All comparisons are exact.
+
+use kachel_geom::{GridPoint, orient};
+use std::ops::Range;
+
+const NONE: u32 = u32::MAX;
+
+/// The edges cross, or have different kinds on the same side.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) struct Tangled;
+
+/// A triangle, anticlockwise, with the kind of the area it lies in.
+pub(crate) type Triangle<T> = ([u32; 3], T);
+
+/// The ends of an edge, and the kinds of what lies on its left and on its right.
+pub(crate) type Side<T> = ([u32; 2], [Option<T>; 2]);
+
+/// An edge from its left end to its right one (of two above each other, from the lower one).
+struct Edge<T> {
+    from: u32,
+    to: u32,
+    below: Option<T>,
+    above: Option<T>,
+    /// What is not done above it, while the line crosses it.
+    chain: Chain,
+}
+
+/// A place on a chain.
+#[derive(Clone, Copy)]
+struct Link {
+    vertex: u32,
+    down: u32,
+    up: u32,
+    /// The edge to the link above, see [`Mesh::edges`]; `NONE` on a border.
+    edge: u32,
+}
+
+/// A chain by its links, from the edge below it to the edge above.
+#[derive(Clone, Copy)]
+struct Chain {
+    low: u32,
+    high: u32,
+    /// The one furthest right, which the line has met last.
+    last: u32,
+}
+
+/// Triangles that know their neighbours.
+struct Mesh<'a, T> {
+    points: &'a [GridPoint],
+    corners: Vec<[u32; 3]>,
+    kinds: Vec<T>,
+    /// Of each triangle, the edges from its corners to the next ones.
+    sides: Vec<[u32; 3]>,
+    /// Of each edge within an area, its two triangles: three times the triangle, plus the side.
+    edges: Vec<[u32; 2]>,
+    links: Vec<Link>,
+}
+
+/// The triangles of all areas that have a kind. No two edges meet but at their ends.
+pub(crate) fn triangles<T: Copy + PartialEq>(
+    points: &[GridPoint],
+    edges: &[Side<T>],
+) -> Result<Vec<Triangle<T>>, Tangled> {
+    let mut mesh = Mesh::new(points, edges.len());
+    mesh.sweep(edges)?;
+    mesh.flip_all();
+    Ok(mesh.corners.into_iter().zip(mesh.kinds).collect())
+}
+
+/// The edges, in the order of their left ends, and those with the same one from below.
+fn in_order<T: Copy>(points: &[GridPoint], edges: &[Side<T>]) -> Vec<Edge<T>> {
+    let at = |v: u32| points[v as usize];
+    let chain = Chain { low: NONE, high: NONE, last: NONE };
+    let directed = |&([a, b], [left, right]): &Side<T>| {
+        let (from, to, above, below) = if at(a) < at(b) { (a, b, left, right) } else { (b, a, right, left) };
+        Edge { from, to, below, above, chain }
+    };
+    let mut all: Vec<Edge<T>> = edges.iter().map(directed).collect();
+    let by_turn = |e: &Edge<T>, f: &Edge<T>| 0.cmp(&orient(at(e.from), at(e.to), at(f.to)));
+    all.sort_unstable_by(|e, f| at(e.from).cmp(&at(f.from)).then_with(|| by_turn(e, f)));
+    all
+}
+
+impl<'a, T: Copy + PartialEq> Mesh<'a, T> {
+    fn new(points: &'a [GridPoint], edges: usize) -> Self {
+        let (corners, kinds) = (Vec::with_capacity(edges), Vec::with_capacity(edges));
+        let (sides, links) = (Vec::with_capacity(edges), Vec::with_capacity(2 * edges));
+        Self { points, corners, kinds, sides, edges: Vec::with_capacity(2 * edges), links }
+    }
+
+    fn at(&self, v: u32) -> GridPoint {
+        self.points[v as usize]
+    }
+
+    fn sweep(&mut self, edges: &[Side<T>]) -> Result<(), Tangled> {
+        let mut edges = in_order(self.points, edges);
+        let mut order: Vec<u32> = (0..self.points.len() as u32).collect();
+        order.sort_unstable_by_key(|v| self.at(*v));
+        // The edges that the line crosses, from below.
+        let mut crossed: Vec<u32> = Vec::new();
+        let mut next = 0;
+        for v in order {
+            let p = self.at(v);
+            let first = crossed.partition_point(|e| {
+                let e = &edges[*e as usize];
+                e.to != v && orient(self.at(e.from), self.at(e.to), p) > 0
+            });
+            let ending = crossed[first..].iter().take_while(|e| edges[**e as usize].to == v).count();
+            let begin = next;
+            next += edges[begin..].iter().take_while(|e| e.from == v).count();
+            self.pass(v, &mut edges, &crossed[..first + ending], ending, begin..next)?;
+            crossed.splice(first..first + ending, (begin as u32)..(next as u32));
+        }
+        if crossed.is_empty() && next == edges.len() { Ok(()) } else { Err(Tangled) }
+    }
+
+    /// The line passes a vertex: the last `ending` of the edges up to it end there, and some begin.
+    fn pass(
+        &mut self,
+        v: u32,
+        edges: &mut [Edge<T>],
+        below: &[u32],
+        ending: usize,
+        begin: Range<usize>,
+    ) -> Result<(), Tangled> {
+        let (below, ends) = below.split_at(below.len() - ending);
+        // What lies under all of them, and what lies over them at last.
+        let under = below.last().map(|e| *e as usize);
+        let outside = under.and_then(|e| edges[e].above);
+        let over = ends.last().map_or(outside, |e| edges[*e as usize].above);
+        let mut beside = outside;
+        for e in &edges[begin.clone()] {
+            if std::mem::replace(&mut beside, e.above) != e.below {
+                return Err(Tangled);
+            }
+        }
+        if beside != over {
+            return Err(Tangled);
+        }
+        for pair in ends.windows(2) {
+            let e = &edges[pair[0] as usize];
+            if let Some(kind) = e.above {
+                self.close(e.chain, v, kind)?;
+            }
+        }
+        let mut upper = match (ends.last(), over) {
+            // The vertex lies within one interval.
+            (None, Some(kind)) => {
+                let e = under.ok_or(Tangled)?;
+                let (lower, upper) = self.split(edges[e].chain, v, kind);
+                edges[e].chain = lower;
+                Some(upper)
+            }
+            (Some(last), over) => {
+                if let (Some(kind), Some(e)) = (outside, under) {
+                    edges[e].chain = self.add_high(edges[e].chain, v, kind);
+                }
+                over.map(|kind| self.add_low(edges[*last as usize].chain, v, kind))
+            }
+            (None, None) => None,
+        };
+        for e in begin.clone() {
+            if e + 1 == begin.end {
+                if let Some(chain) = upper.take() {
+                    edges[e].chain = chain;
+                }
+            } else if edges[e].above.is_some() {
+                let link = self.link(v);
+                edges[e].chain = Chain { low: link, high: link, last: link };
+            }
+        }
+        // Nothing begins: what lay under and over the edges is one interval now.
+        if let (Some(upper), Some(e)) = (upper, under) {
+            edges[e].chain = self.joined(edges[e].chain, upper);
+        }
+        Ok(())
+    }
+
+    fn link(&mut self, vertex: u32) -> u32 {
+        self.links.push(Link { vertex, down: NONE, up: NONE, edge: NONE });
+        self.links.len() as u32 - 1
+    }
+
+    /// Joins two links, the first below the second.
+    fn tie(&mut self, low: u32, high: u32, edge: u32) {
+        let l = &mut self.links[low as usize];
+        (l.up, l.edge) = (high, edge);
+        self.links[high as usize].down = low;
+    }
+
+    fn edge(&mut self) -> u32 {
+        self.edges.push([NONE; 2]);
+        self.edges.len() as u32 - 1
+    }
+
+    /// Whether a vertex right of the chain sees its edge from a link to the one above.
+    fn sees(&self, v: u32, link: u32) -> bool {
+        let Link { vertex, up, .. } = self.links[link as usize];
+        orient(self.at(vertex), self.at(self.links[up as usize].vertex), self.at(v)) < 0
+    }
+
+    /// The triangle of a vertex and the chain's edge above a link. Its edges to the link and to the one above are given.
+    fn cut(&mut self, v: u32, link: u32, to_low: u32, to_high: u32, kind: T) {
+        let Link { vertex: low, up, edge, .. } = self.links[link as usize];
+        let high = self.links[up as usize].vertex;
+        let t = 3 * self.corners.len() as u32;
+        self.corners.push([low, v, high]);
+        self.kinds.push(kind);
+        let sides = [to_low, to_high, edge];
+        self.sides.push(sides);
+        for (k, side) in (t..).zip(sides).filter(|(_, side)| *side != NONE) {
+            let of = &mut self.edges[side as usize];
+            of[usize::from(of[0] != NONE)] = k;
+        }
+    }
+
+    /// Cuts off what a vertex sees upwards from a link; where that ends, and the edge from the vertex to there.
+    fn fan_up(&mut self, v: u32, mut link: u32, mut edge: u32, kind: T) -> (u32, u32) {
+        while self.links[link as usize].up != NONE && self.sees(v, link) {
+            let to = self.edge();
+            self.cut(v, link, edge, to, kind);
+            (link, edge) = (self.links[link as usize].up, to);
+        }
+        (link, edge)
+    }
+
+    /// The same downwards.
+    fn fan_down(&mut self, v: u32, mut link: u32, mut edge: u32, kind: T) -> (u32, u32) {
+        loop {
+            let down = self.links[link as usize].down;
+            if down == NONE || !self.sees(v, down) {
+                return (link, edge);
+            }
+            let to = self.edge();
+            self.cut(v, down, to, edge, kind);
+            (link, edge) = (down, to);
+        }
+    }
+
+    /// The edge below an interval goes on at a vertex.
+    fn add_low(&mut self, chain: Chain, v: u32, kind: T) -> Chain {
+        let (first, edge) = self.fan_up(v, chain.low, NONE, kind);
+        let low = self.link(v);
+        self.tie(low, first, edge);
+        Chain { low, last: low, ..chain }
+    }
+
+    /// The edge above an interval goes on at a vertex.
+    fn add_high(&mut self, chain: Chain, v: u32, kind: T) -> Chain {
+        let (first, edge) = self.fan_down(v, chain.high, NONE, kind);
+        let high = self.link(v);
+        self.tie(first, high, edge);
+        Chain { high, last: high, ..chain }
+    }
+
+    /// Both edges of an interval end at a vertex.
+    fn close(&mut self, chain: Chain, v: u32, kind: T) -> Result<(), Tangled> {
+        let (mut link, mut edge) = (chain.low, NONE);
+        while link != chain.high {
+            if !self.sees(v, link) {
+                return Err(Tangled);
+            }
+            let up = self.links[link as usize].up;
+            let to = if up == chain.high { NONE } else { self.edge() };
+            self.cut(v, link, edge, to, kind);
+            (link, edge) = (up, to);
+        }
+        Ok(())
+    }
+
+    /// A vertex within an interval, where edges begin: it sees the last link and what is next to that.
+    fn split(&mut self, chain: Chain, v: u32, kind: T) -> (Chain, Chain) {
+        let edge = self.edge();
+        let (below, to_below) = self.fan_down(v, chain.last, edge, kind);
+        let (mut above, to_above) = self.fan_up(v, chain.last, edge, kind);
+        let mut top = chain.high;
+        if above == below {
+            // The link is on both chains.
+            let Link { vertex, up, edge, .. } = self.links[below as usize];
+            above = self.link(vertex);
+            if up == NONE { top = above } else { self.tie(above, up, edge) }
+        }
+        let (high, low) = (self.link(v), self.link(v));
+        self.tie(below, high, to_below);
+        self.links[above as usize].down = NONE;
+        self.tie(low, above, to_above);
+        (Chain { low: chain.low, high, last: high }, Chain { low, high: top, last: low })
+    }
+
+    /// Two chains that meet at a vertex, as one.
+    fn joined(&mut self, lower: Chain, upper: Chain) -> Chain {
+        // Both end in a link for that vertex.
+        let Link { up, edge, .. } = self.links[upper.low as usize];
+        self.tie(lower.high, up, edge);
+        Chain { low: lower.low, high: upper.high, last: lower.high }
+    }
+
+    /// Turns edges until each triangle's circle holds no corner of its neighbours. Each turn lowers the surface over the triangles that
+    /// touches a paraboloid at its corners, so it ends.
+    fn flip_all(&mut self) {
+        let mut doubtful: Vec<u32> = (0..self.edges.len() as u32).collect();
+        while let Some(edge) = doubtful.pop() {
+            if let Some(around) = self.flip(edge) {
+                doubtful.extend(around.iter().filter(|e| **e != NONE));
+            }
+        }
+    }
+
+    /// Turns an edge within its two triangles if their angles over it are more than half a turn together; the sides around.
+    fn flip(&mut self, edge: u32) -> Option<[u32; 4]> {
+        let [one, other] = self.edges[edge as usize];
+        let (t, i, u, j) = ((one / 3) as usize, one % 3, (other / 3) as usize, other % 3);
+        let of = |all: &[[u32; 3]], t: usize, k: u32| all[t][(k % 3) as usize];
+        let (a, b, c) = (of(&self.corners, t, i), of(&self.corners, t, i + 1), of(&self.corners, t, i + 2));
+        let d = of(&self.corners, u, j + 2);
+        let angle = |at: u32, from: u32, to: u32| {
+            let (o, p, q) = (self.at(at), self.at(from), self.at(to));
+            let (px, py) = (i64::from(p.x() - o.x()), i64::from(p.y() - o.y()));
+            let (qx, qy) = (i64::from(q.x() - o.x()), i64::from(q.y() - o.y()));
+            (i128::from(px * qx + py * qy), i128::from(px * qy - py * qx))
+        };
+        let ((cos_c, sin_c), (cos_d, sin_d)) = (angle(c, a, b), angle(d, b, a));
+        if sin_c * cos_d + cos_c * sin_d >= 0 {
+            return None;
+        }
+        let (bc, ca) = (of(&self.sides, t, i + 1), of(&self.sides, t, i + 2));
+        let (ad, db) = (of(&self.sides, u, j + 1), of(&self.sides, u, j + 2));
+        (self.corners[t], self.sides[t]) = ([a, d, c], [ad, edge, ca]);
+        (self.corners[u], self.sides[u]) = ([d, b, c], [db, bc, edge]);
+        let (t, u) = (3 * t as u32, 3 * u as u32);
+        for (side, was, is) in [(bc, t, u + 1), (ca, t, t + 2), (ad, u, t), (db, u, u)] {
+            if side != NONE {
+                let of = &mut self.edges[side as usize];
+                let k = usize::from(of[0] / 3 != was / 3);
+                of[k] = is;
+            }
+        }
+        self.edges[edge as usize] = [t + 1, u + 2];
+        Some([bc, ca, ad, db])
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::arrange::Arrangement;
+    use crate::faces::Faces;
+    use crate::sheet::{Border, Sheet};
+    use kachel_geom::{Region, Watch};
+    use kachel_oracle::{Random, for_all};
+    use spade::Triangulation;
+    use std::collections::BTreeMap;
+
+    /// Areas of three kinds and holes, bounded by two rings that cross each other and themselves, on a lattice of `most` places.
+    fn drawn(random: &mut Random, most: usize) -> Border<Option<u8>> {
+        let nodes = 3 + random.below(40);
+        let mut ring = || {
+            let at = |random: &mut Random| i32::try_from(random.below(most) * (1 << 20) / most).unwrap();
+            (0..nodes).map(|_| GridPoint::new(at(random), at(random)).unwrap()).collect()
+        };
+        let regions = [Region::new([ring()]), Region::new([ring()])];
+        let arrangement = Arrangement::new(&regions, &Watch::default()).unwrap();
+        let faces = Faces::new(arrangement, 2, &Watch::default()).unwrap();
+        let kind = |f: u32| if f == 0 { None } else { [None, Some(1), Some(2), Some(3)][random.below(4)] };
+        let kinds: Vec<Option<u8>> = (0..faces.count as u32).map(kind).collect();
+        Border::of(&faces, &kinds).0
+    }
+
+    /// Twice the area under an edge, by its coordinates.
+    fn under(p: GridPoint, q: GridPoint) -> i128 {
+        i128::from(p.x()) * i128::from(q.y()) - i128::from(q.x()) * i128::from(p.y())
+    }
+
+    /// Whether d lies in the circle through a, b and c: the determinant of the textbooks (Guibas and Stolfi, 1985, from memory).
+    fn in_circle(corners: [GridPoint; 3], d: GridPoint) -> bool {
+        let [a, b, c] = corners.map(|p| {
+            let (x, y) = (i128::from(p.x() - d.x()), i128::from(p.y() - d.y()));
+            [x, y, x * x + y * y]
+        });
+        let minor = |p: [i128; 3], q: [i128; 3]| p[0] * q[1] - p[1] * q[0];
+        a[2] * minor(b, c) - b[2] * minor(a, c) + c[2] * minor(a, b) > 0
+    }
+
+    fn check(points: &[GridPoint], sides: &[Side<u8>], found: &[Triangle<u8>]) {
+        // Each side of each edge of an area once; every other edge twice, by the same kind.
+        let mut uses: BTreeMap<(u32, u32), (u8, u32)> = BTreeMap::new();
+        let mut areas: BTreeMap<u8, i128> = BTreeMap::new();
+        for (t, kind) in found {
+            let [a, b, c] = t.map(|v| points[v as usize]);
+            assert!(orient(a, b, c) > 0, "a triangle of no area");
+            *areas.entry(*kind).or_default() += i128::from(orient(a, b, c));
+            for k in 0..3 {
+                let before = uses.insert((t[k], t[(k + 1) % 3]), (*kind, t[(k + 2) % 3]));
+                assert_eq!(before, None, "an edge is used twice");
+            }
+        }
+        let mut rings: BTreeMap<u8, i128> = BTreeMap::new();
+        for ([a, b], [left, right]) in sides {
+            for (from, to, kind) in [(*a, *b, left), (*b, *a, right)] {
+                assert_eq!(uses.remove(&(from, to)).map(|u| u.0), *kind, "beside an edge");
+                if let Some(kind) = kind {
+                    *rings.entry(*kind).or_default() += under(points[from as usize], points[to as usize]);
+                }
+            }
+        }
+        assert_eq!(areas, rings);
+        for ((a, b), (kind, c)) in &uses {
+            let (other, d) = uses[&(*b, *a)];
+            assert_eq!(*kind, other, "two kinds beside an edge within one");
+            let corners = [*a, *b, *c].map(|v| points[v as usize]);
+            assert!(!in_circle(corners, points[d as usize]), "not Delaunay");
+        }
+    }
+
+    #[test]
+    fn areas_are_covered_once_by_the_constrained_delaunay_triangulation() {
+        for_all(400, |random| {
+            let most = [6, 30, 5000][random.below(3)];
+            let border = drawn(random, most);
+            let found = triangles(&border.points, &border.edges).unwrap();
+            check(&border.points, &border.edges, &found);
+            // A library of its own makes as many.
+            let theirs = Sheet::new(&border).unwrap().map_or(0, |sheet| {
+                let kinds = sheet.kinds();
+                sheet.cdt.inner_faces().filter(|f| kinds[f.index()].flatten().is_some()).count()
+            });
+            assert_eq!(found.len(), theirs);
+        });
+    }
+
+    #[test]
+    fn edges_that_cross_or_do_not_close_are_refused_or_cover_no_place_backwards() {
+        let refused = std::cell::Cell::new(0);
+        for_all(2000, |random| {
+            let n = 3 + random.below(12);
+            let at = |random: &mut Random| i32::try_from(random.below(9)).unwrap();
+            let mut points: Vec<GridPoint> = (0..n).map(|_| GridPoint::new(at(random), at(random)).unwrap()).collect();
+            points.sort_unstable();
+            points.dedup();
+            let n = points.len();
+            let kind = |random: &mut Random| [None, None, Some(1), Some(2)][random.below(4)];
+            let mut edges: Vec<Side<u8>> = Vec::new();
+            for _ in 0..random.below(2 * n) {
+                let ends = [random.below(n) as u32, random.below(n) as u32];
+                if ends[0] != ends[1] {
+                    edges.push((ends, [kind(random), kind(random)]));
+                }
+            }
+            match triangles(&points, &edges) {
+                Err(Tangled) => refused.set(refused.get() + 1),
+                Ok(found) => found.iter().for_each(|(t, _)| {
+                    let [a, b, c] = t.map(|v| points[v as usize]);
+                    assert!(orient(a, b, c) > 0);
+                }),
+            }
+        });
+        assert!(refused.get() > 1000, "{refused:?}");
+    }
+}
