@@ -55,6 +55,6 @@ pub use pose::Pose;
 pub use region::{Region, spans_between};
 pub use ring::{Ring, interior_point};
 pub use simplify::simplify;
-pub use thin::{connected, opened, pieces, regions, thin_parts, thin_parts_closely, thinnest};
+pub use thin::{connected, opened, pieces, regions, thickened, thin_parts, thinnest};
 pub use watch::{Stage, Stopped, Watch};
 pub use width::{Width, gaps, widths, widths_and_room};

@@ -1,4 +1,4 @@
-use crate::{Ring, Space};
+use crate::{Point, Ring, Space};
 
 /// Leaves out nodes so that no left-out node is further than `tolerance` (units of `S`) from the new line:
 /// Douglas and Peucker 1973 (doi:10.3138/FM57-6770-U75U-7727) on the two halves of the ring. The bound is
@@ -16,7 +16,22 @@ pub fn simplify<S: Space>(ring: &Ring<S>, tolerance: f64) -> Ring<S> {
     let mut keep = vec![false; n];
     keep[first] = true;
     keep[second] = true;
-    let mut spans = vec![(first, second), (second, first)];
+    keep_far(p, vec![(first, second), (second, first)], &mut keep, tolerance);
+    Ring((0..n).filter(|&i| keep[i]).map(|i| p[i]).collect())
+}
+
+/// The same of a line, whose ends stay.
+pub(crate) fn simplify_line<S: Space>(line: &[Point<S>], tolerance: f64) -> Vec<Point<S>> {
+    let mut keep = vec![false; line.len()];
+    let last = line.len().saturating_sub(1);
+    [0, last].into_iter().for_each(|end| keep.iter_mut().skip(end).take(1).for_each(|k| *k = true));
+    keep_far(line, vec![(0, last)], &mut keep, tolerance);
+    line.iter().zip(keep).filter_map(|(p, keep)| keep.then_some(*p)).collect()
+}
+
+/// Keeps nodes that are further than `tolerance` from the line between those kept before and after them.
+fn keep_far<S: Space>(p: &[Point<S>], mut spans: Vec<(usize, usize)>, keep: &mut [bool], tolerance: f64) {
+    let n = p.len();
     while let Some((a, b)) = spans.pop() {
         let len = (b + n - a) % n;
         let far = (1..len)
@@ -30,7 +45,6 @@ pub fn simplify<S: Space>(ring: &Ring<S>, tolerance: f64) -> Ring<S> {
             spans.extend([(a, i), (i, b)]);
         }
     }
-    Ring((0..n).filter(|&i| keep[i]).map(|i| p[i]).collect())
 }
 
 #[cfg(test)]

@@ -1,8 +1,13 @@
 //! Connected pieces of areas, and where they are thin.
 
 use crate::near::NearEdges;
-use crate::width::maybe_thin;
-use crate::{BoolOp, Bounds, Mm, OffGrid, Point, Region, Ring, combine, interior_point, join_all, normalise, offset};
+use crate::simplify::simplify_line;
+use crate::width::{maybe_thin, thin_lines};
+use crate::{
+    ARC_TOLERANCE_MM, BoolOp, Bounds, Mm, OffGrid, Point, Region, Ring, combine, interior_point, join_all, normalise,
+    offset, stroke,
+};
+use rayon::prelude::*;
 
 /// Connected areas, the largest first, each with its outer ring before its holes.
 pub fn pieces(area: &Region) -> Vec<Vec<Ring<Mm>>> {
@@ -98,7 +103,7 @@ fn squares(places: &[Point<Mm>], half: f64) -> Result<Region, OffGrid> {
 }
 
 /// The same without a look where they may be: as fast for small areas, and for widths that are small beside the border's length.
-pub fn thin_parts_closely(r: &Region, width: f64) -> Result<Vec<Region>, OffGrid> {
+fn thin_parts_closely(r: &Region, width: f64) -> Result<Vec<Region>, OffGrid> {
     let thick = opened(r, width / 2.0)?;
     if thick.is_empty() {
         return regions(r);
@@ -121,6 +126,44 @@ pub fn thin_parts_closely(r: &Region, width: f64) -> Result<Vec<Region>, OffGrid
         }
     }
     Ok(out)
+}
+
+/// The region with whatever is thinner than `width` made that wide. Tips of corners do not count as thin.
+pub fn thickened(r: &Region, width: f64) -> Result<Region, OffGrid> {
+    let thin = thin_parts(r, width)?;
+    // Most are thick enough.
+    if thin.is_empty() {
+        return Ok(r.clone());
+    }
+    let around: Vec<Ring<Mm>> = thin.iter().flat_map(Region::rings_mm).collect();
+    let lines = thin_lines(&r.rings_mm(), &NearEdges::of(&around), width);
+    let wide = |line: &Vec<Point<Mm>>| {
+        let mut line = simplify_line(line, ARC_TOLERANCE_MM);
+        if line.iter().all(|p| p.distance(line[0]) < ARC_TOLERANCE_MM) {
+            // A line of no length has no ends to round.
+            line = vec![line[0], Point::new(line[0].x + ARC_TOLERANCE_MM, line[0].y)];
+        }
+        stroke(&line, width, false)
+    };
+    let mut wider: Vec<Region> = lines.par_iter().map(wide).collect::<Result<_, _>>()?;
+    for part in &thin {
+        // In one that is all bumps no two sides are opposite.
+        let has_line = |line: &Vec<Point<Mm>>| line.iter().any(|p| part.winding(*p) != 0);
+        if !lines.iter().any(has_line) {
+            wider.push(offset(part, width / 2.0 - inner_radius(part, width / 2.0)?)?);
+        }
+    }
+    join_all(std::iter::once(r).chain(&wider))
+}
+
+/// The radius of the largest disc in a region, within a twentieth of `most`, never more than it is.
+fn inner_radius(r: &Region, most: f64) -> Result<f64, OffGrid> {
+    let (mut low, mut high) = (0.0, most);
+    while high - low > most / 20.0 {
+        let middle = f64::midpoint(low, high);
+        *if offset(r, -middle)?.is_empty() { &mut high } else { &mut low } = middle;
+    }
+    Ok(low)
 }
 
 /// Where the region is thinnest, and how wide it is there within a hundredth; corners do not count. `None` where it is
@@ -228,5 +271,26 @@ mod tests {
             kind.set(kind.get() + 1);
         });
         assert!(wide.get() > 60 && thin.get() > 60, "{wide:?} wide, {thin:?} thin");
+    }
+
+    #[test]
+    fn what_was_thin_is_as_wide_as_asked_for_and_nothing_else_grows() {
+        let grown = Cell::new(0);
+        for_all(300, |random| {
+            let (area, width) = (drawn(random), random.between(0.3, 2.0));
+            let thin = join_all(&thin_parts(&area, width).unwrap()).unwrap();
+            let thick = thickened(&area, width).unwrap();
+            let less = |a: &Region, b: &Region| combine(a, b, BoolOp::TakeAway).unwrap();
+            assert!(less(&area, &thick).area_mm2() < 1e-3, "something went");
+            let around = offset(&thin, width / 2.0 + 0.03).unwrap();
+            let far = less(&less(&thick, &area), &around);
+            assert!(far.area_mm2() < 1e-3, "{} mm2 grew far from what is thin", far.area_mm2());
+            let was_thin = |part: &&Region| combine(part, &thin, BoolOp::Common).unwrap().area_mm2() > 1e-3;
+            let still = thin_parts(&thick, 0.95 * width).unwrap();
+            let left: f64 = still.iter().filter(was_thin).map(Region::area_mm2).sum();
+            assert!(left < 0.02 * width * width, "{left} mm2 are still thinner than 0.95 of {width}");
+            grown.set(grown.get() + usize::from(!thin.is_empty()));
+        });
+        assert!(grown.get() > 60, "{grown:?}");
     }
 }

@@ -154,7 +154,7 @@ impl Desk<'_> {
             Change::FillHoles { on } => self.each(on, |r| Ok(r.filled())),
             Change::Rim { on, width } => self.each(on, |r| combine(r, &offset(r, -width)?, BoolOp::TakeAway)),
             Change::Grow { on, by, corner } => self.each(on, |r| offset_with(r, *by, *corner)),
-            Change::Thicken { on, width } => self.each(on, |r| work::thickened(r, *width)),
+            Change::Thicken { on, width } => self.each(on, |r| kachel_geom::thickened(r, *width)),
             Change::Smooth { on, radius } => self.each(on, |r| work::smoothed(r, *radius)),
             Change::Cut { on, line, gap } => {
                 let Some(line) = self.line(line) else { return told(vec![], false) };

@@ -59,7 +59,6 @@ pub use size::{found_patches, size_outline, size_outline_from};
 pub use spot::{Likeness, Root, Spot, moved_span};
 pub use text::{Align, Face, MAX_TEXT, Text};
 pub use wanted::{Size, Usual, Wanted};
-pub use work::thickened;
 
 #[cfg(test)]
 mod tests;

@@ -2,9 +2,8 @@
 
 use kachel_geom::{
     BoolOp, GRID_PER_MM, Mm, OffGrid, Point, Region, Ring, combine, combine_rings, join_all, nearest_places, offset,
-    opened, regions, stroke, thin_parts, thin_parts_closely,
+    opened, regions, stroke,
 };
-use rayon::prelude::*;
 
 /// A turn and a scaling about a point, which then goes elsewhere.
 pub(crate) struct Turn {
@@ -98,39 +97,6 @@ fn left_of(through: Point<Mm>, degrees: f64, r: &Region) -> Result<Region, OffGr
     let (a0, a1, far) = (a0 - 1.0, a1 + 1.0, far + 1.0);
     let at = |a: f64, d: f64| Point::new(through.x + a * cos - d * sin, through.y + a * sin + d * cos);
     Region::from_mm(&[Ring(vec![at(a0, 0.0), at(a1, 0.0), at(a1, far), at(a0, far)])])
-}
-
-/// Widths between nothing and the one asked for at which thin parts are looked for: what is made wider comes within one
-/// step of the width, and never below it.
-const THIN_STEPS: u32 = 12;
-
-/// The region with whatever is thinner than `width` made that wide. Tips of corners do not count as thin.
-pub fn thickened(r: &Region, width: f64) -> Result<Region, OffGrid> {
-    let thin = thin_parts(r, width)?;
-    // Most are thick enough.
-    if thin.is_empty() {
-        return Ok(r.clone());
-    }
-    // What is thinner still lies within the thin parts, and no disc that could reach there lies further off than its
-    // width: the steps need to look at nothing else of the region.
-    let around: Vec<Region> = thin.iter().map(|p| offset(p, 1.5 * width)).collect::<Result<_, _>>()?;
-    let near = combine(r, &join_all(&around)?, BoolOp::Common)?;
-    let all_thin = join_all(&thin)?;
-    let step = |k: u32| -> Result<Vec<Region>, OffGrid> {
-        let share = |k: u32| width * f64::from(k) / f64::from(THIN_STEPS);
-        // Parts thinner than this step's width; those of the step before, which are thinner, grow by more.
-        let parts = if k == THIN_STEPS { thin.clone() } else { thin_parts_closely(&near, share(k))? };
-        let mut wider = Vec::with_capacity(parts.len());
-        for part in parts {
-            // Where `near` was cut off it has corners of its own.
-            if k == THIN_STEPS || !combine(&part, &all_thin, BoolOp::Common)?.is_empty() {
-                wider.push(offset(&part, (width - share(k - 1)) / 2.0)?);
-            }
-        }
-        Ok(wider)
-    };
-    let wider: Vec<Vec<Region>> = (1..=THIN_STEPS).into_par_iter().map(step).collect::<Result<_, _>>()?;
-    join_all(std::iter::once(r).chain(wider.iter().flatten()))
 }
 
 /// Turn from which on a bend between two straight sides is a corner that smoothing keeps.

@@ -6,7 +6,7 @@ use kachel_geom::{
     BoolOp, Corner, Memo, Mm, Name, OffGrid, Point, Px, Region, Ring, Segment, combine, join_all, normalise,
     offset_with,
 };
-use kachel_outline::{Outline, thickened};
+use kachel_outline::Outline;
 use std::convert::Infallible;
 use std::sync::Arc;
 
@@ -71,7 +71,7 @@ impl Plans {
 
     /// The area with whatever is thinner than `width` made that wide.
     pub fn thickened(&self, area: &Area, width: f64) -> Result<Area, OffGrid> {
-        self.get_or(Made::Thickened(area.name(), width.to_bits()), || thickened(area, width))
+        self.get_or(Made::Thickened(area.name(), width.to_bits()), || kachel_geom::thickened(area, width))
     }
 
     /// The area turned about a point and moved.
