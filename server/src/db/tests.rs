@@ -4,6 +4,8 @@ use diesel::connection::SimpleConnection;
 use diesel_migrations::MigrationHarness;
 use kachel_engine::{Edit, Engine, GeneralEdit, SAMPLES, Watch};
 use kachel_words::{Unit, mm};
+use std::ops::Deref;
+use std::path::{Path, PathBuf};
 use uuid::Uuid;
 
 fn sample() -> (Document, Vec<u8>) {
@@ -24,9 +26,33 @@ fn said(label: Option<StepLabel>) -> Option<String> {
     label.map(|l| l.said(Unit::Mm))
 }
 
-fn open(name: &str) -> (Db, std::path::PathBuf) {
-    let dir = std::env::temp_dir().join(format!("kachel-db-{name}-{}", Uuid::new_v4()));
-    std::fs::create_dir_all(&dir).unwrap();
+/// A folder that goes with the test.
+struct Folder(PathBuf);
+
+impl Folder {
+    fn new(name: &str) -> Self {
+        let path = std::env::temp_dir().join(format!("kachel-db-{name}-{}", Uuid::new_v4()));
+        std::fs::create_dir_all(&path).unwrap();
+        Self(path)
+    }
+}
+
+impl Deref for Folder {
+    type Target = Path;
+
+    fn deref(&self) -> &Path {
+        &self.0
+    }
+}
+
+impl Drop for Folder {
+    fn drop(&mut self) {
+        let _ = std::fs::remove_dir_all(&self.0);
+    }
+}
+
+fn open(name: &str) -> (Db, Folder) {
+    let dir = Folder::new(name);
     (Db::open(&dir.join("kachel.db"), None).unwrap(), dir)
 }
 
@@ -167,7 +193,7 @@ fn the_workshop_has_a_version_of_its_own_and_survives_a_restart() {
 
 #[test]
 fn snapshots_belong_to_their_design_and_outlast_its_history() {
-    let (db, _) = open("snapshots");
+    let (db, _dir) = open("snapshots");
     let (d, bytes) = sample();
     let a = db.designs().create(&d, &bytes, &step("New")).unwrap();
     let other = db.designs().create(&d, &bytes, &step("New")).unwrap();
@@ -298,8 +324,7 @@ fn documents_of_before_get_their_sums_and_a_copy_is_made_before_that() {
 
 #[test]
 fn what_is_no_shelf_is_refused_at_once_and_left_as_it_is() {
-    let dir = std::env::temp_dir().join(format!("kachel-db-strange-{}", Uuid::new_v4()));
-    std::fs::create_dir_all(&dir).unwrap();
+    let dir = Folder::new("strange");
     let file = dir.join("kachel.db");
     for bytes in [&b""[..], b"SQLite", b"a letter to the allotment club, long enough to be taken for something"] {
         std::fs::write(&file, bytes).unwrap();
