@@ -147,7 +147,7 @@ pub fn thickened(r: &Region, width: f64) -> Result<Region, OffGrid> {
     };
     let mut wider: Vec<Region> = lines.par_iter().map(wide).collect::<Result<_, _>>()?;
     for part in &thin {
-        // In one that is all bumps no two sides are opposite.
+        // In a round one, or one that is all bumps, discs are stopped anywhere.
         let has_line = |line: &Vec<Point<Mm>>| line.iter().any(|p| part.winding(*p) != 0);
         if !lines.iter().any(has_line) {
             wider.push(offset(part, width / 2.0 - inner_radius(part, width / 2.0)?)?);

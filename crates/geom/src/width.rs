@@ -87,9 +87,11 @@ pub(crate) fn maybe_thin(rings: &[Ring<Mm>], width: f64) -> Vec<Point<Mm>> {
 /// area that touch its border are smaller than that.
 pub(crate) fn thin_lines(rings: &[Ring<Mm>], thin: &NearEdges, width: f64) -> Vec<Vec<Point<Mm>>> {
     let edges = NearEdges::of(rings);
+    let long: f64 = rings.iter().map(Ring::perimeter).sum();
+    let step = (width * DENSE).max(long / MOST_DISCS);
     let mut lines: Vec<Vec<Point<Mm>>> = Vec::new();
     for ring in rings {
-        let starts = starts(ring, width * DENSE, 1.0, TAU);
+        let starts = starts(ring, step, 1.0, TAU);
         let all: Vec<Inward> =
             starts.par_iter().with_min_len(AT_ONCE).map(|s| inward(&edges, thin, s, width)).collect();
         let mut line: Vec<Point<Mm>> = Vec::new();
@@ -97,7 +99,7 @@ pub(crate) fn thin_lines(rings: &[Ring<Mm>], thin: &NearEdges, width: f64) -> Ve
         for found in all.iter().chain(all.first()) {
             match *found {
                 Inward::Corner => {}
-                Inward::Thin(p) if line.last().is_none_or(|l| l.distance(p) < width * JUMP) => line.push(p),
+                Inward::Thin(p) if line.last().is_none_or(|l| l.distance(p) < JUMP * step) => line.push(p),
                 Inward::Thin(p) => lines.push(std::mem::replace(&mut line, vec![p])),
                 Inward::Wide => lines.push(std::mem::take(&mut line)),
             }
@@ -108,18 +110,17 @@ pub(crate) fn thin_lines(rings: &[Ring<Mm>], thin: &NearEdges, width: f64) -> Ve
     lines
 }
 
-/// How far apart discs are looked at, widths, and how far apart the middles of those beside each other may be.
+/// How far apart discs are looked at, widths; and how far apart the middles of those beside each other may be, such steps.
 const DENSE: f64 = 0.1;
-const JUMP: f64 = 0.5;
+const JUMP: f64 = 5.0;
+/// So many discs are looked at, or a few more: 100 m of a border for a width of 1 mm, more than lies on any bed.
+const MOST_DISCS: f64 = 1e6;
 /// What lies so near to the edges of something runs along it, mm.
 const BESIDE_MM: f64 = 0.03;
 /// As [`WIDE_TIP_DEG`], of a corner of 65 degrees: the three sides of a small triangle have a middle, too.
 const LEAST_OVER_THIN_DEG: f64 = 115.0;
 /// A disc of fewer widths stands in a corner, whatever it touches.
 const LEAST_RADIUS: f64 = 0.02;
-/// A disc touches what comes so near to it, radii from its middle; looked for from a place so many radii further inward.
-const TOUCHES: f64 = 1.06;
-const INWARD: f64 = 0.15;
 
 /// What lies inward from a place of the border.
 enum Inward {
@@ -137,24 +138,14 @@ fn inward(edges: &NearEdges, thin: &NearEdges, start: &Start, width: f64) -> Inw
     }
     let disc = match disc_at(edges, start, width) {
         Shrunk::Never => return Inward::Wide,
-        Shrunk::To(disc) if disc.radius > width * LEAST_RADIUS => disc,
+        Shrunk::To(disc) if disc.radius > width * LEAST_RADIUS && disc.apart_deg >= LEAST_OVER_THIN_DEG => disc,
         _ => return Inward::Corner,
     };
-    let along = |by: f64| Point::new(start.at.x + by * start.normal.0, start.at.y + by * start.normal.1);
-    let middle = along(disc.radius);
-    // In round tips a disc touches the border all round, and was stopped anywhere.
-    let across = || {
-        let far = edges.nearest(along((1.0 + INWARD) * disc.radius), (TOUCHES + INWARD) * disc.radius)?;
-        let (x, y) = (far.x - middle.x, far.y - middle.y);
-        let long = x.hypot(y);
-        let is_apart = (x * start.normal.0 + y * start.normal.1) >= -LEAST_OVER_THIN_DEG.to_radians().cos() * long;
-        (is_apart && long <= TOUCHES * disc.radius).then_some(far)
-    };
-    let opposite = if disc.apart_deg >= LEAST_OVER_THIN_DEG { Some(disc.opposite) } else { across() };
-    match opposite.and_then(|p| thin.nearest(p, BESIDE_MM)) {
-        Some(_) => Inward::Thin(middle),
-        None => Inward::Corner,
+    if thin.nearest(disc.opposite, BESIDE_MM).is_none() {
+        return Inward::Corner;
     }
+    let (nx, ny) = start.normal;
+    Inward::Thin(Point::new(start.at.x + disc.radius * nx, start.at.y + disc.radius * ny))
 }
 
 /// A place of the border, from which a disc grows.
