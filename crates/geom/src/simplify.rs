@@ -22,10 +22,11 @@ pub fn simplify<S: Space>(ring: &Ring<S>, tolerance: f64) -> Ring<S> {
 
 /// The same of a line, whose ends stay.
 pub(crate) fn simplify_line<S: Space>(line: &[Point<S>], tolerance: f64) -> Vec<Point<S>> {
-    let mut keep = vec![false; line.len()];
     let last = line.len().saturating_sub(1);
-    [0, last].into_iter().for_each(|end| keep.iter_mut().skip(end).take(1).for_each(|k| *k = true));
-    keep_far(line, vec![(0, last)], &mut keep, tolerance);
+    let mut keep: Vec<bool> = (0..line.len()).map(|i| i == 0 || i == last).collect();
+    if last > 1 {
+        keep_far(line, vec![(0, last)], &mut keep, tolerance);
+    }
     line.iter().zip(keep).filter_map(|(p, keep)| keep.then_some(*p)).collect()
 }
 

@@ -4,8 +4,8 @@ use crate::near::NearEdges;
 use crate::simplify::simplify_line;
 use crate::width::{maybe_thin, thin_lines};
 use crate::{
-    ARC_TOLERANCE_MM, BoolOp, Bounds, Mm, OffGrid, Point, Region, Ring, combine, interior_point, join_all, normalise,
-    offset, stroke,
+    ARC_TOLERANCE_MM, BoolOp, Bounds, Inside, Mm, OffGrid, Point, Region, Ring, combine, interior_point, join_all,
+    normalise, offset, stroke,
 };
 use rayon::prelude::*;
 
@@ -145,15 +145,15 @@ pub fn thickened(r: &Region, width: f64) -> Result<Region, OffGrid> {
         }
         stroke(&line, width, false)
     };
-    let mut wider: Vec<Region> = lines.par_iter().map(wide).collect::<Result<_, _>>()?;
-    for part in &thin {
-        // In a round one, or one that is all bumps, discs are stopped anywhere.
-        let has_line = |line: &Vec<Point<Mm>>| line.iter().any(|p| part.winding(*p) != 0);
-        if !lines.iter().any(has_line) {
-            wider.push(offset(part, width / 2.0 - inner_radius(part, width / 2.0)?)?);
-        }
-    }
-    join_all(std::iter::once(r).chain(&wider))
+    let along: Vec<Region> = lines.par_iter().map(wide).collect::<Result<_, _>>()?;
+    // In a round part, or one that is all bumps, discs are stopped anywhere.
+    let has_line = |part: &Region| {
+        let within = Inside::of(part);
+        lines.iter().flatten().any(|p| within.has(*p))
+    };
+    let whole = |part: &Region| offset(part, width / 2.0 - inner_radius(part, width / 2.0)?);
+    let others: Vec<Region> = thin.par_iter().filter(|part| !has_line(part)).map(whole).collect::<Result<_, _>>()?;
+    join_all(std::iter::once(r).chain(&along).chain(&others))
 }
 
 /// The radius of the largest disc in a region, within a twentieth of `most`, never more than it is.

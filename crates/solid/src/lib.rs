@@ -39,6 +39,7 @@ mod error;
 mod extrude;
 mod faces;
 mod flat;
+mod flips;
 mod heights;
 mod kept;
 mod label;

@@ -21,13 +21,15 @@ pub(crate) type UndirectedEdge<'a> = spade::handles::UndirectedEdgeHandle<'a, Po
 
 pub(crate) const FAILED: SolidError = SolidError::Unsettled("not-triangulated");
 
+/// The ends of an edge, with what lies on its left and on its right.
+pub(crate) type Side<K> = ([u32; 2], [K; 2]);
+
 /// The edges between faces of different kinds, with their ends numbered anew: what a triangulation depends on, and nothing
 /// else of the arrangement.
 #[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub(crate) struct Border<K> {
     pub(crate) points: Vec<GridPoint>,
-    /// Ends, with what lies on the left and on the right.
-    pub(crate) edges: Vec<([u32; 2], [K; 2])>,
+    pub(crate) edges: Vec<Side<K>>,
 }
 
 impl<K: Copy + PartialEq> Border<K> {

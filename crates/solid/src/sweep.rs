@@ -1,22 +1,16 @@
-//! Areas cut into triangles by a line that sweeps over them, then turned into the constrained Delaunay triangulation edge by edge.
+//! Areas cut into triangles by a line that sweeps over them; [`Flips`] makes their constrained Delaunay triangulation of these.
 //!
 //! What lies left of the line is done but for one chain of edges an interval, which bulges to the right: a new vertex sees all of it
 //! that it will ever see (Hertel and Mehlhorn, "Fast triangulation of simple polygons", 1983). All comparisons are exact.
 
+use crate::flips::{Flips, NONE, Triangle};
+use crate::sheet::{Border, Side};
 use kachel_geom::{GridPoint, orient};
 use std::ops::Range;
-
-const NONE: u32 = u32::MAX;
 
 /// The edges cross, or have different kinds on the same side.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) struct Tangled;
-
-/// A triangle, anticlockwise, with the kind of the area it lies in.
-pub(crate) type Triangle<T> = ([u32; 3], T);
-
-/// The ends of an edge, and the kinds of what lies on its left and on its right.
-pub(crate) type Side<T> = ([u32; 2], [Option<T>; 2]);
 
 /// An edge from its left end to its right one (of two above each other, from the lower one).
 struct Edge<T> {
@@ -34,7 +28,7 @@ struct Link {
     vertex: u32,
     down: u32,
     up: u32,
-    /// The edge to the link above, see [`Mesh::edges`]; `NONE` on a border.
+    /// The edge to the link above; `NONE` on a border.
     edge: u32,
 }
 
@@ -47,56 +41,42 @@ struct Chain {
     last: u32,
 }
 
-/// Triangles that know their neighbours.
-struct Mesh<'a, T> {
+/// What the line has left behind it.
+struct Sweep<'a, T> {
     points: &'a [GridPoint],
-    corners: Vec<[u32; 3]>,
-    kinds: Vec<T>,
-    /// Of each triangle, the edges from its corners to the next ones.
-    sides: Vec<[u32; 3]>,
-    /// Of each edge within an area, its two triangles: three times the triangle, plus the side.
-    edges: Vec<[u32; 2]>,
+    done: Flips<T>,
     links: Vec<Link>,
 }
 
-/// The triangles of all areas that have a kind. No two edges meet but at their ends.
-pub(crate) fn triangles<T: Copy + PartialEq>(
-    points: &[GridPoint],
-    edges: &[Side<T>],
-) -> Result<Vec<Triangle<T>>, Tangled> {
-    let mut mesh = Mesh::new(points, edges.len());
-    mesh.sweep(edges)?;
-    mesh.flip_all();
-    Ok(mesh.corners.into_iter().zip(mesh.kinds).collect())
+/// The triangles of all areas that have a kind. No two edges of the border meet but at their ends.
+pub(crate) fn triangles<T: Copy + PartialEq>(border: &Border<Option<T>>) -> Result<Vec<Triangle<T>>, Tangled> {
+    let edges = border.edges.len();
+    let mut sweep =
+        Sweep { points: &border.points, done: Flips::for_about(edges), links: Vec::with_capacity(2 * edges) };
+    sweep.sweep(in_order(border))?;
+    Ok(sweep.done.delaunay(&border.points))
 }
 
 /// The edges, in the order of their left ends, and those with the same one from below.
-fn in_order<T: Copy>(points: &[GridPoint], edges: &[Side<T>]) -> Vec<Edge<T>> {
-    let at = |v: u32| points[v as usize];
+fn in_order<T: Copy>(border: &Border<Option<T>>) -> Vec<Edge<T>> {
+    let at = |v: u32| border.points[v as usize];
     let chain = Chain { low: NONE, high: NONE, last: NONE };
-    let directed = |&([a, b], [left, right]): &Side<T>| {
+    let directed = |&([a, b], [left, right]): &Side<Option<T>>| {
         let (from, to, above, below) = if at(a) < at(b) { (a, b, left, right) } else { (b, a, right, left) };
         Edge { from, to, below, above, chain }
     };
-    let mut all: Vec<Edge<T>> = edges.iter().map(directed).collect();
+    let mut all: Vec<Edge<T>> = border.edges.iter().map(directed).collect();
     let by_turn = |e: &Edge<T>, f: &Edge<T>| 0.cmp(&orient(at(e.from), at(e.to), at(f.to)));
     all.sort_unstable_by(|e, f| at(e.from).cmp(&at(f.from)).then_with(|| by_turn(e, f)));
     all
 }
 
-impl<'a, T: Copy + PartialEq> Mesh<'a, T> {
-    fn new(points: &'a [GridPoint], edges: usize) -> Self {
-        let (corners, kinds) = (Vec::with_capacity(edges), Vec::with_capacity(edges));
-        let (sides, links) = (Vec::with_capacity(edges), Vec::with_capacity(2 * edges));
-        Self { points, corners, kinds, sides, edges: Vec::with_capacity(2 * edges), links }
-    }
-
+impl<T: Copy + PartialEq> Sweep<'_, T> {
     fn at(&self, v: u32) -> GridPoint {
         self.points[v as usize]
     }
 
-    fn sweep(&mut self, edges: &[Side<T>]) -> Result<(), Tangled> {
-        let mut edges = in_order(self.points, edges);
+    fn sweep(&mut self, mut edges: Vec<Edge<T>>) -> Result<(), Tangled> {
         let mut order: Vec<u32> = (0..self.points.len() as u32).collect();
         order.sort_unstable_by_key(|v| self.at(*v));
         // The edges that the line crosses, from below.
@@ -191,11 +171,6 @@ impl<'a, T: Copy + PartialEq> Mesh<'a, T> {
         self.links[high as usize].down = low;
     }
 
-    fn edge(&mut self) -> u32 {
-        self.edges.push([NONE; 2]);
-        self.edges.len() as u32 - 1
-    }
-
     /// Whether a vertex right of the chain sees its edge from a link to the one above.
     fn sees(&self, v: u32, link: u32) -> bool {
         let Link { vertex, up, .. } = self.links[link as usize];
@@ -206,21 +181,13 @@ impl<'a, T: Copy + PartialEq> Mesh<'a, T> {
     fn cut(&mut self, v: u32, link: u32, to_low: u32, to_high: u32, kind: T) {
         let Link { vertex: low, up, edge, .. } = self.links[link as usize];
         let high = self.links[up as usize].vertex;
-        let t = 3 * self.corners.len() as u32;
-        self.corners.push([low, v, high]);
-        self.kinds.push(kind);
-        let sides = [to_low, to_high, edge];
-        self.sides.push(sides);
-        for (k, side) in (t..).zip(sides).filter(|(_, side)| *side != NONE) {
-            let of = &mut self.edges[side as usize];
-            of[usize::from(of[0] != NONE)] = k;
-        }
+        self.done.add([low, v, high], [to_low, to_high, edge], kind);
     }
 
     /// Cuts off what a vertex sees upwards from a link; where that ends, and the edge from the vertex to there.
     fn fan_up(&mut self, v: u32, mut link: u32, mut edge: u32, kind: T) -> (u32, u32) {
         while self.links[link as usize].up != NONE && self.sees(v, link) {
-            let to = self.edge();
+            let to = self.done.edge();
             self.cut(v, link, edge, to, kind);
             (link, edge) = (self.links[link as usize].up, to);
         }
@@ -234,7 +201,7 @@ impl<'a, T: Copy + PartialEq> Mesh<'a, T> {
             if down == NONE || !self.sees(v, down) {
                 return (link, edge);
             }
-            let to = self.edge();
+            let to = self.done.edge();
             self.cut(v, down, to, edge, kind);
             (link, edge) = (down, to);
         }
@@ -264,7 +231,7 @@ impl<'a, T: Copy + PartialEq> Mesh<'a, T> {
                 return Err(Tangled);
             }
             let up = self.links[link as usize].up;
-            let to = if up == chain.high { NONE } else { self.edge() };
+            let to = if up == chain.high { NONE } else { self.done.edge() };
             self.cut(v, link, edge, to, kind);
             (link, edge) = (up, to);
         }
@@ -273,7 +240,7 @@ impl<'a, T: Copy + PartialEq> Mesh<'a, T> {
 
     /// A vertex within an interval, where edges begin: it sees the last link and what is next to that.
     fn split(&mut self, chain: Chain, v: u32, kind: T) -> (Chain, Chain) {
-        let edge = self.edge();
+        let edge = self.done.edge();
         let (below, to_below) = self.fan_down(v, chain.last, edge, kind);
         let (mut above, to_above) = self.fan_up(v, chain.last, edge, kind);
         let mut top = chain.high;
@@ -297,50 +264,6 @@ impl<'a, T: Copy + PartialEq> Mesh<'a, T> {
         self.tie(lower.high, up, edge);
         Chain { low: lower.low, high: upper.high, last: lower.high }
     }
-
-    /// Turns edges until each triangle's circle holds no corner of its neighbours. Each turn lowers the surface over the triangles that
-    /// touches a paraboloid at its corners, so it ends.
-    fn flip_all(&mut self) {
-        let mut doubtful: Vec<u32> = (0..self.edges.len() as u32).collect();
-        while let Some(edge) = doubtful.pop() {
-            if let Some(around) = self.flip(edge) {
-                doubtful.extend(around.iter().filter(|e| **e != NONE));
-            }
-        }
-    }
-
-    /// Turns an edge within its two triangles if their angles over it are more than half a turn together; the sides around.
-    fn flip(&mut self, edge: u32) -> Option<[u32; 4]> {
-        let [one, other] = self.edges[edge as usize];
-        let (t, i, u, j) = ((one / 3) as usize, one % 3, (other / 3) as usize, other % 3);
-        let of = |all: &[[u32; 3]], t: usize, k: u32| all[t][(k % 3) as usize];
-        let (a, b, c) = (of(&self.corners, t, i), of(&self.corners, t, i + 1), of(&self.corners, t, i + 2));
-        let d = of(&self.corners, u, j + 2);
-        let angle = |at: u32, from: u32, to: u32| {
-            let (o, p, q) = (self.at(at), self.at(from), self.at(to));
-            let (px, py) = (i64::from(p.x() - o.x()), i64::from(p.y() - o.y()));
-            let (qx, qy) = (i64::from(q.x() - o.x()), i64::from(q.y() - o.y()));
-            (i128::from(px * qx + py * qy), i128::from(px * qy - py * qx))
-        };
-        let ((cos_c, sin_c), (cos_d, sin_d)) = (angle(c, a, b), angle(d, b, a));
-        if sin_c * cos_d + cos_c * sin_d >= 0 {
-            return None;
-        }
-        let (bc, ca) = (of(&self.sides, t, i + 1), of(&self.sides, t, i + 2));
-        let (ad, db) = (of(&self.sides, u, j + 1), of(&self.sides, u, j + 2));
-        (self.corners[t], self.sides[t]) = ([a, d, c], [ad, edge, ca]);
-        (self.corners[u], self.sides[u]) = ([d, b, c], [db, bc, edge]);
-        let (t, u) = (3 * t as u32, 3 * u as u32);
-        for (side, was, is) in [(bc, t, u + 1), (ca, t, t + 2), (ad, u, t), (db, u, u)] {
-            if side != NONE {
-                let of = &mut self.edges[side as usize];
-                let k = usize::from(of[0] / 3 != was / 3);
-                of[k] = is;
-            }
-        }
-        self.edges[edge as usize] = [t + 1, u + 2];
-        Some([bc, ca, ad, db])
-    }
 }
 
 #[cfg(test)]
@@ -348,7 +271,7 @@ mod tests {
     use super::*;
     use crate::arrange::Arrangement;
     use crate::faces::Faces;
-    use crate::sheet::{Border, Sheet};
+    use crate::sheet::Sheet;
     use kachel_geom::{Region, Watch};
     use kachel_oracle::{Random, for_all};
     use spade::Triangulation;
@@ -384,7 +307,8 @@ mod tests {
         a[2] * minor(b, c) - b[2] * minor(a, c) + c[2] * minor(a, b) > 0
     }
 
-    fn check(points: &[GridPoint], sides: &[Side<u8>], found: &[Triangle<u8>]) {
+    fn check(border: &Border<Option<u8>>, found: &[Triangle<u8>]) {
+        let points = &border.points;
         // Each side of each edge of an area once; every other edge twice, by the same kind.
         let mut uses: BTreeMap<(u32, u32), (u8, u32)> = BTreeMap::new();
         let mut areas: BTreeMap<u8, i128> = BTreeMap::new();
@@ -398,7 +322,7 @@ mod tests {
             }
         }
         let mut rings: BTreeMap<u8, i128> = BTreeMap::new();
-        for ([a, b], [left, right]) in sides {
+        for ([a, b], [left, right]) in &border.edges {
             for (from, to, kind) in [(*a, *b, left), (*b, *a, right)] {
                 assert_eq!(uses.remove(&(from, to)).map(|u| u.0), *kind, "beside an edge");
                 if let Some(kind) = kind {
@@ -420,8 +344,8 @@ mod tests {
         for_all(400, |random| {
             let most = [6, 30, 5000][random.below(3)];
             let border = drawn(random, most);
-            let found = triangles(&border.points, &border.edges).unwrap();
-            check(&border.points, &border.edges, &found);
+            let found = triangles(&border).unwrap();
+            check(&border, &found);
             // A library of its own makes as many.
             let theirs = Sheet::new(&border).unwrap().map_or(0, |sheet| {
                 let kinds = sheet.kinds();
@@ -442,17 +366,18 @@ mod tests {
             points.dedup();
             let n = points.len();
             let kind = |random: &mut Random| [None, None, Some(1), Some(2)][random.below(4)];
-            let mut edges: Vec<Side<u8>> = Vec::new();
+            let mut edges: Vec<Side<Option<u8>>> = Vec::new();
             for _ in 0..random.below(2 * n) {
                 let ends = [random.below(n) as u32, random.below(n) as u32];
                 if ends[0] != ends[1] {
                     edges.push((ends, [kind(random), kind(random)]));
                 }
             }
-            match triangles(&points, &edges) {
+            let border = Border { points, edges };
+            match triangles(&border) {
                 Err(Tangled) => refused.set(refused.get() + 1),
                 Ok(found) => found.iter().for_each(|(t, _)| {
-                    let [a, b, c] = t.map(|v| points[v as usize]);
+                    let [a, b, c] = t.map(|v| border.points[v as usize]);
                     assert!(orient(a, b, c) > 0);
                 }),
             }
