@@ -50,19 +50,16 @@ export function MeasureField(p: Props) {
   async function commit(typed: string) {
     if (sent.current === typed) return false;
     sent.current = typed;
-    try {
-      await p.onCommit(typed);
-      setRefused(null);
-      // Something else may have been typed meanwhile.
-      setDraft((now) => (now === typed ? null : now));
-      return true;
-    } catch (e) {
-      setRefused(refusal(e));
+    const refusedAs = await p.onCommit(typed).then(() => null, refusal);
+    if (sent.current === typed) sent.current = null;
+    setRefused(refusedAs);
+    if (refusedAs !== null) {
       lastRefused.current = typed;
       return false;
-    } finally {
-      if (sent.current === typed) sent.current = null;
     }
+    // Something else may have been typed meanwhile.
+    setDraft((now) => (now === typed ? null : now));
+    return true;
   }
 
   return (

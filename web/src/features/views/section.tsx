@@ -113,14 +113,13 @@ export function SectionDrawing(p: Props & { extent: Extent }) {
   });
   // Each text stands left of its line and keeps clear of what is there.
   let lane = right + 3;
-  const stands = [...heights.entries()]
-    .sort((a, b) => b[0] - a[0])
-    .slice(0, MOST_HEIGHTS)
-    .map(([at, names]) => {
-      const text = `${names.length > 1 ? "= " : ""}${shown(at, unit, 1)}`;
-      lane += Math.max(25, text.length * DIGIT_PX + 5);
-      return { at, names, text, x: lane, y: bed - at * kz };
-    });
+  const stands: { at: number; names: string[]; text: string; x: number; y: number }[] = [];
+  const highestFirst = [...heights.entries()].sort((a, b) => b[0] - a[0]);
+  for (const [at, names] of highestFirst.slice(0, MOST_HEIGHTS)) {
+    const text = `${names.length > 1 ? "= " : ""}${shown(at, unit, 1)}`;
+    lane += Math.max(25, text.length * DIGIT_PX + 5);
+    stands.push({ at, names, text, x: lane, y: bed - at * kz });
+  }
   const highest = stands[0];
   const handles = result.tiers.flatMap((t, i) => {
     const box = boxOf(i);
