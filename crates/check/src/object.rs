@@ -48,6 +48,13 @@ impl<'a> Object<'a> {
         self.stack.tiers.iter().rev().filter(is_there)
     }
 
+    /// The places of ridges in which a tier's finish ends, mm: often on the footprint's very border, where a finish goes through it.
+    pub(crate) fn ridges_of<'t>(&'t self, t: &'t Tier) -> impl Iterator<Item = &'t [f64; 3]> {
+        let from = (t.top.mm() - t.top_finish.depth).max(t.bottom.mm());
+        let is_its = move |r: &&[f64; 3]| r[2] > from - 1e-3 && r[2] < t.top.mm() - 1e-3;
+        self.solid.ridges.iter().filter(is_its).filter(|r| t.footprint.holds(Point::new(r[0], r[1])))
+    }
+
     /// Which places lie in each tier's footprint, for [`Object::covering_of`].
     pub(crate) fn insides(&self) -> Vec<Inside> {
         self.stack.tiers.iter().map(|t| Inside::of(&t.footprint)).collect()

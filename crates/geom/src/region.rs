@@ -148,6 +148,13 @@ impl Region {
         self.rings_mm().iter().map(|ring| ring.winding(p)).sum()
     }
 
+    /// Whether a place (mm) lies in the region or on its border, to the grid's own rounding.
+    pub fn holds(&self, p: Point<Mm>) -> bool {
+        let rings = self.rings_mm();
+        let is_on = |(a, b): (Point<Mm>, Point<Mm>)| p.distance_to_segment(a, b) <= 2.0 / GRID_PER_MM;
+        rings.iter().map(|ring| ring.winding(p)).sum::<i32>() != 0 || rings.iter().any(|ring| ring.edges().any(is_on))
+    }
+
     /// The spans, in millimetres, in which the horizontal line at `y` (mm) runs inside the region.
     pub fn spans(&self, y: f64) -> Vec<(f64, f64)> {
         self.spans_along(Point::new(0.0, y), 0.0)
@@ -219,6 +226,19 @@ mod tests {
         assert_eq!(ring.spans(0.1), vec![(-5.0, -3.0), (3.0, 5.0)]);
         assert_eq!(ring.winding(Point::new(0.0, 0.0)), 0);
         assert_eq!(ring.winding(Point::new(4.0, 0.0)), 1);
+    }
+
+    #[test]
+    fn a_region_holds_its_border_wherever_that_is_passed() {
+        let ring = rect(-5.0, -5.0, 5.0, 5.0).with_hole(&rect(-3.0, -3.0, 3.0, 3.0));
+        for at in [-5.0, -4.0, -3.0, 3.0, 4.0, 5.0] {
+            assert!(
+                ring.holds(Point::new(at, at)) && ring.holds(Point::new(at, -at)) && ring.holds(Point::new(0.0, at))
+            );
+        }
+        for out in [0.0, 2.999, -2.999, 5.001, -5.001] {
+            assert!(!ring.holds(Point::new(out, 0.0)) && !ring.holds(Point::new(out, out)), "{out}");
+        }
     }
 
     #[test]

@@ -18,13 +18,8 @@ const AROUND_MM: f64 = 2.0;
 fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     for t in o.stack.tiers.iter().filter(|t| !t.top_finish.is_plain()) {
         let (bottom, top) = (t.bottom.mm(), t.top.mm());
-        let from = (top - t.top_finish.depth).max(bottom);
-        let is_its = |r: &&[f64; 3]| {
-            r[2] > from - 1e-3
-                && r[2] < top - SLACK_LAYERS * o.printer.layer - 0.01
-                && t.footprint.winding(Point::new(r[0], r[1])) != 0
-        };
-        let mut ridges: Vec<&[f64; 3]> = o.solid.ridges.iter().filter(is_its).collect();
+        let is_low = |r: &&[f64; 3]| r[2] < top - SLACK_LAYERS * o.printer.layer - 0.01;
+        let mut ridges: Vec<&[f64; 3]> = o.ridges_of(t).filter(is_low).collect();
         ridges.sort_by(|a, b| a[2].total_cmp(&b[2]));
         let Some(lowest) = ridges.first() else { continue };
         let what = msg!(

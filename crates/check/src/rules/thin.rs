@@ -112,11 +112,7 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
     }
     // A wall that is thin by its measure has a finding of its own, and so has a finish that ends in a ridge.
     let is_wall = |t: &Thin<'_>| t.tier.is_some_and(|t| t.role == Role::Wall);
-    let has_ridge = |t: &Tier| {
-        let ridges =
-            o.solid.ridges.iter().filter(|r| r[2] > t.top.mm() - t.top_finish.depth && r[2] < t.top.mm() - 1e-3);
-        ridges.into_iter().any(|r| t.footprint.winding(Point::new(r[0], r[1])) != 0)
-    };
+    let has_ridge = |t: &Tier| o.ridges_of(t).next().is_some();
     let is_told = |t: &Thin<'_>| {
         (is_wall(t) && o.measures.get(m::WALL_THICKNESS) < THINNEST_MM)
             || (t.limit < THINNEST_MM && t.tier.is_some_and(has_ridge))
