@@ -39,7 +39,6 @@ mod error;
 mod extrude;
 mod faces;
 mod flat;
-mod flips;
 mod heights;
 mod kept;
 mod label;
@@ -56,6 +55,7 @@ mod slopes;
 mod solid;
 mod soundness;
 mod sweep;
+mod triangulation;
 mod walls;
 
 pub use arrange::Arrangement;

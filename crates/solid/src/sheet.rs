@@ -1,23 +1,10 @@
-//! What levels and slopes have in common: the faces of the arrangement that something covers, triangulated in plan, and
-//! triangulations kept by what they were made of.
+//! What levels and slopes have in common: the borders of what is triangulated in plan, and names that do not depend on the rest of
+//! the arrangement.
 
 use crate::error::SolidError;
 use crate::faces::Faces;
 use crate::label::VOID;
 use kachel_geom::GridPoint;
-use spade::handles::FixedVertexHandle;
-use spade::{ConstrainedDelaunayTriangulation, Point2, Triangulation};
-
-pub(crate) type Cdt = ConstrainedDelaunayTriangulation<Point2<f64>>;
-
-/// A triangle of a [`Cdt`].
-pub(crate) type Face<'a> =
-    spade::handles::FaceHandle<'a, spade::handles::InnerTag, Point2<f64>, (), spade::CdtEdge<()>, ()>;
-
-/// An edge of one, seen from one of its triangles.
-pub(crate) type Directed<'a> = spade::handles::DirectedEdgeHandle<'a, Point2<f64>, (), spade::CdtEdge<()>, ()>;
-
-pub(crate) type UndirectedEdge<'a> = spade::handles::UndirectedEdgeHandle<'a, Point2<f64>, (), spade::CdtEdge<()>, ()>;
 
 pub(crate) const FAILED: SolidError = SolidError::Unsettled("not-triangulated");
 
@@ -94,61 +81,4 @@ impl Owners {
     pub(crate) fn named(&self, (below, above): (u16, u16)) -> (u16, u16) {
         (self.0[below as usize], self.0[above as usize])
     }
-}
-
-/// Faces of the arrangement, each of a kind, triangulated with the edges between kinds kept.
-pub(crate) struct Sheet<'a, K> {
-    pub cdt: Cdt,
-    border: &'a Border<K>,
-}
-
-pub(crate) fn handle(vertex: usize) -> FixedVertexHandle {
-    FixedVertexHandle::from_index(vertex)
-}
-
-pub(crate) fn plane(p: GridPoint) -> Point2<f64> {
-    Point2::new(f64::from(p.x()), f64::from(p.y()))
-}
-
-impl<'a, K: Copy + PartialEq> Sheet<'a, K> {
-    /// Triangulates what a border bounds; its vertices are the border's points. `None` where there is no border.
-    pub(crate) fn new(border: &'a Border<K>) -> Result<Option<Self>, SolidError> {
-        if border.points.is_empty() {
-            return Ok(None);
-        }
-        let vertices = border.points.iter().map(|p| plane(*p)).collect();
-        let constraints = border.edges.iter().map(|(ends, _)| ends.map(|v| v as usize)).collect();
-        let cdt = Cdt::bulk_load_cdt(vertices, constraints).map_err(|_| FAILED)?;
-        Ok(Some(Self { cdt, border }))
-    }
-
-    /// The kind of each triangle: those beside a kept edge know theirs, the others learn it from their neighbours.
-    pub(crate) fn kinds(&self) -> Vec<Option<K>> {
-        let mut of: Vec<Option<K>> = vec![None; self.cdt.num_all_faces()];
-        let mut queue = Vec::new();
-        for ([a, b], sides) in &self.border.edges {
-            let Some(e) = self.cdt.get_edge_from_neighbors(handle(*a as usize), handle(*b as usize)) else { continue };
-            for (face, side) in [e.face(), e.rev().face()].into_iter().zip(sides) {
-                if let Some(face) = face.as_inner() {
-                    of[face.index()] = Some(*side);
-                    queue.push(face);
-                }
-            }
-        }
-        while let Some(face) = queue.pop() {
-            let own = of[face.index()];
-            for over in beside(face) {
-                if of[over.index()].is_none() {
-                    of[over.index()] = own;
-                    queue.push(over);
-                }
-            }
-        }
-        of
-    }
-}
-
-/// The triangles beside one that no kept edge parts from it.
-pub(crate) fn beside(face: Face<'_>) -> impl Iterator<Item = Face<'_>> {
-    face.adjacent_edges().into_iter().filter(|e| !e.is_constraint_edge()).filter_map(|e| e.rev().face().as_inner())
 }

@@ -223,7 +223,8 @@ fn triangulate(planar: &Planar, flat: &[Flat]) -> Result<Vec<FlatTriangle>, Soli
     let (border, names) = Border::of(&planar.graph, flat);
     let mut owners = Owners::new();
     let border = border.map(|flat| flat.map(|(below, above)| (owners.number(below), owners.number(above))));
-    let make = |border: &Border<Flat>| sweep::triangles(border).map_err(|Tangled| FAILED);
+    let make =
+        |border: &Border<Flat>| sweep::triangulation(border).map(|t| t.triangles().collect()).map_err(|Tangled| FAILED);
     let sheet = planar.sheets.flats(border, make)?;
     Ok(sheet.iter().map(|(corners, of)| (corners.map(|v| names[v as usize]), owners.named(*of))).collect())
 }

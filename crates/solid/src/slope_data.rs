@@ -43,8 +43,8 @@ pub(crate) const MAX_SLOPES: usize = 128;
 /// Everything that the triangulation of a slab's slopes depends on, and nothing else of the arrangement.
 #[derive(Clone, Debug, PartialEq, Eq, Hash)]
 pub(crate) struct Ground {
-    /// Kinds are places in `columns` plus 1, and 0 where there is no slope.
-    pub(crate) border: Border<u32>,
+    /// Kinds are places in `columns`.
+    pub(crate) border: Border<Option<u32>>,
     /// The columns, with their slopes by places in `slopes`, and their owners by the order in which they come, air first.
     pub(crate) columns: Vec<Column>,
     pub(crate) slopes: Vec<Base>,

@@ -14,13 +14,13 @@ use std::sync::Arc;
 impl Ground {
     fn of(planar: &Planar, labels: &Labels, row: &[u32], heights: &SlabHeights) -> (Self, Place) {
         let (border, names) = Border::of(&planar.graph, row);
-        let mut columns = vec![0];
-        let border = border.map(|column| place_in(&mut columns, column));
+        let mut columns = Vec::new();
+        let border = border.map(|column| (column != 0).then(|| place_in(&mut columns, column)));
         let mut used = Vec::new();
         let mut slope = |number: u32| place_in(&mut used, number);
         let mut owners = Owners::new();
         let column = |c: &u32| labels.columns[*c as usize - 1].renumbered(&mut slope, |owner| owners.number(owner));
-        let own = columns[1..].iter().map(column).collect();
+        let own = columns.iter().map(column).collect();
         let base = |s: &u32| {
             let slope = &labels.slopes[*s as usize];
             let areas = slope.base().iter().map(|a| planar.regions[*a as usize].clone()).collect();
@@ -51,7 +51,11 @@ pub(crate) fn mesh(
 
 /// Puts a triangulation into the arrangement.
 fn placed(planar: &Planar, refined: &Refined, place: &Place) -> SlopeMesh {
-    let corner = |vertex: u32, next: u32| corner(planar, &place.names, &refined.added, vertex as usize, next as usize);
+    let point = |vertex: u32| match place.names.get(vertex as usize) {
+        Some(v) => planar.graph.arrangement.points[*v as usize],
+        None => refined.added[vertex as usize - place.names.len()].0,
+    };
+    let corner = |vertex: u32, next: u32| corner(planar, &place.names, vertex, point(next));
     let triangle = |&([a, b, c], of): &([u32; 3], (u16, u16))| {
         ([corner(a, b), corner(b, c), corner(c, a)], place.owners.named(of))
     };

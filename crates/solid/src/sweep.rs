@@ -1,10 +1,10 @@
-//! Areas cut into triangles by a line that sweeps over them; [`Flips`] makes their constrained Delaunay triangulation of these.
+//! Areas cut into triangles by a line that sweeps over them; [`Triangulation`] makes their constrained Delaunay triangulation of these.
 //!
 //! What lies left of the line is done but for one chain of edges an interval, which bulges to the right: a new vertex sees all of it
 //! that it will ever see (Hertel and Mehlhorn, "Fast triangulation of simple polygons", 1983). All comparisons are exact.
 
-use crate::flips::{Flips, NONE, Triangle};
 use crate::sheet::{Border, Side};
+use crate::triangulation::{NONE, Triangulation};
 use kachel_geom::{GridPoint, orient};
 use std::ops::Range;
 
@@ -44,17 +44,18 @@ struct Chain {
 /// What the line has left behind it.
 struct Sweep<'a, T> {
     points: &'a [GridPoint],
-    done: Flips<T>,
+    done: Triangulation<T>,
     links: Vec<Link>,
 }
 
-/// The triangles of all areas that have a kind. No two edges of the border meet but at their ends.
-pub(crate) fn triangles<T: Copy + PartialEq>(border: &Border<Option<T>>) -> Result<Vec<Triangle<T>>, Tangled> {
+/// The constrained Delaunay triangulation of all areas that have a kind. No two edges of the border meet but at their ends.
+pub(crate) fn triangulation<T: Copy + PartialEq>(border: &Border<Option<T>>) -> Result<Triangulation<T>, Tangled> {
     let edges = border.edges.len();
     let mut sweep =
-        Sweep { points: &border.points, done: Flips::for_about(edges), links: Vec::with_capacity(2 * edges) };
+        Sweep { points: &border.points, done: Triangulation::for_about(edges), links: Vec::with_capacity(2 * edges) };
     sweep.sweep(in_order(border))?;
-    Ok(sweep.done.delaunay(&border.points))
+    sweep.done.settle(&border.points);
+    Ok(sweep.done)
 }
 
 /// The edges, in the order of their left ends, and those with the same one from below.
@@ -271,10 +272,10 @@ mod tests {
     use super::*;
     use crate::arrange::Arrangement;
     use crate::faces::Faces;
-    use crate::sheet::Sheet;
     use kachel_geom::{Region, Watch};
     use kachel_oracle::{Random, for_all};
-    use spade::Triangulation;
+    use spade::handles::FixedVertexHandle;
+    use spade::{ConstrainedDelaunayTriangulation, Point2, Triangulation as _};
     use std::collections::BTreeMap;
 
     /// Areas of three kinds and holes, bounded by two rings that cross each other and themselves, on a lattice of `most` places.
@@ -307,17 +308,16 @@ mod tests {
         a[2] * minor(b, c) - b[2] * minor(a, c) + c[2] * minor(a, b) > 0
     }
 
-    fn check(border: &Border<Option<u8>>, found: &[Triangle<u8>]) {
-        let points = &border.points;
+    fn check(border: &Border<Option<u8>>, points: &[GridPoint], found: &Triangulation<u8>) {
         // Each side of each edge of an area once; every other edge twice, by the same kind.
         let mut uses: BTreeMap<(u32, u32), (u8, u32)> = BTreeMap::new();
         let mut areas: BTreeMap<u8, i128> = BTreeMap::new();
-        for (t, kind) in found {
+        for (t, kind) in found.triangles() {
             let [a, b, c] = t.map(|v| points[v as usize]);
             assert!(orient(a, b, c) > 0, "a triangle of no area");
-            *areas.entry(*kind).or_default() += i128::from(orient(a, b, c));
+            *areas.entry(kind).or_default() += i128::from(orient(a, b, c));
             for k in 0..3 {
-                let before = uses.insert((t[k], t[(k + 1) % 3]), (*kind, t[(k + 2) % 3]));
+                let before = uses.insert((t[k], t[(k + 1) % 3]), (kind, t[(k + 2) % 3]));
                 assert_eq!(before, None, "an edge is used twice");
             }
         }
@@ -344,15 +344,85 @@ mod tests {
         for_all(400, |random| {
             let most = [6, 30, 5000][random.below(3)];
             let border = drawn(random, most);
-            let found = triangles(&border).unwrap();
-            check(&border, &found);
-            // A library of its own makes as many.
-            let theirs = Sheet::new(&border).unwrap().map_or(0, |sheet| {
-                let kinds = sheet.kinds();
-                sheet.cdt.inner_faces().filter(|f| kinds[f.index()].flatten().is_some()).count()
-            });
-            assert_eq!(found.len(), theirs);
+            let found = triangulation(&border).unwrap();
+            check(&border, &border.points, &found);
+            assert_eq!(found.len() as usize, theirs(&border));
         });
+    }
+
+    /// How many triangles a library of its own makes within areas: those beside an edge know theirs, the others learn it from their
+    /// neighbours, as it triangulates all around, too.
+    fn theirs(border: &Border<Option<u8>>) -> usize {
+        let plane = |p: &GridPoint| Point2::new(f64::from(p.x()), f64::from(p.y()));
+        let vertices = border.points.iter().map(plane).collect();
+        let edges = border.edges.iter().map(|(ends, _)| ends.map(|v| v as usize)).collect();
+        let cdt: ConstrainedDelaunayTriangulation<Point2<f64>> =
+            ConstrainedDelaunayTriangulation::bulk_load_cdt(vertices, edges).unwrap();
+        let mut of: Vec<Option<Option<u8>>> = vec![None; cdt.num_all_faces()];
+        let mut queue = Vec::new();
+        for (ends, sides) in &border.edges {
+            let [a, b] = ends.map(|v| FixedVertexHandle::from_index(v as usize));
+            let e = cdt.get_edge_from_neighbors(a, b).unwrap();
+            for (face, side) in [e.face(), e.rev().face()].into_iter().zip(sides) {
+                if let Some(face) = face.as_inner() {
+                    of[face.index()] = Some(*side);
+                    queue.push(face);
+                }
+            }
+        }
+        while let Some(face) = queue.pop() {
+            for e in face.adjacent_edges().into_iter().filter(|e| !e.is_constraint_edge()) {
+                if let Some(over) = e.rev().face().as_inner().filter(|over| of[over.index()].is_none()) {
+                    of[over.index()] = of[face.index()];
+                    queue.push(over);
+                }
+            }
+        }
+        of.into_iter().filter(|kind| kind.flatten().is_some()).count()
+    }
+
+    #[test]
+    fn corners_that_are_added_leave_it_the_constrained_delaunay_triangulation() {
+        let on_edges = std::cell::Cell::new(0);
+        for_all(300, |random| {
+            let most = [6, 30, 5000][random.below(3)];
+            let border = drawn(random, most);
+            let mut found = triangulation(&border).unwrap();
+            let mut points = border.points.clone();
+            for _ in 0..random.below(60) {
+                if found.len() == 0 {
+                    return;
+                }
+                let t = u32::try_from(random.below(found.len() as usize)).unwrap();
+                let corners = found.corners(t).map(|v| points[v as usize]);
+                let edge = found.edges_of(t).iter().position(|e| e.is_some() && random.below(3) == 0);
+                // Within it, or in the middle of an edge, where that is a place of the grid.
+                let shares =
+                    edge.map_or([1, 1, 1], |k| [usize::from(k != 1), usize::from(k != 2), usize::from(k != 0)]);
+                let mean = |c: fn(GridPoint) -> i32| {
+                    let sum: i32 = corners.iter().zip(shares).map(|(p, s)| c(*p) * i32::try_from(s).unwrap()).sum();
+                    sum / if edge.is_some() { 2 } else { 3 }
+                };
+                let at = GridPoint::new(mean(GridPoint::x), mean(GridPoint::y)).unwrap();
+                let [a, b, c] = corners;
+                let sides = [(a, b), (b, c), (c, a)].map(|(p, q)| orient(p, q, at));
+                if corners.contains(&at) || sides.iter().any(|s| *s < 0) {
+                    continue;
+                }
+                points.push(at);
+                let v = points.len() as u32 - 1;
+                match found.insert(t, &points) {
+                    Some(changed) => assert!(changed.iter().all(|t| found.corners(*t).contains(&v))),
+                    None => {
+                        assert!(sides.iter().zip(found.edges_of(t)).any(|(s, e)| *s == 0 && e.is_none()));
+                        points.pop();
+                    }
+                }
+                on_edges.set(on_edges.get() + usize::from(sides.contains(&0)));
+            }
+            check(&border, &points, &found);
+        });
+        assert!(on_edges.get() > 500, "{on_edges:?}");
     }
 
     #[test]
@@ -374,9 +444,9 @@ mod tests {
                 }
             }
             let border = Border { points, edges };
-            match triangles(&border) {
+            match triangulation(&border) {
                 Err(Tangled) => refused.set(refused.get() + 1),
-                Ok(found) => found.iter().for_each(|(t, _)| {
+                Ok(found) => found.triangles().for_each(|(t, _)| {
                     let [a, b, c] = t.map(|v| border.points[v as usize]);
                     assert!(orient(a, b, c) > 0);
                 }),

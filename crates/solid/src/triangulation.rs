@@ -1,7 +1,8 @@
-//! Triangles that know their neighbours, and the constrained Delaunay triangulation made of them by turning edges. All comparisons are
-//! exact.
+//! Triangles of areas that know their neighbours, and the constrained Delaunay triangulation made of them by turning edges, to which
+//! corners may be added. All comparisons are exact.
 
 use kachel_geom::{GridPoint, orient};
+use smallvec::{SmallVec, smallvec};
 
 /// No edge, no triangle, no vertex.
 pub(crate) const NONE: u32 = u32::MAX;
@@ -9,61 +10,137 @@ pub(crate) const NONE: u32 = u32::MAX;
 /// A triangle, anticlockwise, with the kind of the area it lies in.
 pub(crate) type Triangle<T> = ([u32; 3], T);
 
+/// Triangles that a new corner has changed: all that meet there.
+pub(crate) type Changed = SmallVec<[u32; 8]>;
+
+/// An edge as one of its triangles has it, from a corner to the next one: three times the triangle, plus the corner's place.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) struct HalfEdge(u32);
+
+impl HalfEdge {
+    fn new(triangle: u32, corner: u32) -> Self {
+        Self(3 * triangle + corner % 3)
+    }
+
+    pub(crate) fn triangle(self) -> u32 {
+        self.0 / 3
+    }
+
+    /// The next one of the same triangle.
+    fn next(self) -> Self {
+        Self::new(self.triangle(), self.0 % 3 + 1)
+    }
+
+    fn of<A: Copy>(self, all: &[[A; 3]]) -> A {
+        all[self.triangle() as usize][(self.0 % 3) as usize]
+    }
+}
+
+/// No half-edge yet.
+const OPEN: HalfEdge = HalfEdge(NONE);
+
 /// Triangles of areas. Their edges may be turned; borders of areas are no edges.
-pub(crate) struct Flips<T> {
+#[derive(Debug)]
+pub(crate) struct Triangulation<T> {
     corners: Vec<[u32; 3]>,
     kinds: Vec<T>,
     /// Of each triangle, the edges from its corners to the next ones; `NONE` on a border.
-    sides: Vec<[u32; 3]>,
-    /// Of each edge, its two triangles: three times the triangle, plus the side.
-    edges: Vec<[u32; 2]>,
+    edges_of: Vec<[u32; 3]>,
+    /// Of each edge, its halves: in the one triangle and in the other.
+    edges: Vec<[HalfEdge; 2]>,
 }
 
-impl<T> Flips<T> {
+impl<T: Copy> Triangulation<T> {
     /// With room for so many triangles.
     pub(crate) fn for_about(triangles: usize) -> Self {
         let (corners, kinds) = (Vec::with_capacity(triangles), Vec::with_capacity(triangles));
-        let (sides, edges) = (Vec::with_capacity(triangles), Vec::with_capacity(2 * triangles));
-        Self { corners, kinds, sides, edges }
+        let (edges_of, edges) = (Vec::with_capacity(triangles), Vec::with_capacity(2 * triangles));
+        Self { corners, kinds, edges_of, edges }
     }
 
     /// Another edge, whose triangles are still to come.
     pub(crate) fn edge(&mut self) -> u32 {
-        self.edges.push([NONE; 2]);
+        self.edges.push([OPEN; 2]);
         self.edges.len() as u32 - 1
     }
 
     /// Another triangle, with the edges from its corners to the next ones.
-    pub(crate) fn add(&mut self, corners: [u32; 3], sides: [u32; 3], kind: T) {
-        let first = 3 * self.corners.len() as u32;
+    pub(crate) fn add(&mut self, corners: [u32; 3], edges: [u32; 3], kind: T) {
+        let t = self.corners.len() as u32;
         self.corners.push(corners);
-        self.sides.push(sides);
+        self.edges_of.push(edges);
         self.kinds.push(kind);
-        for (at, side) in (first..).zip(sides).filter(|(_, side)| *side != NONE) {
-            let of = &mut self.edges[side as usize];
-            of[usize::from(of[0] != NONE)] = at;
+        for (k, edge) in (0..).zip(edges).filter(|(_, edge)| *edge != NONE) {
+            let halves = &mut self.edges[edge as usize];
+            halves[usize::from(halves[0] != OPEN)] = HalfEdge::new(t, k);
         }
     }
 
-    /// Turns edges until each triangle's circle holds no corner of its neighbours. Each turn lowers the surface over the triangles that
-    /// touches a paraboloid at its corners, so it ends.
-    pub(crate) fn delaunay(mut self, points: &[GridPoint]) -> Vec<Triangle<T>> {
-        let mut doubtful: Vec<u32> = (0..self.edges.len() as u32).collect();
+    pub(crate) fn triangles(&self) -> impl ExactSizeIterator<Item = Triangle<T>> {
+        self.corners.iter().copied().zip(self.kinds.iter().copied())
+    }
+
+    pub(crate) fn len(&self) -> u32 {
+        self.corners.len() as u32
+    }
+
+    pub(crate) fn edges(&self) -> u32 {
+        self.edges.len() as u32
+    }
+
+    pub(crate) fn corners(&self, triangle: u32) -> [u32; 3] {
+        self.corners[triangle as usize]
+    }
+
+    pub(crate) fn kind(&self, triangle: u32) -> T {
+        self.kinds[triangle as usize]
+    }
+
+    /// The edges of a triangle, from its corners to the next ones; `None` on a border.
+    pub(crate) fn edges_of(&self, triangle: u32) -> [Option<u32>; 3] {
+        self.edges_of[triangle as usize].map(|e| Some(e).filter(|e| *e != NONE))
+    }
+
+    /// The halves of an edge, one in each of its two triangles.
+    pub(crate) fn halves(&self, edge: u32) -> [HalfEdge; 2] {
+        self.edges[edge as usize]
+    }
+
+    /// From where to where a half-edge goes, its triangle on the left.
+    pub(crate) fn ends(&self, half: HalfEdge) -> [u32; 2] {
+        [half.of(&self.corners), half.next().of(&self.corners)]
+    }
+
+    /// The triangles beside one, over its edges; `None` over a border.
+    pub(crate) fn beside(&self, triangle: u32) -> [Option<u32>; 3] {
+        let over = |edge: u32| {
+            let [one, other] = self.edges[edge as usize].map(HalfEdge::triangle);
+            if one == triangle { other } else { one }
+        };
+        self.edges_of(triangle).map(|e| e.map(over))
+    }
+
+    /// Turns edges until each triangle's circle holds no corner of its neighbours.
+    pub(crate) fn settle(&mut self, points: &[GridPoint]) {
+        self.turn((0..self.edges()).collect(), points, |_| ());
+    }
+
+    /// Turns what has to be among these edges, and what has to be then. Each turn lowers the surface over the triangles that touches a
+    /// paraboloid at its corners, so it ends.
+    fn turn(&mut self, mut doubtful: Vec<u32>, points: &[GridPoint], mut turned: impl FnMut([HalfEdge; 2])) {
         while let Some(edge) = doubtful.pop() {
-            if let Some(around) = self.flip(edge, points) {
-                doubtful.extend(around.iter().filter(|e| **e != NONE));
+            if edge != NONE && self.must_turn(edge, points) {
+                turned(self.edges[edge as usize]);
+                doubtful.extend(self.turn_one(edge));
             }
         }
-        self.corners.into_iter().zip(self.kinds).collect()
     }
 
-    /// Turns an edge within its two triangles if their angles over it are more than half a turn together; the sides around.
-    fn flip(&mut self, edge: u32, points: &[GridPoint]) -> Option<[u32; 4]> {
+    /// Whether the angles of its two triangles over an edge are more than half a turn together.
+    fn must_turn(&self, edge: u32, points: &[GridPoint]) -> bool {
         let [one, other] = self.edges[edge as usize];
-        let (t, i, u, j) = ((one / 3) as usize, one % 3, (other / 3) as usize, other % 3);
-        let of = |all: &[[u32; 3]], t: usize, k: u32| all[t][(k % 3) as usize];
-        let (a, b, c) = (of(&self.corners, t, i), of(&self.corners, t, i + 1), of(&self.corners, t, i + 2));
-        let d = of(&self.corners, u, j + 2);
+        let [a, b] = self.ends(one);
+        let [c, d] = [one, other].map(|s| s.next().next().of(&self.corners));
         // Cosine and sine of the angle between the ways to two corners, both times the ways' lengths.
         let angle = |at: u32, from: u32, to: u32| {
             let [o, p, q] = [at, from, to].map(|v| points[v as usize]);
@@ -71,22 +148,103 @@ impl<T> Flips<T> {
             (i128::from(along(GridPoint::x) + along(GridPoint::y)), i128::from(orient(o, p, q)))
         };
         let ((cos_c, sin_c), (cos_d, sin_d)) = (angle(c, a, b), angle(d, b, a));
-        if sin_c * cos_d + cos_c * sin_d >= 0 {
-            return None;
-        }
-        let (bc, ca) = (of(&self.sides, t, i + 1), of(&self.sides, t, i + 2));
-        let (ad, db) = (of(&self.sides, u, j + 1), of(&self.sides, u, j + 2));
-        (self.corners[t], self.sides[t]) = ([a, d, c], [ad, edge, ca]);
-        (self.corners[u], self.sides[u]) = ([d, b, c], [db, bc, edge]);
-        let (t, u) = (3 * t as u32, 3 * u as u32);
-        for (side, was, is) in [(bc, t, u + 1), (ca, t, t + 2), (ad, u, t), (db, u, u)] {
-            if side != NONE {
-                let of = &mut self.edges[side as usize];
-                let k = usize::from(of[0] / 3 != was / 3);
-                of[k] = is;
+        sin_c * cos_d + cos_c * sin_d < 0
+    }
+
+    /// Turns an edge within its two triangles; the edges around.
+    fn turn_one(&mut self, edge: u32) -> [u32; 4] {
+        let [one, other] = self.edges[edge as usize];
+        let (t, u) = (one.triangle(), other.triangle());
+        let [a, b] = self.ends(one);
+        let (bc, ca) = (one.next(), one.next().next());
+        let (ad, db) = (other.next(), other.next().next());
+        let [c, d] = [ca, db].map(|s| s.of(&self.corners));
+        let around = [bc, ca, ad, db].map(|s| s.of(&self.edges_of));
+        let [to_bc, to_ca, to_ad, to_db] = around;
+        self.put(t, [a, d, c], [to_ad, edge, to_ca]);
+        self.put(u, [d, b, c], [to_db, to_bc, edge]);
+        self.hand_over(
+            around,
+            [
+                (bc, HalfEdge::new(u, 1)),
+                (ca, HalfEdge::new(t, 2)),
+                (ad, HalfEdge::new(t, 0)),
+                (db, HalfEdge::new(u, 0)),
+            ],
+        );
+        self.edges[edge as usize] = [HalfEdge::new(t, 1), HalfEdge::new(u, 2)];
+        around
+    }
+
+    fn put(&mut self, t: u32, corners: [u32; 3], edges: [u32; 3]) {
+        (self.corners[t as usize], self.edges_of[t as usize]) = (corners, edges);
+    }
+
+    /// Halves of these edges are others now: which they were, and which they are.
+    fn hand_over<const N: usize>(&mut self, edges: [u32; N], halves: [(HalfEdge, HalfEdge); N]) {
+        // Looked up before any changes: what one becomes, another may have been.
+        let places = std::array::from_fn::<_, N, _>(|i| {
+            (edges[i] != NONE).then(|| usize::from(self.edges[edges[i] as usize][0] != halves[i].0))
+        });
+        for (i, place) in places.into_iter().enumerate() {
+            if let Some(place) = place {
+                self.edges[edges[i] as usize][place] = halves[i].1;
             }
         }
-        self.edges[edge as usize] = [t + 1, u + 2];
-        Some([bc, ca, ad, db])
+    }
+
+    /// Adds a corner, the last one of `points`, within a triangle or on an edge of it that is no border. `None` on a border.
+    pub(crate) fn insert(&mut self, triangle: u32, points: &[GridPoint]) -> Option<Changed> {
+        let v = points.len() as u32 - 1;
+        let on = (0..3).map(|k| HalfEdge::new(triangle, k)).find(|s| {
+            let [a, b] = self.ends(*s).map(|v| points[v as usize]);
+            orient(a, b, points[v as usize]) == 0
+        });
+        let (mut changed, doubtful) = match on {
+            None => self.divide_triangle(triangle, v),
+            Some(half) => self.divide_edge(half, v)?,
+        };
+        self.turn(doubtful, points, |halves| changed.extend(halves.map(HalfEdge::triangle)));
+        changed.sort_unstable();
+        changed.dedup();
+        Some(changed)
+    }
+
+    fn divide_triangle(&mut self, t: u32, v: u32) -> (Changed, Vec<u32>) {
+        let [a, b, c] = self.corners(t);
+        let [ab, bc, ca] = self.edges_of[t as usize];
+        let kind = self.kind(t);
+        let (u, w) = (self.len(), self.len() + 1);
+        let [av, bv, cv] = std::array::from_fn(|_| self.edge());
+        self.put(t, [a, b, v], [ab, bv, av]);
+        (self.edges[av as usize][0], self.edges[bv as usize][0]) = (HalfEdge::new(t, 2), HalfEdge::new(t, 1));
+        self.hand_over([bc, ca], [(HalfEdge::new(t, 1), OPEN), (HalfEdge::new(t, 2), OPEN)]);
+        self.add([b, c, v], [bc, cv, bv], kind);
+        self.add([c, a, v], [ca, av, cv], kind);
+        (smallvec![t, u, w], vec![ab, bc, ca])
+    }
+
+    /// Divides an edge and its two triangles.
+    fn divide_edge(&mut self, half: HalfEdge, v: u32) -> Option<(Changed, Vec<u32>)> {
+        let edge = Some(half.of(&self.edges_of)).filter(|e| *e != NONE)?;
+        let [one, other] = self.edges[edge as usize];
+        let (t, u) = (one.triangle(), other.triangle());
+        let [a, b] = self.ends(one);
+        let (bc, ca) = (one.next(), one.next().next());
+        let (ad, db) = (other.next(), other.next().next());
+        let [c, d] = [ca, db].map(|s| s.of(&self.corners));
+        let around = [bc, ca, ad, db].map(|s| s.of(&self.edges_of));
+        let [to_bc, to_ca, to_ad, to_db] = around;
+        let kind = self.kind(t);
+        let (t2, u2) = (self.len(), self.len() + 1);
+        let [vb, vc, vd] = std::array::from_fn(|_| self.edge());
+        self.hand_over(around, [(bc, OPEN), (ca, HalfEdge::new(t, 2)), (ad, HalfEdge::new(u, 1)), (db, OPEN)]);
+        self.put(t, [a, v, c], [edge, vc, to_ca]);
+        self.put(u, [v, a, d], [edge, to_ad, vd]);
+        self.edges[edge as usize] = [HalfEdge::new(t, 0), HalfEdge::new(u, 0)];
+        (self.edges[vc as usize][0], self.edges[vd as usize][0]) = (HalfEdge::new(t, 1), HalfEdge::new(u, 2));
+        self.add([v, b, c], [vb, to_bc, vc], kind);
+        self.add([b, v, d], [vb, vd, to_db], kind);
+        Some((smallvec![t, t2, u, u2], around.to_vec()))
     }
 }
