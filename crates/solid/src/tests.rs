@@ -437,3 +437,4 @@ fn building_again_reuses_triangulations_and_gives_the_same_bytes() {
 
 mod layers;
 mod slopes;
+mod triangulation;

@@ -39,6 +39,15 @@ impl HalfEdge {
 /// No half-edge yet.
 const OPEN: HalfEdge = HalfEdge(NONE);
 
+/// An edge from `a` to `b` with what is around it: its triangles on the left, with the corner `c`, and on the right, with `d`; and their
+/// other sides, from `b` to `c` and so on round.
+struct Around {
+    triangles: [u32; 2],
+    corners: [u32; 4],
+    halves: [HalfEdge; 4],
+    edges: [u32; 4],
+}
+
 /// Triangles of areas. Their edges may be turned; borders of areas are no edges.
 #[derive(Debug)]
 pub(crate) struct Triangulation<T> {
@@ -138,9 +147,7 @@ impl<T: Copy> Triangulation<T> {
 
     /// Whether the angles of its two triangles over an edge are more than half a turn together.
     fn must_turn(&self, edge: u32, points: &[GridPoint]) -> bool {
-        let [one, other] = self.edges[edge as usize];
-        let [a, b] = self.ends(one);
-        let [c, d] = [one, other].map(|s| s.next().next().of(&self.corners));
+        let [a, b, c, d] = self.around(edge).corners;
         // Cosine and sine of the angle between the ways to two corners, both times the ways' lengths.
         let angle = |at: u32, from: u32, to: u32| {
             let [o, p, q] = [at, from, to].map(|v| points[v as usize]);
@@ -151,44 +158,39 @@ impl<T: Copy> Triangulation<T> {
         sin_c * cos_d + cos_c * sin_d < 0
     }
 
+    fn around(&self, edge: u32) -> Around {
+        let [one, other] = self.edges[edge as usize];
+        let halves = [one.next(), one.next().next(), other.next(), other.next().next()];
+        let [b, c, a, d] = halves.map(|h| h.of(&self.corners));
+        let edges = halves.map(|h| h.of(&self.edges_of));
+        Around { triangles: [one, other].map(HalfEdge::triangle), corners: [a, b, c, d], halves, edges }
+    }
+
     /// Turns an edge within its two triangles; the edges around.
     fn turn_one(&mut self, edge: u32) -> [u32; 4] {
-        let [one, other] = self.edges[edge as usize];
-        let (t, u) = (one.triangle(), other.triangle());
-        let [a, b] = self.ends(one);
-        let (bc, ca) = (one.next(), one.next().next());
-        let (ad, db) = (other.next(), other.next().next());
-        let [c, d] = [ca, db].map(|s| s.of(&self.corners));
-        let around = [bc, ca, ad, db].map(|s| s.of(&self.edges_of));
-        let [to_bc, to_ca, to_ad, to_db] = around;
-        self.put(t, [a, d, c], [to_ad, edge, to_ca]);
-        self.put(u, [d, b, c], [to_db, to_bc, edge]);
-        self.hand_over(
-            around,
-            [
-                (bc, HalfEdge::new(u, 1)),
-                (ca, HalfEdge::new(t, 2)),
-                (ad, HalfEdge::new(t, 0)),
-                (db, HalfEdge::new(u, 0)),
-            ],
-        );
-        self.edges[edge as usize] = [HalfEdge::new(t, 1), HalfEdge::new(u, 2)];
-        around
+        let Around { triangles: [t, u], corners: [a, b, c, d], halves, edges } = self.around(edge);
+        let [bc, ca, ad, db] = edges;
+        self.put(t, [a, d, c], [ad, edge, ca]);
+        self.put(u, [d, b, c], [db, bc, edge]);
+        let [at_t, at_u] = [t, u].map(|t| move |k| HalfEdge::new(t, k));
+        self.hand_over(edges, halves, [at_u(1), at_t(2), at_t(0), at_u(0)]);
+        self.edges[edge as usize] = [at_t(1), at_u(2)];
+        edges
     }
 
     fn put(&mut self, t: u32, corners: [u32; 3], edges: [u32; 3]) {
         (self.corners[t as usize], self.edges_of[t as usize]) = (corners, edges);
     }
 
-    /// Halves of these edges are others now: which they were, and which they are.
-    fn hand_over<const N: usize>(&mut self, edges: [u32; N], halves: [(HalfEdge, HalfEdge); N]) {
+    /// Halves of these edges are others now.
+    fn hand_over<const N: usize>(&mut self, edges: [u32; N], were: [HalfEdge; N], are: [HalfEdge; N]) {
         // Looked up before any changes: what one becomes, another may have been.
         let places = std::array::from_fn::<_, N, _>(|i| {
-            (edges[i] != NONE).then(|| usize::from(self.edges[edges[i] as usize][0] != halves[i].0))
+            (edges[i] != NONE).then(|| usize::from(self.edges[edges[i] as usize][0] != were[i]))
         });
         for (i, place) in places.into_iter().enumerate() {
             if let Some(place) = place {
-                self.edges[edges[i] as usize][place] = halves[i].1;
+                self.edges[edges[i] as usize][place] = are[i];
             }
         }
     }
@@ -218,7 +220,7 @@ impl<T: Copy> Triangulation<T> {
         let [av, bv, cv] = std::array::from_fn(|_| self.edge());
         self.put(t, [a, b, v], [ab, bv, av]);
         (self.edges[av as usize][0], self.edges[bv as usize][0]) = (HalfEdge::new(t, 2), HalfEdge::new(t, 1));
-        self.hand_over([bc, ca], [(HalfEdge::new(t, 1), OPEN), (HalfEdge::new(t, 2), OPEN)]);
+        self.hand_over([bc, ca], [HalfEdge::new(t, 1), HalfEdge::new(t, 2)], [OPEN; 2]);
         self.add([b, c, v], [bc, cv, bv], kind);
         self.add([c, a, v], [ca, av, cv], kind);
         (smallvec![t, u, w], vec![ab, bc, ca])
@@ -227,24 +229,18 @@ impl<T: Copy> Triangulation<T> {
     /// Divides an edge and its two triangles.
     fn divide_edge(&mut self, half: HalfEdge, v: u32) -> Option<(Changed, Vec<u32>)> {
         let edge = Some(half.of(&self.edges_of)).filter(|e| *e != NONE)?;
-        let [one, other] = self.edges[edge as usize];
-        let (t, u) = (one.triangle(), other.triangle());
-        let [a, b] = self.ends(one);
-        let (bc, ca) = (one.next(), one.next().next());
-        let (ad, db) = (other.next(), other.next().next());
-        let [c, d] = [ca, db].map(|s| s.of(&self.corners));
-        let around = [bc, ca, ad, db].map(|s| s.of(&self.edges_of));
-        let [to_bc, to_ca, to_ad, to_db] = around;
+        let Around { triangles: [t, u], corners: [a, b, c, d], halves, edges } = self.around(edge);
+        let [bc, ca, ad, db] = edges;
         let kind = self.kind(t);
         let (t2, u2) = (self.len(), self.len() + 1);
         let [vb, vc, vd] = std::array::from_fn(|_| self.edge());
-        self.hand_over(around, [(bc, OPEN), (ca, HalfEdge::new(t, 2)), (ad, HalfEdge::new(u, 1)), (db, OPEN)]);
-        self.put(t, [a, v, c], [edge, vc, to_ca]);
-        self.put(u, [v, a, d], [edge, to_ad, vd]);
+        self.hand_over(edges, halves, [OPEN, HalfEdge::new(t, 2), HalfEdge::new(u, 1), OPEN]);
+        self.put(t, [a, v, c], [edge, vc, ca]);
+        self.put(u, [v, a, d], [edge, ad, vd]);
         self.edges[edge as usize] = [HalfEdge::new(t, 0), HalfEdge::new(u, 0)];
         (self.edges[vc as usize][0], self.edges[vd as usize][0]) = (HalfEdge::new(t, 1), HalfEdge::new(u, 2));
-        self.add([v, b, c], [vb, to_bc, vc], kind);
-        self.add([b, v, d], [vb, vd, to_db], kind);
-        Some((smallvec![t, t2, u, u2], around.to_vec()))
+        self.add([v, b, c], [vb, bc, vc], kind);
+        self.add([b, v, d], [vb, vd, db], kind);
+        Some((smallvec![t, t2, u, u2], edges.to_vec()))
     }
 }
