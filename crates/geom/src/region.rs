@@ -150,9 +150,8 @@ impl Region {
 
     /// Whether a place (mm) lies in the region or on its border, to the grid's own rounding.
     pub fn holds(&self, p: Point<Mm>) -> bool {
-        let rings = self.rings_mm();
         let is_on = |(a, b): (Point<Mm>, Point<Mm>)| p.distance_to_segment(a, b) <= 2.0 / GRID_PER_MM;
-        rings.iter().map(|ring| ring.winding(p)).sum::<i32>() != 0 || rings.iter().any(|ring| ring.edges().any(is_on))
+        self.winding(p) != 0 || self.rings_mm().iter().any(|ring| ring.edges().any(is_on))
     }
 
     /// The spans, in millimetres, in which the horizontal line at `y` (mm) runs inside the region.

@@ -75,7 +75,7 @@ impl<T: Copy> Triangulation<T> {
 
     /// Another triangle, with the edges from its corners to the next ones.
     pub(crate) fn add(&mut self, corners: [u32; 3], edges: [u32; 3], kind: T) {
-        let t = self.corners.len() as u32;
+        let t = self.len();
         self.corners.push(corners);
         self.edges_of.push(edges);
         self.kinds.push(kind);
@@ -182,16 +182,11 @@ impl<T: Copy> Triangulation<T> {
         (self.corners[t as usize], self.edges_of[t as usize]) = (corners, edges);
     }
 
-    /// Halves of these edges are others now.
+    /// Halves of these edges, no two of them the same, are others now.
     fn hand_over<const N: usize>(&mut self, edges: [u32; N], were: [HalfEdge; N], are: [HalfEdge; N]) {
-        // Looked up before any changes: what one becomes, another may have been.
-        let places = std::array::from_fn::<_, N, _>(|i| {
-            (edges[i] != NONE).then(|| usize::from(self.edges[edges[i] as usize][0] != were[i]))
-        });
-        for (i, place) in places.into_iter().enumerate() {
-            if let Some(place) = place {
-                self.edges[edges[i] as usize][place] = are[i];
-            }
+        for (edge, (was, is)) in edges.into_iter().zip(were.into_iter().zip(are)).filter(|(edge, _)| *edge != NONE) {
+            let halves = &mut self.edges[edge as usize];
+            halves[usize::from(halves[0] != was)] = is;
         }
     }
 
