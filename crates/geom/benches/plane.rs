@@ -1,13 +1,14 @@
 //! Join and grow in the plane, side by side with an independent library each in one run: joining is i_overlay's, beside
-//! clipper2-rust; growing is clipper2-rust's, beside i_overlay. Run by `make bench`.
+//! clipper2-rust; growing has lines of ours that clipper2-rust unites, beside i_overlay's and
+//! clipper2-rust's own. Run by `make bench`.
 
-use clipper2_rust::{FillRule, Path64, Paths64, Point64, union_64};
+use clipper2_rust::{EndType, FillRule, JoinType, Path64, Paths64, Point64, inflate_paths_64, union_64};
 use criterion::{Criterion, criterion_group, criterion_main};
 use i_overlay::mesh::float::outline::offset::OutlineOffset;
 use i_overlay::mesh::float::style::{LineJoin, OutlineStyle};
 use imageproc::distance_transform::euclidean_squared_distance_transform;
 use kachel_geom::{
-    ARC_TOLERANCE_MM, BoolOp, Point, Region, Ring, SOURCE_DEVIATION_MM, combine, offset, simplify, widths,
+    ARC_TOLERANCE_MM, BoolOp, GRID_PER_MM, Point, Region, Ring, SOURCE_DEVIATION_MM, combine, offset, simplify, widths,
 };
 use std::f64::consts::TAU;
 use std::hint::black_box;
@@ -41,14 +42,22 @@ fn plane(c: &mut Criterion) {
     c.bench_function("an area of 5000 nodes grown by 1 mm: kachel", |t| {
         t.iter(|| black_box(offset(&a, 1.0).unwrap()));
     });
+    // With fewer nodes first, as ours.
+    let simple = || -> Vec<Ring<_>> { a.rings_mm().iter().map(|r| simplify(r, SOURCE_DEVIATION_MM)).collect() };
     c.bench_function("an area of 5000 nodes grown by 1 mm: i_overlay", |t| {
         let angle = 2.0 * (1.0 - ARC_TOLERANCE_MM).acos();
         let style = OutlineStyle::new(1.0).line_join(LineJoin::Round(angle));
         t.iter(|| {
-            // With fewer nodes first, as ours.
-            let contour = |r: &Ring<_>| simplify(r, SOURCE_DEVIATION_MM).0.iter().map(|p| [p.x, p.y]).collect();
-            let contours: Vec<Vec<[f64; 2]>> = a.rings_mm().iter().map(contour).collect();
+            let contours: Vec<Vec<[f64; 2]>> =
+                simple().iter().map(|r| r.0.iter().map(|p| [p.x, p.y]).collect()).collect();
             black_box(contours.outline(&style))
+        });
+    });
+    c.bench_function("an area of 5000 nodes grown by 1 mm: clipper2-rust", |t| {
+        t.iter(|| {
+            let paths = theirs(&Region::from_mm(&simple()).unwrap());
+            let arc = ARC_TOLERANCE_MM * GRID_PER_MM;
+            black_box(inflate_paths_64(&paths, GRID_PER_MM, JoinType::Round, EndType::Polygon, 2.0, arc))
         });
     });
 }

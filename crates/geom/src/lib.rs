@@ -32,6 +32,7 @@ mod memo;
 mod near;
 mod nearest;
 mod offset;
+mod parallel;
 mod point;
 mod pose;
 mod region;

@@ -1,6 +1,7 @@
 use crate::boolean::rings;
+use crate::parallel::beside;
 use crate::{BoolOp, Bounds, GRID_PER_MM, GridPoint, Mm, OffGrid, Point, Region, Ring, combine, join_all, simplify};
-use clipper2_rust::{EndType, JoinType, Path64, Paths64, Point64, inflate_paths_64};
+use clipper2_rust::{FillRule, Paths64, Point64, union_subjects_64};
 use i_overlay::mesh::float::stroke::offset::StrokeOffset;
 use i_overlay::mesh::float::style::{LineCap, LineJoin, StrokeStyle};
 use rayon::prelude::*;
@@ -52,22 +53,11 @@ pub fn offset_with(region: &Region, d: f64, corner: Corner) -> Result<Region, Of
     if region.is_empty() || d == 0.0 {
         return Ok(region.clone());
     }
-    let join = match corner {
-        Corner::Round => JoinType::Round,
-        Corner::Mitred => JoinType::Miter,
-        Corner::Square => JoinType::Bevel,
-    };
-    // How far a mitre may reach, in distances of the offset.
-    let reach = 1.0 / (SHARPEST_MITRE_DEG.to_radians() / 2.0).sin();
     let source: Vec<Ring<Mm>> = region.rings_mm().iter().map(|r| simplify(r, SOURCE_DEVIATION_MM)).collect();
     let source = Region::from_mm(&source)?;
     let inflated = |rings: &[Vec<GridPoint>], d: f64| -> Result<Region, OffGrid> {
-        let path = |ring: &Vec<GridPoint>| -> Path64 {
-            ring.iter().map(|p| Point64::new(i64::from(p.x()), i64::from(p.y()))).collect()
-        };
-        let paths: Paths64 = rings.iter().map(path).collect();
-        let grown =
-            inflate_paths_64(&paths, d * GRID_PER_MM, join, EndType::Polygon, reach, ARC_TOLERANCE_MM * GRID_PER_MM);
+        let lines: Paths64 = rings.iter().map(|ring| beside(ring, d * GRID_PER_MM, corner)).collect();
+        let grown = union_subjects_64(&lines, FillRule::Positive);
         let point = |p: &Point64| {
             let at = i32::try_from(p.x).ok().zip(i32::try_from(p.y).ok());
             at.and_then(|(x, y)| GridPoint::new(x, y)).ok_or(OffGrid { mm: d })
@@ -169,9 +159,10 @@ mod tests {
     use super::*;
     use crate::boolean::contours;
     use crate::{BoolOp, combine};
+    use clipper2_rust::{EndType, JoinType, inflate_paths_64};
     use i_overlay::mesh::float::outline::offset::OutlineOffset;
     use i_overlay::mesh::float::style::OutlineStyle;
-    use kachel_oracle::for_all;
+    use kachel_oracle::{Random, for_all};
     use std::f64::consts::PI;
 
     fn polygon(n: u32, r: f64, squeeze: f64) -> Region {
@@ -193,12 +184,11 @@ mod tests {
             for d in [0.4, 1.6, 3.0, 10.0] {
                 let grown = offset(&shape, d).unwrap();
                 let truth = shape.area_mm2() + perimeter(&shape) * d + PI * d * d;
-                // The chords lie inside the arcs: too small by at most the tolerance along the arcs' 2 pi d, and by
-                // what simplifying the shape itself takes off.
-                let short = truth - grown.area_mm2();
+                // Off by at most the tolerance along the arcs' 2 pi d, and by what simplifying the shape itself takes off.
+                let off = truth - grown.area_mm2();
                 let rounding = 1e-4 * perimeter(&grown);
                 let most = ARC_TOLERANCE_MM * 2.0 * PI * d + SOURCE_DEVIATION_MM * perimeter(&shape);
-                assert!(short > -rounding && short < most + rounding, "{n} corners, grown by {d}: off by {short} mm2");
+                assert!(off.abs() < most + rounding, "{n} corners, grown by {d}: off by {off} mm2");
             }
         }
     }
@@ -224,28 +214,80 @@ mod tests {
         }
     }
 
+    /// A ring of random corners round the origin, on the grid.
+    fn wavy(random: &mut Random, r: f64, nodes: u32) -> Region {
+        let at = |i: u32| f64::from(i) / f64::from(nodes) * 2.0 * PI;
+        let far: Vec<f64> = (0..nodes).map(|_| r * (0.7 + 0.3 * random.unit())).collect();
+        let ring =
+            (0..nodes).map(|i| Point::new(far[i as usize] * at(i).cos(), far[i as usize] * at(i).sin())).collect();
+        Region::from_mm([&Ring(ring)]).unwrap()
+    }
+
     #[test]
-    fn agrees_with_an_independent_library() {
-        // i_overlay offsets by other means (a stroke of each edge, united off the grid).
+    fn agrees_with_independent_libraries() {
+        // i_overlay offsets by other means (a stroke of each edge, united off the grid), clipper2-rust by ours without mitres.
         for_all(60, |random| {
             let nodes = 20 + random.below(180) as u32;
-            let mut wavy = |r: f64, n: u32| {
-                let wobble: Vec<f64> = (0..n).map(|_| 0.7 + 0.3 * random.unit()).collect();
-                let at = |i: u32| (f64::from(i) / f64::from(n) * 2.0 * PI, r * wobble[i as usize]);
-                let ring = (0..n).map(at).map(|(a, r)| Point::new(r * a.cos(), r * a.sin())).collect();
-                Region::from_mm([&Ring(ring)]).unwrap()
-            };
-            let shape = wavy(25.0, nodes).with_hole(&wavy(9.0, 30));
+            let shape = wavy(random, 25.0, nodes).with_hole(&wavy(random, 9.0, 30));
             for d in [-2.5, -0.7, 0.3, 1.6, 4.0] {
                 let style = OutlineStyle::new(d).line_join(round(d, LineJoin::Round));
-                let theirs = Region::from_mm(&rings::<Mm>(contours(&shape.rings_mm()).outline(&style))).unwrap();
-                let ours = offset(&shape, d).unwrap();
-                let differs = |a: &Region, b: &Region| combine(a, b, BoolOp::TakeAway).unwrap().area_mm2();
-                let apart = differs(&ours, &theirs) + differs(&theirs, &ours);
-                let most = (ARC_TOLERANCE_MM + SOURCE_DEVIATION_MM) * perimeter(&theirs);
-                assert!(apart < most, "by {d}: {apart} mm2 apart, not {most}");
+                let stroked = Region::from_mm(&rings::<Mm>(contours(&shape.rings_mm()).outline(&style))).unwrap();
+                let same = |ours: &Region, theirs: &Region| {
+                    let differs = |a: &Region, b: &Region| combine(a, b, BoolOp::TakeAway).unwrap().area_mm2();
+                    let apart = differs(ours, theirs) + differs(theirs, ours);
+                    let most = (ARC_TOLERANCE_MM + SOURCE_DEVIATION_MM) * perimeter(theirs);
+                    assert!(apart < most, "by {d}: {apart} mm2 apart, not {most}");
+                };
+                same(&offset(&shape, d).unwrap(), &stroked);
+                for (corner, join) in [
+                    (Corner::Round, JoinType::Round),
+                    (Corner::Mitred, JoinType::Miter),
+                    (Corner::Square, JoinType::Bevel),
+                ] {
+                    same(&offset_with(&shape, d, corner).unwrap(), &inflated(&shape, d, join));
+                }
             }
         });
+    }
+
+    fn inflated(region: &Region, d: f64, join: JoinType) -> Region {
+        let path = |r: &Vec<GridPoint>| r.iter().map(|p| Point64::new(i64::from(p.x()), i64::from(p.y()))).collect();
+        let paths: Paths64 = region.rings().iter().map(path).collect();
+        let reach = (SHARPEST_MITRE_DEG.to_radians() / 2.0).sin().recip();
+        let [d, arc] = [d, ARC_TOLERANCE_MM].map(|mm| mm * GRID_PER_MM);
+        let point = |p: &Point64| GridPoint::new(i32::try_from(p.x).unwrap(), i32::try_from(p.y).unwrap()).unwrap();
+        let grown = inflate_paths_64(&paths, d, join, EndType::Polygon, reach, arc);
+        Region::new(grown.iter().map(|r| r.iter().map(point).collect()))
+    }
+
+    #[test]
+    fn what_turns_right_back_and_what_is_shorter_than_the_distance_is_followed() {
+        // A square with a spike of no width outwards, one inwards, and a stair of steps much shorter than the distance.
+        let stair = (0..40).flat_map(|k| [(f64::from(k) * 0.1, 20.0), (f64::from(k) * 0.1, 20.0 + 0.05)]);
+        let outline = [(0.0, 0.0), (20.0, 0.0), (20.0, 10.0), (26.0, 10.0), (20.0, 10.0), (20.0, 20.0)];
+        let inwards = [(0.0, 12.0), (5.0, 12.0), (0.0, 12.0)];
+        let all = outline.into_iter().chain(stair.collect::<Vec<_>>().into_iter().rev()).chain(inwards);
+        let shape = Region::from_mm([&Ring(all.map(|(x, y)| Point::new(x, y)).collect())]).unwrap();
+        for d in [0.4, 2.0, -0.4, -2.0] {
+            let got = offset(&shape, d).unwrap();
+            let borders = shape.rings_mm();
+            for_all(2000, |random| {
+                let p = Point::new(-4.0 + 34.0 * random.unit(), -4.0 + 30.0 * random.unit());
+                let nearest = borders.iter().flat_map(|r| (0..r.0.len()).map(|i| (r.0[i], r.0[(i + 1) % r.0.len()])));
+                let away = nearest.map(|(a, b)| distance(p, a, b)).fold(f64::INFINITY, f64::min);
+                let inside = shape.winding(p) != 0;
+                let truth = if d > 0.0 { inside || away < d } else { inside && away > -d };
+                if (away - d.abs()).abs() > 2.0 * (ARC_TOLERANCE_MM + SOURCE_DEVIATION_MM) {
+                    assert_eq!(got.winding(p) != 0, truth, "by {d}, at {p:?}, {away} mm from the border");
+                }
+            });
+        }
+    }
+
+    fn distance(p: Point<Mm>, a: Point<Mm>, b: Point<Mm>) -> f64 {
+        let (x, y) = (b.x - a.x, b.y - a.y);
+        let along = (((p.x - a.x) * x + (p.y - a.y) * y) / (x * x + y * y)).clamp(0.0, 1.0);
+        (p.x - a.x - along * x).hypot(p.y - a.y - along * y)
     }
 
     #[test]
