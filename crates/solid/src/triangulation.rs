@@ -3,6 +3,7 @@
 
 use kachel_geom::{GridPoint, orient};
 use smallvec::{SmallVec, smallvec};
+use std::collections::VecDeque;
 
 /// No edge, no triangle, no vertex.
 pub(crate) const NONE: u32 = u32::MAX;
@@ -48,6 +49,11 @@ struct Around {
     edges: [u32; 4],
 }
 
+/// Those edges that are no borders.
+fn inner(edges: impl IntoIterator<Item = u32>) -> VecDeque<u32> {
+    edges.into_iter().filter(|e| *e != NONE).collect()
+}
+
 /// Triangles of areas. Their edges may be turned; borders of areas are no edges.
 #[derive(Debug)]
 pub(crate) struct Triangulation<T> {
@@ -57,6 +63,8 @@ pub(crate) struct Triangulation<T> {
     edges_of: Vec<[u32; 3]>,
     /// Of each edge, its halves: in the one triangle and in the other.
     edges: Vec<[HalfEdge; 2]>,
+    /// Of each edge, whether it is to be looked at.
+    waits: Vec<bool>,
 }
 
 impl<T: Copy> Triangulation<T> {
@@ -64,12 +72,13 @@ impl<T: Copy> Triangulation<T> {
     pub(crate) fn for_about(triangles: usize) -> Self {
         let (corners, kinds) = (Vec::with_capacity(triangles), Vec::with_capacity(triangles));
         let (edges_of, edges) = (Vec::with_capacity(triangles), Vec::with_capacity(2 * triangles));
-        Self { corners, kinds, edges_of, edges }
+        Self { corners, kinds, edges_of, edges, waits: Vec::new() }
     }
 
     /// Another edge, whose triangles are still to come.
     pub(crate) fn edge(&mut self) -> u32 {
         self.edges.push([OPEN; 2]);
+        self.waits.push(false);
         self.edges.len() as u32 - 1
     }
 
@@ -136,25 +145,31 @@ impl<T: Copy> Triangulation<T> {
 
     /// Turns what has to be among these edges, and what has to be then. Each turn lowers the surface over the triangles that touches a
     /// paraboloid at its corners, so it ends.
-    fn turn(&mut self, mut doubtful: Vec<u32>, points: &[GridPoint], mut turned: impl FnMut([HalfEdge; 2])) {
-        while let Some(edge) = doubtful.pop() {
-            if edge != NONE && self.must_turn(edge, points) {
+    fn turn(&mut self, mut doubtful: VecDeque<u32>, points: &[GridPoint], mut turned: impl FnMut([HalfEdge; 2])) {
+        doubtful.iter().for_each(|e| self.waits[*e as usize] = true);
+        // First come, first served: with the latest first, twice as many are looked at.
+        while let Some(edge) = doubtful.pop_front() {
+            self.waits[edge as usize] = false;
+            if self.must_turn(edge, points) {
                 turned(self.edges[edge as usize]);
-                doubtful.extend(self.turn_one(edge));
+                let around = self.turn_one(edge).into_iter().filter(|e| *e != NONE);
+                doubtful.extend(around.filter(|e| !std::mem::replace(&mut self.waits[*e as usize], true)));
             }
         }
     }
 
     /// Whether the angles of its two triangles over an edge are more than half a turn together.
     fn must_turn(&self, edge: u32, points: &[GridPoint]) -> bool {
-        let [a, b, c, d] = self.around(edge).corners;
-        // Cosine and sine of the angle between the ways to two corners, both times the ways' lengths.
-        let angle = |at: u32, from: u32, to: u32| {
-            let [o, p, q] = [at, from, to].map(|v| points[v as usize]);
+        let at = |half: HalfEdge| points[half.of(&self.corners) as usize];
+        let [one, other] = self.edges[edge as usize];
+        // Cosine and sine of an angle, both times the lengths of its arms.
+        let angle = |o: GridPoint, p: GridPoint, q: GridPoint| {
             let along = |x: fn(GridPoint) -> i32| i64::from(x(p) - x(o)) * i64::from(x(q) - x(o));
             (i128::from(along(GridPoint::x) + along(GridPoint::y)), i128::from(orient(o, p, q)))
         };
-        let ((cos_c, sin_c), (cos_d, sin_d)) = (angle(c, a, b), angle(d, b, a));
+        let (a, b) = (at(one), at(other));
+        let (cos_c, sin_c) = angle(at(one.next().next()), a, b);
+        let (cos_d, sin_d) = angle(at(other.next().next()), b, a);
         sin_c * cos_d + cos_c * sin_d < 0
     }
 
@@ -207,7 +222,7 @@ impl<T: Copy> Triangulation<T> {
         Some(changed)
     }
 
-    fn divide_triangle(&mut self, t: u32, v: u32) -> (Changed, Vec<u32>) {
+    fn divide_triangle(&mut self, t: u32, v: u32) -> (Changed, VecDeque<u32>) {
         let [a, b, c] = self.corners(t);
         let [ab, bc, ca] = self.edges_of[t as usize];
         let kind = self.kind(t);
@@ -218,11 +233,11 @@ impl<T: Copy> Triangulation<T> {
         self.hand_over([bc, ca], [HalfEdge::new(t, 1), HalfEdge::new(t, 2)], [OPEN; 2]);
         self.add([b, c, v], [bc, cv, bv], kind);
         self.add([c, a, v], [ca, av, cv], kind);
-        (smallvec![t, u, w], vec![ab, bc, ca])
+        (smallvec![t, u, w], inner([ab, bc, ca]))
     }
 
     /// Divides an edge and its two triangles.
-    fn divide_edge(&mut self, half: HalfEdge, v: u32) -> Option<(Changed, Vec<u32>)> {
+    fn divide_edge(&mut self, half: HalfEdge, v: u32) -> Option<(Changed, VecDeque<u32>)> {
         let edge = Some(half.of(&self.edges_of)).filter(|e| *e != NONE)?;
         let Around { triangles: [t, u], corners: [a, b, c, d], halves, edges } = self.around(edge);
         let [bc, ca, ad, db] = edges;
@@ -236,6 +251,6 @@ impl<T: Copy> Triangulation<T> {
         (self.edges[vc as usize][0], self.edges[vd as usize][0]) = (HalfEdge::new(t, 1), HalfEdge::new(u, 2));
         self.add([v, b, c], [vb, bc, vc], kind);
         self.add([b, v, d], [vb, vd, db], kind);
-        Some((smallvec![t, t2, u, u2], edges.to_vec()))
+        Some((smallvec![t, t2, u, u2], inner(edges)))
     }
 }
