@@ -61,6 +61,14 @@ fn a_picture_becomes_a_design_and_files_that_others_can_read() {
     let key = view["result"]["solid"]["key"].as_str().unwrap();
     let mesh = server.get(&format!("/api/meshes/{key}")).body_mut().read_to_vec().unwrap();
     assert_eq!((&mesh[..4], mesh[8]), (b"KMSH".as_slice(), 4), "flange, wall, stamp, bar");
+    // As `meshes.rs` lays it out: each tier says how much of it follows, and has lines along its rims.
+    let number = |at: usize| u32::from_le_bytes(mesh[at..at + 4].try_into().unwrap()) as usize;
+    let end = (0..4).fold(16, |at, _| {
+        let [vertices, triangles, lines] = [8, 12, 16].map(|by| number(at + by));
+        assert!(lines > 8 && lines < triangles * 3 / 2, "{lines} lines of {triangles} triangles");
+        at + 20 + 12 * (vertices + triangles) + 8 * lines
+    });
+    assert_eq!(end, mesh.len());
 }
 
 #[test]

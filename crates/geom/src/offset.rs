@@ -1,36 +1,14 @@
 use crate::boolean::rings;
-use crate::parallel::beside;
+use crate::parallel::{ARC_TOLERANCE_MM, Corner, beside};
 use crate::{BoolOp, Bounds, GRID_PER_MM, GridPoint, Mm, OffGrid, Point, Region, Ring, combine, join_all, simplify};
 use clipper2_rust::{FillRule, Paths64, Point64, union_subjects_64};
 use i_overlay::mesh::float::stroke::offset::StrokeOffset;
 use i_overlay::mesh::float::style::{LineCap, LineJoin, StrokeStyle};
 use rayon::prelude::*;
-use serde::{Deserialize, Serialize};
-
-/// Largest distance (Hausdorff, mm) between a rounded corner of an offset and its true arc.
-pub const ARC_TOLERANCE_MM: f64 = 0.005;
 
 /// Largest distance (Hausdorff, mm) by which a region is simplified before it is offset. Time grows with the square of
 /// the nodes where they lie closer than the offset is wide: 10 000 nodes took 4 s before and take 30 ms now.
 pub const SOURCE_DEVIATION_MM: f64 = 0.005;
-
-/// How corners of an offset are made on the outside of a bend.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, Hash, ts_rs::TS)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(rename_all = "kebab-case")]
-#[ts(export)]
-pub enum Corner {
-    /// An arc round the corner.
-    #[default]
-    Round,
-    /// As sharp as it was; corners under [`SHARPEST_MITRE_DEG`] are cut straight.
-    Mitred,
-    /// Cut straight across.
-    Square,
-}
-
-/// Corners sharper than this are not mitred: the tip would reach too far.
-pub const SHARPEST_MITRE_DEG: f64 = 20.0;
 
 /// Everything within `d` mm of the region (`d` > 0), or what is left of it at least `-d` mm from its border
 /// (`d` < 0). Corners are rounded, within [`ARC_TOLERANCE_MM`]; the region's own line is followed within
@@ -158,7 +136,7 @@ pub fn stroke(points: &[Point<Mm>], width: f64, is_closed: bool) -> Result<Regio
 mod tests {
     use super::*;
     use crate::boolean::contours;
-    use crate::{BoolOp, combine};
+    use crate::{BoolOp, SHARPEST_MITRE_DEG, combine};
     use clipper2_rust::{EndType, JoinType, inflate_paths_64};
     use i_overlay::mesh::float::outline::offset::OutlineOffset;
     use i_overlay::mesh::float::style::OutlineStyle;

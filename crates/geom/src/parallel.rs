@@ -1,8 +1,29 @@
 //! The line beside a ring, at a distance from it.
 
-use crate::offset::{ARC_TOLERANCE_MM, Corner, SHARPEST_MITRE_DEG};
 use crate::{GRID_PER_MM, GridPoint, orient};
 use clipper2_rust::{Path64, Point64};
+use serde::{Deserialize, Serialize};
+
+/// Largest distance (Hausdorff, mm) between a rounded corner of an offset and its true arc.
+pub const ARC_TOLERANCE_MM: f64 = 0.005;
+
+/// How corners of an offset are made on the outside of a bend.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, Hash, ts_rs::TS)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+#[ts(export)]
+pub enum Corner {
+    /// An arc round the corner.
+    #[default]
+    Round,
+    /// As sharp as it was; corners under [`SHARPEST_MITRE_DEG`] are cut straight.
+    Mitred,
+    /// Cut straight across.
+    Square,
+}
+
+/// Corners sharper than this are not mitred: the tip would reach too far.
+pub const SHARPEST_MITRE_DEG: f64 = 20.0;
 
 /// The line `d` grid steps (±) to the right of a ring, so outside if it runs anticlockwise. It crosses itself where it is too far away:
 /// an area grown by `d` is what it has a winding number over 0 about.

@@ -3,6 +3,13 @@
 use kachel_check::InUse;
 use kachel_solid::{Part, SoundMesh};
 use kachel_tiers::{Role, Stack};
+use rayon::prelude::*;
+
+/// Where faces meet at more than this, a line is drawn.
+const CREASE_DEG: f64 = 24.0;
+
+/// Above so many triangles lines cost more to draw than they show.
+const MOST_LINED: usize = 60_000;
 
 /// The smallest and the largest coordinates of a box, mm.
 pub(crate) type Extent = ([f64; 3], [f64; 3]);
@@ -26,6 +33,14 @@ impl DisplayPart {
             Self { role: t.role, part: t.part, mesh: p.mesh }
         };
         parts.into_iter().map(of).collect()
+    }
+
+    /// The lines along the creases of each of them, from vertex to vertex; none where there are very many triangles.
+    pub fn lines_of(all: &[Self]) -> Vec<Vec<[u32; 2]>> {
+        if all.iter().map(|p| p.mesh.mesh().triangles.len()).sum::<usize>() >= MOST_LINED {
+            return vec![Vec::new(); all.len()];
+        }
+        all.par_iter().map(|p| p.mesh.creases(CREASE_DEG)).collect()
     }
 
     /// The box round all of them.

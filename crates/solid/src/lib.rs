@@ -35,6 +35,7 @@ mod arrange;
 mod bands;
 mod borders;
 mod builder;
+mod creases;
 mod error;
 mod extrude;
 mod faces;

@@ -160,7 +160,7 @@ fn has_no_area(mesh: &Mesh, t: [u32; 3]) -> bool {
 }
 
 /// For each corner's outgoing edge (3 t + k) the edge that runs against it.
-fn twins(mesh: &Mesh) -> Result<Vec<u32>, Unsound> {
+pub(crate) fn twins(mesh: &Mesh) -> Result<Vec<u32>, Unsound> {
     let ends = |h: u32| {
         let t = mesh.triangles[(h / 3) as usize];
         (t[(h % 3) as usize], t[((h + 1) % 3) as usize])

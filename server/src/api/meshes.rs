@@ -18,9 +18,9 @@ pub(super) fn configure(routes: &mut ServiceConfig) {
         .route("/api/in-use/{key}/mesh", web::get().to(in_use_mesh));
 }
 
-/// Meshes of the tiers for the solid view. Header of four little-endian u32: 'KMSH', version 2, number of tiers, 0. Then
-/// for each tier u32 role (its place in `Role`), u32 part (filament), u32 vertices, u32 triangles, f32 positions in mm,
-/// u32 corners.
+/// Meshes of the tiers for the solid view. Header of four little-endian u32: 'KMSH', version 3, number of tiers, 0. Then
+/// for each tier u32 role (its place in `Role`), u32 part (filament), u32 vertices, u32 triangles, u32 lines, f32 positions in mm,
+/// u32 corners, u32 ends of lines along creases.
 #[cfg_attr(feature = "schema", utoipa::path(
     get,
     path = "/api/meshes/{key}",
@@ -119,18 +119,20 @@ fn encode(parts: &[DisplayPart]) -> Vec<u8> {
     let mut out = Vec::new();
     let count = u32::try_from(parts.len()).unwrap_or(u32::MAX);
     out.extend_from_slice(b"KMSH");
-    [2, count, 0].iter().for_each(|v: &u32| out.extend_from_slice(&v.to_le_bytes()));
-    for part in parts {
+    [3, count, 0].iter().for_each(|v: &u32| out.extend_from_slice(&v.to_le_bytes()));
+    for (part, lines) in parts.iter().zip(DisplayPart::lines_of(parts)) {
         let mesh: &Mesh = part.mesh.mesh();
         let size = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
-        for v in [part.role as u32, part.part, size(mesh.vertices.len()), size(mesh.triangles.len())] {
+        let sizes = [mesh.vertices.len(), mesh.triangles.len(), lines.len()].map(size);
+        for v in [part.role as u32, part.part].into_iter().chain(sizes) {
             out.extend_from_slice(&v.to_le_bytes());
         }
         #[expect(clippy::cast_possible_truncation, reason = "grid coordinates are exact in 32 bits")]
         for v in mesh.vertices.iter().flatten() {
             out.extend_from_slice(&((f64::from(*v) / GRID_PER_MM) as f32).to_le_bytes());
         }
-        mesh.triangles.iter().flatten().for_each(|v| out.extend_from_slice(&v.to_le_bytes()));
+        let indices = mesh.triangles.iter().flatten().chain(lines.iter().flatten());
+        indices.for_each(|v| out.extend_from_slice(&v.to_le_bytes()));
     }
     out
 }

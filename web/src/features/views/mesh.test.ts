@@ -1,21 +1,22 @@
 import { expect, it } from "vitest";
 import { readMesh, type TierMesh } from "../../api/mesh";
-import { boxOf, coarsened, creases } from "./mesh";
+import { boxOf, coarsened } from "./mesh";
 
 it("reads tiers as they lie in the answer", () => {
-  const bytes = new ArrayBuffer(16 + 16 + 36 + 12);
+  const bytes = new ArrayBuffer(16 + 20 + 36 + 12 + 8);
   const v = new DataView(bytes);
-  [0x48534d4b, 2, 1, 0, 2, 1, 3, 1].forEach((n, i) => {
+  [0x48534d4b, 3, 1, 0, 2, 1, 3, 1, 1].forEach((n, i) => {
     v.setUint32(i * 4, n, true);
   });
-  v.setFloat32(32 + 4, 2.5, true);
-  [0, 1, 2].forEach((n, i) => {
-    v.setUint32(68 + i * 4, n, true);
+  v.setFloat32(36 + 4, 2.5, true);
+  [0, 1, 2, 2, 0].forEach((n, i) => {
+    v.setUint32(72 + i * 4, n, true);
   });
   const [tier] = readMesh(bytes);
   expect([tier?.role, tier?.part]).toEqual([2, 1]);
   expect(tier?.positions[1]).toBe(2.5);
   expect([...(tier?.corners ?? [])]).toEqual([0, 1, 2]);
+  expect([...(tier?.lines ?? [])]).toEqual([2, 0]);
 });
 
 it("refuses what is no mesh", () => {
@@ -35,7 +36,7 @@ function plate(n: number, side: number): TierMesh {
         corners.push(at(i, j), at(i + 1, j), at(i, j + 1), at(i + 1, j), at(i + 1, j + 1), at(i, j + 1));
     }
   }
-  return { role: 0, part: 0, positions, corners: new Uint32Array(corners) };
+  return { role: 0, part: 0, positions, corners: new Uint32Array(corners), lines: new Uint32Array() };
 }
 
 it("puts corners of a cell together and keeps what is larger", () => {
@@ -48,19 +49,4 @@ it("puts corners of a cell together and keeps what is larger", () => {
   expect(box.high[0] - box.low[0]).toBeGreaterThan(47);
   // Nothing is put together where the cells are smaller than the triangles.
   expect(coarsened(plate(4, 40), 1).corners.length).toBe(plate(4, 40).corners.length);
-});
-
-it("draws lines where faces meet at an angle, or end", () => {
-  // A flat plate of many triangles shows its rim alone: four sides of three squares each.
-  expect(creases(plate(3, 10), 24)).toHaveLength(4 * 3 * 6);
-  // Folded along its diagonal it shows that, too; by less than the angle it does not.
-  const folded = (by: number): TierMesh => {
-    const flat = plate(1, 10);
-    const positions = Float32Array.from(flat.positions);
-    positions[2] = by;
-    return { ...flat, positions };
-  };
-  expect(creases(folded(0), 24)).toHaveLength(4 * 6);
-  expect(creases(folded(2), 24)).toHaveLength(4 * 6);
-  expect(creases(folded(7), 24)).toHaveLength(5 * 6);
 });

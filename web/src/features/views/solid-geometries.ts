@@ -1,10 +1,6 @@
 import { useEffect, useMemo } from "react";
 import { BufferAttribute, BufferGeometry } from "three";
 import type { TierMesh } from "../../api/mesh";
-import { creases } from "./mesh";
-
-/** Faces that meet at more than this show a line, degrees. */
-const CREASE = 24;
 
 /** Its faces. They have no normals: their materials light each of them flat, which spares three corners for each. */
 export function facesOf(t: TierMesh): BufferGeometry {
@@ -14,10 +10,11 @@ export function facesOf(t: TierMesh): BufferGeometry {
   return g;
 }
 
-/** The lines along its creases. */
+/** The lines along its creases. Their positions are a buffer of their own: faces and lines do not come and go together. */
 export function linesOf(t: TierMesh): BufferGeometry {
   const g = new BufferGeometry();
-  g.setAttribute("position", new BufferAttribute(creases(t, CREASE), 3));
+  g.setAttribute("position", new BufferAttribute(t.positions, 3));
+  g.setIndex(new BufferAttribute(t.lines, 1));
   return g;
 }
 

@@ -47,8 +47,8 @@ const ROLES = [
   "own",
 ] as const;
 
-/** Above this many triangles edges cost more than they show, and a coarser mesh stands in while it turns. */
-const EDGES_UP_TO = 60_000;
+/** From this many triangles on a coarser mesh stands in while it turns. */
+const LARGE = 60_000;
 
 /** Cells of the coarser mesh along the longest side. */
 const COARSE_CELLS = 140;
@@ -60,7 +60,7 @@ const trianglesOf = (tiers: readonly TierMesh[]) => tiers.reduce((n, t) => n + t
 export function Tiers(p: SolidProps & { tiers: TierMesh[]; isTurning: boolean }) {
   const { tiers: whole, isLifted, isDark } = p;
   const invalidate = useThree((s) => s.invalidate);
-  const isLarge = trianglesOf(whole) >= EDGES_UP_TO;
+  const isLarge = trianglesOf(whole) >= LARGE;
   const cell = Math.max(...p.size) / COARSE_CELLS;
   // Made when the mesh is first turned: most never are.
   const [turnedOne, setTurnedOne] = useState<TierMesh[] | null>(null);
@@ -71,7 +71,7 @@ export function Tiers(p: SolidProps & { tiers: TierMesh[]; isTurning: boolean })
   );
   const fineOnes = useGeometries(whole, facesOf);
   const coarseOnes = useGeometries(coarse, facesOf);
-  // Finding the lines of each mesh that a hand drags past costs more than drawing it.
+  // Lines of each mesh that a hand drags past would cost as much to draw as the mesh.
   const isHeld = useInterface((s) => s.isDragging && s.isSlow);
   const isLined = !isHeld && !isLarge && (p.under?.height ?? null) === null;
   const lines = useGeometries(isLined ? whole : NONE, linesOf);
