@@ -1,5 +1,5 @@
 # One command each; every one of them installs what it is missing and says so.
-.PHONY: demo test lint bench benches soak fuzz screenshots web openapi
+.PHONY: demo test lint bench soak fuzz screenshots web openapi
 
 demo:
 	@tools/setup.sh build
@@ -34,27 +34,11 @@ lint:
 	@cargo clippy --workspace --all-targets -- -D warnings
 	@cd web && npx biome ci --error-on-warnings .
 
-# What is measured goes to docs/figures.md, with the machine, the day and the commit.
-bench: BENCH_LOG := target/bench.log
+# What is measured goes to docs/figures.md, with the machine, the day and the commit; `make bench PART=browser` measures one part.
 bench:
 	@tools/setup.sh test
 	@$(MAKE) --no-print-directory web
-	@mkdir -p target && date +%s > $(BENCH_LOG)
-	@bash -o pipefail -c '$(MAKE) --no-print-directory benches | tee -a $(BENCH_LOG)'
-	@python3 tools/figures.py $(BENCH_LOG) > docs/figures.md
-
-benches:
-	@cargo bench -p kachel-engine
-	@echo "== join and grow, side by side with a library of the registry"
-	@cargo bench -p kachel-geom --bench plane
-	@echo "== beds"
-	@cargo bench -p kachel-pack
-	@echo "== tracing quality and time, side by side with a library of the registry"
-	@cargo bench -p kachel-trace --bench quality
-	@echo "== what Check says of default objects"
-	@cargo test --release -p kachel-engine --test defaults three_hundred -- --ignored --nocapture
-	@echo "== in the browser, with software rendering (release build)"
-	@cargo test --release -p kachel-server --test browser timings -- --ignored --nocapture --test-threads=1
+	@python3 tools/figures.py $(PART)
 
 screenshots:
 	@tools/setup.sh test

@@ -1,7 +1,8 @@
 #!/usr/bin/env python3
-"""Writes docs/figures.md from what `make bench` measured: figures.py BENCH_LOG > docs/figures.md
+"""Measures, and writes what was measured into docs/figures.md: figures.py [PART ...], all parts without one.
 
-Times of Criterion come from target/criterion (medians), the rest from the log, whose parts begin with '== '.
+A part that is not measured keeps what it has there, with its own day and commit. Times of Criterion come from
+target/criterion (medians), other figures from what the part prints.
 """
 
 import json
@@ -13,10 +14,50 @@ import sys
 import time
 
 root = pathlib.Path(__file__).parent.parent
+page = root / "docs/figures.md"
+
+# Name, title, what builds and runs it, what goes to the program that is run.
+PARTS = [
+    ("stages", "The stages", "bench -p kachel-engine", ""),
+    ("plane", "Join and grow, side by side with libraries of the registry", "bench -p kachel-geom --bench plane", ""),
+    ("beds", "Beds", "bench -p kachel-pack", ""),
+    (
+        "tracing",
+        "Tracing quality and time, side by side with a library of the registry",
+        "bench -p kachel-trace --bench quality",
+        "",
+    ),
+    (
+        "defaults",
+        "What Check says of default objects",
+        "test --release -p kachel-engine --test defaults",
+        "three_hundred --ignored --nocapture",
+    ),
+    (
+        "browser",
+        "In the browser, with software rendering (release build)",
+        "test --release -p kachel-server --test browser",
+        "timings --ignored --nocapture --test-threads=1",
+    ),
+]
+
+HEAD = """# Figures
+
+Written by `make bench`, or part by part by `make bench PART=stages` (or plane, beds, tracing, defaults, browser); typed nowhere.
+Goals are in [ARCHITECTURE.md](../ARCHITECTURE.md#measured).
+"""
 
 
 def said_by(*command):
     return subprocess.run(command, cwd=root, capture_output=True, text=True, check=True).stdout.strip()
+
+
+def counted():
+    """Seconds in which Python counts to ten million. Virtual machines are not always as fast."""
+    began, total = time.perf_counter(), 0
+    for i in range(10_000_000):
+        total += i
+    return time.perf_counter() - began
 
 
 def in_units(ns):
@@ -27,42 +68,65 @@ def in_units(ns):
 
 
 def criterion(since):
-    """Name, median and its 95 % interval of each benchmark measured after a moment, in seconds since 1970."""
+    """A table of each benchmark measured after a moment, in seconds since 1970: median and its 95 % interval."""
+    rows = []
     for estimates in sorted((root / "target/criterion").rglob("new/estimates.json")):
         if estimates.stat().st_mtime >= since:
             name = json.loads(estimates.with_name("benchmark.json").read_text())["full_id"]
             median = json.loads(estimates.read_text())["median"]
             range_ = median["confidence_interval"]
-            yield name, *map(in_units, (median["point_estimate"], range_["lower_bound"], range_["upper_bound"]))
+            all_ = map(in_units, (median["point_estimate"], range_["lower_bound"], range_["upper_bound"]))
+            rows.append("| {} | {} | {} to {} |".format(name, *all_))
+    return ["| what | median | 95 % of medians |", "|---|---|---|", *rows] if rows else []
 
 
-def parts(log):
-    """The parts of the log that are tables of their own, without what Cargo says."""
-    noise = re.compile(r"^(running \d+|test .*\.\.\. |test result|\s*$)")
-    for part in re.split(r"^== ", log, flags=re.M)[1:]:
-        title, *lines = part.splitlines()
-        kept = [line.rstrip() for line in lines if not noise.match(line)]
-        if kept and not any(re.search(r"^\s+time:\s+\[", line) for line in kept):
-            yield title, kept
+def printed(log):
+    """What a part prints, without what Cargo and the test runner say."""
+    noise = re.compile(r"^(running \d+|test .*\.\.\. |test result|ok$|\s*$)")
+    return ["```text", *(line.rstrip() for line in log.splitlines() if not noise.match(line)), "```"]
+
+
+def measured(build, arguments):
+    """Runs a part; the lines that go below its title."""
+    before, began = counted(), time.time()
+    command = ["cargo", *build.split(), *(["--", *arguments.split()] if arguments else [])]
+    log = ""
+    with subprocess.Popen(command, cwd=root, stdout=subprocess.PIPE, text=True) as run:
+        for line in run.stdout:
+            print(line, end="", flush=True)
+            log += line
+    if run.returncode != 0:
+        sys.exit(f"{' '.join(command)} failed: nothing is written")
+    table = criterion(began) or printed(log)
+    cpu = re.search(r"^model name\s*: (.*)$", pathlib.Path("/proc/cpuinfo").read_text(), re.M)
+    return [
+        f"{time.strftime('%Y-%m-%d', time.gmtime(began))}, commit {said_by('git', 'rev-parse', '--short', 'HEAD')}, "
+        f"{cpu.group(1) if cpu else platform.machine()}, {said_by('nproc')} cores, {said_by('rustc', '--version')}. "
+        f"How fast the machine was then: Python counted to ten million in {before:.2f} s before and {counted():.2f} s after.",
+        "",
+        *table,
+    ]
 
 
 def main():
-    log = pathlib.Path(sys.argv[1])
-    cpu = re.search(r"^model name\s*: (.*)$", pathlib.Path("/proc/cpuinfo").read_text(), re.M)
-    # The log was begun when the first benchmark was; its first line says when.
-    text = log.read_text()
-    began = float(text.split("\n", 1)[0])
-    print("# Figures\n")
-    print("Written by `make bench`; typed nowhere. Goals are in [ARCHITECTURE.md](../ARCHITECTURE.md#measured).\n")
-    print(f"- {time.strftime('%Y-%m-%d', time.gmtime(began))}, commit {said_by('git', 'rev-parse', '--short', 'HEAD')}")
-    print(f"- {cpu.group(1) if cpu else platform.machine()}, {said_by('nproc')} cores, {said_by('rustc', '--version')}\n")
-    print("| what | median | 95 % of medians |\n|---|---|---|")
-    for name, median, low, high in criterion(began):
-        print(f"| {name} | {median} | {low} to {high} |")
-    for title, lines in parts(text):
-        print(f"\n## {title[0].upper()}{title[1:]}\n\n```text")
-        print("\n".join(lines))
-        print("```")
+    wanted = sys.argv[1:] or [name for name, *_ in PARTS]
+    if strange := set(wanted) - {name for name, *_ in PARTS}:
+        sys.exit(f"no part is named {', '.join(sorted(strange))}: {', '.join(name for name, *_ in PARTS)}")
+    # Everything is built before anything is timed.
+    for name, _, build, _ in PARTS:
+        if name in wanted:
+            subprocess.run(["cargo", *build.split(), "--no-run"], cwd=root, check=True)
+    for name, title, build, arguments in PARTS:
+        if name in wanted:
+            print(f"== {title}", flush=True)
+            lines = measured(build, arguments)
+            before = dict(
+                (part.split("\n", 1)[0], part.split("\n", 1)[1].strip())
+                for part in re.split(r"^## ", page.read_text(), flags=re.M)[1:]
+            )
+            before[title] = "\n".join(lines)
+            sections = [f"## {title}\n\n{before[title]}\n" for _, title, *_ in PARTS if title in before]
+            page.write_text("\n".join([HEAD, *sections]))
 
 
 main()
