@@ -1,5 +1,5 @@
 use crate::boolean::rings;
-use crate::parallel::{ARC_TOLERANCE_MM, Corner, beside};
+use crate::parallel::{Corner, beside, widest_chord};
 use crate::{BoolOp, Bounds, GRID_PER_MM, GridPoint, Mm, OffGrid, Point, Region, Ring, combine, join_all, simplify};
 use clipper2_rust::{FillRule, Paths64, Point64, union_subjects_64};
 use i_overlay::mesh::float::stroke::offset::StrokeOffset;
@@ -11,16 +11,10 @@ use rayon::prelude::*;
 pub const SOURCE_DEVIATION_MM: f64 = 0.005;
 
 /// Everything within `d` mm of the region (`d` > 0), or what is left of it at least `-d` mm from its border
-/// (`d` < 0). Corners are rounded, within [`ARC_TOLERANCE_MM`]; the region's own line is followed within
+/// (`d` < 0). Corners are rounded, within [`ARC_TOLERANCE_MM`](crate::ARC_TOLERANCE_MM); the region's own line is followed within
 /// [`SOURCE_DEVIATION_MM`]; nodes are rounded to the grid.
 pub fn offset(region: &Region, d: f64) -> Result<Region, OffGrid> {
     offset_with(region, d, Corner::Round)
-}
-
-/// A chord over the angle a misses its arc by r (1 - cos(a/2)); styles want a itself (length by radius).
-fn round<T>(radius: f64, style: impl Fn(f64) -> T) -> T {
-    let sagitta = (ARC_TOLERANCE_MM / radius.abs()).min(0.5);
-    style(2.0 * (1.0 - sagitta).acos())
 }
 
 /// The same with other corners.
@@ -120,12 +114,13 @@ fn join_many(regions: &[&Region]) -> Result<Region, OffGrid> {
     Ok(all.pop().unwrap_or_default())
 }
 
-/// A line `width` mm wide along the points, with round ends and joins, within [`ARC_TOLERANCE_MM`].
+/// A line `width` mm wide along the points, with round ends and joins, within [`ARC_TOLERANCE_MM`](crate::ARC_TOLERANCE_MM).
 pub fn stroke(points: &[Point<Mm>], width: f64, is_closed: bool) -> Result<Region, OffGrid> {
+    let chord = widest_chord(width / 2.0);
     let style = StrokeStyle::new(width)
-        .line_join(round(width / 2.0, LineJoin::Round))
-        .start_cap(round(width / 2.0, LineCap::Round))
-        .end_cap(round(width / 2.0, LineCap::Round));
+        .line_join(LineJoin::Round(chord))
+        .start_cap(LineCap::Round(chord))
+        .end_cap(LineCap::Round(chord));
     // Off the grid the library gives up.
     points.iter().try_for_each(|p| GridPoint::from_mm(*p).map(|_| ()))?;
     let line: Vec<[f64; 2]> = points.iter().map(|p| [p.x, p.y]).collect();
@@ -136,7 +131,7 @@ pub fn stroke(points: &[Point<Mm>], width: f64, is_closed: bool) -> Result<Regio
 mod tests {
     use super::*;
     use crate::boolean::contours;
-    use crate::{BoolOp, SHARPEST_MITRE_DEG, combine};
+    use crate::{ARC_TOLERANCE_MM, BoolOp, SHARPEST_MITRE_DEG, combine};
     use clipper2_rust::{EndType, JoinType, inflate_paths_64};
     use i_overlay::mesh::float::outline::offset::OutlineOffset;
     use i_overlay::mesh::float::style::OutlineStyle;
@@ -208,7 +203,7 @@ mod tests {
             let nodes = 20 + random.below(180) as u32;
             let shape = wavy(random, 25.0, nodes).with_hole(&wavy(random, 9.0, 30));
             for d in [-2.5, -0.7, 0.3, 1.6, 4.0] {
-                let style = OutlineStyle::new(d).line_join(round(d, LineJoin::Round));
+                let style = OutlineStyle::new(d).line_join(LineJoin::Round(widest_chord(d)));
                 let stroked = Region::from_mm(&rings::<Mm>(contours(&shape.rings_mm()).outline(&style))).unwrap();
                 let same = |ours: &Region, theirs: &Region| {
                     let differs = |a: &Region, b: &Region| combine(a, b, BoolOp::TakeAway).unwrap().area_mm2();
@@ -252,7 +247,7 @@ mod tests {
             for_all(2000, |random| {
                 let p = Point::new(-4.0 + 34.0 * random.unit(), -4.0 + 30.0 * random.unit());
                 let nearest = borders.iter().flat_map(|r| (0..r.0.len()).map(|i| (r.0[i], r.0[(i + 1) % r.0.len()])));
-                let away = nearest.map(|(a, b)| distance(p, a, b)).fold(f64::INFINITY, f64::min);
+                let away = nearest.map(|(a, b)| p.distance_to_segment(a, b)).fold(f64::INFINITY, f64::min);
                 let inside = shape.winding(p) != 0;
                 let truth = if d > 0.0 { inside || away < d } else { inside && away > -d };
                 if (away - d.abs()).abs() > 2.0 * (ARC_TOLERANCE_MM + SOURCE_DEVIATION_MM) {
@@ -260,12 +255,6 @@ mod tests {
                 }
             });
         }
-    }
-
-    fn distance(p: Point<Mm>, a: Point<Mm>, b: Point<Mm>) -> f64 {
-        let (x, y) = (b.x - a.x, b.y - a.y);
-        let along = (((p.x - a.x) * x + (p.y - a.y) * y) / (x * x + y * y)).clamp(0.0, 1.0);
-        (p.x - a.x - along * x).hypot(p.y - a.y - along * y)
     }
 
     #[test]

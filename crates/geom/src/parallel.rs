@@ -25,6 +25,12 @@ pub enum Corner {
 /// Corners sharper than this are not mitred: the tip would reach too far.
 pub const SHARPEST_MITRE_DEG: f64 = 20.0;
 
+/// The widest angle (radians) over which a chord stays within the tolerance of its arc: it misses that by r (1 - cos(a/2)).
+pub(crate) fn widest_chord(radius_mm: f64) -> f64 {
+    let sagitta = (ARC_TOLERANCE_MM / radius_mm.abs()).min(0.5);
+    2.0 * (1.0 - sagitta).acos()
+}
+
 /// The line `d` grid steps (±) to the right of a ring, so outside if it runs anticlockwise. It crosses itself where it is too far away:
 /// an area grown by `d` is what it has a winding number over 0 about.
 ///
@@ -106,10 +112,9 @@ impl Line {
         self.add(at, to);
     }
 
-    /// The nodes between both ends of an arc. A chord over the angle a misses it by r (1 - cos(a/2)).
+    /// The nodes between both ends of an arc.
     fn arc(&mut self, at: GridPoint, from: [f64; 2], angle: f64) {
-        let sagitta = (ARC_TOLERANCE_MM * GRID_PER_MM / self.d.abs()).min(0.5);
-        let chords = (angle.abs() / (2.0 * (1.0 - sagitta).acos())).ceil();
+        let chords = (angle.abs() / widest_chord(self.d / GRID_PER_MM)).ceil();
         let (sin, cos) = (angle / chords).sin_cos();
         let mut step = from;
         for _ in 1..chords as u32 {

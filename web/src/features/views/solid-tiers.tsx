@@ -73,7 +73,7 @@ export function Tiers(p: SolidProps & { tiers: TierMesh[]; isTurning: boolean })
   const coarseOnes = useGeometries(coarse, facesOf);
   // Lines of each mesh that a hand drags past would cost as much to draw as the mesh.
   const isHeld = useInterface((s) => s.isDragging && s.isSlow);
-  const isLined = !isHeld && !isLarge && (p.under?.height ?? null) === null;
+  const isLined = !isHeld && (p.under?.height ?? null) === null;
   const lines = useGeometries(isLined ? whole : NONE, linesOf);
   const [tiers, geometries] = p.isTurning && isLarge ? [coarse, coarseOnes] : [whole, fineOnes];
   const colours = COLOURS[isDark ? "dark" : "light"];
