@@ -1,6 +1,9 @@
 import clsx from "clsx";
 import type { ReactNode } from "react";
 
+/** Laid out for itself: what moves in one tile lays out none of the others. A child of a flex box or a grid never is, whatever it contains. */
+const ALONE = "absolute inset-0 contain-strict";
+
 /** A tile of the bench with a heading and tools of its own. */
 export function Panel(p: {
   title: string;
@@ -26,7 +29,9 @@ export function Panel(p: {
         )}
         <span className="ml-auto flex items-center">{p.tools}</span>
       </header>
-      <div className="relative min-h-0 flex-1">{p.children}</div>
+      <div className="relative min-h-0 flex-1">
+        <div className={ALONE}>{p.children}</div>
+      </div>
     </section>
   );
 }
@@ -34,9 +39,10 @@ export function Panel(p: {
 /** The card at the right: groups of controls under thin lines. */
 export function Card({ title, children, foot }: { title: string; children: ReactNode; foot?: ReactNode }) {
   return (
-    <section aria-label={title} className="flex min-h-0 flex-col rounded-tile bg-tile">
-      {/* What is hidden from sight only, is placed within what scrolls. */}
-      <div className="relative min-h-0 flex-1 overflow-y-auto px-4 pt-3 pb-2">{children}</div>
+    <section aria-label={title} className="flex min-h-0 flex-1 flex-col rounded-tile bg-tile">
+      <div className="relative min-h-0 flex-1">
+        <div className={clsx(ALONE, "overflow-y-auto px-4 pt-3 pb-2")}>{children}</div>
+      </div>
       {foot && <div className="flex-none border-t border-line px-4 py-3">{foot}</div>}
     </section>
   );

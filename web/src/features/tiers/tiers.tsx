@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useDeferredValue, useState } from "react";
 import type { Bench } from "../../api/bench";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
@@ -20,11 +20,14 @@ import { BarDrawing, barActions, TieBars } from "./tie-bars";
 
 /** The outline becomes an object: plan, the section straight under it, the solid, and the measures. */
 export function Tiers({ bench }: { bench: Bench }) {
+  // Another recipe draws everything anew; the solid goes first.
+  const late = useDeferredValue(bench);
+  const beside = late.result.recipe === bench.result.recipe ? bench : late;
   return (
     <Views names={["Drawings", "Solid", "Measures"]} columns="grid-cols-[minmax(0,1fr)_minmax(0,1fr)_316px]">
-      <Drawings bench={bench} />
+      <Drawings bench={beside} />
       <SolidPanel bench={bench} />
-      <MeasureCard bench={bench} />
+      <MeasureCard bench={beside} />
     </Views>
   );
 }
