@@ -29,6 +29,10 @@ use serde_json::json;
 use std::io::Cursor;
 use std::path::{Path, PathBuf};
 
+/// As in the program itself: what is measured here is what a maker has.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
 fn picture(name: &str) -> PathBuf {
     let file = fresh_dir("picture").join(name);
     std::fs::write(&file, FRAME).unwrap();
