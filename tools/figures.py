@@ -81,9 +81,8 @@ def printed(log):
 
 
 def ticks():
-    """The processors' time so far, in all and what the host of a virtual machine gave to others (man 5 proc_stat); else nothing."""
-    stat = pathlib.Path("/proc/stat")
-    times = [int(n) for n in stat.read_text().splitlines()[0].split()[1:9]] if stat.exists() else [0] * 8
+    """The processors' time so far, in all and what the host of a virtual machine gave to others (man 5 proc_stat)."""
+    times = [int(n) for n in pathlib.Path("/proc/stat").read_text().split()[1:9]]
     return sum(times), times[7]
 
 
@@ -104,7 +103,7 @@ def measured(build, arguments):
     return [
         f"{time.strftime('%Y-%m-%d', time.gmtime(began))}, commit {said_by('git', 'rev-parse', '--short', 'HEAD')}, "
         f"{cpu.group(1) if cpu else platform.machine()}, {said_by('nproc')} cores, {said_by('rustc', '--version')}, "
-        f"{100 * (stolen - stolen_before) / max(1, all_after - all_before):.0f} % of the time taken by the machine's host",
+        f"{100 * (stolen - stolen_before) / (all_after - all_before):.0f} % of the time taken by the machine's host",
         "",
         *table,
     ]

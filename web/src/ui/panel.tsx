@@ -1,8 +1,15 @@
 import clsx from "clsx";
 import type { ReactNode } from "react";
 
-/** Laid out for itself: what moves in one tile lays out none of the others. A child of a flex box or a grid never is, whatever it contains. */
-const ALONE = "absolute inset-0 contain-strict";
+/** What fills the rest of a tile, laid out for itself: what moves in it lays out none of the other tiles. Two boxes, as a browser lays out
+ * a child of a flex box or a grid with its parent, whatever it contains. */
+function Alone({ className, children }: { className?: string; children: ReactNode }) {
+  return (
+    <div className="relative min-h-0 flex-1">
+      <div className={clsx("absolute inset-0 contain-strict", className)}>{children}</div>
+    </div>
+  );
+}
 
 /** A tile of the bench with a heading and tools of its own. */
 export function Panel(p: {
@@ -29,9 +36,7 @@ export function Panel(p: {
         )}
         <span className="ml-auto flex items-center">{p.tools}</span>
       </header>
-      <div className="relative min-h-0 flex-1">
-        <div className={ALONE}>{p.children}</div>
-      </div>
+      <Alone>{p.children}</Alone>
     </section>
   );
 }
@@ -40,9 +45,7 @@ export function Panel(p: {
 export function Card({ title, children, foot }: { title: string; children: ReactNode; foot?: ReactNode }) {
   return (
     <section aria-label={title} className="flex min-h-0 flex-1 flex-col rounded-tile bg-tile">
-      <div className="relative min-h-0 flex-1">
-        <div className={clsx(ALONE, "overflow-y-auto px-4 pt-3 pb-2")}>{children}</div>
-      </div>
+      <Alone className="overflow-y-auto px-4 pt-3 pb-2">{children}</Alone>
       {foot && <div className="flex-none border-t border-line px-4 py-3">{foot}</div>}
     </section>
   );
