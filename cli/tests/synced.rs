@@ -28,6 +28,8 @@ impl Watched {
             .arg(dir.join("data"))
             .env("LD_PRELOAD", &shim)
             .env("KACHEL_SYNCS", &syncs)
+            // The shelf's alone: the printer's memory has a log as well, and is opened half a second after the start.
+            .env("KACHEL_SYNCS_OF", "/kachel.db-wal")
             .stdout(Stdio::piped())
             .spawn()
             .unwrap();

@@ -1,5 +1,6 @@
-/* Loaded before the program: counts syncs of write-ahead logs, and tells whether one has writes that are not synced yet.
- * The file named by KACHEL_SYNCS gets two numbers of 32 bits: syncs so far, and 1 where something is unsynced. */
+/* Loaded before the program: counts syncs of the file whose path ends with KACHEL_SYNCS_OF, and tells whether it has writes
+ * that are not synced yet. The file named by KACHEL_SYNCS gets two numbers of 32 bits: syncs so far, and 1 where something
+ * is unsynced. */
 #define _GNU_SOURCE
 #include <dlfcn.h>
 #include <fcntl.h>
@@ -24,7 +25,9 @@ static int is_log(int fd) {
     char link[64], path[4096];
     snprintf(link, sizeof link, "/proc/self/fd/%d", fd);
     ssize_t n = readlink(link, path, sizeof path);
-    return n > 4 && memcmp(path + n - 4, "-wal", 4) == 0;
+    const char *end = getenv("KACHEL_SYNCS_OF");
+    ssize_t size = end ? (ssize_t)strlen(end) : 0;
+    return size > 0 && n >= size && memcmp(path + n - size, end, size) == 0;
 }
 
 static void wrote(int fd) {
