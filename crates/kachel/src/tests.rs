@@ -126,6 +126,25 @@ fn a_typed_height_is_kept_and_says_what_prints() {
     let m = design.view().measures.into_iter().find(|m| m.name == "wall-height").unwrap();
     assert_eq!((m.value, m.layers), (12.25, Some(61)));
     assert!((m.prints.unwrap() - 12.2).abs() < 1e-9);
+    // Half a layer: the measure says what is printed.
+    design.edit(&[measure("wall-height", "12.3")]).unwrap();
+    let view = design.view();
+    let m = view.measures.into_iter().find(|m| m.name == "wall-height").unwrap();
+    assert_eq!((m.layers, view.solid.unwrap().layers), (Some(61), 61));
+}
+
+#[test]
+fn layers_are_counted_alike_everywhere_where_the_first_is_thicker() {
+    let mut design = Design::sample("ginkgo");
+    let mut workshop = kachel_design::Workshop::default();
+    workshop.print.first_layer = 0.3;
+    design.engine.set_workshop(workshop);
+    design.edit(&[measure("wall-height", "15")]).unwrap();
+    let view = design.view();
+    // 0.3 and 73 of 0.2 are 14.9, 0.3 and 8 of 0.2 are 1.9.
+    let layers = |name: &str| view.measures.iter().find(|m| m.name == name).unwrap().layers;
+    assert_eq!((layers("wall-height"), layers("flange-height")), (Some(74), Some(9)));
+    assert_eq!((view.first_layer, view.solid.unwrap().layers), (0.3, 74));
 }
 
 #[test]

@@ -27,8 +27,7 @@ pub struct Layer {
 
 /// Lower and upper ends of the layers of an object so high: those whose middle lies in it.
 fn heights(top: f64, first: f64, height: f64) -> impl Iterator<Item = (f64, f64)> {
-    let end = move |k: usize| if k == 0 { 0.0 } else { first + height * (k - 1) as f64 };
-    let both = (0_usize..).map(move |k| (end(k), end(k + 1)));
+    let both = (0_usize..).map(move |k| (Layers::end_of(k, first, height), Layers::end_of(k + 1, first, height)));
     both.take_while(move |(bottom, end)| f64::midpoint(*bottom, *end) < top && end > bottom)
 }
 
@@ -56,6 +55,11 @@ impl Layers {
             }));
         }
         Ok(Self { all })
+    }
+
+    /// How high so many layers are, mm.
+    pub fn end_of(layers: usize, first: f64, height: f64) -> f64 {
+        if layers == 0 { 0.0 } else { first + height * (layers - 1) as f64 }
     }
 
     /// How many layers an object so high is printed in.

@@ -108,7 +108,7 @@ pub(super) async fn show(
             version: there.version,
             unit: d.unit,
             recipe: d.recipe,
-            measures: measures(&d, run.workshop.printer().layer),
+            measures: measures(&d, &run),
             tiers: tiers(&run),
             made,
             problem,

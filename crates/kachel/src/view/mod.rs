@@ -4,6 +4,7 @@
 mod artwork;
 mod check;
 mod compare;
+mod grid;
 mod outline;
 mod paths;
 mod solid;
@@ -12,6 +13,7 @@ mod tiers;
 
 use crate::error::EngineError;
 use crate::run::Run;
+use grid::Grid;
 use kachel_design::Document;
 use kachel_geom::{Mm, Point};
 use kachel_tiers::{Bar, Cut, Unit};
@@ -78,6 +80,8 @@ pub struct ResultView {
     pub timings: Vec<TimingView>,
     /// Printed layer height.
     pub layer: f64,
+    /// That of the first layer.
+    pub first_layer: f64,
     /// Width of a printed line.
     pub line: f64,
     /// The printer's build space.
@@ -137,13 +141,14 @@ impl ResultView {
     pub fn new(d: &Document, run: &Run, section: &[Cut]) -> Self {
         let stack = run.stack.as_deref();
         let printer = run.workshop.printer();
+        let grid = Grid::of(&run.workshop);
         let recipe = d.recipe.recipe().label();
         Self {
             picture: artwork::picture(run),
             trace: run.contours.as_deref().map(|c| artwork::trace(c, &run.patches, &run.workshop)),
             patches: outline::patches(d, run),
             outline: run.outline.as_deref().map(|o| outline::outline(o, d.size)),
-            measures: tiers::measures(d, printer.layer),
+            measures: tiers::measures(d, run),
             tiers: stack.map(|s| tiers::tiers(s, &run.workshop, d.unit)).unwrap_or_default(),
             edge_path: stack.map(|s| region_path(&s.edge)).unwrap_or_default(),
             edge_size: stack.and_then(|s| s.edge.bounds()).map(|b| [b.width(), b.height()]),
@@ -160,7 +165,8 @@ impl ResultView {
             looked: run.report.looked.iter().map(|l| check::looked(l, d.unit)).collect(),
             problem: run.failed.as_ref().map(|e| ProblemView::of(e, d.unit)),
             timings: run.timings.iter().map(|t| TimingView { stage: t.stage.name().into(), ms: t.ms }).collect(),
-            layer: printer.layer,
+            layer: grid.layer,
+            first_layer: grid.first,
             line: printer.line,
             bed: printer.bed,
             printer: printer.name.clone(),

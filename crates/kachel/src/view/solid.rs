@@ -1,10 +1,11 @@
 //! What is seen of the solid.
 
+use super::grid::Grid;
 use crate::display::{DisplayPart, Extent};
 use crate::export::part_name;
 use crate::run::Run;
 use kachel_design::Document;
-use kachel_solid::{Layers, Mesh, Solid};
+use kachel_solid::{Mesh, Solid};
 use kachel_tiers::colour_changes;
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -30,7 +31,7 @@ pub struct SolidView {
     /// Of which currency.
     pub currency: String,
     /// Printed layers.
-    pub layers: usize,
+    pub layers: u32,
     /// Triangles of the skin; while a hand moves, of its tiers one by one.
     pub triangles: usize,
     /// Separate bodies; not counted while a hand moves.
@@ -128,7 +129,7 @@ pub(super) fn shown(d: &Document, key: &str, tiers: &[DisplayPart], run: &Run) -
 
 fn view(d: &Document, key: &str, seen: Seen, run: &Run) -> SolidView {
     let (min, max) = seen.extent;
-    let (stack, layer) = (run.stack.as_deref(), run.workshop.printer().layer);
+    let (stack, grid) = (run.stack.as_deref(), Grid::of(&run.workshop));
     let part = |(number, p): &(u32, PartSeen)| {
         let f = run.filament(*number);
         PartView {
@@ -144,10 +145,10 @@ fn view(d: &Document, key: &str, seen: Seen, run: &Run) -> SolidView {
     let price = |((number, _), view): (&(u32, PartSeen), &PartView)| view.mass / 1000.0 * run.filament(*number).price;
     let cost = seen.parts.iter().zip(&parts).map(price).sum();
     let changes = stack.and_then(colour_changes).map(|all| {
-        let change = |c: kachel_tiers::ColourChange| {
-            #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "at most some thousand layers")]
-            let layer = (c.height / layer).round() as u32 + 1;
-            ChangeView { height: c.height, layer, filament: run.filament(c.part).name.clone() }
+        let change = |c: kachel_tiers::ColourChange| ChangeView {
+            height: c.height,
+            layer: grid.count(c.height) + 1,
+            filament: run.filament(c.part).name.clone(),
         };
         all.into_iter().map(change).collect()
     });
@@ -159,7 +160,7 @@ fn view(d: &Document, key: &str, seen: Seen, run: &Run) -> SolidView {
         mass: parts.iter().map(|p| p.mass).sum(),
         cost,
         currency: run.workshop.currency.clone(),
-        layers: Layers::count(max[2], run.workshop.print.first_layer, layer),
+        layers: grid.count(max[2]),
         triangles: seen.triangles,
         bodies: seen.bodies,
         parts,

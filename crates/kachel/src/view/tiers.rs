@@ -1,5 +1,6 @@
 //! What is seen of measures, tiers and the section.
 
+use super::grid::Grid;
 use super::paths::region_path;
 use crate::run::Run;
 use kachel_design::{Document, Workshop};
@@ -116,17 +117,17 @@ pub struct CutView {
     pub corners: Vec<[f64; 2]>,
 }
 
-pub(super) fn whole_layers(mm: f64, layer: f64) -> u32 {
-    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "at most some thousand layers")]
-    let n = (mm / layer).round().max(1.0) as u32;
-    n
-}
-
-/// The measures of a design's recipe; layers are so high, mm.
-pub fn measures(d: &Document, layer: f64) -> Vec<MeasureView> {
+/// The measures of a design's recipe; `run` says how they are printed.
+pub fn measures(d: &Document, run: &Run) -> Vec<MeasureView> {
+    let grid = Grid::of(&run.workshop);
+    let handle_of = |name: &str| {
+        let all = run.stack.iter().flat_map(|s| &s.tiers).flat_map(|t| &t.handles);
+        all.into_iter()
+            .find(|h| h.name == name && h.own.is_none() && h.moves != Moves::Inset && h.moves != Moves::Depth)
+    };
     let view = |spec: &'static MeasureSpec| {
         let value = d.measures.get(spec.name).copied().unwrap_or(spec.default);
-        let layers = spec.is_height().then(|| whole_layers(value, layer));
+        let printed = spec.is_height().then(|| grid.printed(value, handle_of(spec.name)));
         let label = spec.label();
         let options = match spec.kind {
             MeasureKind::Choice(of) => {
@@ -151,8 +152,8 @@ pub fn measures(d: &Document, layer: f64) -> Vec<MeasureView> {
             min: spec.min,
             max: spec.max,
             step: spec.step,
-            layers,
-            prints: layers.map(|n| f64::from(n) * layer),
+            layers: printed.map(|(n, _)| n),
+            prints: printed.map(|(_, mm)| mm),
         }
     };
     d.recipe.recipe().all().map(view).collect()

@@ -108,6 +108,10 @@ timings: Array<TimingView>,
  */
 layer: number, 
 /**
+ * That of the first layer.
+ */
+first_layer: number, 
+/**
  * Width of a printed line.
  */
 line: number, 
