@@ -1,25 +1,28 @@
-import { lazy, Suspense, useEffect } from "react";
+import { useEffect } from "react";
 import { Route, Switch } from "wouter";
 import { BenchLoading } from "./features/bench/bench-loading";
-import { Shelf } from "./features/shelf/shelf";
+import { fetchBench, PAGES, stationOf } from "./parts";
 import { useAway } from "./state/away";
-import { STATIONS, type Station, useInterface } from "./state/interface";
+import { type Station, useInterface } from "./state/interface";
 import { ActivityNote } from "./ui/activity-note";
 import { Help } from "./ui/help";
 import { Notices } from "./ui/notices";
+import { MissingPart } from "./ui/page-problem";
+import { type Part, PartOf } from "./ui/part";
 import { SkipLink } from "./ui/skip-link";
 
-// The shelf comes first and does not wait for the bench.
-const BedPage = lazy(() => import("./features/beds/bed-page").then((m) => ({ default: m.BedPage })));
-const PrinterPage = lazy(() =>
-  import("./features/printer/printer-page").then((m) => ({ default: m.PrinterPage })),
-);
-const GuidePage = lazy(() => import("./features/guide/guide-page").then((m) => ({ default: m.GuidePage })));
-const SetPage = lazy(() => import("./features/sets/set-page").then((m) => ({ default: m.SetPage })));
-const BenchPage = lazy(() => import("./features/bench/bench-page").then((m) => ({ default: m.BenchPage })));
+function Page<P extends object>(p: { part: Part<P>; given: P }) {
+  const missing = (
+    <main className="h-full">
+      <MissingPart level="h1" />
+    </main>
+  );
+  return <PartOf {...p} coming={<BenchLoading />} missing={missing} />;
+}
 
-function isStation(s: string | undefined): s is Station {
-  return STATIONS.some((k) => k === s);
+function Bench(p: { id: string; station: Station }) {
+  useEffect(() => fetchBench(p.station), [p.station]);
+  return <Page part={PAGES.bench} given={p} />;
 }
 
 /** Asks before a page is left on which changes wait. */
@@ -44,38 +47,22 @@ export function App() {
       <SkipLink />
       <Switch>
         <Route path="/design/:id/:station?">
-          {({ id, station }) => (
-            <Suspense fallback={<BenchLoading />}>
-              <BenchPage key={id} id={id ?? ""} station={isStation(station) ? station : "tiers"} />
-            </Suspense>
-          )}
+          {({ id, station }) => <Bench key={id} id={id ?? ""} station={stationOf(station)} />}
         </Route>
         <Route path="/printer">
-          <Suspense fallback={<BenchLoading />}>
-            <PrinterPage />
-          </Suspense>
+          <Page part={PAGES.printer} given={{}} />
         </Route>
         <Route path="/guide/:name?">
-          {({ name }) => (
-            <Suspense fallback={<BenchLoading />}>
-              <GuidePage name={name ?? "README"} />
-            </Suspense>
-          )}
+          {({ name }) => <Page part={PAGES.guide} given={{ name: name ?? "README" }} />}
         </Route>
         <Route path="/bed/:id">
-          {({ id }) => (
-            <Suspense fallback={<BenchLoading />}>
-              <BedPage key={id} id={id ?? ""} />
-            </Suspense>
-          )}
+          {({ id }) => <Page key={id} part={PAGES.bed} given={{ id: id ?? "" }} />}
         </Route>
         <Route path="/set">
-          <Suspense fallback={<BenchLoading />}>
-            <SetPage />
-          </Suspense>
+          <Page part={PAGES.set} given={{}} />
         </Route>
         <Route>
-          <Shelf />
+          <Page part={PAGES.shelf} given={{}} />
         </Route>
       </Switch>
       <ActivityNote />

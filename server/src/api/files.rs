@@ -1,5 +1,6 @@
 use super::attachment::{attachment, media_type};
 use super::shop::{Shared, Shop, compute, on_shelf};
+use super::states::drawn_small;
 use crate::problem::ApiError;
 use actix_web::http::header::HeaderValue;
 use actix_web::http::header::{CACHE_CONTROL, CONTENT_TYPE};
@@ -8,9 +9,7 @@ use actix_web::{HttpRequest, HttpResponse};
 use kachel_engine::EngineError;
 use kachel_engine::artwork::Prepare;
 use kachel_engine::exchange::zipped;
-use kachel_engine::{
-    ExportFormat, FileNames, Stage, Watch, export, export_contours, file_name, name_of, named_file, thumbnail,
-};
+use kachel_engine::{ExportFormat, FileNames, Stage, Watch, export, export_contours, file_name, name_of, named_file};
 use serde::Deserialize;
 
 pub(super) fn configure(routes: &mut ServiceConfig) {
@@ -82,12 +81,9 @@ pub(super) async fn prepared(shop: Shared, request: HttpRequest, id: Path<String
     responses((status = 200, description = "The file", body = String, content_type = "image/svg+xml"), (status = "default", description = "Why not", body = crate::problem::Problem, content_type = "application/problem+json")),
 ))]
 pub(super) async fn small(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
-    let svg = compute(&shop, &request, move |shop, watch| {
-        let d = shop.db.designs().get(&id)?.document;
-        let run = shop.engine.run(&d, &|| shop.picture(&d), watch);
-        thumbnail(&run).ok_or(ApiError::Unknown("thing-thumbnail"))
-    })
-    .await?;
+    let svg =
+        compute(&shop, &request, move |shop, watch| drawn_small(shop, &shop.db.designs().get(&id)?.document, watch))
+            .await?;
     Ok(HttpResponse::Ok()
         .insert_header((CONTENT_TYPE, "image/svg+xml"))
         .insert_header((CACHE_CONTROL, "max-age=600"))
@@ -106,7 +102,7 @@ pub(super) async fn small(shop: Shared, request: HttpRequest, id: Path<String>) 
 pub(super) async fn contours(shop: Shared, request: HttpRequest, id: Path<String>) -> Result<HttpResponse, ApiError> {
     let (name, svg) = compute(&shop, &request, move |shop, watch| {
         let d = shop.db.designs().get(&id)?.document;
-        let run = shop.engine.run(&d, &|| shop.picture(&d), watch);
+        let run = shop.engine.run_until(&d, &|| shop.picture(&d), Stage::Outline, watch);
         match (export_contours(&d, &run), run.failed) {
             (Some(svg), _) => Ok((file_name(&d.name, "svg"), svg)),
             (None, Some(e)) => Err(e.into()),

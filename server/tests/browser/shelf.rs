@@ -112,3 +112,24 @@ fn the_same_is_made_again_with_another_picture() {
         assert_eq!(again["measures"]["thickness"], json!(4.0));
     });
 }
+
+#[test]
+fn the_shelf_is_asked_for_once_and_anew_by_whoever_comes_back() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("once"));
+        let view = server.post("/api/samples/ginkgo", None, &json!({})).1;
+        let id = view["id"].as_str().unwrap();
+        page.goto(&server.url("/")).await;
+        page.find(&format!("[data-design='{id}'] img")).await;
+        let asked =
+            "return performance.getEntriesByType('resource').filter((e) => e.name.endsWith('/api/designs')).length";
+        assert_eq!(page.run(asked).await, json!(1));
+        // Changed by somebody else while one looks at the design.
+        page.click(&format!("[data-design='{id}'] a[aria-label^=Open]")).await;
+        page.find("[data-testid=stack]").await;
+        let rename = json!({ "edits": [{ "kind": "rename", "name": "Second thoughts" }] });
+        assert_eq!(server.post(&format!("/api/designs/{id}/edits"), Some(1), &rename).0, 200);
+        page.run("history.back()").await;
+        page.find(&format!("[data-design='{id}'] a[aria-label='Open Second thoughts']")).await;
+    });
+}

@@ -74,6 +74,11 @@ fn finishes_and_heights_are_moved_in_the_section() {
         page.until(&format!("{} > 3", value("taper-down")), &json!(true)).await;
         page.click("[aria-label=Undo]").await;
         page.until(&value("taper-down"), &json!("3")).await;
+        let covered = "return [...document.querySelectorAll('section[aria-label=Section] [data-handle] rect:first-child')].filter((e) => {
+            const r = e.getBoundingClientRect();
+            return !e.parentElement.contains(document.elementFromPoint(r.x + r.width / 2, r.y + r.height / 2));
+        }).map((e) => e.parentElement.dataset.handle)";
+        assert_eq!(page.run(covered).await, json!([]), "handles lie on each other");
         // The stamp lines hang from the wall's top: their handle goes the other way.
         page.run("document.querySelector('[data-handle=\"stamp-under-wall\"]').focus()").await;
         page.press(&char::from(Key::Down).to_string()).await;
@@ -82,6 +87,59 @@ fn finishes_and_heights_are_moved_in_the_section() {
         page.run("document.querySelector('[data-handle=section-turn]').focus()").await;
         page.press(&format!("{}{}", char::from(Key::Shift), char::from(Key::Up))).await;
         page.until_text("turned by 10°").await;
+    });
+}
+
+/// Drawn elsewhere, a plan is painted anew: that took longer than all that a dragged height computes.
+#[test]
+fn the_plan_stays_where_it_is_while_a_height_is_dragged() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("still"));
+        at_tiers(&page, &server, "a.svg").await;
+        let value = "return Number(document.querySelector('[data-handle=wall-height]').getAttribute('aria-valuenow'))";
+        let high = "return document.querySelector('section[aria-label=Section]').getBoundingClientRect().height";
+        let (x, y) = page.middle("[data-handle=wall-height]").await;
+        let (before, stands) = (page.run(value).await.as_f64().unwrap(), page.run(high).await.as_f64().unwrap());
+        page.mouse("mouseHovered", (x, y), 0);
+        page.mouse("mousePressed", (x, y), 0);
+        page.mouse("mouseMoved", (x, y + 12.0), 0);
+        page.until(&format!("{value} < {before}"), &json!(true)).await;
+        assert_eq!(page.run(high).await.as_f64().unwrap(), stands);
+        // More than there is room for: the section takes a step.
+        page.mouse("mouseMoved", (x, y - 30.0), 0);
+        page.until(&format!("{value} > {before}"), &json!(true)).await;
+        let taller = page.run(high).await.as_f64().unwrap();
+        assert!(taller > stands && taller <= stands + 96.0, "{taller} of {stands}");
+        page.mouse("mouseReleased", (x, y - 30.0), 0);
+        // Let go, plan and section share the room anew.
+        page.until(&format!("{high} !== {taller}"), &json!(true)).await;
+    });
+}
+
+#[test]
+fn a_finish_is_dragged_to_nothing_and_back_and_is_let_go() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("nothing"));
+        at_tiers(&page, &server, "a.svg").await;
+        let value = "return document.querySelector('[data-handle=taper-in]')?.getAttribute('aria-valuenow') ?? 'none'";
+        let was = page.run(value).await;
+        let (x, y) = page.middle("[data-handle=taper-in] .grip").await;
+        page.mouse("mouseHovered", (x, y), 0);
+        page.mouse("mousePressed", (x, y), 0);
+        page.mouse("mouseMoved", (x + 60.0, y), 0);
+        page.until(value, &json!("0")).await;
+        page.mouse("mouseMoved", (x, y), 0);
+        page.until(value, &was).await;
+        page.mouse("mouseMoved", (x + 60.0, y), 0);
+        page.until(value, &json!("0")).await;
+        page.mouse("mouseReleased", (x + 60.0, y), 0);
+        // A square edge has no handle; the undo's name is what was done.
+        page.until(value, &json!("none")).await;
+        // Layers are told while nothing is held: the drawings do not follow a hand any more.
+        let told = "return [...document.querySelectorAll('section[aria-label=Section] svg > text')].some((t) => t.textContent.endsWith(' layers'))";
+        page.until(told, &json!(true)).await;
+        page.click("[aria-label=Undo]").await;
+        page.until(value, &was).await;
     });
 }
 

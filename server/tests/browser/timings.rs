@@ -25,6 +25,26 @@ fn timings() {
             .run("return performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? performance.now()")
             .await;
         println!("first page, first contentful paint: {paint} ms");
+        // A miniature is asked for when its design is drawn.
+        let of = |what: &str| {
+            format!(
+                "performance.getEntriesByType('resource').filter((e) => e.name.includes('/thumbnail'))
+                    .map((e) => e.{what}).sort((a, b) => a - b)"
+            )
+        };
+        page.until(&format!("return {}.length > 0", of("responseEnd")), &json!(true)).await;
+        pause(2000).await;
+        let [drawn, there] = ["startTime", "responseEnd"].map(of);
+        let (drawn, there) = (page.run(&format!("return {drawn}")).await, page.run(&format!("return {there}")).await);
+        let ms = |all: &Value| serde_json::from_value::<Vec<f64>>(all.clone()).unwrap();
+        let (drawn, there) = (ms(&drawn), ms(&there));
+        println!(
+            "first page of a server just started, {} designs drawn: {:.0} ms, their miniatures there: {:.0} to {:.0} ms",
+            there.len(),
+            drawn[0],
+            there[0],
+            there[there.len() - 1]
+        );
         let shelf = server.get_json("/api/designs");
         let hedgehog = shelf.as_array().unwrap().iter().find(|d| d["name"] == "Hedgehog cutter").unwrap();
         page.goto(&server.url(&format!("/design/{}/tiers", hedgehog["id"].as_str().unwrap()))).await;

@@ -70,3 +70,49 @@ fn changes_wait_while_the_server_is_away_and_are_saved_when_it_is_back() {
         page.until("return document.body.innerText.includes('does not answer')", &json!(false)).await;
     });
 }
+
+#[test]
+fn a_part_of_the_page_that_an_update_took_away_is_told_and_comes_with_the_page_anew() {
+    browse(|page| async move {
+        let server = TestServer::in_dir(&fresh_dir("updated"));
+        let view = server.post("/api/samples/ginkgo", None, &json!({})).1;
+        let id = view["id"].as_str().unwrap();
+        page.devtools("Network.enable", json!({}));
+        page.devtools("Network.setBlockedURLs", json!({ "urls": ["*/assets/outline-*", "*/assets/solid-view-*"] }));
+        page.goto(&server.url(&format!("/design/{id}/tiers"))).await;
+        page.find("[data-testid=stack]").await;
+        page.until_text("A part of the page is missing").await;
+        page.click("nav[aria-label=Stations] a[href$='/outline']").await;
+        page.until_text("A part of the page is missing").await;
+        // The rest of the bench works.
+        page.click("nav[aria-label=Stations] a[href$='/check']").await;
+        page.until_text("The mesh is sound").await;
+        page.click("nav[aria-label=Stations] a[href$='/outline']").await;
+        page.until_text("A part of the page is missing").await;
+        page.devtools("Network.setBlockedURLs", json!({ "urls": [] }));
+        page.click_text("button", "Load the page again").await;
+        page.until_text("Only the outer edge").await;
+        page.click("nav[aria-label=Stations] a[href$='/tiers']").await;
+        page.find("[data-mesh]:not([data-mesh=''])").await;
+    });
+}
+
+#[test]
+fn stations_and_dialogs_that_were_not_open_yet_are_there_while_the_server_is_away() {
+    browse(|page| async move {
+        let data = fresh_dir("rest");
+        let server = TestServer::in_dir(&data);
+        let view = server.post("/api/samples/ginkgo", None, &json!({})).1;
+        let id = view["id"].as_str().unwrap().to_string();
+        page.goto(&server.url(&format!("/design/{id}/tiers"))).await;
+        let came = "return performance.getEntriesByType('resource').some((e) => e.name.includes('/to-another-'))";
+        page.until(came, &json!(true)).await;
+        drop(server);
+        page.click("nav[aria-label=Stations] a[href$='/outline']").await;
+        page.until_text("Only the outer edge").await;
+        page.click("nav[aria-label=Stations] a[href$='/artwork']").await;
+        page.find("[aria-label=Threshold]").await;
+        page.click("[aria-label=Workshop]").await;
+        page.find("[role=dialog]").await;
+    });
+}

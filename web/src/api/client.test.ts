@@ -38,6 +38,7 @@ it("makes a problem of an answer that is none, and of no answer", async () => {
 });
 
 it("can be stopped, and tells the server", async () => {
+  vi.useFakeTimers();
   const asked: string[] = [];
   vi.stubGlobal("fetch", (path: string, init?: RequestInit) => {
     asked.push(`${init?.method ?? "GET"} ${path.replace(/[\d-]+$/, "N")}`);
@@ -47,13 +48,33 @@ it("can be stopped, and tells the server", async () => {
     );
   });
   const asking = api.design("a").catch((e: unknown) => e);
-  useActivity.getState().jobs[0]?.stop();
+  vi.advanceTimersByTime(300);
+  useActivity.getState().slow?.stop();
   expect(((await asking) as ApiProblem).problem.code).toBe("stopped");
   expect(asked).toEqual(["GET /api/designs/a", "DELETE /api/jobs/N"]);
-  expect(useActivity.getState().jobs).toEqual([]);
+  expect(useActivity.getState().slow).toBeNull();
+  vi.useRealTimers();
 });
 
 it("knows where files are", () => {
   expect(exportUrl("a", "3mf")).toBe("/api/designs/a/export/3mf");
   expect(thumbnailUrl("a", 3)).toBe("/api/designs/a/thumbnail.svg?v=3");
+});
+
+it("takes what was asked for ahead once, and asks where it was not answered", async () => {
+  const asked: string[] = [];
+  vi.stubGlobal("fetch", async (path: string) => {
+    asked.push(path);
+    return Response.json([]);
+  });
+  const ahead = (answer: Response | null) =>
+    vi.stubGlobal("kachelAhead", { path: "/api/designs", answer: Promise.resolve(answer) });
+  ahead(Response.json([{ id: "a" }]));
+  await api.samples();
+  expect(await api.shelf()).toEqual([{ id: "a" }]);
+  expect(await api.shelf()).toEqual([]);
+  expect(asked).toEqual(["/api/samples", "/api/designs"]);
+  ahead(null);
+  expect(await api.shelf()).toEqual([]);
+  expect(asked).toHaveLength(3);
 });

@@ -2,6 +2,7 @@ import { useActivity } from "../state/activity";
 import { AWAY, untilBack } from "../state/away";
 import { useInterface } from "../state/interface";
 import { said } from "../ui/numbers";
+import { takenAhead } from "./ahead";
 import type { BinView } from "./generated/BinView";
 import type { BroughtView } from "./generated/BroughtView";
 import type { Change } from "./generated/Change";
@@ -78,7 +79,9 @@ export async function request(path: string, { signal, ...init }: RequestInit): P
   begin(job, giveUp);
   signal?.addEventListener("abort", giveUp, { once: true });
   try {
-    const response = await fetch(path, { ...init, headers, signal: stop.signal });
+    const ahead = takenAhead(path, init);
+    const response =
+      (ahead && (await ahead)) ?? (await fetch(path, { ...init, headers, signal: stop.signal }));
     if (!response.ok) throw new ApiProblem(await problemOf(response));
     return response;
   } catch (e) {

@@ -12,9 +12,13 @@ export const meshQuery = (key: string) =>
     retry: 1,
   });
 
+/** Whether a mesh is looked at. */
+export function isMeshSeen(cache: QueryClient): boolean {
+  return cache.getQueryCache().findAll({ queryKey: ["mesh"], type: "active" }).length > 0;
+}
+
 /** Asks for the mesh of a solid that is about to be seen: it is on its way while the page is drawn anew. Where no mesh is looked at, nothing
  * is asked for. */
 export function fetchMeshAhead(cache: QueryClient, key: string | undefined) {
-  const isSeen = cache.getQueryCache().findAll({ queryKey: ["mesh"], type: "active" }).length > 0;
-  if (key !== undefined && isSeen) void cache.prefetchQuery(meshQuery(key));
+  if (key !== undefined && isMeshSeen(cache)) void cache.prefetchQuery(meshQuery(key));
 }

@@ -22,13 +22,16 @@ const EVERY_MS = 1000;
 
 let back: Promise<void> | null = null;
 
+/** Whether it answers, whatever it says. */
+export const answers = () =>
+  fetch("/api/recipes", { cache: "no-store" }).then(
+    () => true,
+    () => false,
+  );
+
 async function ask() {
-  for (;;) {
-    await new Promise((done) => setTimeout(done, EVERY_MS));
-    // Whatever it says: it answers.
-    const answer = await fetch("/api/recipes", { cache: "no-store" }).catch(() => null);
-    if (answer) return;
-  }
+  do await new Promise((done) => setTimeout(done, EVERY_MS));
+  while (!(await answers()));
 }
 
 /** Notes that the server does not answer; the promise is kept when it does again. */

@@ -29,8 +29,10 @@ interface Interface {
   turned: number;
   /** So many times as high as it is, the section is drawn. */
   stretch: Stretch;
-  /** A handle is held; scales do not change meanwhile. */
-  isDragging: boolean;
+  /** The handle that is held; scales do not change meanwhile. */
+  held: string | null;
+  /** The mesh that was drawn last. */
+  drawn: string | null;
   /** Solids are drawn by the processor. */
   isSlow: boolean;
   /** The measure that is pointed at, in the list or on a drawing. */
@@ -63,7 +65,8 @@ export const useInterface = create<Interface>((set, get) => ({
   isComparing: false,
   helpIsOpen: false,
   hasLetterKeys: localStorage.getItem("kachel-letter-keys") !== "no",
-  isDragging: false,
+  held: null,
+  drawn: null,
   isSlow: false,
   section: 0,
   isSectionPut: false,

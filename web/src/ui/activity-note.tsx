@@ -1,31 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
 import type { JobView } from "../api/generated/JobView";
 import { useActivity } from "../state/activity";
 import { Button } from "./button";
 
-/** Time after which the interface says what takes long. */
-const PATIENCE_MS = 300;
-
-/** Whether something has been computing for longer than a blink. */
-export function useIsSlow(): boolean {
-  const first = useActivity((s) => s.jobs[0]);
-  const [isSlow, setSlow] = useState(false);
-  useEffect(() => {
-    setSlow(false);
-    if (!first) return;
-    const timer = setTimeout(() => setSlow(true), Math.max(0, PATIENCE_MS - (Date.now() - first.since)));
-    return () => clearTimeout(timer);
-  }, [first]);
-  return isSlow;
-}
-
 export function ActivityNote() {
-  const job = useActivity((s) => s.jobs[0]);
-  const isSlow = useIsSlow();
+  const job = useActivity((s) => s.slow);
   const { data } = useQuery({
     queryKey: ["job", job?.name],
-    enabled: isSlow && job !== undefined,
+    enabled: job !== null,
     refetchInterval: 300,
     retry: false,
     queryFn: async () => {
@@ -33,7 +15,7 @@ export function ActivityNote() {
       return r.status === 200 ? ((await r.json()) as JobView) : null;
     },
   });
-  if (!isSlow || !job) return null;
+  if (!job) return null;
   const share = data?.done;
   return (
     <div

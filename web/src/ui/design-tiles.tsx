@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, thumbnailUrl } from "../api/client";
+import { thumbnailUrl } from "../api/client";
 import type { ShelfItem } from "../api/generated/ShelfItem";
+import { shelfQuery } from "../api/shelf-query";
 
 /** Designs of the shelf to press, found by their names; `noteOf` stands below each. */
 export function DesignTiles(p: {
@@ -13,7 +14,7 @@ export function DesignTiles(p: {
   /** What is said where none is found, by whether a name was typed. */
   none: (isTyped: boolean) => string;
 }) {
-  const { data: items } = useQuery({ queryKey: ["shelf"], queryFn: api.shelf });
+  const { data: items } = useQuery(shelfQuery);
   const [search, setSearch] = useState("");
   const wanted = search.trim().toLowerCase();
   const found = items?.filter((d) => (p.isFor?.(d) ?? true) && d.name.toLowerCase().includes(wanted));

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { areaIn, readLength, shown, snapped, stepped, stepsOf, withUnit } from "./length";
+import { areaIn, heightOf, layersTo, readLength, shown, snapped, stepped, stepsOf, withUnit } from "./length";
 
 describe("lengths", () => {
   it("shows what a maker needs and no more", () => {
@@ -29,6 +29,14 @@ describe("lengths", () => {
   it("snaps to printed layers, at least one", () => {
     expect(snapped(12.25, 0.2)).toBe(12.2);
     expect(snapped(-3, 0.2)).toBe(0.2);
+  });
+  it("counts the layers that print: half a layer more is none", () => {
+    const even = { layer: 0.2, first_layer: 0.2 };
+    expect([4, 4.4, 4.5, 4.52, 12, 0.05].map((mm) => layersTo(mm, even))).toEqual([20, 22, 22, 23, 60, 0]);
+    // A first layer of 0.3 mm and 73 more are 14.9 mm; the half above is none.
+    const thick = { layer: 0.2, first_layer: 0.3 };
+    expect([15, 0.3, 0.15, 0.16, 4].map((mm) => layersTo(mm, thick))).toEqual([74, 1, 0, 1, 19]);
+    expect([0, 1, 74].map((n) => Number(heightOf(n, thick).toFixed(6)))).toEqual([0, 0.3, 14.9]);
   });
   it("reads the arrow keys", () => {
     const key = (key: string, shiftKey = false, altKey = false) => stepsOf({ key, shiftKey, altKey });

@@ -65,6 +65,21 @@ export function snapped(mm: number, layer: number): number {
   return Number((Math.max(1, Math.round(mm / layer)) * layer).toFixed(6));
 }
 
+/** Heights of layers, mm: the first may be of another than the others. */
+export interface LayerGrid {
+  layer: number;
+  first_layer: number;
+}
+
+/** So many layers print up to a height: those whose middle lies below it. Half a layer more is none. */
+export function layersTo(mm: number, { layer, first_layer: first }: LayerGrid): number {
+  return mm <= first / 2 + 1e-9 ? 0 : 1 + Math.max(0, Math.ceil((mm - first) / layer - 0.5 - 1e-9));
+}
+
+/** How high so many layers are. */
+export const heightOf = (layers: number, { layer, first_layer: first }: LayerGrid): number =>
+  layers === 0 ? 0 : first + (layers - 1) * layer;
+
 /** The step that an arrow key means in a drawing, to the right and down; null for other keys. */
 export function moveOf(e: { key: string; shiftKey: boolean; altKey: boolean }): [number, number] | null {
   const steps = stepsOf(e);

@@ -1,9 +1,10 @@
 import { useState } from "react";
-import { WorkshopDialog } from "../features/workshop/workshop-dialog";
+import { DIALOGS } from "../parts";
 import { useInterface } from "../state/interface";
 import { Button } from "./button";
 import { Icon } from "./icons";
 import { Item, Menu } from "./menu";
+import { DialogPart } from "./part";
 import { Tip } from "./tip";
 import { useNarrow } from "./use-narrow";
 
@@ -15,7 +16,9 @@ export function PageTools({ onWorkshop = () => undefined }: { onWorkshop?: () =>
   const day = isDark ? "The workshop by day" : "The workshop at night";
   return (
     <>
-      {isOpen && <WorkshopDialog onClose={() => setOpen(false)} onSaved={onWorkshop} />}
+      {isOpen && (
+        <DialogPart part={DIALOGS.workshop} given={{ onClose: () => setOpen(false), onSaved: onWorkshop }} />
+      )}
       {isNarrow ? (
         <Menu
           trigger={

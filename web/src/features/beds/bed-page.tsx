@@ -1,13 +1,15 @@
-import { lazy, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { type BedWork, bedApi, useBed, useBedPrint } from "../../api/beds";
 import { ApiProblem } from "../../api/client";
 import { complain } from "../../api/complain";
 import type { BedEdit } from "../../api/generated/BedEdit";
+import { SOLIDS } from "../../parts";
 import { undoKey } from "../../ui/bar-parts";
 import { Button } from "../../ui/button";
 import { isTyping } from "../../ui/help";
 import { PageProblem } from "../../ui/page-problem";
 import { Panel } from "../../ui/panel";
+import { PartOf, SettingUp } from "../../ui/part";
 import { Views } from "../../ui/views";
 import { BenchLoading } from "../bench/bench-loading";
 import { LayerSlider } from "../print/layers";
@@ -15,8 +17,6 @@ import { useExtent } from "../views/frame";
 import { BedBar } from "./bed-bar";
 import { BedCard } from "./bed-card";
 import { Plate } from "./plate";
-
-const BedSolid = lazy(() => import("./bed-solid"));
 
 /** The page on which a bed is filled. */
 export function BedPage({ id }: { id: string }) {
@@ -112,7 +112,9 @@ function Open({ work }: { work: BedWork }) {
                     height: bed.result.size[1],
                   }}
                   isBed
-                  solid={(layer, byFilament) => <BedSolid bed={bed} layer={layer} byFilament={byFilament} />}
+                  solid={(layer, byFilament) => (
+                    <PartOf part={SOLIDS.bed} given={{ bed, layer, byFilament }} coming={<SettingUp />} />
+                  )}
                   query={(n) => ({
                     queryKey: ["bed-layer", bed.id, at, print.key, n],
                     queryFn: ({ signal }) => bedApi.layer(bed.id, at, n, print.key, signal),

@@ -20,8 +20,12 @@ import type { SolidHold } from "../views/solid-props";
 import { COLOURS } from "../views/solid-tiers";
 import { SolidView } from "../views/solid-view";
 
-/** All pieces of a bed as far as a layer, with that layer's lines on top. */
-function BedSolid(p: { bed: BedOnShelf; layer: SeenLayer; byFilament: boolean }) {
+/** All pieces of a bed as far as a layer, with that layer's lines on top. The plan moves on without it. */
+export const BedSolid = memo(function BedSolid(p: {
+  bed: BedOnShelf;
+  layer: SeenLayer;
+  byFilament: boolean;
+}) {
   const { bed, layer, byFilament } = p;
   const isDark = useInterface((s) => s.isDark);
   const hold = useRef<SolidHold | null>(null);
@@ -50,10 +54,7 @@ function BedSolid(p: { bed: BedOnShelf; layer: SeenLayer; byFilament: boolean })
       </mesh>
     </SolidCanvas>
   );
-}
-
-/** The plan moves on without it. */
-export default memo(BedSolid);
+});
 
 /** Meshes are drawn as they come; a design's copies share one. */
 function Copies(p: { bed: BedOnShelf; designs: readonly BedDesignView[]; layer: SeenLayer }) {

@@ -12,3 +12,8 @@ export function BenchLoading() {
     </main>
   );
 }
+
+/** In the place of a station that is on its way. */
+export const StationComing = () => (
+  <div className="animate-pulse rounded-tile bg-tile" aria-busy="true" role="status" aria-label="Loading" />
+);

@@ -1,25 +1,28 @@
 import { useEffect } from "react";
 import { useLocation } from "wouter";
 import { useBench } from "../../api/bench";
+import { fetchRest, STATION_PARTS } from "../../parts";
 import { STATIONS, type Station, useInterface } from "../../state/interface";
 import { undoKey } from "../../ui/bar-parts";
 import { isTyping } from "../../ui/help";
 import { PageProblem } from "../../ui/page-problem";
-import { useCalmed } from "../../ui/use-calmed";
-import { Artwork } from "../artwork/artwork";
-import { Check } from "../check/check";
-import { Outline } from "../outline/outline";
-import { Print } from "../print/print";
-import { Tiers } from "../tiers/tiers";
+import { PartOf } from "../../ui/part";
+import { useStill } from "../../ui/use-still";
 import { Belt } from "./belt";
-import { BenchLoading } from "./bench-loading";
+import { BenchLoading, StationComing } from "./bench-loading";
 import { Hint } from "./hint";
 import { TopBar } from "./top-bar";
 
-const STATION_PAGES = { artwork: Artwork, outline: Outline, tiers: Tiers, check: Check, print: Print };
+/** So long after the bench is there all else is fetched, ms: by then the station that is shown has come. */
+const REST_MS = 1000;
 
-/** While a handle is held, the bar and the belt follow so often. */
-const BELT_EVERY_MS = 300;
+function useRest(isThere: boolean) {
+  useEffect(() => {
+    if (!isThere) return;
+    const waits = setTimeout(() => void fetchRest(), REST_MS);
+    return () => clearTimeout(waits);
+  }, [isThere]);
+}
 
 /** The page on which one design is worked on. */
 export function BenchPage({ id, station }: { id: string; station: Station }) {
@@ -28,8 +31,9 @@ export function BenchPage({ id, station }: { id: string; station: Station }) {
   const flip = useInterface((s) => s.flip);
   const name = bench?.design.document.name;
   // What a hand moves is drawn first; the bar and the miniatures follow.
-  const isDragging = useInterface((s) => s.isDragging);
-  const calm = useCalmed(bench, isDragging ? BELT_EVERY_MS : 0);
+  const still = useStill(bench);
+
+  useRest(bench !== null);
 
   useEffect(() => {
     document.title = name ? `${name} · Kachel` : "Kachel";
@@ -57,15 +61,14 @@ export function BenchPage({ id, station }: { id: string; station: Station }) {
   if (!bench) {
     return <BenchLoading />;
   }
-  const Page = STATION_PAGES[station];
   return (
     <div className="grid h-full grid-rows-[auto_auto_minmax(0,1fr)] gap-1.5 p-1.5 narrow:gap-1 narrow:p-1">
-      <TopBar bench={calm ?? bench} />
-      <Belt bench={calm ?? bench} station={station} />
+      <TopBar bench={still ?? bench} />
+      <Belt bench={still ?? bench} station={station} />
       <div className="flex min-h-0 min-w-0 flex-col gap-1.5">
         <Hint id={id} station={station} />
         <main className="grid min-h-0 flex-1">
-          <Page bench={bench} />
+          <PartOf part={STATION_PARTS[station]} given={{ bench }} coming={<StationComing />} />
         </main>
       </div>
     </div>

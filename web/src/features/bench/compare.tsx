@@ -1,15 +1,15 @@
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 import type { DifferenceView } from "../../api/generated/DifferenceView";
 import type { ResultView } from "../../api/generated/ResultView";
 import type { StateView } from "../../api/generated/StateView";
 import type { Unit } from "../../api/generated/Unit";
+import { SOLIDS } from "../../parts";
 import { useInterface } from "../../state/interface";
 import { said } from "../../ui/numbers";
 import { OneOf } from "../../ui/one-of";
+import { PartOf, SettingUp } from "../../ui/part";
 import { planBox } from "../views/plan";
 import { TierShapes } from "../views/tier-shapes";
-
-const Beside = lazy(() => import("../views/beside"));
 
 const WAYS = ["plans", "solids", "in use"] as const;
 type Way = (typeof WAYS)[number];
@@ -28,16 +28,18 @@ export function Compare(p: { now: ResultView; nowName: string; then: StateView; 
         {way === "plans" ? (
           <Plans now={now} then={then.result} />
         ) : (
-          <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
-            <Beside
-              states={[
+          <PartOf
+            part={SOLIDS.beside}
+            coming={<SettingUp />}
+            given={{
+              states: [
                 { words: name, result: then.result },
                 { words: p.nowName, result: now },
-              ]}
-              unit={p.unit}
-              isInUse={way === "in use"}
-            />
-          </Suspense>
+              ],
+              unit: p.unit,
+              isInUse: way === "in use",
+            }}
+          />
         )}
       </div>
       <div className="min-h-0 overflow-y-auto text-sm">

@@ -1,5 +1,6 @@
 import { memo, useState } from "react";
 import type { Bench } from "../../api/bench";
+import { DIALOGS } from "../../parts";
 import { useInterface } from "../../state/interface";
 import { BAR, UndoRedo, WorkTitle } from "../../ui/bar-parts";
 import { Button } from "../../ui/button";
@@ -8,12 +9,11 @@ import { rough } from "../../ui/length";
 import { Item, LinkItem, Menu } from "../../ui/menu";
 import { fixed } from "../../ui/numbers";
 import { PageTools } from "../../ui/page-tools";
+import { DialogPart } from "../../ui/part";
 import { RenameDialog } from "../../ui/rename-dialog";
 import { homeFiles, tookHome } from "../../ui/take-home";
 import { Tip } from "../../ui/tip";
-import { Snapshots } from "./snapshots";
 import { StepsMenu } from "./steps-menu";
-import { TakeDialog } from "./take-dialog";
 
 export const TopBar = memo(function TopBar({ bench }: { bench: Bench }) {
   const { design, result, isOld } = bench;
@@ -83,8 +83,10 @@ export const TopBar = memo(function TopBar({ bench }: { bench: Bench }) {
           onRename={(name) => bench.commit([{ kind: "rename", name }])}
         />
       )}
-      {isTaking && <TakeDialog bench={bench} onClose={() => setTaking(false)} />}
-      {isComparing && <Snapshots bench={bench} onClose={() => compare(false)} />}
+      {isTaking && <DialogPart part={DIALOGS.take} given={{ bench, onClose: () => setTaking(false) }} />}
+      {isComparing && (
+        <DialogPart part={DIALOGS.snapshots} given={{ bench, onClose: () => compare(false) }} />
+      )}
     </header>
   );
 });

@@ -5,8 +5,10 @@ import type { PatchView } from "../../api/generated/PatchView";
 import type { Spot } from "../../api/generated/Spot";
 import type { Thinnest } from "../../api/generated/Thinnest";
 import type { Use } from "../../api/generated/Use";
+import { DIALOGS } from "../../parts";
 import { Button } from "../../ui/button";
 import { Card, Group } from "../../ui/panel";
+import { DialogPart } from "../../ui/part";
 import { ProblemNote } from "../../ui/problem-note";
 import { Views } from "../../ui/views";
 import { Measures } from "../tiers/measures";
@@ -20,7 +22,6 @@ import { followed, patchAt } from "./known";
 import { Nest } from "./nest";
 import { PlanPanel } from "./plan-panel";
 import { SizeFields } from "./size-fields";
-import { ToAnother } from "./to-another";
 import type { ToolName } from "./tool-list";
 import { useChoose } from "./tools/choose";
 import { useMeasure } from "./tools/measure";
@@ -103,7 +104,9 @@ export function Outline({ bench }: { bench: Bench }) {
               >
                 Outline as SVG
               </a>
-              {isTaking && <ToAnother bench={bench} onClose={() => setTaking(false)} />}
+              {isTaking && (
+                <DialogPart part={DIALOGS.toAnother} given={{ bench, onClose: () => setTaking(false) }} />
+              )}
             </div>
           }
         >

@@ -5,6 +5,7 @@ import { useLocation } from "wouter";
 import type { Bench } from "../../api/bench";
 import { api, refusal } from "../../api/client";
 import { designKey } from "../../api/design-query";
+import { SHELF } from "../../api/shelf-query";
 import { Button } from "../../ui/button";
 import { DesignTiles } from "../../ui/design-tiles";
 import { DialogFrame } from "../../ui/dialog";
@@ -25,7 +26,7 @@ export function ToAnother({ bench, onClose }: { bench: Bench; onClose: () => voi
     } catch (e) {
       setGoing(null);
       setRefused(refusal(e));
-      void cache.invalidateQueries({ queryKey: ["shelf"] });
+      void cache.invalidateQueries({ queryKey: SHELF });
     }
   };
   return (

@@ -1,13 +1,17 @@
 import { memo, useMemo, useRef } from "react";
 import type { Bench } from "../../api/bench";
 import { useInterface } from "../../state/interface";
-import Solid from "../views/solid";
+import { Solid } from "../views/solid";
 import { type SolidHold, seenOf, type Under } from "../views/solid-props";
 import { laidOn } from "./laid-on";
 import type { SeenLayer } from "./layer-plan";
 
-/** The object as far as a layer, with that layer's lines on top. */
-function LayerSolid(p: { bench: Bench; layer: SeenLayer; byFilament: boolean }) {
+/** The object as far as a layer, with that layer's lines on top. The plan moves on without it. */
+export const LayerSolid = memo(function LayerSolid(p: {
+  bench: Bench;
+  layer: SeenLayer;
+  byFilament: boolean;
+}) {
   const { layer, byFilament } = p;
   const { result } = p.bench.design;
   const isDark = useInterface((s) => s.isDark);
@@ -33,9 +37,6 @@ function LayerSolid(p: { bench: Bench; layer: SeenLayer; byFilament: boolean }) 
       under={under}
     />
   );
-}
-
-/** The plan moves on without it. */
-export default memo(LayerSolid);
+});
 
 const VIEW = { name: "stand", count: 0 } as const;

@@ -1,15 +1,17 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
-import { lazy, type ReactNode, Suspense, useEffect, useMemo, useState } from "react";
+import { type ReactNode, useEffect, useMemo, useState } from "react";
 import { useLocation } from "wouter";
 import type { Bench } from "../../api/bench";
 import { api } from "../../api/client";
 import type { PrintView } from "../../api/generated/PrintView";
 import type { PrintWish } from "../../api/generated/PrintWish";
 import type { Unit } from "../../api/generated/Unit";
+import { SOLIDS } from "../../parts";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { withUnit } from "../../ui/length";
+import { PartOf, SettingUp } from "../../ui/part";
 import { Track } from "../../ui/track";
 import { type Box, useExtent } from "../views/frame";
 import { SolidGuard } from "../views/solid-guard";
@@ -17,8 +19,6 @@ import { KINDS, kindsOf, LayerPlan, type SeenLayer } from "./layer-plan";
 import { type Look, looksOf } from "./looks";
 import { clock } from "./time";
 import { useFollowing } from "./use-following";
-
-const LayerSolid = lazy(() => import("./layer-solid"));
 
 const NONE: readonly Look[] = [];
 
@@ -45,7 +45,9 @@ export function Layers(p: { bench: Bench; print: PrintView; wish: PrintWish; isB
         pointFinding(look.finding, look.place);
         go(`/design/${design.id}/check`);
       }}
-      solid={(layer, byFilament) => <LayerSolid bench={bench} layer={layer} byFilament={byFilament} />}
+      solid={(layer, byFilament) => (
+        <PartOf part={SOLIDS.layer} given={{ bench, layer, byFilament }} coming={<SettingUp />} />
+      )}
       // Room for a skirt.
       box={{ x: -w / 2 - 5, y: -h / 2 - 5, width: w + 10, height: h + 10 }}
       query={(n) => ({
@@ -148,11 +150,7 @@ export function LayerSlider(p: {
         {isSolid && (
           <div className="relative min-h-0 min-w-0">
             <div className="absolute inset-0">
-              <SolidGuard>
-                <Suspense fallback={<p className="p-4 text-sm text-soft">Setting up the view…</p>}>
-                  {stood && p.solid(stood, byFilament)}
-                </Suspense>
-              </SolidGuard>
+              <SolidGuard>{stood && p.solid(stood, byFilament)}</SolidGuard>
             </div>
           </div>
         )}

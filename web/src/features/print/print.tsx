@@ -4,15 +4,16 @@ import { ApiProblem } from "../../api/client";
 import type { PrintWish } from "../../api/generated/PrintWish";
 import type { ResultView } from "../../api/generated/ResultView";
 import { printerApi } from "../../api/printer";
+import { DIALOGS } from "../../parts";
 import { useAway } from "../../state/away";
 import { Button } from "../../ui/button";
 import { rough, shown, withUnit } from "../../ui/length";
 import { fixed } from "../../ui/numbers";
 import { Card, Group, Panel } from "../../ui/panel";
+import { DialogPart } from "../../ui/part";
 import { ProblemNote } from "../../ui/problem-note";
 import { homeFiles, tookHome } from "../../ui/take-home";
 import { Views } from "../../ui/views";
-import { TakeDialog } from "../bench/take-dialog";
 import { SendToPrinter } from "../printer/send";
 import { Dimension } from "../views/drawing";
 import { type Extent, useExtent } from "../views/frame";
@@ -80,7 +81,9 @@ export function Print({ bench }: { bench: Bench }) {
             >
               Several, or other names…
             </Button>
-            {isTaking && <TakeDialog bench={bench} onClose={() => setTaking(false)} />}
+            {isTaking && (
+              <DialogPart part={DIALOGS.take} given={{ bench, onClose: () => setTaking(false) }} />
+            )}
           </div>
         }
       >

@@ -6,7 +6,7 @@ import type { SetMember } from "../../api/generated/SetMember";
 import type { ShelfItem } from "../../api/generated/ShelfItem";
 import { MEMBERS, useMembers } from "../../api/members";
 import { versionOf } from "../../api/use-others";
-import { SHELF } from "../shelf/start";
+import { SHELF, shelfQuery } from "../../api/shelf-query";
 import { startedAs } from "./alike";
 import { type Differs, differsIn, type Usual, usualOf } from "./usual";
 
@@ -42,7 +42,7 @@ const versionNow = async (id: string) => (await versionOf(`/api/designs/${id}`))
 /** The designs with a label, worked on together. */
 export function useSet(label: string, limit: string): SetWork {
   const cache = useQueryClient();
-  const { data: items } = useQuery({ queryKey: SHELF, queryFn: api.shelf, refetchOnMount: "always" });
+  const { data: items } = useQuery({ ...shelfQuery, refetchOnMount: "always" });
   // By name: what was changed last comes first on the shelf, and rows would jump about here.
   const inSet = items
     ?.filter((d) => d.labels.includes(label))

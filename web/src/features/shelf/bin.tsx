@@ -4,11 +4,11 @@ import { useState } from "react";
 import { BEDS, bedApi } from "../../api/beds";
 import { api } from "../../api/client";
 import type { BinItem } from "../../api/generated/BinItem";
+import { SHELF } from "../../api/shelf-query";
 import { Button } from "../../ui/button";
 import { DialogFrame } from "../../ui/dialog";
 import { fixed } from "../../ui/numbers";
 import { useShelfWork } from "./shelf-work";
-import { SHELF } from "./start";
 
 const BIN = ["bin"];
 

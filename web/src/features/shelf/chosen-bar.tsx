@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { api } from "../../api/client";
 import type { ShelfItem } from "../../api/generated/ShelfItem";
+import { SHELF } from "../../api/shelf-query";
 import { Button } from "../../ui/button";
 import { Item, Menu } from "../../ui/menu";
 import { saveFile } from "../../ui/save-file";
@@ -8,7 +9,6 @@ import { Toolbar } from "../../ui/toolbar";
 import { useBeds, usePutOnBed } from "./beds";
 import { LabelMenu, OpenAsSet } from "./labels";
 import { useShelfWork } from "./shelf-work";
-import { SHELF } from "./start";
 
 /** What can be done with all designs that are chosen. */
 export function ChosenBar(p: {

@@ -2,11 +2,11 @@ import { useState } from "react";
 import { Link, useLocation } from "wouter";
 import { api } from "../../api/client";
 import type { ShelfItem } from "../../api/generated/ShelfItem";
+import { SHELF } from "../../api/shelf-query";
 import { Button } from "../../ui/button";
 import { Item, Menu } from "../../ui/menu";
 import { NameDialog } from "../../ui/name-dialog";
 import { useShelfWork } from "./shelf-work";
-import { SHELF } from "./start";
 
 /** All labels in use, in the order of the alphabet. */
 export function labelsOf(items: readonly ShelfItem[]): string[] {

@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 import { ApiProblem, api, refusal } from "../../api/client";
 import { complain } from "../../api/complain";
 import { MEMBERS, useMembers } from "../../api/members";
+import { SHELF } from "../../api/shelf-query";
 import { useWorkshop } from "../../api/workshop";
 import { AskField } from "../../ui/ask-field";
 import { Button } from "../../ui/button";
@@ -11,7 +12,6 @@ import { Choice } from "../../ui/choice";
 import { DialogFrame } from "../../ui/dialog";
 import { usePutOnBed } from "./beds";
 import { ManyRow, type State } from "./many-row";
-import { SHELF } from "./start";
 
 /** House measures are told from recipes by this before their names. */
 const HOUSE = "house ";

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import clsx from "clsx";
 import { useEffect, useRef, useState } from "react";
 import { api, PICTURE_TYPES, samplePictureUrl } from "../../api/client";
+import { shelfQuery } from "../../api/shelf-query";
 import { useHints } from "../../state/hints";
 import { Button } from "../../ui/button";
 import { Choice } from "../../ui/choice";
@@ -15,12 +16,15 @@ import { ChosenBar } from "./chosen-bar";
 import { LabelFilter, labelsOf } from "./labels";
 import { ManyPictures } from "./many";
 import { Standing } from "./standing";
-import { SHELF, useStart } from "./start";
+import { useStart } from "./start";
 import { useSeen } from "./use-seen";
 import { useBring, WholeShelf } from "./whole-shelf";
 
 /** How the shelf can be sorted. */
 const SORTS = { changed: "Last changed", name: "Name", recipe: "Kind" } as const;
+
+/** The designs were asked for ahead of the page, for the shelf that is drawn first; whoever comes back to it sees what is there now. */
+let isAhead = location.pathname === "/";
 
 /** The page with all designs. */
 export function Shelf() {
@@ -29,7 +33,10 @@ export function Shelf() {
     data: items,
     error,
     refetch,
-  } = useQuery({ queryKey: SHELF, queryFn: api.shelf, refetchOnMount: "always" });
+  } = useQuery({ ...shelfQuery, refetchOnMount: () => (isAhead ? false : "always") });
+  useEffect(() => {
+    isAhead = false;
+  }, []);
   const { data: beds } = useBeds();
   const { data: samples } = useQuery({ queryKey: ["samples"], queryFn: api.samples, staleTime: Infinity });
   const [many, setMany] = useState<readonly File[] | null>(null);

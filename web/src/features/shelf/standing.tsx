@@ -6,6 +6,7 @@ import { api, PICTURE_TYPES, thumbnailUrl } from "../../api/client";
 import { complain } from "../../api/complain";
 import { designKey } from "../../api/design-query";
 import type { ShelfItem } from "../../api/generated/ShelfItem";
+import { SHELF } from "../../api/shelf-query";
 import { Button } from "../../ui/button";
 import { FileInput } from "../../ui/file-input";
 import { Icon } from "../../ui/icons";
@@ -15,7 +16,14 @@ import { startedAs } from "../sets/alike";
 import { usualOf } from "../sets/usual";
 import { useBeds, usePutOnBed } from "./beds";
 import { useShelfWork } from "./shelf-work";
-import { SHELF } from "./start";
+
+/** One for all tiles: each takes a millisecond to make. */
+const DAY_AND_TIME = new Intl.DateTimeFormat(navigator.language, {
+  day: "numeric",
+  month: "short",
+  hour: "2-digit",
+  minute: "2-digit",
+});
 
 /** A design as it stands on the board. */
 export function Standing(p: {
@@ -89,13 +97,7 @@ export function Standing(p: {
         <div className="min-w-0 flex-1">
           <p className="truncate text-sm font-semibold">{item.name}</p>
           <p className="text-xs text-soft">
-            {item.recipe} ·{" "}
-            {when.toLocaleString(navigator.language, {
-              day: "numeric",
-              month: "short",
-              hour: "2-digit",
-              minute: "2-digit",
-            })}
+            {item.recipe} · {DAY_AND_TIME.format(when)}
           </p>
           {item.labels.length > 0 && (
             <p className="truncate pt-0.5 text-xs text-glaze" title={item.labels.join(", ")}>

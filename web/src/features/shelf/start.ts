@@ -4,9 +4,7 @@ import { useLocation } from "wouter";
 import { complain } from "../../api/complain";
 import { designKey } from "../../api/design-query";
 import type { DesignView } from "../../api/generated/DesignView";
-
-/** The query of the shelf's designs. */
-export const SHELF = ["shelf"];
+import { SHELF } from "../../api/shelf-query";
 
 /** Starts designs from pictures, however they arrive. */
 export function useStart() {

@@ -5,12 +5,12 @@ import { BEDS } from "../../api/beds";
 import { api } from "../../api/client";
 import { complain } from "../../api/complain";
 import type { BroughtView } from "../../api/generated/BroughtView";
+import { SHELF } from "../../api/shelf-query";
 import { WORKSHOP } from "../../api/workshop";
 import { Button } from "../../ui/button";
 import { DialogFrame } from "../../ui/dialog";
 import { FileInput } from "../../ui/file-input";
 import { Item, LinkItem, Menu } from "../../ui/menu";
-import { SHELF } from "./start";
 
 /** Brings a shelf that was taken home, and says what came of it. */
 export function useBring() {

@@ -3,7 +3,7 @@ import type { Bench } from "../../api/bench";
 import type { Moves } from "../../api/generated/Moves";
 import type { TierView } from "../../api/generated/TierView";
 import type { Unit } from "../../api/generated/Unit";
-import { shown, withUnit } from "../../ui/length";
+import { heightOf, layersTo, shown, withUnit } from "../../ui/length";
 import { MeasureField } from "../../ui/measure-field";
 
 interface HeightMode {
@@ -54,7 +54,8 @@ export function HeightsTable(p: { bench: Bench; rows: readonly TierView[]; isAbo
 
 function End(p: { bench: Bench; isAbove: boolean; tier: TierView; moves: Extract<Moves, "top" | "bottom"> }) {
   const { bench, tier, moves } = p;
-  const { layer, tiers } = bench.result;
+  const { result } = bench;
+  const { layer, tiers } = result;
   const unit = bench.design.document.unit;
   const at = moves === "top" ? tier.top : tier.bottom;
   const from = p.isAbove ? below(tiers, tier, at) : 0;
@@ -74,7 +75,7 @@ function End(p: { bench: Bench; isAbove: boolean; tier: TierView; moves: Extract
     );
   }
   const { name, own, base, is_down } = handle;
-  const layers = Math.round(at / layer);
+  const layers = layersTo(at, result);
   return (
     <MeasureField
       label={label}
@@ -82,7 +83,7 @@ function End(p: { bench: Bench; isAbove: boolean; tier: TierView; moves: Extract
       value={value}
       unit={unit}
       step={layer}
-      note={printed(told(at), layers, layers * layer, unit)}
+      note={printed(told(at), layers, heightOf(layers, result), unit)}
       onCommit={(value) => bench.commit([{ kind: "set-height", name, own, base, is_down, from, value }])}
     />
   );

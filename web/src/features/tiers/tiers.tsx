@@ -1,4 +1,4 @@
-import { useDeferredValue, useState } from "react";
+import { useState } from "react";
 import type { Bench } from "../../api/bench";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
@@ -6,6 +6,7 @@ import { Icon } from "../../ui/icons";
 import { Item, Menu } from "../../ui/menu";
 import { Card } from "../../ui/panel";
 import { ProblemNote } from "../../ui/problem-note";
+import { useStill } from "../../ui/use-still";
 import { Views } from "../../ui/views";
 import { PlanAndSection } from "../views/plan-and-section";
 import { SolidPanel } from "../views/solid-panel";
@@ -17,12 +18,11 @@ import { PutAside } from "./put-aside";
 import { RecipePicker } from "./recipe-picker";
 import { StackList } from "./stack";
 import { BarDrawing, barActions, TieBars } from "./tie-bars";
+import { useAfterSolid } from "./use-after-solid";
 
 /** The outline becomes an object: plan, the section straight under it, the solid, and the measures. */
 export function Tiers({ bench }: { bench: Bench }) {
-  // Another recipe draws everything anew; the solid goes first.
-  const late = useDeferredValue(bench);
-  const beside = late.result.recipe === bench.result.recipe ? bench : late;
+  const beside = useAfterSolid(bench);
   return (
     <Views names={["Drawings", "Solid", "Measures"]} columns="grid-cols-[minmax(0,1fr)_minmax(0,1fr)_316px]">
       <Drawings bench={beside} />
@@ -32,7 +32,9 @@ export function Tiers({ bench }: { bench: Bench }) {
   );
 }
 
-function MeasureCard({ bench }: { bench: Bench }) {
+function MeasureCard(p: { bench: Bench }) {
+  // Most of what is on the page is in it.
+  const bench = useStill(p.bench);
   return (
     <Card title="Measures">
       {bench.result.problem && <ProblemNote problem={bench.result.problem} />}
@@ -51,9 +53,10 @@ function MeasureCard({ bench }: { bench: Bench }) {
 
 function Drawings({ bench }: { bench: Bench }) {
   const flip = useInterface((s) => s.side) === "tool" ? -1 : 1;
-  const bars = barActions(bench);
+  const still = useStill(bench);
+  const bars = barActions(still);
   const [isDrawing, setDrawing] = useState(false);
-  const hasBars = bench.result.measures.some((m) => m.name === "bar-width" && m.value > 0);
+  const hasBars = still.result.measures.some((m) => m.name === "bar-width" && m.value > 0);
   return (
     <PlanAndSection
       bench={bench}
@@ -74,10 +77,10 @@ function Drawings({ bench }: { bench: Bench }) {
       }
       over={(k) => (
         <>
-          <TieBars bench={bench} k={k} flip={flip} />
-          <PlaceHandle bench={bench} k={k} flip={flip} />
-          <HoleHandle bench={bench} k={k} flip={flip} />
-          {isDrawing && <BarDrawing bench={bench} onDone={() => setDrawing(false)} />}
+          <TieBars bench={still} k={k} flip={flip} />
+          <PlaceHandle bench={still} k={k} flip={flip} />
+          <HoleHandle bench={still} k={k} flip={flip} />
+          {isDrawing && <BarDrawing bench={still} onDone={() => setDrawing(false)} />}
         </>
       )}
     />

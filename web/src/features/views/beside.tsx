@@ -3,7 +3,7 @@ import type { ResultView } from "../../api/generated/ResultView";
 import type { Unit } from "../../api/generated/Unit";
 import { useInterface } from "../../state/interface";
 import { said } from "../../ui/numbers";
-import Solid from "./solid";
+import { Solid } from "./solid";
 import { SolidGuard } from "./solid-guard";
 import { type SolidHold, seenOf, type Twins } from "./solid-props";
 import { useInUse } from "./use-in-use";
@@ -15,7 +15,7 @@ interface Named {
 }
 
 /** States of one object side by side; turning one turns the other. */
-export default function Beside(p: { states: readonly Named[]; unit: Unit; isInUse: boolean }) {
+export function Beside(p: { states: readonly Named[]; unit: Unit; isInUse: boolean }) {
   const [twins] = useState<Twins>(() => new Set());
   return (
     <div className="grid min-h-0 flex-1 grid-cols-2 gap-2">

@@ -3,6 +3,7 @@ import type { Bench } from "../../api/bench";
 import { STRETCHES, useInterface } from "../../state/interface";
 import { withUnit } from "../../ui/length";
 import { Panel } from "../../ui/panel";
+import { useStill } from "../../ui/use-still";
 import { WordSwitch } from "../../ui/word-switch";
 import { FilamentSwitch } from "./filament-switch";
 import { fitScale, useExtent } from "./frame";
@@ -17,6 +18,8 @@ const GROUT = 6;
 /** Pixels that plan and section need above and below what they show, for dimensions. */
 const PLAN_ROOM = 104;
 const SECTION_ROOM = 66;
+/** Steps by which the section takes more room while a height is dragged, pixels. */
+const ROOM_STEP = 48;
 /** Below this many pixels plan and section do not fit one above the other. */
 const LOW = 360;
 
@@ -40,7 +43,7 @@ export function PlanAndSection({
   const side = useInterface((s) => s.side);
   const [element, setElement] = useState<HTMLDivElement | null>(null);
   const extent = useExtent(element);
-  const isDragging = useInterface((s) => s.isDragging);
+  const isDragging = useInterface((s) => s.held !== null);
   const box = planBox(result);
   const stretch = useInterface((s) => s.stretch);
   // As high as it is drawn.
@@ -58,15 +61,21 @@ export function PlanAndSection({
   const [held, setHeld] = useState(fresh);
   if (!isDragging && held !== fresh) setHeld(fresh);
   const scale = isDragging ? held : fresh;
-  const section = Math.min(extent.height * 0.6, Math.max(104, top * scale + SECTION_ROOM));
+  // The plan stays where it is, too: drawn elsewhere, it would be painted anew. Only a section that needs more room takes it, by steps.
+  const high = Math.max(104, top * scale + SECTION_ROOM);
+  const [heldHigh, setHeldHigh] = useState(high);
+  if (!isDragging && heldHigh !== high) setHeldHigh(high);
+  else if (heldHigh < high) setHeldHigh(Math.ceil(high / ROOM_STEP) * ROOM_STEP);
+  const section = Math.min(extent.height * 0.6, heldHigh);
   const y = useInterface((s) => s.section);
   const turned = useInterface((s) => s.turned);
   const where =
     y === 0
       ? "across the middle"
       : `${withUnit(Math.abs(y), design.document.unit)} ${y > 0 ? "above" : "below"} the middle`;
-  const words = sideWords(result, side);
-  const named = useNamePress(result, design.document.unit, keyOf);
+  const still = useStill(result);
+  const words = sideWords(still, side);
+  const named = useNamePress(still, design.document.unit, keyOf);
   return (
     <div
       ref={setElement}
@@ -85,8 +94,8 @@ export function PlanAndSection({
         tools={
           <>
             {tools}
-            <FilamentSwitch result={result} />
-            <SideSwitch result={result} />
+            <FilamentSwitch result={still} />
+            <SideSwitch result={still} />
           </>
         }
       >

@@ -1,11 +1,11 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { Edit } from "../../api/generated/Edit";
 import type { HandleView } from "../../api/generated/HandleView";
-import type { TierView } from "../../api/generated/TierView";
 import { useInterface } from "../../state/interface";
-import { snapped, stepped, stepsOf, withUnit } from "../../ui/length";
+import { layersTo, snapped, stepped, stepsOf, withUnit } from "../../ui/length";
 import { REACH } from "../../ui/reach";
+import { keyOf, type Placed } from "./section-places";
 
 /** The edit that a handle makes. */
 function editOf(handle: HandleView, mm: number): Edit[] {
@@ -18,22 +18,23 @@ function editOf(handle: HandleView, mm: number): Edit[] {
 /** Half the width of what can be taken hold of, pixels. */
 const WIDE = Math.max(15, REACH);
 
+/** So much room above a handle its text takes, pixels; with less it stands beside it. */
+const TEXT_ROOM = 26;
+
 /** A height to be dragged, moved by arrow keys, or pressed to be typed: it snaps to printed layers and to the other heights, and to nothing with
  * Alt held. A finish is dragged sideways at its tip, and down at its foot. */
 export function Handle(p: {
   bench: Bench;
-  tier: TierView;
-  handle: HandleView;
-  x: number;
-  bed: number;
+  placed: Placed;
   /** Pixels to a millimetre, along and up. */
   k: number;
   kz: number;
 }) {
-  const { bench, tier, handle, k, kz } = p;
+  const { bench, k, kz } = p;
+  const { tier, handle, x, y, edge } = p.placed;
   const isPointed = useInterface((s) => s.measure === handle.name);
   const drag = useRef<{ x: number; y: number; value: number; last: number } | null>(null);
-  const [live, setLive] = useState<number | null>(null);
+  const [isHeld, setHeld] = useState(false);
   const layer = bench.result.layer;
   const unit = bench.design.document.unit;
   const measure = handle.own === null ? bench.result.measures.find((m) => m.name === handle.name) : undefined;
@@ -54,19 +55,21 @@ export function Handle(p: {
   const name = measure
     ? `${measure.group} ${measure.label.toLowerCase()}`
     : `${tier.name} ${handle.name.replace("-", " ")}`;
-  // A square edge has no finish to drag; it is given one in the measures.
-  const isHidden = isFinish && tier.finish === null;
 
   const release = () => {
     drag.current = null;
-    setLive(null);
-    useInterface.setState({ isDragging: false });
+    setHeld(false);
+    useInterface.setState({ held: null });
   };
 
-  // A drag that ends outside the window ends all the same.
-  useEffect(() => () => bench.settle(), [bench.settle]);
+  // A handle that goes while it is held lets go. One that only goes with another's drag, as a finish that becomes nothing, changes nothing.
+  const gone = useEffectEvent(() => {
+    if (!drag.current) return;
+    release();
+    bench.settle();
+  });
+  useEffect(() => () => gone(), []);
 
-  if (isHidden) return null;
   const moved = (e: { clientX: number; clientY: number; altKey: boolean }) => {
     const d = drag.current;
     if (!d) return null;
@@ -79,11 +82,10 @@ export function Handle(p: {
     const to = e.altKey ? Math.round(height * 100) / 100 : (near ?? snapped(height, layer));
     return bounded(handle.is_down ? handle.base - to : to - handle.base);
   };
-  const y = p.bed - at * kz + (handle.moves === "depth" ? value * kz : 0);
-  const now = live ?? value;
+  // What the drawing shows, not where the hand is: else each movement would draw the page once more.
   const words = isFinish
-    ? `${withUnit(now, unit, 2)} ${handle.moves === "inset" ? "in" : "down"}`
-    : `${withUnit(now, unit, 1)} · ${Math.round((handle.is_down ? handle.base - now : handle.base + now) / layer)} layers`;
+    ? `${withUnit(value, unit, 2)} ${handle.moves === "inset" ? "in" : "down"}`
+    : `${withUnit(value, unit, 1)} · ${layersTo(handle.is_down ? handle.base - value : handle.base + value, bench.result)} layers`;
   return (
     <g
       role="slider"
@@ -92,24 +94,24 @@ export function Handle(p: {
       aria-orientation={handle.moves === "inset" ? "horizontal" : "vertical"}
       aria-valuemin={min}
       aria-valuemax={max}
-      aria-valuenow={now}
-      aria-valuetext={withUnit(now, unit)}
+      aria-valuenow={value}
+      aria-valuetext={withUnit(value, unit)}
       data-handle={handle.name}
-      transform={`translate(${p.x} ${y})`}
+      transform={`translate(${x} ${y})`}
       className={`${handle.moves === "inset" ? "cursor-ew-resize" : "cursor-ns-resize"} touch-none outline-none [&:focus-visible_.grip]:stroke-[3px]`}
       onPointerEnter={() => useInterface.setState({ measure: handle.name })}
       onPointerLeave={() => useInterface.setState({ measure: null })}
       onPointerDown={(e) => {
         e.currentTarget.setPointerCapture(e.pointerId);
         drag.current = { x: e.clientX, y: e.clientY, value, last: value };
-        useInterface.setState({ isDragging: true });
+        setHeld(true);
+        useInterface.setState({ held: keyOf(handle) });
       }}
       onPointerMove={(e) => {
         const mm = moved(e);
         const d = drag.current;
         if (mm === null || !d || mm === d.last) return;
         d.last = mm;
-        setLive(mm);
         bench.preview(editOf(handle, mm));
       }}
       onPointerUp={() => {
@@ -141,6 +143,9 @@ export function Handle(p: {
         fill="transparent"
         stroke="none"
       />
+      {edge > y && (
+        <path d={`M0 0V${edge - y}`} stroke="var(--glaze)" strokeDasharray="2 2" pointerEvents="none" />
+      )}
       {isFinish ? (
         <path
           className="grip"
@@ -165,10 +170,9 @@ export function Handle(p: {
           <path d="M-5 -1.6H5M-5 1.4H5" stroke="var(--on-glaze)" strokeWidth="1.2" pointerEvents="none" />
         </>
       )}
-      {(live !== null || isPointed) && (
+      {(isHeld || isPointed) && (
         <text
-          y="-12"
-          textAnchor="middle"
+          {...(y < TEXT_ROOM ? { x: -12, y: 4, textAnchor: "end" } : { y: -12, textAnchor: "middle" })}
           fontSize="12"
           fontWeight="700"
           className="text-glaze"

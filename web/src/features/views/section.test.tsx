@@ -3,9 +3,9 @@ import { cleanup, render } from "@testing-library/react";
 import { afterEach, expect, it } from "vitest";
 import type { Bench } from "../../api/bench";
 import type { CutView } from "../../api/generated/CutView";
-import type { TierView } from "../../api/generated/TierView";
 import { useInterface } from "../../state/interface";
 import { SectionDrawing, sectionTop } from "./section";
+import { tierView as tier } from "./tier-view.test-env";
 
 afterEach(cleanup);
 
@@ -21,20 +21,6 @@ const box = (tier: number, x0: number, x1: number, z0: number, z1: number): CutV
   ],
 });
 
-const tier = (key: string, top: number, handles: TierView["handles"]): TierView => ({
-  key,
-  role: key,
-  name: key,
-  path: "",
-  bottom: 0,
-  top,
-  is_cut: false,
-  filament: "celadon",
-  colour: [169, 203, 176],
-  handles,
-  finish: null,
-});
-
 /** A wall 15 mm high on the right of a flange of 2 mm. */
 const bench = {
   design: { document: { unit: "mm", tiers: [] } },
@@ -42,6 +28,7 @@ const bench = {
     is_mirrored: false,
     is_painted: false,
     layer: 0.2,
+    first_layer: 0.2,
     measures: [
       {
         name: "wall-height",

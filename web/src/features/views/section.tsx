@@ -2,13 +2,14 @@ import { type ReactNode, useId, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { TierView } from "../../api/generated/TierView";
 import { type Side, useInterface } from "../../state/interface";
-import { shown } from "../../ui/length";
+import { heightOf, layersTo, shown } from "../../ui/length";
 import { Dimension, Hatches, over } from "./drawing";
 import { useInFilaments } from "./filament-switch";
 import { type Extent, useExtent } from "./frame";
 import { familyOf } from "./look";
 import { nameOf } from "./name-press";
 import { Handle } from "./section-handle";
+import { type Box, placesOf } from "./section-places";
 
 interface Props {
   bench: Bench;
@@ -53,15 +54,12 @@ const DIGIT_PX = 6.8;
 /** Heights that stand beside the section, each once however many tiers end there. */
 const MOST_HEIGHTS = 6;
 
-/** So far apart handles are, along or up, pixels. */
-const CLEAR = [26, 13] as const;
-
 /** The drawing itself, once the size of its panel is known. */
 export function SectionDrawing(p: Props & { extent: Extent }) {
   const { bench, side, scale, extent } = p;
   const id = useId();
   const { result, design } = bench;
-  const isDragging = useInterface((s) => s.isDragging);
+  const held = useInterface((s) => s.held);
   const unit = design.document.unit;
   const k = scale;
   // Heights may be stretched, widths stay those of the plan above.
@@ -93,8 +91,8 @@ export function SectionDrawing(p: Props & { extent: Extent }) {
   );
   // Layer lines only where they can be told apart.
   const each = [1, 5, 10, 25].find((n) => n * result.layer * kz >= 5) ?? 50;
-  const lines = Math.floor(top / result.layer / each);
-  const boxOf = (tier: number) => {
+  const lines = Math.floor(layersTo(top, result) / each);
+  const boxOf = (tier: number): Box | null => {
     const own = faces.filter((f) => f.tier === tier).flatMap((f) => f.points);
     if (own.length === 0) return null;
     const x = own.map((p) => p[0]);
@@ -123,17 +121,15 @@ export function SectionDrawing(p: Props & { extent: Extent }) {
   const highest = stands[0];
   const handles = result.tiers.flatMap((t, i) => {
     const box = boxOf(i);
-    return box ? t.handles.map((h) => ({ tier: t, handle: h, box, index: i })) : [];
+    return box ? t.handles.map((handle) => ({ tier: t, handle, box })) : [];
   });
-  const seen = new Set<string>();
-  const placed: [number, number][] = [];
   return (
     // biome-ignore lint/a11y/useSemanticElements: a drawing that holds sliders is a group; SVG has no fieldset
     <svg width={extent.width} height={extent.height} className="block" role="group" aria-label="Section A–A">
       <Hatches id={id} {...(colours ? { colours } : {})} />
       <g stroke="var(--line)" strokeWidth="1" opacity="0.8">
         {Array.from({ length: lines }, (_, i) => {
-          const y = bed - (i + 1) * each * result.layer * kz;
+          const y = bed - heightOf((i + 1) * each, result) * kz;
           return <path key={y} d={`M${left - 30} ${y}H${right + 30}`} />;
         })}
       </g>
@@ -176,7 +172,7 @@ export function SectionDrawing(p: Props & { extent: Extent }) {
           </g>
         );
       })}
-      {highest && !isDragging && (
+      {highest && held === null && (
         <text
           x={Math.min(extent.width - 6, right + 66)}
           y={highest.y - (over(bed - highest.y) ? over(bed - highest.y) + 4 : 7)}
@@ -185,7 +181,7 @@ export function SectionDrawing(p: Props & { extent: Extent }) {
           fontWeight="600"
           className="text-glaze"
         >
-          {Math.round(highest.at / result.layer)} layers
+          {layersTo(highest.at, result)} layers
         </text>
       )}
       {stretch > 1 && (
@@ -204,31 +200,15 @@ export function SectionDrawing(p: Props & { extent: Extent }) {
         (mm) => cx + flip * mm * k,
         (mm) => bed - mm * kz,
       )}
-      {(p.isReading ? [] : handles).map(({ tier, handle, box, index }) => {
-        const name = `${handle.own ?? ""}${handle.name}`;
-        // Several tiers may be moved by one measure: one handle is enough.
-        if (seen.has(name)) return null;
-        seen.add(name);
-        const isHeight = handle.moves === "top" || handle.moves === "bottom";
-        const y = bed - (handle.moves === "bottom" ? tier.bottom : tier.top) * kz;
-        let x = isHeight ? Math.min(box.middle, box.left + 60) : box.right;
-        // Heights that are nearly one have their handles beside each other.
-        while (isHeight && placed.some((q) => Math.abs(q[0] - x) < CLEAR[0] && Math.abs(q[1] - y) < CLEAR[1]))
-          x += CLEAR[0];
-        if (isHeight) placed.push([x, y]);
-        return (
-          <Handle
-            key={`${index}-${name}`}
-            bench={bench}
-            tier={tier}
-            handle={handle}
-            x={x}
-            bed={bed}
-            k={k}
-            kz={kz}
-          />
-        );
-      })}
+      {(p.isReading ? [] : placesOf(handles, bed, kz, held)).map((placed) => (
+        <Handle
+          key={`${placed.tier.key}-${placed.handle.own ?? ""}${placed.handle.name}`}
+          bench={bench}
+          placed={placed}
+          k={k}
+          kz={kz}
+        />
+      ))}
     </svg>
   );
 }

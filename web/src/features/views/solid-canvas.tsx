@@ -23,7 +23,7 @@ function Pace({ onSlow }: { onSlow: () => void }) {
 
 /** Where solids are drawn; only when something changes. */
 export function SolidCanvas({ children, ...p }: CanvasProps) {
-  const isDragging = useInterface((s) => s.isDragging);
+  const isDragging = useInterface((s) => s.held !== null);
   const isSlow = useInterface((s) => s.isSlow);
   return (
     <Canvas

@@ -1,27 +1,26 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import type { Bench } from "../../api/bench";
 import type { CupAsked } from "../../api/client";
 import { meshQuery } from "../../api/mesh-query";
 import { SOLID_EVERY_MS } from "../../api/use-preview";
+import { SOLIDS } from "../../parts";
 import { useInterface } from "../../state/interface";
 import { Button } from "../../ui/button";
 import { Icon } from "../../ui/icons";
 import { rough } from "../../ui/length";
 import { Item, Menu } from "../../ui/menu";
 import { Panel } from "../../ui/panel";
+import { PartOf, SettingUp } from "../../ui/part";
 import { Tip } from "../../ui/tip";
 import { useCalmed } from "../../ui/use-calmed";
+import { useStill } from "../../ui/use-still";
 import { WordSwitch } from "../../ui/word-switch";
 import { useNamePress } from "./name-press";
 import { SolidGuard } from "./solid-guard";
 import { type Marked, type NamedView, type SolidHold, seenOf } from "./solid-props";
 import { useInUse } from "./use-in-use";
 import { UseNote } from "./use-note";
-
-// Asked for with the bench, before there is anything to show: it is the largest part of the page.
-const drawing = import("./solid");
-const Solid = lazy(() => drawing);
 
 const VIEWS: { words: string; view: NamedView }[] = [
   { words: "As it stands", view: "stand" },
@@ -54,13 +53,14 @@ function spoken({ result, design }: Bench): string {
 function Coming({ meshKey }: { meshKey: string }) {
   const cache = useQueryClient();
   useEffect(() => void cache.prefetchQuery(meshQuery(meshKey)), [cache, meshKey]);
-  return <p className="p-4 text-sm text-soft">Setting up the view…</p>;
+  return <SettingUp />;
 }
 
 /** The solid with what its view can do. `marked` are places that are shown on it; it turns to the one that is looked at.
  * `canUse` offers the object in use. */
 export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: boolean }) {
-  const { bench, marked = null, canUse = false } = p;
+  const { marked = null, canUse = false } = p;
+  const bench = useStill(p.bench);
   const { result, isOld } = bench;
   const isDark = useInterface((s) => s.isDark);
   const [view, setView] = useState<{ name: NamedView | null; count: number }>({ name: null, count: 0 });
@@ -74,8 +74,8 @@ export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: b
   const [isCut, setCut] = useState(false);
   const [isMeasured, setMeasured] = useState(false);
   // Drawings follow the hand first: a solid takes ten times as long.
-  const isDragging = useInterface((s) => s.isDragging);
-  const calm = useCalmed(result, isDragging ? SOLID_EVERY_MS : 0);
+  const isDragging = useInterface((s) => s.held !== null);
+  const calm = useCalmed(p.bench.result, isDragging ? SOLID_EVERY_MS : 0);
   const seen = useMemo(() => (calm.solid ? seenOf(calm, calm.solid) : null), [calm]);
   const name = view.name ?? usual;
   const count = view.count + (use ? 0.5 : 0);
@@ -187,20 +187,22 @@ export function SolidPanel(p: { bench: Bench; marked?: Marked | null; canUse?: b
           >
             {seen ? (
               <SolidGuard>
-                <Suspense fallback={<Coming meshKey={seen.meshKey} />}>
-                  <Solid
-                    {...seen}
-                    isLifted={isLifted}
-                    isClear={isClear}
-                    isCut={isCut}
-                    isDark={isDark}
-                    measures={isMeasured ? unit : null}
-                    view={asked}
-                    hold={hold}
-                    marked={marked}
-                    use={use}
-                  />
-                </Suspense>
+                <PartOf
+                  part={SOLIDS.design}
+                  coming={<Coming meshKey={seen.meshKey} />}
+                  given={{
+                    ...seen,
+                    isLifted,
+                    isClear,
+                    isCut,
+                    isDark,
+                    measures: isMeasured ? unit : null,
+                    view: asked,
+                    hold,
+                    marked,
+                    use,
+                  }}
+                />
               </SolidGuard>
             ) : (
               <p className="p-6 text-center text-sm text-soft">There is no solid yet.</p>

@@ -72,7 +72,7 @@ export function Tiers(p: SolidProps & { tiers: TierMesh[]; isTurning: boolean })
   const fineOnes = useGeometries(whole, facesOf);
   const coarseOnes = useGeometries(coarse, facesOf);
   // Lines of each mesh that a hand drags past would cost as much to draw as the mesh.
-  const isHeld = useInterface((s) => s.isDragging && s.isSlow);
+  const isHeld = useInterface((s) => s.held !== null && s.isSlow);
   const isLined = !isHeld && (p.under?.height ?? null) === null;
   const lines = useGeometries(isLined ? whole : NONE, linesOf);
   const [tiers, geometries] = p.isTurning && isLarge ? [coarse, coarseOnes] : [whole, fineOnes];

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { memo, useMemo, useRef, useState } from "react";
+import { memo, useEffect, useMemo, useRef, useState } from "react";
 import type { TierMesh } from "../../api/mesh";
 import { meshQuery } from "../../api/mesh-query";
+import { useInterface } from "../../state/interface";
 import { isSame } from "../../ui/is-same";
 import { Light } from "./light";
 import { boxOf } from "./mesh";
@@ -17,7 +18,7 @@ import { sceneOf } from "./use-scene";
 import { UseGroup } from "./use-things";
 
 /** The object in three dimensions. Draws only when something changes. */
-export default function Solid(p: SolidProps) {
+export function Solid(p: SolidProps) {
   // The last mesh stays while the next one is on its way, and so does all that belongs to it: one frame a mesh. What is asked for is
   // waited for: else none would ever be seen where they change faster than they come.
   const [asked, setAsked] = useState(p);
@@ -32,6 +33,16 @@ export default function Solid(p: SolidProps) {
   return <Scene {...held} data={data} />;
 }
 
+/** Says which mesh is on the screen: the frame after the one that draws it. */
+function useDrawn(key: string | null) {
+  useEffect(() => {
+    let frame = requestAnimationFrame(() => {
+      frame = requestAnimationFrame(() => useInterface.setState({ drawn: key }));
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [key]);
+}
+
 const Scene = memo(function Scene(p: SolidProps & { data: TierMesh[] | undefined }) {
   const { data } = p;
   const [isTurning, setTurning] = useState(false);
@@ -39,6 +50,7 @@ const Scene = memo(function Scene(p: SolidProps & { data: TierMesh[] | undefined
   const box = useMemo(() => (data && isMeasured ? boxOf(data) : null), [data, isMeasured]);
   const figures = useRef<HTMLDivElement>(null);
   const day = p.isDark ? "dark" : "light";
+  useDrawn(data ? p.meshKey : null);
   const scene = useMemo(() => p.use && sceneOf(p.use, p.size), [p.use, p.size]);
   const size = scene?.size ?? p.size;
   const isUpright = scene !== null && scene.turn !== null;
