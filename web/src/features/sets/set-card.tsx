@@ -2,7 +2,6 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, refusal } from "../../api/client";
 import type { Edit } from "../../api/generated/Edit";
-import type { GeneralEdit } from "../../api/generated/GeneralEdit";
 import type { RecipeKind } from "../../api/generated/RecipeKind";
 import { useWorkshop } from "../../api/workshop";
 import { AskField } from "../../ui/ask-field";
@@ -12,10 +11,8 @@ import { WordButton } from "../../ui/word-button";
 import { chosenOf } from "../tiers/chosen-of";
 import { MeasureList } from "../tiers/measure-list";
 import { spoolOption } from "../views/look";
-import type { Member, SetWork } from "./use-set";
+import type { Change, Known, SetWork } from "./use-set";
 import type { Usual } from "./usual";
-
-type Known = Member & { is: NonNullable<Member["is"]> };
 
 /** What all designs of the set have in common, to be changed for all that have it. */
 export function SetCard(p: { work: SetWork; usual: Usual; onLimit: (limit: string) => void }) {
@@ -23,36 +20,22 @@ export function SetCard(p: { work: SetWork; usual: Usual; onLimit: (limit: strin
   const { data: recipes } = useQuery({ queryKey: ["recipes"], queryFn: api.recipes, staleTime: Infinity });
   const workshop = useWorkshop()?.workshop;
   const [wrong, setWrong] = useState<string | null>(null);
-  const members = work.members?.filter((m): m is Known => m.is !== undefined) ?? [];
-  const same = members.filter((m) => m.is.recipe === usual.recipe);
+  const same = work.members?.filter((m): m is Known => m.is?.recipe === usual.recipe) ?? [];
   const busy = work.progress !== null;
-  /** For those of these, said here where the first refuses. */
-  const forAll = (of: readonly Known[], edits: Edit[]) => {
+  /** Says here why where the first refuses. */
+  const change = (editsOf: Change) => {
     setWrong(null);
-    const done = work.change(of.map((m) => ({ id: m.item.id, edits })));
-    return done.catch((e: unknown) => {
+    return work.change(editsOf).catch((e: unknown) => {
       setWrong(refusal(e));
       return undefined;
     });
   };
-  const hasOwn = (m: Known, name: string) => m.differs.some((d) => d.name === name);
-  const ownIn = (name: string) => same.filter((m) => hasOwn(m, name));
-  /** Those that differ on purpose are left as they are. */
-  const alikeIn = (name: string) => same.filter((m) => !hasOwn(m, name));
-  const size = (text: string, of: readonly Known[], axis: (m: Known) => "width" | "height") => {
+  const size = (text: string, axis: (m: Known) => "width" | "height") => {
     if (text === "") return;
-    setWrong(null);
-    const edit = (m: Known): GeneralEdit => ({
-      kind: "set-size",
-      axis: axis(m),
-      value: text,
-      of: "object",
-    });
-    work
-      .change(of.map((m) => ({ id: m.item.id, edits: [edit(m)] })))
-      .catch((e: unknown) => setWrong(refusal(e)));
+    void change((m) => [{ kind: "set-size", axis: axis(m), value: text, of: "object" }]);
   };
   const longer = (m: Known) => ((m.is.made?.size[0] ?? 0) >= (m.is.made?.size[1] ?? 0) ? "width" : "height");
+  const ownIn = (name: string) => same.filter((m) => hasOwn(m, name)).length;
   const houses = workshop?.houses ?? [];
   return (
     <Card title="What they have in common">
@@ -66,7 +49,7 @@ export function SetCard(p: { work: SetWork; usual: Usual; onLimit: (limit: strin
           label="Recipe"
           value={usual.recipe}
           options={recipes?.map((r) => ({ name: r.kind, label: r.label })) ?? []}
-          onChoose={(recipe) => forAll(members, [{ kind: "set-recipe", recipe: recipe as RecipeKind }])}
+          onChoose={(recipe) => change(() => [{ kind: "set-recipe", recipe: recipe as RecipeKind }])}
         />
         {houses.length > 0 && (
           <Choice
@@ -76,7 +59,7 @@ export function SetCard(p: { work: SetWork; usual: Usual; onLimit: (limit: strin
             onChoose={(name) => {
               const h = houses.find((h) => h.name === name);
               return h
-                ? forAll(members, [
+                ? change(() => [
                     { kind: "set-recipe", recipe: h.recipe },
                     { kind: "set-measures", recipe: h.recipe, measures: h.measures },
                   ]).then(() => undefined)
@@ -89,14 +72,14 @@ export function SetCard(p: { work: SetWork; usual: Usual; onLimit: (limit: strin
           placeholder="as it is"
           disabled={busy}
           isOnce
-          onAsk={(text) => size(text, members, () => "width")}
+          onAsk={(text) => size(text, () => "width")}
         />
         <AskField
           label="Longest side of each"
           placeholder="as it is"
           disabled={busy}
           isOnce
-          onAsk={(text) => size(text, members, longer)}
+          onAsk={(text) => size(text, longer)}
         />
         <AskField label="Longest print of each" placeholder="no limit" disabled={busy} onAsk={p.onLimit} />
       </Group>
@@ -110,13 +93,16 @@ export function SetCard(p: { work: SetWork; usual: Usual; onLimit: (limit: strin
                 value={t.filament}
                 options={workshop?.filaments.map(spoolOption) ?? []}
                 onChoose={(filament) =>
-                  forAll(
-                    alikeIn(t.key).filter((m) => m.is.tiers.some((of) => of.key === t.key)),
-                    [{ kind: "set-filament", key: t.key, filament }],
+                  change(
+                    alike(t.key, (m) =>
+                      m.is.tiers.some((of) => of.key === t.key)
+                        ? [{ kind: "set-filament", key: t.key, filament }]
+                        : [],
+                    ),
                   )
                 }
               />
-              {own.length > 0 && <Own count={own.length} />}
+              {own > 0 && <Own count={own} />}
             </div>
           );
         })}
@@ -125,20 +111,26 @@ export function SetCard(p: { work: SetWork; usual: Usual; onLimit: (limit: strin
         measures={usual.measures}
         unit={same[0]?.is.unit ?? "mm"}
         onSet={(m, value) => {
-          const edits: Edit[] = [{ kind: "set-measure", name: m.name, value }];
-          if (m.options.length > 0) return forAll(alikeIn(m.name), edits);
+          const all = alike(m.name, () => [{ kind: "set-measure", name: m.name, value }]);
+          if (m.options.length > 0) return change(all);
           setWrong(null);
-          return work.change(alikeIn(m.name).map((of) => ({ id: of.item.id, edits })));
+          return work.change(all);
         }}
-        onReset={(m) => void forAll(alikeIn(m.name), [{ kind: "reset-measure", name: m.name }])}
+        onReset={(m) => void change(alike(m.name, () => [{ kind: "reset-measure", name: m.name }]))}
         below={(m) => {
           const own = ownIn(m.name);
-          if (own.length === 0) return null;
+          if (own === 0) return null;
           return (
-            <Own count={own.length}>
+            <Own count={own}>
               <WordButton
                 why={busy && "The set is being made"}
-                onClick={() => void forAll(own, [{ kind: "set-measure", name: m.name, value: chosenOf(m) }])}
+                onClick={() =>
+                  void change((of, usual) =>
+                    of.is.recipe === usual.recipe && hasOwn(of, m.name)
+                      ? [{ kind: "set-measure", name: m.name, value: chosenOf(m) }]
+                      : [],
+                  )
+                }
               >
                 Make all alike
               </WordButton>
@@ -149,6 +141,14 @@ export function SetCard(p: { work: SetWork; usual: Usual; onLimit: (limit: strin
     </Card>
   );
 }
+
+const hasOwn = (m: Pick<Known, "differs">, name: string) => m.differs.some((d) => d.name === name);
+
+/** A change of what most have; one that differs in it on purpose, or is another kind of object, stays as it is. */
+const alike =
+  (name: string, editsOf: (m: Known) => readonly Edit[]): Change =>
+  (m, usual) =>
+    m.is.recipe === usual.recipe && !hasOwn(m, name) ? editsOf(m) : [];
 
 function Own(p: { count: number; children?: React.ReactNode }) {
   return (

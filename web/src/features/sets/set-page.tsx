@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { useSearch } from "wouter";
 import { PICTURE_TYPES } from "../../api/client";
 import { complain } from "../../api/complain";
+import type { SetMember } from "../../api/generated/SetMember";
 import { BAR, ToShelf, undoKey } from "../../ui/bar-parts";
 import { Button } from "../../ui/button";
 import { FileInput } from "../../ui/file-input";
@@ -17,6 +18,9 @@ import { usePutOnBed } from "../shelf/beds";
 import { SetCard } from "./set-card";
 import { SetTable } from "./set-table";
 import { useSet } from "./use-set";
+
+/** What keeps a design that takes too long to print within the limit. */
+const smaller = ({ made }: SetMember) => (made?.is_over ? made.edits : []);
 
 const BUSY = "The set is being made";
 
@@ -46,9 +50,7 @@ function Together({ label }: { label: string }) {
   });
   if (!members) return <BenchLoading />;
   const made = members.flatMap((m) => (m.is?.made ? [m.is.made] : []));
-  const over = members.flatMap((m) =>
-    m.is?.made?.is_over && m.is.made.edits.length > 0 ? [{ id: m.item.id, edits: m.is.made.edits }] : [],
-  );
+  const over = members.filter((m) => m.is && smaller(m.is).length > 0);
   const seconds = made.reduce((sum, m) => sum + m.seconds, 0);
   return (
     // The whole page takes dropped pictures; the button does the same.
@@ -98,7 +100,7 @@ function Together({ label }: { label: string }) {
                 <Button
                   className="text-xs"
                   why={progress !== null && BUSY}
-                  onClick={() => void work.change(over).catch(complain)}
+                  onClick={() => void work.change((m) => smaller(m.is)).catch(complain)}
                 >
                   Make {over.length} smaller, to keep the limit
                 </Button>

@@ -50,7 +50,9 @@ function Row({ member: { item, is, differs, why }, work }: { member: Member; wor
             <WordButton
               why={work.progress !== null && "The set is being made"}
               onClick={() =>
-                void work.change([{ id: item.id, edits: differs.flatMap((d) => d.edits) }]).catch(complain)
+                void work
+                  .change((m) => (m.item.id === item.id ? m.differs.flatMap((d) => d.edits) : []))
+                  .catch(complain)
               }
             >
               Make it like the others

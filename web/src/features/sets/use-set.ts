@@ -1,12 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { api, refusal } from "../../api/client";
 import type { Edit } from "../../api/generated/Edit";
 import type { SetMember } from "../../api/generated/SetMember";
 import type { ShelfItem } from "../../api/generated/ShelfItem";
-import { MEMBERS, useMembers } from "../../api/members";
-import { versionOf } from "../../api/use-others";
+import { MEMBERS, memberQuery, useMembers } from "../../api/members";
 import { SHELF, shelfQuery } from "../../api/shelf-query";
+import { versionOf } from "../../api/use-others";
 import { startedAs } from "./alike";
 import { type Differs, differsIn, type Usual, usualOf } from "./usual";
 
@@ -20,13 +20,16 @@ export interface Member {
   why: string | null;
 }
 
-/** Edits for some of the designs. */
-export type Change = readonly { id: string; edits: Edit[] }[];
+/** A design of the set of which all is known. */
+export type Known = Member & { is: SetMember };
+
+/** What a change does to one of the designs, of what most have in common; nothing for one that stays as it is. */
+export type Change = (member: Known, usual: Usual) => readonly Edit[];
 
 export interface SetWork {
   members: Member[] | undefined;
   usual: Usual | undefined;
-  /** Changes one design after the other. Rejects where the first refuses; where a later one does, its row says why. */
+  /** Changes one design after the other, when all of them are known: one that is still being made is changed as well. Rejects where the first refuses; where a later one does, its row says why. */
   change: (changes: Change) => Promise<number>;
   /** Takes back the last change of all of them together. */
   undo: (() => void) | null;
@@ -51,6 +54,7 @@ export function useSet(label: string, limit: string): SetWork {
   const [refused, setRefused] = useState<ReadonlyMap<string, string>>(new Map());
   const [progress, setProgress] = useState<SetWork["progress"]>(null);
   const [steps, setSteps] = useState<readonly (readonly string[])[]>([]);
+  const inTurn = useTurns();
   const usual = usualOf(asked.flatMap((a) => (a.data ? [a.data] : [])));
   const members = inSet?.map((item, k): Member => {
     const error = asked[k]?.error;
@@ -66,10 +70,32 @@ export function useSet(label: string, limit: string): SetWork {
     ]);
   };
 
-  async function change(changes: Change): Promise<number> {
+  /** What the server says of each now, once it is made; undefined where it can't be said. */
+  const said = () =>
+    Promise.all(
+      (inSet ?? []).map(async (item) => {
+        const query = cache.fetchQuery({ ...memberQuery(item.id, limit), staleTime: Infinity });
+        return { item, is: await query.catch(() => undefined) };
+      }),
+    );
+
+  async function all() {
+    const known = (await said()).flatMap((m) => (m.is ? [{ ...m, is: m.is }] : []));
+    const usual = usualOf(known.map((m) => m.is));
+    return { known, usual };
+  }
+
+  async function change(editsOf: Change): Promise<number> {
     const done: string[] = [];
     const whys = new Map<string, string>();
     try {
+      setProgress({ done: 0, of: inSet?.length ?? 0 });
+      const { known, usual } = await all();
+      if (!usual) return 0;
+      const changes = known.flatMap((m) => {
+        const edits = editsOf({ ...m, differs: differsIn(m.is, usual), why: null }, usual);
+        return edits.length > 0 ? [{ id: m.item.id, edits: [...edits] }] : [];
+      });
       for (const [n, { id, edits }] of changes.entries()) {
         setProgress({ done: n, of: changes.length });
         try {
@@ -85,7 +111,7 @@ export function useSet(label: string, limit: string): SetWork {
       setProgress(null);
       setRefused(whys);
     }
-    setSteps((all) => [...all, done]);
+    if (done.length > 0) setSteps((all) => [...all, done]);
     await refresh();
     return done.length;
   }
@@ -108,6 +134,8 @@ export function useSet(label: string, limit: string): SetWork {
 
   async function add(files: readonly File[]) {
     const refusals: string[] = [];
+    setProgress({ done: 0, of: files.length });
+    const { usual } = await all();
     for (const [n, file] of files.entries()) {
       setProgress({ done: n, of: files.length });
       try {
@@ -123,19 +151,27 @@ export function useSet(label: string, limit: string): SetWork {
   }
 
   async function objects(): Promise<string[]> {
-    const known = asked.map(async (a) => a.data ?? (await a.refetch({ cancelRefetch: false })).data);
-    const all = await Promise.all(known);
-    return (inSet ?? []).filter((_, k) => all[k]?.made).map((d) => d.id);
+    return (await said()).filter((m) => m.is?.made).map((m) => m.item.id);
   }
 
   const last = steps.at(-1);
   return {
     members,
     usual,
-    change,
-    undo: last && !progress ? () => void undo(last) : null,
+    change: (editsOf) => inTurn(() => change(editsOf)),
+    undo: last && !progress ? () => void inTurn(() => undo(last)) : null,
     progress,
-    add,
+    add: (files) => inTurn(() => add(files)),
     objects,
+  };
+}
+
+/** Lets what is begun wait for what was begun before it. */
+function useTurns() {
+  const before = useRef<Promise<unknown>>(Promise.resolve());
+  return <T>(work: () => Promise<T>): Promise<T> => {
+    const mine = before.current.then(work);
+    before.current = mine.catch(() => undefined);
+    return mine;
   };
 }
