@@ -6,7 +6,7 @@ use crate::rules::{
 use kachel_design::{Axis, Credit, Edit, GeneralEdit, Length, OutlineEdit, Printer, SizeOf, TierEdit, Value};
 use kachel_geom::{Point, Px, Ring, Stopped, Watch};
 use kachel_outline::{Size, Wanted, size_outline};
-use kachel_solid::{Layers, Sheets, arrange, extrude};
+use kachel_solid::{LayerHeights, Layers, Sheets, arrange, extrude};
 use kachel_tiers::{
     Finish, Footprint, Given, Measure, Measures, OwnTier, Plans, RecipeKind, measures as m, slice, stack,
 };
@@ -69,7 +69,7 @@ fn made<T>(
     let stack = &stack(kind, outline, measures, given, &plans, &watch).unwrap();
     let slices = slice(stack, &plans, &watch).unwrap();
     let solid = &extrude(&arrange(&slices, &Sheets::default(), &watch).unwrap(), stack, &slices, &watch).unwrap();
-    let layers = &Layers::of(&solid.skin, printer.layer, printer.layer).unwrap();
+    let layers = &Layers::of(&solid.skin, LayerHeights { first: printer.layer, others: printer.layer }).unwrap();
     // Soot is dark, every other filament light.
     let colour = |name: &String| if name == "soot" { [40, 36, 34] } else { [240, 238, 230] };
     let colours = &stack.filaments.iter().map(colour).collect::<Vec<_>>();

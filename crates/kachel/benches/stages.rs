@@ -7,7 +7,7 @@ use kachel_artwork::Artwork;
 use kachel_engine::check::{Object, RULES, Report, check};
 use kachel_engine::outline::{Outline, Size, Wanted, size_outline};
 use kachel_engine::rehearse::{Job, rehearse};
-use kachel_engine::solid::{Layers, Sheets, SoundMesh, arrange, extrude};
+use kachel_engine::solid::{LayerHeights, Layers, Sheets, SoundMesh, arrange, extrude};
 use kachel_engine::tiers::{Given, Measures, Op, Plans, RecipeKind, Role, Slices, Stack, Tier, slice, stack};
 use kachel_engine::trace::{Contour, Contours, TraceSettings, trace};
 use kachel_engine::{Credit, Engine, PrintSettings, Printer, Sample, TierEdit, Watch, outline};
@@ -194,9 +194,9 @@ fn after_the_solid(c: &mut Criterion) {
     let solid = extrude(&arrange(&slices, &Sheets::default(), &watch).unwrap(), &stack, &slices, &watch).unwrap();
     let (contours, measures, printer) = (Contours::of(1000.0, 1000.0, vec![]), measures(&[]), Printer::default());
     c.bench_function("cutter of 2000 nodes, cut into 75 layers", |b| {
-        b.iter(|| Layers::of(&solid.skin, 0.2, 0.2).unwrap().all.len());
+        b.iter(|| Layers::of(&solid.skin, LayerHeights { first: 0.2, others: 0.2 }).unwrap().all.len());
     });
-    let layers = Layers::of(&solid.skin, 0.2, 0.2).unwrap();
+    let layers = Layers::of(&solid.skin, LayerHeights { first: 0.2, others: 0.2 }).unwrap();
     let object = Object {
         contours: &contours,
         outline: &outline,

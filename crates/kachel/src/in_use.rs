@@ -4,7 +4,7 @@ use crate::display::{DisplayPart, Shown};
 use crate::engine::{Arranged, Engine};
 use crate::error::EngineError;
 use crate::keys::key;
-use crate::stages::looked_at;
+use crate::layers::{layer_heights, looked_at};
 use crate::view::{PlaceView, place};
 use kachel_check::{Cup, Fault, Material, Standing, Tilt, Used, in_use};
 use kachel_geom::Watch;
@@ -92,9 +92,10 @@ impl Engine {
         let mass: f64 = solid.parts.iter().map(|p| p.mesh.mesh().volume() / 1000.0 * density(p.number)).sum();
         let cup = if measures.kind() == RecipeKind::Coaster { cup.held() } else { Cup::default() };
         let cup_key = (cup.foot.map(f64::to_bits), cup.by.0.to_bits(), cup.by.1.to_bits());
-        let key = key(&(solid_key, workshop.printer().layer, mass.to_bits(), cup_key))?;
+        let heights = layer_heights(&workshop);
+        let key = key(&(solid_key, heights.first.to_bits(), heights.others.to_bits(), mass.to_bits(), cup_key))?;
         let show = || {
-            let layers = looked_at(&solid, workshop.printer().layer)?;
+            let layers = looked_at(&solid, heights)?;
             let used = Used { measures, stack, layers: &layers, mass, cup };
             self.use_of(&used, watch).map(Arc::new)
         };

@@ -37,6 +37,7 @@ mod error;
 mod export;
 mod in_use;
 mod keys;
+mod layers;
 mod mending;
 mod pieces;
 mod rehearsal;

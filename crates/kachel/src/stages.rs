@@ -3,29 +3,21 @@
 use crate::engine::{Arranged, Engine, Picture, Traced};
 use crate::error::EngineError;
 use crate::keys::{contours_key, key, outline_key, paint, prepared_key};
+use crate::layers::{layer_heights, looked_at};
 use crate::run::{Run, Timing, timed};
 use kachel_artwork::{Artwork, ArtworkError, Frame, Prepare, prepare};
 use kachel_check::Object;
 use kachel_design::{Document, PatchFilament, Source, Workshop, bars_mm};
 use kachel_geom::{Stage, Watch};
 use kachel_outline::{Outline, Size, Steps, Wanted, found_patches, patch_at, size_outline_from};
-use kachel_solid::{Layers, Solid, SolidError, arrange};
-use kachel_tiers::{Cut, CutLine, Given, Measures, Stack, TierError, section, slice, stack};
+use kachel_solid::{Solid, SolidError, arrange};
+use kachel_tiers::{Cut, CutLine, Given, Measures, Stack, section, slice, stack};
 use kachel_trace::{Contours, trace};
 use kachel_words::msg;
 use std::sync::Arc;
 
 /// Stack of the thread that reads drawings, whose groups nest up to a thousand deep.
 const DEEP_STACK: usize = 64 << 20;
-
-/// Layers that Check looks at, at most.
-const MOST_LAYERS: f64 = 2000.0;
-
-/// The layers of a solid that are looked at: very fine ones several at a time.
-pub(crate) fn looked_at(solid: &Solid, layer: f64) -> Result<Layers, TierError> {
-    let layer = layer.max(solid.skin.mesh().extent().1[2] / MOST_LAYERS);
-    Ok(Layers::of(&solid.skin, layer, layer)?)
-}
 
 /// Tiers, with the name under which they are remembered.
 struct Laid {
@@ -256,13 +248,13 @@ impl Engine {
     ) -> Result<(), EngineError> {
         let Piled { key: stack_key, arranged, solid, gone } = piled;
         let Arranged { stack, measures, .. } = &**arranged;
-        let printer = run.workshop.printer();
+        let (printer, heights) = (run.workshop.printer(), layer_heights(&run.workshop));
         let colours: Vec<[u8; 3]> = stack.filaments.iter().map(|f| run.workshop.filament(f).colour).collect();
         let about = (&d.credit, &d.credit_of, d.trace.deviation);
-        let findings_key = key(&(stack_key, printer, gone, &colours, about))?;
+        let findings_key = key(&(stack_key, printer, heights.first.to_bits(), gone, &colours, about))?;
         run.report = timed(&mut run.timings, Stage::Check, || {
             self.reports.get_or_once(&findings_key, || {
-                let layers = &looked_at(solid, printer.layer)?;
+                let layers = &looked_at(solid, heights)?;
                 let object = Object {
                     contours,
                     outline,

@@ -136,10 +136,14 @@ fn a_typed_height_is_kept_and_says_what_prints() {
 #[test]
 fn layers_are_counted_alike_everywhere_where_the_first_is_thicker() {
     let mut design = Design::sample("ginkgo");
+    design.edit(&[measure("wall-height", "15"), measure("flange-height", "0.41")]).unwrap();
+    let is_between = |d: &Design| d.view().findings.iter().any(|f| f.code == "between-layers");
+    assert!(!is_between(&design), "0.41 is printed as 0.4");
     let mut workshop = kachel_design::Workshop::default();
     workshop.print.first_layer = 0.3;
     design.engine.set_workshop(workshop);
-    design.edit(&[measure("wall-height", "15")]).unwrap();
+    assert!(is_between(&design), "0.41 is printed as 0.5");
+    design.edit(&[measure("flange-height", "2")]).unwrap();
     let view = design.view();
     // 0.3 and 73 of 0.2 are 14.9, 0.3 and 8 of 0.2 are 1.9.
     let layers = |name: &str| view.measures.iter().find(|m| m.name == name).unwrap().layers;

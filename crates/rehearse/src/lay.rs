@@ -6,7 +6,7 @@ use crate::timing::{area_of, printing};
 use crate::walls::{KnownWalls, Walls};
 use kachel_design::{Infill, PrintSettings};
 use kachel_geom::{BoolOp, OffGrid, Region, Watch, combine, connected, offset, simplify};
-use kachel_solid::{Layers, SoundMesh};
+use kachel_solid::{LayerHeights, Layers, SoundMesh};
 use rayon::prelude::*;
 use std::collections::HashMap;
 use std::sync::Arc;
@@ -56,13 +56,14 @@ pub fn lay(job: &Job<'_>, known: &KnownWalls, watch: &Watch) -> Result<Laid, Reh
     if expected > MAX_LAYERS as f64 {
         return Err(RehearseError::TooManyLayers(expected as usize));
     }
-    let skin = Layers::of(job.skin, s.first_layer, job.layer)?;
+    let heights = LayerHeights { first: s.first_layer, others: job.layer };
+    let skin = Layers::of(job.skin, heights)?;
     let mut lines: Vec<Vec<Groups>> = Vec::new();
     let mut left_out = vec![0.0; skin.all.len()];
     for (_, mesh) in job.parts {
         watch.check()?;
         // One filament makes all: then its layers are those of the skin.
-        let own = if job.parts.len() > 1 { Some(Layers::of(mesh, s.first_layer, job.layer)?) } else { None };
+        let own = if job.parts.len() > 1 { Some(Layers::of(mesh, heights)?) } else { None };
         let layers = own.as_ref().unwrap_or(&skin);
         let runs = layers.runs();
         let walled = run_walls(layers, &runs, job, known, watch)?;

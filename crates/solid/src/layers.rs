@@ -7,9 +7,38 @@ use kachel_geom::{GRID_PER_MM, Grid, GridPoint, OffGrid, Point, Region};
 use rayon::prelude::*;
 use std::sync::Arc;
 
+/// How high the layers of a print are, mm: the first may be of another height than the others.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct LayerHeights {
+    /// The first.
+    pub first: f64,
+    /// Each of the others.
+    pub others: f64,
+}
+
+impl LayerHeights {
+    /// Lower and upper ends of the layers of an object so high: those whose middle lies in it.
+    fn up_to(self, top: f64) -> impl Iterator<Item = (f64, f64)> {
+        let both = (0_usize..).map(move |k| (self.end_of(k), self.end_of(k + 1)));
+        both.take_while(move |(bottom, end)| f64::midpoint(*bottom, *end) < top && end > bottom)
+    }
+
+    /// How high so many layers are, mm.
+    pub fn end_of(self, layers: usize) -> f64 {
+        if layers == 0 { 0.0 } else { self.first + self.others * (layers - 1) as f64 }
+    }
+
+    /// How many layers an object so high is printed in.
+    pub fn count(self, top: f64) -> usize {
+        self.up_to(top).count()
+    }
+}
+
 /// The areas that a solid covers, from the bed up. Neighbouring layers of equal area share it.
-#[derive(Clone, Debug, Default)]
+#[derive(Clone, Debug)]
 pub struct Layers {
+    /// How high they are.
+    pub heights: LayerHeights,
     /// One layer each.
     pub all: Vec<Layer>,
 }
@@ -25,22 +54,16 @@ pub struct Layer {
     pub area: Arc<Region>,
 }
 
-/// Lower and upper ends of the layers of an object so high: those whose middle lies in it.
-fn heights(top: f64, first: f64, height: f64) -> impl Iterator<Item = (f64, f64)> {
-    let both = (0_usize..).map(move |k| (Layers::end_of(k, first, height), Layers::end_of(k + 1, first, height)));
-    both.take_while(move |(bottom, end)| f64::midpoint(*bottom, *end) < top && end > bottom)
-}
-
 impl Layers {
-    /// Cuts a mesh at the middle heights of layers, the first of which may have a height of its own (mm).
+    /// Cuts a mesh at the middle heights of layers.
     ///
     /// Layers are stacked as long as their middle lies in the solid, as a slicer does.
-    pub fn of(mesh: &SoundMesh, first: f64, height: f64) -> Result<Self, OffGrid> {
-        let heights: Vec<(f64, f64)> = heights(mesh.mesh().extent().1[2], first, height).collect();
+    pub fn of(mesh: &SoundMesh, heights: LayerHeights) -> Result<Self, OffGrid> {
+        let ends: Vec<(f64, f64)> = heights.up_to(mesh.mesh().extent().1[2]).collect();
         let sorted = Sorted::of(mesh.mesh());
-        let each = heights.len().div_ceil(rayon::current_num_threads()).max(LEAST_TOGETHER);
-        let parts: Vec<Vec<Layer>> = heights.par_chunks(each).map(|part| sorted.cut(part)).collect::<Result<_, _>>()?;
-        let mut all: Vec<Layer> = Vec::with_capacity(heights.len());
+        let each = ends.len().div_ceil(rayon::current_num_threads()).max(LEAST_TOGETHER);
+        let parts: Vec<Vec<Layer>> = ends.par_chunks(each).map(|part| sorted.cut(part)).collect::<Result<_, _>>()?;
+        let mut all: Vec<Layer> = Vec::with_capacity(ends.len());
         for part in parts {
             // What goes on from one part into the next is one area, too.
             let goes_on = match (all.last(), part.first()) {
@@ -54,17 +77,7 @@ impl Layers {
                 _ => l,
             }));
         }
-        Ok(Self { all })
-    }
-
-    /// How high so many layers are, mm.
-    pub fn end_of(layers: usize, first: f64, height: f64) -> f64 {
-        if layers == 0 { 0.0 } else { first + height * (layers - 1) as f64 }
-    }
-
-    /// How many layers an object so high is printed in.
-    pub fn count(top: f64, first: f64, height: f64) -> usize {
-        heights(top, first, height).count()
+        Ok(Self { heights, all })
     }
 
     /// Runs of layers of equal area: the number of the first of each, and how many they are.

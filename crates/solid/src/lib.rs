@@ -63,7 +63,7 @@ pub use arrange::Arrangement;
 pub use error::{MAX_LEVELS, MAX_TRIANGLES, SolidError};
 pub use extrude::{extrude, extrude_tiers};
 pub use kept::Sheets;
-pub use layers::{Layer, Layers};
+pub use layers::{Layer, LayerHeights, Layers};
 pub use mesh::{Body, Mesh};
 pub use planar::{Planar, arrange};
 pub use solid::{Part, Solid};

@@ -27,8 +27,10 @@ describe("lengths", () => {
     expect(stepped(15, 0.2, -10)).toBe(13);
   });
   it("snaps to printed layers, at least one", () => {
-    expect(snapped(12.25, 0.2)).toBe(12.2);
-    expect(snapped(-3, 0.2)).toBe(0.2);
+    const even = { layer: 0.2, first_layer: 0.2 };
+    expect([12.25, 12.31, -3].map((mm) => snapped(mm, even))).toEqual([12.2, 12.4, 0.2]);
+    const fine = { layer: 0.12, first_layer: 0.2 };
+    expect([15, 0.05, 0.27].map((mm) => snapped(mm, fine))).toEqual([14.96, 0.2, 0.32]);
   });
   it("counts the layers that print: half a layer more is none", () => {
     const even = { layer: 0.2, first_layer: 0.2 };

@@ -60,11 +60,6 @@ export function stepped(mm: number, step: number, count: number): number {
   return Number((mm + step * count).toFixed(6));
 }
 
-/** The nearest height that prints in whole layers. */
-export function snapped(mm: number, layer: number): number {
-  return Number((Math.max(1, Math.round(mm / layer)) * layer).toFixed(6));
-}
-
 /** Heights of layers, mm: the first may be of another than the others. */
 export interface LayerGrid {
   layer: number;
@@ -79,6 +74,10 @@ export function layersTo(mm: number, { layer, first_layer: first }: LayerGrid): 
 /** How high so many layers are. */
 export const heightOf = (layers: number, { layer, first_layer: first }: LayerGrid): number =>
   layers === 0 ? 0 : first + (layers - 1) * layer;
+
+/** The nearest height above the bed at which a layer ends. */
+export const snapped = (mm: number, grid: LayerGrid): number =>
+  Number(heightOf(Math.max(1, layersTo(mm, grid)), grid).toFixed(6));
 
 /** The step that an arrow key means in a drawing, to the right and down; null for other keys. */
 export function moveOf(e: { key: string; shiftKey: boolean; altKey: boolean }): [number, number] | null {

@@ -4,6 +4,7 @@ use crate::rule::{Fault, Rule, moved};
 use crate::{Code, Figure, Finding, Mend, Object, Place, Report};
 use kachel_design::Edit;
 use kachel_geom::GRID_PER_MM;
+use kachel_solid::LayerHeights;
 use kachel_tiers::{Handle, Moves, Tier};
 use kachel_words::{Value, mm, msg};
 use std::collections::BTreeMap;
@@ -65,7 +66,7 @@ fn run(o: &Object<'_>, found: &mut Report) -> Result<(), Fault> {
         Finding::new(BETWEEN_LAYERS, what)
             .figure(Figure::mm("off-layer-by", worst, Some(NEAR_MM)))
             .at_all(all.iter().map(|f| place(f)))
-            .mended(to_layers(&faces, layer)),
+            .mended(to_layers(&faces, o.layers.heights)),
     );
     Ok(())
 }
@@ -114,9 +115,8 @@ fn face<'o>(o: &Object<'o>, at: f64) -> Option<Face<'o>> {
     all.into_iter().next()
 }
 
-/// Makes every height a multiple of the layer, the lowest first: what counts from one of them counts from where it comes to lie.
-fn to_layers(faces: &[Face<'_>], layer: f64) -> Option<Mend> {
-    let nearest = |mm: f64| ((mm / layer).round().max(1.0) * layer * 1000.0).round() / 1000.0;
+/// Puts every height on the end of a layer, the lowest first: what counts from one of them counts from where it comes to lie, and stays as high.
+fn to_layers(faces: &[Face<'_>], heights: LayerHeights) -> Option<Mend> {
     let is_near = |a: f64, b: f64| (a - b).abs() < 2.0 / GRID_PER_MM;
     let mut moved_to: Vec<(f64, f64)> = Vec::new();
     let mut seen: Vec<&Handle> = Vec::new();
@@ -125,11 +125,18 @@ fn to_layers(faces: &[Face<'_>], layer: f64) -> Option<Mend> {
         let Some(h) = f.handle.filter(|h| !seen.contains(h)) else { continue };
         seen.push(h);
         let base = moved_to.iter().find(|(from, _)| is_near(*from, h.base)).map_or(h.base, |(_, to)| *to);
-        let to = if h.is_down { base - nearest(f.high) } else { base + nearest(f.high) };
+        let to = end_near(if h.is_down { base - f.high } else { base + f.high }, base, heights);
         moved_to.push((f.at, to));
-        if !is_near(f.high, nearest(f.high)) {
+        if !is_near(f.high, (to - base).abs()) {
             edits.push(moved(&Handle { base, ..h.clone() }, to));
         }
     }
     (!edits.is_empty()).then(|| Mend { words: msg!("to-layers", n = edits.len()), edits })
+}
+
+/// The end of a layer that is nearest to a height above the bed, and at least a layer away from where it is counted from, mm.
+fn end_near(at: f64, base: f64, heights: LayerHeights) -> f64 {
+    let (from, to) = (heights.count(base), heights.count(at));
+    let to = if at > base { to.max(from + 1) } else { to.min(from.saturating_sub(1)) };
+    (heights.end_of(to) * 1000.0).round() / 1000.0
 }

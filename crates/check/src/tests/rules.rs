@@ -257,6 +257,32 @@ fn heights_between_layers_are_told_and_put_on_layers() {
 }
 
 #[test]
+fn layers_are_looked_at_as_they_are_printed_under_a_first_one_of_another_height() {
+    // 0.3 mm and then 0.2 each: a flange of 0.41 mm is printed to 0.5 mm, not to 0.4.
+    let heights = LayerHeights { first: 0.3, others: 0.2 };
+    let flange = |mm: f64| {
+        let changed = [("flange-height", mm), ("flange-edge", 0.2)];
+        with_object(
+            &plain_square(),
+            &changed,
+            |_, parent| parent.is_none(),
+            |o| {
+                let layers = &Layers::of(&o.solid.skin, heights).unwrap();
+                checked(&Object { layers, ..*o })
+            },
+        )
+    };
+    let found = flange(0.41);
+    assert_eq!(codes(&found), [layering::BETWEEN_LAYERS], "{found:?}");
+    let to = edits(&found[0]).iter().find_map(|e| match e {
+        Edit::Tiers(TierEdit::SetHeight { name, value: Length::Mm(mm), .. }) if name == "flange-height" => Some(*mm),
+        _ => None,
+    });
+    assert_eq!(to, Some(0.5));
+    assert_eq!(codes(&flange(0.5)), []);
+}
+
+#[test]
 fn what_counts_from_a_moved_height_moves_with_it() {
     let found = of(
         RecipeKind::Coaster,

@@ -4,7 +4,6 @@
 mod artwork;
 mod check;
 mod compare;
-mod grid;
 mod outline;
 mod paths;
 mod solid;
@@ -12,8 +11,8 @@ mod thumbnail;
 mod tiers;
 
 use crate::error::EngineError;
+use crate::layers::layer_heights;
 use crate::run::Run;
-use grid::Grid;
 use kachel_design::Document;
 use kachel_geom::{Mm, Point};
 use kachel_tiers::{Bar, Cut, Unit};
@@ -141,7 +140,7 @@ impl ResultView {
     pub fn new(d: &Document, run: &Run, section: &[Cut]) -> Self {
         let stack = run.stack.as_deref();
         let printer = run.workshop.printer();
-        let grid = Grid::of(&run.workshop);
+        let heights = layer_heights(&run.workshop);
         let recipe = d.recipe.recipe().label();
         Self {
             picture: artwork::picture(run),
@@ -165,8 +164,8 @@ impl ResultView {
             looked: run.report.looked.iter().map(|l| check::looked(l, d.unit)).collect(),
             problem: run.failed.as_ref().map(|e| ProblemView::of(e, d.unit)),
             timings: run.timings.iter().map(|t| TimingView { stage: t.stage.name().into(), ms: t.ms }).collect(),
-            layer: grid.layer,
-            first_layer: grid.first,
+            layer: heights.others,
+            first_layer: heights.first,
             line: printer.line,
             bed: printer.bed,
             printer: printer.name.clone(),

@@ -1,8 +1,8 @@
 //! What is seen of the solid.
 
-use super::grid::Grid;
 use crate::display::{DisplayPart, Extent};
 use crate::export::part_name;
+use crate::layers::{layer_heights, layers_up_to};
 use crate::run::Run;
 use kachel_design::Document;
 use kachel_solid::{Mesh, Solid};
@@ -129,7 +129,7 @@ pub(super) fn shown(d: &Document, key: &str, tiers: &[DisplayPart], run: &Run) -
 
 fn view(d: &Document, key: &str, seen: Seen, run: &Run) -> SolidView {
     let (min, max) = seen.extent;
-    let (stack, grid) = (run.stack.as_deref(), Grid::of(&run.workshop));
+    let (stack, heights) = (run.stack.as_deref(), layer_heights(&run.workshop));
     let part = |(number, p): &(u32, PartSeen)| {
         let f = run.filament(*number);
         PartView {
@@ -147,7 +147,7 @@ fn view(d: &Document, key: &str, seen: Seen, run: &Run) -> SolidView {
     let changes = stack.and_then(colour_changes).map(|all| {
         let change = |c: kachel_tiers::ColourChange| ChangeView {
             height: c.height,
-            layer: grid.count(c.height) + 1,
+            layer: layers_up_to(c.height, heights) + 1,
             filament: run.filament(c.part).name.clone(),
         };
         all.into_iter().map(change).collect()
@@ -160,7 +160,7 @@ fn view(d: &Document, key: &str, seen: Seen, run: &Run) -> SolidView {
         mass: parts.iter().map(|p| p.mass).sum(),
         cost,
         currency: run.workshop.currency.clone(),
-        layers: grid.count(max[2]),
+        layers: layers_up_to(max[2], heights),
         triangles: seen.triangles,
         bodies: seen.bodies,
         parts,

@@ -1,7 +1,7 @@
 //! What is seen of measures, tiers and the section.
 
-use super::grid::Grid;
 use super::paths::region_path;
+use crate::layers::{layer_heights, printed};
 use crate::run::Run;
 use kachel_design::{Document, Workshop};
 use kachel_geom::{Mm, Point};
@@ -119,7 +119,7 @@ pub struct CutView {
 
 /// The measures of a design's recipe; `run` says how they are printed.
 pub fn measures(d: &Document, run: &Run) -> Vec<MeasureView> {
-    let grid = Grid::of(&run.workshop);
+    let heights = layer_heights(&run.workshop);
     let handle_of = |name: &str| {
         let all = run.stack.iter().flat_map(|s| &s.tiers).flat_map(|t| &t.handles);
         all.into_iter()
@@ -127,7 +127,7 @@ pub fn measures(d: &Document, run: &Run) -> Vec<MeasureView> {
     };
     let view = |spec: &'static MeasureSpec| {
         let value = d.measures.get(spec.name).copied().unwrap_or(spec.default);
-        let printed = spec.is_height().then(|| grid.printed(value, handle_of(spec.name)));
+        let printed = spec.is_height().then(|| printed(heights, value, handle_of(spec.name)));
         let label = spec.label();
         let options = match spec.kind {
             MeasureKind::Choice(of) => {

@@ -13,21 +13,21 @@ fn a_cutter_has_three_kinds_of_layers() {
         add(rect(-5.0, -1.0, 5.0, 1.0), 0.0, 12.0),
     ])
     .unwrap();
-    let layers = Layers::of(&solid.skin, 0.2, 0.2).unwrap();
+    let layers = Layers::of(&solid.skin, LayerHeights { first: 0.2, others: 0.2 }).unwrap();
     assert_eq!(layers.all.len(), 75);
     assert_eq!(layers.runs(), [(0, 10), (10, 50), (60, 15)]);
     // Four corners a ring: what the triangles of upright walls add is left out.
     let told: Vec<(f64, usize)> =
         [0, 10, 60].map(|k: usize| (layers.all[k].area.area_mm2(), layers.all[k].area.nodes())).to_vec();
     assert_eq!(told, [(1500.0 - 800.0 + 20.0, 12), (1056.0 - 800.0 + 20.0, 12), (1056.0 - 800.0, 8)]);
-    let first = Layers::of(&solid.skin, 0.3, 0.2).unwrap();
+    let first = Layers::of(&solid.skin, LayerHeights { first: 0.3, others: 0.2 }).unwrap();
     assert_eq!((first.all[0].top, first.all[1].bottom, first.all.len()), (0.3, 0.3, 74));
 }
 
 #[test]
 fn a_slope_is_cut_at_the_middle_of_each_layer() {
     let solid = build(vec![topped(add(rect(-10.0, -10.0, 10.0, 10.0), 0.0, 6.0), taper(2.0, 6.0))]).unwrap();
-    for layer in Layers::of(&solid.skin, 0.2, 0.2).unwrap().all {
+    for layer in Layers::of(&solid.skin, LayerHeights { first: 0.2, others: 0.2 }).unwrap().all {
         let side = 20.0 - 2.0 * 2.0 * f64::midpoint(layer.bottom, layer.top) / 6.0;
         assert!((layer.area.area_mm2() - side * side).abs() < 0.01, "{layer:?}");
     }
@@ -41,7 +41,7 @@ fn layers_of_random_stacks_are_what_plane_booleans_say() {
         let stack = Stack { tiers: tiers.clone(), ..Stack::default() };
         let levels: Vec<f64> =
             slice(&stack, &Plans::default(), &Watch::default()).unwrap().levels.iter().map(|g| g.mm()).collect();
-        let layers = Layers::of(&solid.skin, 0.25, 0.37).unwrap();
+        let layers = Layers::of(&solid.skin, LayerHeights { first: 0.25, others: 0.37 }).unwrap();
         // No layer is left out, and none is above the object.
         let top = solid.skin.mesh().extent().1[2];
         let last = layers.all.last().unwrap();

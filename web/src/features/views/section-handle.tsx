@@ -79,7 +79,7 @@ export function Handle(p: {
     const height = handle.is_down ? handle.base - d.value + up : handle.base + d.value + up;
     const others = bench.result.tiers.flatMap((t) => (t === tier ? [] : [t.top, t.bottom]));
     const near = others.find((o) => Math.abs(o - height) * kz < 5);
-    const to = e.altKey ? Math.round(height * 100) / 100 : (near ?? snapped(height, layer));
+    const to = e.altKey ? Math.round(height * 100) / 100 : (near ?? snapped(height, bench.result));
     return bounded(handle.is_down ? handle.base - to : to - handle.base);
   };
   // What the drawing shows, not where the hand is: else each movement would draw the page once more.
