@@ -7,9 +7,11 @@ fn written(t: OffsetDateTime) -> String {
     format!("{:04}-{month:02}-{:02}T{hour:02}:{minute:02}:{second:02}Z", date.year(), date.day())
 }
 
-/// Now.
+/// Now, to the millisecond: what is saved one after the other stays in order, by these texts too.
 pub(crate) fn now() -> String {
-    written(OffsetDateTime::now_utc())
+    let now = OffsetDateTime::now_utc();
+    let second = written(now);
+    format!("{}.{:03}Z", second.trim_end_matches('Z'), now.millisecond())
 }
 
 /// So many seconds after the beginning of 1970; `None` outside the years that can be written.

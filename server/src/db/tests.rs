@@ -152,6 +152,35 @@ fn deleted_designs_come_back_with_their_history_and_copies_start_anew() {
 }
 
 #[test]
+fn what_is_saved_within_a_second_stands_in_order() {
+    let (db, _dir) = open("order");
+    let (d, bytes) = sample();
+    let wait = || std::thread::sleep(std::time::Duration::from_millis(2));
+    let ids: Vec<String> = (0..6)
+        .map(|k| {
+            wait();
+            db.designs().create(&renamed(&d, &k.to_string()), &bytes, &step("New")).unwrap().id
+        })
+        .collect();
+    let order = || {
+        let all = db.designs().list().unwrap();
+        all.into_iter().filter_map(|s| if let Shelved::Sound(s) = s { Some(s.document.name) } else { None }).collect()
+    };
+    let now: Vec<String> = order();
+    assert_eq!(now, ["5", "4", "3", "2", "1", "0"]);
+    wait();
+    db.designs().change(&ids[2], 1, &renamed(&d, "changed"), &step("Rename")).unwrap();
+    let now: Vec<String> = order();
+    assert_eq!(now, ["changed", "5", "4", "3", "1", "0"]);
+    for name in ["First", "Second", "Third", "Fourth"] {
+        wait();
+        db.keep(&ids[0], name).unwrap();
+    }
+    let kept: Vec<String> = db.snapshots(&ids[0]).unwrap().iter().map(|s| s.name.clone()).collect();
+    assert_eq!(kept, ["Fourth", "Third", "Second", "First"]);
+}
+
+#[test]
 fn a_full_database_says_so_and_keeps_what_it_has() {
     let (db, dir) = open("full");
     let (d, bytes) = sample();
