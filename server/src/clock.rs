@@ -1,23 +1,22 @@
 use time::OffsetDateTime;
 
-/// A time of UTC as RFC 3339 and xs:dateTime have it, to the second.
-fn written(t: OffsetDateTime) -> String {
+/// A time of UTC as RFC 3339 and xs:dateTime have it, to the second and without its zone.
+fn to_the_second(t: OffsetDateTime) -> String {
     let (date, month) = (t.date(), u8::from(t.month()));
     let (hour, minute, second) = t.to_hms();
-    format!("{:04}-{month:02}-{:02}T{hour:02}:{minute:02}:{second:02}Z", date.year(), date.day())
+    format!("{:04}-{month:02}-{:02}T{hour:02}:{minute:02}:{second:02}", date.year(), date.day())
 }
 
 /// Now, to the millisecond: what is saved one after the other stays in order, by these texts too.
 pub(crate) fn now() -> String {
     let now = OffsetDateTime::now_utc();
-    let second = written(now);
-    format!("{}.{:03}Z", second.trim_end_matches('Z'), now.millisecond())
+    format!("{}.{:03}Z", to_the_second(now), now.millisecond())
 }
 
 /// So many seconds after the beginning of 1970; `None` outside the years that can be written.
 pub fn time_of(seconds: i64) -> Option<String> {
     let time = OffsetDateTime::from_unix_timestamp(seconds).ok()?;
-    (0..=9999).contains(&time.year()).then(|| written(time))
+    (0..=9999).contains(&time.year()).then(|| to_the_second(time) + "Z")
 }
 
 #[cfg(test)]

@@ -69,7 +69,7 @@ fn made<T>(
     let stack = &stack(kind, outline, measures, given, &plans, &watch).unwrap();
     let slices = slice(stack, &plans, &watch).unwrap();
     let solid = &extrude(&arrange(&slices, &Sheets::default(), &watch).unwrap(), stack, &slices, &watch).unwrap();
-    let layers = &Layers::of(&solid.skin, LayerHeights { first: printer.layer, others: printer.layer }).unwrap();
+    let layers = &Layers::of(&solid.skin, LayerHeights::even(printer.layer)).unwrap();
     // Soot is dark, every other filament light.
     let colour = |name: &String| if name == "soot" { [40, 36, 34] } else { [240, 238, 230] };
     let colours = &stack.filaments.iter().map(colour).collect::<Vec<_>>();

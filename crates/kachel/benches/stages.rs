@@ -194,9 +194,9 @@ fn after_the_solid(c: &mut Criterion) {
     let solid = extrude(&arrange(&slices, &Sheets::default(), &watch).unwrap(), &stack, &slices, &watch).unwrap();
     let (contours, measures, printer) = (Contours::of(1000.0, 1000.0, vec![]), measures(&[]), Printer::default());
     c.bench_function("cutter of 2000 nodes, cut into 75 layers", |b| {
-        b.iter(|| Layers::of(&solid.skin, LayerHeights { first: 0.2, others: 0.2 }).unwrap().all.len());
+        b.iter(|| Layers::of(&solid.skin, LayerHeights::even(0.2)).unwrap().all.len());
     });
-    let layers = Layers::of(&solid.skin, LayerHeights { first: 0.2, others: 0.2 }).unwrap();
+    let layers = Layers::of(&solid.skin, LayerHeights::even(0.2)).unwrap();
     let object = Object {
         contours: &contours,
         outline: &outline,

@@ -93,7 +93,7 @@ impl Engine {
         let cup = if measures.kind() == RecipeKind::Coaster { cup.held() } else { Cup::default() };
         let cup_key = (cup.foot.map(f64::to_bits), cup.by.0.to_bits(), cup.by.1.to_bits());
         let heights = layer_heights(&workshop);
-        let key = key(&(solid_key, heights.first.to_bits(), heights.others.to_bits(), mass.to_bits(), cup_key))?;
+        let key = key(&(solid_key, heights.first, heights.others, mass.to_bits(), cup_key))?;
         let show = || {
             let layers = looked_at(&solid, heights)?;
             let used = Used { measures, stack, layers: &layers, mass, cup };

@@ -28,14 +28,13 @@ pub(crate) fn layers_up_to(top: f64, heights: LayerHeights) -> u32 {
 /// in between; else they are like those above the first.
 pub(crate) fn printed(heights: LayerHeights, mm: f64, handle: Option<&Handle>) -> (u32, f64) {
     let Some(h) = handle else {
-        let plain = LayerHeights { first: heights.others, ..heights };
-        let layers = plain.count(mm).max(1);
-        return (u32::try_from(layers).unwrap_or(u32::MAX), plain.end_of(layers));
+        let plain = LayerHeights::even(heights.others);
+        let layers = layers_up_to(mm, plain).max(1);
+        return (layers, plain.end_of(layers as usize));
     };
     let (low, high) = if h.is_down { (h.base - mm, h.base) } else { (h.base, h.base + mm) };
-    let (below, all) = (heights.count(low.max(0.0)), heights.count(high));
-    let layers = u32::try_from(all.saturating_sub(below)).unwrap_or(u32::MAX);
-    (layers, heights.end_of(all) - heights.end_of(below))
+    let (below, all) = (layers_up_to(low.max(0.0), heights), layers_up_to(high, heights));
+    (all.saturating_sub(below), heights.end_of(all as usize) - heights.end_of(below as usize))
 }
 
 #[cfg(test)]
@@ -50,7 +49,7 @@ mod tests {
     #[test]
     fn a_height_is_counted_from_where_it_begins() {
         let round = |(n, mm): (u32, f64)| (n, (mm * 1e6).round() / 1e6);
-        let even = LayerHeights { first: 0.2, others: 0.2 };
+        let even = LayerHeights::even(0.2);
         assert_eq!(round(printed(even, 15.0, Some(&handle(0.0, false)))), (75, 15.0));
         assert_eq!(round(printed(even, 0.5, Some(&handle(4.0, false)))), (2, 0.4));
         // 0.3 and then 73 of 0.2, up to 14.9; the half layer above is none.

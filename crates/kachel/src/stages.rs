@@ -251,7 +251,7 @@ impl Engine {
         let (printer, heights) = (run.workshop.printer(), layer_heights(&run.workshop));
         let colours: Vec<[u8; 3]> = stack.filaments.iter().map(|f| run.workshop.filament(f).colour).collect();
         let about = (&d.credit, &d.credit_of, d.trace.deviation);
-        let findings_key = key(&(stack_key, printer, heights.first.to_bits(), gone, &colours, about))?;
+        let findings_key = key(&(stack_key, printer, heights.first, gone, &colours, about))?;
         run.report = timed(&mut run.timings, Stage::Check, || {
             self.reports.get_or_once(&findings_key, || {
                 let layers = &looked_at(solid, heights)?;

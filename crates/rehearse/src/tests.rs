@@ -189,7 +189,7 @@ fn solid_prints_hold_their_volume_stay_inside_and_leave_no_room() {
         let truth = s.skin.mesh().volume();
         let share = r.uses[0].volume / truth - 1.0;
         assert!(share.abs() < 0.01, "{share}");
-        let layers = kachel_solid::Layers::of(&s.skin, kachel_solid::LayerHeights { first: 0.2, others: 0.2 }).unwrap();
+        let layers = kachel_solid::Layers::of(&s.skin, kachel_solid::LayerHeights::even(0.2)).unwrap();
         for k in [2, 12] {
             let area = &layers.all[k].area;
             let strokes: Vec<Region> = r.layers[k].parts[0]

@@ -17,6 +17,11 @@ pub struct LayerHeights {
 }
 
 impl LayerHeights {
+    /// All of one height.
+    pub fn even(height: f64) -> Self {
+        Self { first: height, others: height }
+    }
+
     /// Lower and upper ends of the layers of an object so high: those whose middle lies in it.
     fn up_to(self, top: f64) -> impl Iterator<Item = (f64, f64)> {
         let both = (0_usize..).map(move |k| (self.end_of(k), self.end_of(k + 1)));

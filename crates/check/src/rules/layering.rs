@@ -93,9 +93,8 @@ fn flats(o: &Object<'_>) -> Vec<f64> {
 
 /// A face with what moves it. `None` where no tier ends there.
 fn face<'o>(o: &Object<'o>, at: f64) -> Option<Face<'o>> {
-    // Layers are stacked as long as their middle lies in the solid.
-    let is_laid = |l: &&kachel_solid::Layer| f64::midpoint(l.bottom, l.top) < at;
-    let printed = o.layers.all.iter().take_while(is_laid).last().map_or(0.0, |l| l.top);
+    let heights = o.layers.heights;
+    let printed = heights.end_of(heights.count(at));
     let ends = |t: &'o Tier| {
         let is_at = |mm: f64| (mm - at).abs() < 1.0 / GRID_PER_MM;
         let moves = if is_at(t.top.mm()) {

@@ -13,7 +13,7 @@ fn a_cutter_has_three_kinds_of_layers() {
         add(rect(-5.0, -1.0, 5.0, 1.0), 0.0, 12.0),
     ])
     .unwrap();
-    let layers = Layers::of(&solid.skin, LayerHeights { first: 0.2, others: 0.2 }).unwrap();
+    let layers = Layers::of(&solid.skin, LayerHeights::even(0.2)).unwrap();
     assert_eq!(layers.all.len(), 75);
     assert_eq!(layers.runs(), [(0, 10), (10, 50), (60, 15)]);
     // Four corners a ring: what the triangles of upright walls add is left out.
@@ -27,7 +27,7 @@ fn a_cutter_has_three_kinds_of_layers() {
 #[test]
 fn a_slope_is_cut_at_the_middle_of_each_layer() {
     let solid = build(vec![topped(add(rect(-10.0, -10.0, 10.0, 10.0), 0.0, 6.0), taper(2.0, 6.0))]).unwrap();
-    for layer in Layers::of(&solid.skin, LayerHeights { first: 0.2, others: 0.2 }).unwrap().all {
+    for layer in Layers::of(&solid.skin, LayerHeights::even(0.2)).unwrap().all {
         let side = 20.0 - 2.0 * 2.0 * f64::midpoint(layer.bottom, layer.top) / 6.0;
         assert!((layer.area.area_mm2() - side * side).abs() < 0.01, "{layer:?}");
     }
