@@ -20,7 +20,7 @@ export function SetCard(p: { work: SetWork; usual: Usual; onLimit: (limit: strin
   const { data: recipes } = useQuery({ queryKey: ["recipes"], queryFn: api.recipes, staleTime: Infinity });
   const workshop = useWorkshop()?.workshop;
   const [wrong, setWrong] = useState<string | null>(null);
-  const same = work.members?.filter((m): m is Known => m.is?.recipe === usual.recipe) ?? [];
+  const same = work.members?.filter((m) => m.is?.recipe === usual.recipe) ?? [];
   const busy = work.progress !== null;
   /** Says here why where the first refuses. */
   const change = (editsOf: Change) => {
@@ -109,7 +109,7 @@ export function SetCard(p: { work: SetWork; usual: Usual; onLimit: (limit: strin
       </Group>
       <MeasureList
         measures={usual.measures}
-        unit={same[0]?.is.unit ?? "mm"}
+        unit={same[0]?.is?.unit ?? "mm"}
         onSet={(m, value) => {
           const all = alike(m.name, () => [{ kind: "set-measure", name: m.name, value }]);
           if (m.options.length > 0) return change(all);
@@ -146,7 +146,7 @@ const hasOwn = (m: Pick<Known, "differs">, name: string) => m.differs.some((d) =
 
 /** A change of what most have; one that differs in it on purpose, or is another kind of object, stays as it is. */
 const alike =
-  (name: string, editsOf: (m: Known) => readonly Edit[]): Change =>
+  (name: string, editsOf: (m: Known) => Edit[]): Change =>
   (m, usual) =>
     m.is.recipe === usual.recipe && !hasOwn(m, name) ? editsOf(m) : [];
 

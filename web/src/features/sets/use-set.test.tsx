@@ -22,9 +22,9 @@ const thickness = (value: number) =>
     made: null,
   }) as unknown as SetMember;
 
-/** A set of three on the page. */
-function shown() {
-  vi.spyOn(api, "shelf").mockResolvedValue(["ant", "bee", "cat"].map(item));
+/** A set on the page. */
+function shown(shelf = ["ant", "bee", "cat"].map(item)) {
+  vi.spyOn(api, "shelf").mockImplementation(() => Promise.resolve([...shelf]));
   const cache = new QueryClient();
   const wrapper = ({ children }: { children: ReactNode }) => (
     <QueryClientProvider client={cache}>{children}</QueryClientProvider>
@@ -91,4 +91,26 @@ test("what is still being made is changed with the rest, changes one after the o
   expect(changed).toEqual(["ant", "cat", "ant", "cat"]);
   expect(Object.fromEntries(held)).toEqual({ ant: 5, bee: 2.4, cat: 5 });
   expect(cache.isFetching({ queryKey: MEMBERS })).toBe(0);
+});
+
+test("a picture that is added before a change is changed with the rest", async () => {
+  const shelf = ["ant", "bee"].map(item);
+  vi.spyOn(api, "member").mockImplementation(() => Promise.resolve(thickness(3)));
+  vi.spyOn(api, "upload").mockResolvedValue({ id: "dog", version: 1 } as never);
+  vi.spyOn(api, "label").mockImplementation(() => {
+    shelf.push(item("dog"));
+    return Promise.resolve(undefined as never);
+  });
+  const changed: string[] = [];
+  vi.spyOn(api, "edit").mockImplementation((id, _, [edit]) => {
+    if (edit?.kind === "set-measure") changed.push(id);
+    return Promise.resolve({ version: 2, result: { tiers: [] } } as never);
+  });
+  const { result } = shown(shelf);
+  await waitFor(() => expect(result.current.members?.[1]?.is).toBeTruthy());
+  const added = result.current.add([new File([""], "dog.svg")]);
+  await result.current.change(() => [{ kind: "set-measure", name: "thickness", value: "4" }]);
+  await added;
+  expect(changed).toEqual(["ant", "bee", "dog"]);
+  await waitFor(() => expect(result.current.members?.[2]?.is).toBeTruthy());
 });

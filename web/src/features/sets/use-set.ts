@@ -1,9 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { api, refusal } from "../../api/client";
 import type { Edit } from "../../api/generated/Edit";
 import type { SetMember } from "../../api/generated/SetMember";
 import type { ShelfItem } from "../../api/generated/ShelfItem";
+import { useInTurn } from "../../api/in-turn";
 import { MEMBERS, memberQuery, useMembers } from "../../api/members";
 import { SHELF, shelfQuery } from "../../api/shelf-query";
 import { versionOf } from "../../api/use-others";
@@ -20,16 +21,17 @@ export interface Member {
   why: string | null;
 }
 
-/** A design of the set of which all is known. */
-export type Known = Member & { is: SetMember };
+/** A design of the set that is made. */
+export type Known = Pick<Member, "item" | "differs"> & { is: SetMember };
 
-/** What a change does to one of the designs, of what most have in common; nothing for one that stays as it is. */
-export type Change = (member: Known, usual: Usual) => readonly Edit[];
+/** What a change does to one of the designs, where most have `usual`; nothing for one that stays as it is. */
+export type Change = (member: Known, usual: Usual) => Edit[];
 
 export interface SetWork {
   members: Member[] | undefined;
   usual: Usual | undefined;
-  /** Changes one design after the other, when all of them are known: one that is still being made is changed as well. Rejects where the first refuses; where a later one does, its row says why. */
+  /** Changes one design after the other, those that are still being made as well: they are waited for. Rejects where the first refuses; where a
+   * later one does, its row says why. */
   change: (changes: Change) => Promise<number>;
   /** Takes back the last change of all of them together. */
   undo: (() => void) | null;
@@ -42,19 +44,22 @@ export interface SetWork {
 
 const versionNow = async (id: string) => (await versionOf(`/api/designs/${id}`)).version;
 
+/** By name: what was changed last comes first on the shelf, and rows would jump about here. */
+const labelled = (items: readonly ShelfItem[], label: string) =>
+  items
+    .filter((d) => d.labels.includes(label))
+    .sort((a, b) => a.name.localeCompare(b.name, "en", { numeric: true }));
+
 /** The designs with a label, worked on together. */
 export function useSet(label: string, limit: string): SetWork {
   const cache = useQueryClient();
   const { data: items } = useQuery({ ...shelfQuery, refetchOnMount: "always" });
-  // By name: what was changed last comes first on the shelf, and rows would jump about here.
-  const inSet = items
-    ?.filter((d) => d.labels.includes(label))
-    .sort((a, b) => a.name.localeCompare(b.name, "en", { numeric: true }));
+  const inSet = items && labelled(items, label);
   const asked = useMembers(inSet?.map((d) => d.id) ?? [], limit);
   const [refused, setRefused] = useState<ReadonlyMap<string, string>>(new Map());
   const [progress, setProgress] = useState<SetWork["progress"]>(null);
   const [steps, setSteps] = useState<readonly (readonly string[])[]>([]);
-  const inTurn = useTurns();
+  const { inTurn } = useInTurn();
   const usual = usualOf(asked.flatMap((a) => (a.data ? [a.data] : [])));
   const members = inSet?.map((item, k): Member => {
     const error = asked[k]?.error;
@@ -70,10 +75,10 @@ export function useSet(label: string, limit: string): SetWork {
     ]);
   };
 
-  /** What the server says of each now, once it is made; undefined where it can't be said. */
+  /** What the server says of each that is in the set by now, once it is made; undefined where it can't be said. */
   const said = () =>
     Promise.all(
-      (inSet ?? []).map(async (item) => {
+      labelled(cache.getQueryData<ShelfItem[]>(SHELF) ?? [], label).map(async (item) => {
         const query = cache.fetchQuery({ ...memberQuery(item.id, limit), staleTime: Infinity });
         return { item, is: await query.catch(() => undefined) };
       }),
@@ -93,8 +98,8 @@ export function useSet(label: string, limit: string): SetWork {
       const { known, usual } = await all();
       if (!usual) return 0;
       const changes = known.flatMap((m) => {
-        const edits = editsOf({ ...m, differs: differsIn(m.is, usual), why: null }, usual);
-        return edits.length > 0 ? [{ id: m.item.id, edits: [...edits] }] : [];
+        const edits = editsOf({ ...m, differs: differsIn(m.is, usual) }, usual);
+        return edits.length > 0 ? [{ id: m.item.id, edits }] : [];
       });
       for (const [n, { id, edits }] of changes.entries()) {
         setProgress({ done: n, of: changes.length });
@@ -163,15 +168,5 @@ export function useSet(label: string, limit: string): SetWork {
     progress,
     add: (files) => inTurn(() => add(files)),
     objects,
-  };
-}
-
-/** Lets what is begun wait for what was begun before it. */
-function useTurns() {
-  const before = useRef<Promise<unknown>>(Promise.resolve());
-  return <T>(work: () => Promise<T>): Promise<T> => {
-    const mine = before.current.then(work);
-    before.current = mine.catch(() => undefined);
-    return mine;
   };
 }
